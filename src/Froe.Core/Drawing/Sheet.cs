@@ -1,0 +1,106 @@
+namespace Froe.Core.Drawing;
+
+/// <summary>A layer of a drawing.</summary>
+/// <param name="Name">Its name in the file.</param>
+/// <param name="IsOn">Whether it is shown when the sheet is opened: on and not frozen.</param>
+/// <param name="Rgb">Its own colour, 0xRRGGBB, as it is drawn on paper.</param>
+public sealed record Layer(string Name, bool IsOn, int Rgb);
+
+/// <summary>How strokes and fills are drawn: the layer that shows and hides them, their ink and their width.</summary>
+/// <param name="Layer">Index into the sheet's layers.</param>
+/// <param name="Rgb">Ink on paper, 0xRRGGBB.</param>
+/// <param name="Weight">Line weight in hundredths of a millimetre; 0 for the thinnest.</param>
+public readonly record struct StrokeStyle(int Layer, int Rgb, int Weight);
+
+/// <summary>One line of text on a sheet.</summary>
+/// <param name="Text">The words, without the file's own codes.</param>
+/// <param name="At">Where the anchor stands.</param>
+/// <param name="Along">Direction of writing; its length is the cap height times the width factor, in sheet units.</param>
+/// <param name="Up">Upright direction; its length is the cap height, in sheet units.</param>
+/// <param name="Anchor">Horizontal share of the text left of the anchor: 0 left, 0.5 centre, 1 right.</param>
+/// <param name="Rise">Height of the anchor over the baseline, in cap heights: 0 baseline, 0.5 middle, 1 top.</param>
+/// <param name="Entity">Index into the sheet's entities.</param>
+public readonly record struct TextRun(string Text, PointXY At, PointXY Along, PointXY Up, float Anchor, float Rise, int Entity);
+
+/// <summary>
+/// One sheet: everything flattened to straight strokes, triangles and lines of text, with the entity each came from.
+/// Coordinates are 32-bit offsets from a 64-bit origin, in the drawing's units, y up.
+/// </summary>
+public sealed class Sheet
+{
+    /// <summary>What the file calls it.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>The unit of its coordinates.</summary>
+    public required LengthUnit Unit { get; init; }
+
+    /// <summary>What every offset is counted from.</summary>
+    public required PointXY Origin { get; init; }
+
+    /// <summary>What the drawn geometry covers; empty for a sheet with nothing on it.</summary>
+    public required Extents Extents { get; init; }
+
+    /// <summary>The farthest any chord lies from its curve, in the sheet's units.</summary>
+    public required double Tolerance { get; init; }
+
+    /// <summary>The layers, in the file's order.</summary>
+    public required IReadOnlyList<Layer> Layers { get; init; }
+
+    /// <summary>The distinct styles.</summary>
+    public required IReadOnlyList<StrokeStyle> Styles { get; init; }
+
+    /// <summary>Strokes: x0, y0, x1, y1 each.</summary>
+    public required float[] Segments { get; init; }
+
+    /// <summary>The entity of each stroke.</summary>
+    public required int[] SegmentEntity { get; init; }
+
+    /// <summary>Filled triangles: x0, y0, x1, y1, x2, y2 each.</summary>
+    public required float[] Triangles { get; init; }
+
+    /// <summary>The entity of each triangle.</summary>
+    public required int[] TriangleEntity { get; init; }
+
+    /// <summary>The handle of each entity in the file, 0 where it has none.</summary>
+    public required ulong[] EntityHandle { get; init; }
+
+    /// <summary>The style of each entity.</summary>
+    public required ushort[] EntityStyle { get; init; }
+
+    /// <summary>The lines of text.</summary>
+    public required IReadOnlyList<TextRun> Texts { get; init; }
+}
+
+/// <summary>Units of length a drawing can be in.</summary>
+public enum LengthUnit
+{
+    /// <summary>The file does not say.</summary>
+    Unknown,
+
+    /// <summary>Millimetres.</summary>
+    Millimetre,
+
+    /// <summary>Centimetres.</summary>
+    Centimetre,
+
+    /// <summary>Metres.</summary>
+    Metre,
+
+    /// <summary>Kilometres.</summary>
+    Kilometre,
+
+    /// <summary>Inches of 25.4 mm.</summary>
+    Inch,
+
+    /// <summary>Feet of 304.8 mm.</summary>
+    Foot,
+
+    /// <summary>Yards of 914.4 mm.</summary>
+    Yard,
+
+    /// <summary>Miles of 1609.344 m.</summary>
+    Mile,
+
+    /// <summary>Micrometres.</summary>
+    Micrometre,
+}

@@ -1,0 +1,341 @@
+using System.Runtime.InteropServices;
+
+namespace Froe.Core.Drawing;
+
+/// <summary>Raised when a drawing unfolds into more than Froe is willing to keep; the message says what and how much.</summary>
+public sealed class SheetTooLargeException(string message) : Exception(message);
+
+/// <summary>How an entity is to be drawn.</summary>
+/// <param name="Handle">Its handle in the file, 0 if none.</param>
+/// <param name="Layer">Index of its layer.</param>
+/// <param name="Rgb">Colour as in the file, 0xRRGGBB.</param>
+/// <param name="Weight">Line weight in hundredths of a millimetre.</param>
+/// <param name="Dashes">Dash pattern in sheet units; empty for an unbroken line.</param>
+public readonly record struct EntityLook(ulong Handle, int Layer, int Rgb, int Weight, double[] Dashes);
+
+/// <summary>Gathers the geometry of one sheet as a reader meets it, in world coordinates, and makes the <see cref="Sheet"/>.</summary>
+/// <param name="mostSegments">Strokes and triangles beyond this are refused.</param>
+public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
+{
+    /// <summary>Most strokes and triangles of a sheet unless told otherwise.</summary>
+    public const int UsualMost = 8_000_000;
+
+    private readonly ChunkedList<double> segments = new();
+    private readonly ChunkedList<int> segmentEntity = new();
+    private readonly ChunkedList<double> triangles = new();
+    private readonly ChunkedList<int> triangleEntity = new();
+    private readonly ChunkedList<ulong> handles = new();
+    private readonly ChunkedList<ushort> entityStyles = new();
+    private readonly List<StrokeStyle> styles = [];
+    private readonly Dictionary<StrokeStyle, ushort> styleIndex = [];
+    private readonly List<TextRun> texts = [];
+    private readonly List<PointXY> scratch = [];
+    private StrokeStyle lastStyle = new(-1, 0, 0);
+    private ushort lastStyleIndex;
+    private double[] dashes = [];
+    private int entity = -1;
+    private Extents extents = Extents.Empty;
+    private double farthest;
+
+    /// <summary>Chords stay within this of their curves, in sheet units; a reader sets it when it learns the drawing's size.</summary>
+    public double Tolerance { get; set; } = 0.01;
+
+    /// <summary>Strokes so far.</summary>
+    public int SegmentCount => segmentEntity.Count;
+
+    /// <summary>What has been drawn so far covers this.</summary>
+    public Extents Extents => extents;
+
+    /// <summary>Everything that follows belongs to this entity.</summary>
+    public void Begin(in EntityLook look)
+    {
+        var style = new StrokeStyle(look.Layer, PaperInk.OnPaper(look.Rgb), look.Weight);
+        if (style != lastStyle)
+        {
+            ref var index = ref CollectionsMarshal.GetValueRefOrAddDefault(styleIndex, style, out var known);
+            if (!known)
+            {
+                if (styles.Count == ushort.MaxValue) throw new SheetTooLargeException("The drawing uses more than 65,535 different line styles.");
+                index = (ushort)styles.Count;
+                styles.Add(style);
+            }
+            (lastStyle, lastStyleIndex) = (style, index);
+        }
+        dashes = look.Dashes;
+        entity = handles.Count;
+        handles.Add(look.Handle);
+        entityStyles.Add(lastStyleIndex);
+    }
+
+    /// <summary>A straight line.</summary>
+    public void Line(PointXY a, PointXY b)
+    {
+        if (dashes.Length == 0)
+        {
+            Stroke(a, b);
+            return;
+        }
+        scratch.Clear();
+        scratch.Add(a);
+        scratch.Add(b);
+        Path(scratch, closed: false);
+    }
+
+    /// <summary>A run of straight lines, dashed as the entity asks, the pattern running on round the corners.</summary>
+    public void Path(List<PointXY> points, bool closed)
+    {
+        ArgumentNullException.ThrowIfNull(points);
+        var run = 0.0;
+        var count = closed ? points.Count : points.Count - 1;
+        for (var i = 0; i < count; i++)
+        {
+            PointXY a = points[i], b = points[(i + 1) % points.Count];
+            var length = Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y)));
+            // A pattern finer than could ever be seen would only cost: such a line is drawn unbroken.
+            if (dashes.Length == 0 || !(length > 0) ||
+                !Dashing.Along(0, length, -run, dashes, 20_000, 0, (s, e) => Stroke(Between(a, b, s / length), Between(a, b, e / length))))
+                Stroke(a, b);
+            run += length;
+        }
+
+        static PointXY Between(PointXY a, PointXY b, double t) => new(a.X + ((b.X - a.X) * t), a.Y + ((b.Y - a.Y) * t));
+    }
+
+    /// <summary>An arc of an ellipse.</summary>
+    public void Arc(in EllipseArc arc)
+    {
+        var points = new List<PointXY>();
+        Curves.Flatten(arc, CurveTolerance(arc), points);
+        Path(points, closed: false);
+    }
+
+    /// <summary>The tolerance a curve is flattened with, noted for the sheet's own statement.</summary>
+    public double CurveTolerance(in EllipseArc arc)
+    {
+        var radius = Math.Sqrt(Math.Max((arc.Major.X * arc.Major.X) + (arc.Major.Y * arc.Major.Y), (arc.Minor.X * arc.Minor.X) + (arc.Minor.Y * arc.Minor.Y)));
+        var tolerance = double.IsFinite(radius) && radius > 0 ? Math.Min(Tolerance, radius / 300) : Tolerance;
+        farthest = Math.Max(farthest, tolerance);
+        return tolerance;
+    }
+
+    /// <summary>A filled area, even-odd. False when its outline has too many edges.</summary>
+    public bool Fill(IReadOnlyList<List<PointXY>> loops)
+    {
+        scratch.Clear();
+        if (!Filling.Triangulate(loops, scratch)) return false;
+        for (var i = 0; i + 2 < scratch.Count; i += 3) Triangle(scratch[i], scratch[i + 1], scratch[i + 2]);
+        return true;
+    }
+
+    /// <summary>A filled triangle.</summary>
+    public void Triangle(PointXY a, PointXY b, PointXY c)
+    {
+        if (!Finite(a) || !Finite(b) || !Finite(c)) return;
+        Guard();
+        ReadOnlySpan<PointXY> corners = [a, b, c];
+        foreach (var p in corners)
+        {
+            triangles.Add(p.X);
+            triangles.Add(p.Y);
+            extents = extents.With(p.X, p.Y);
+        }
+        triangleEntity.Add(entity);
+    }
+
+    /// <summary>A line of text; <see cref="TextRun.Entity"/> is filled in here.</summary>
+    public void Text(in TextRun run)
+    {
+        if (!Finite(run.At) || !Finite(run.Along) || !Finite(run.Up) || string.IsNullOrWhiteSpace(run.Text)) return;
+        if (texts.Count >= 1_000_000) throw new SheetTooLargeException("The drawing holds more than 1,000,000 lines of text.");
+        texts.Add(run with { Entity = entity });
+        var width = Lettering.Width(run.Text);
+        ReadOnlySpan<(double U, double V)> corners = [(0, 0), (1, 0), (0, 1), (1, 1)];
+        foreach (var (u, v) in corners)
+        {
+            double a = (u - run.Anchor) * width, b = v - run.Rise;
+            extents = extents.With(run.At.X + (a * run.Along.X) + (b * run.Up.X), run.At.Y + (a * run.Along.Y) + (b * run.Up.Y));
+        }
+    }
+
+    /// <summary>
+    /// Copies another sheet's geometry in, mapped and cut to a window: a view of the model on a paper sheet.
+    /// </summary>
+    public void View(SheetBuilder model, Func<PointXY, PointXY> map, Extents window)
+    {
+        ArgumentNullException.ThrowIfNull(model);
+        ArgumentNullException.ThrowIfNull(map);
+        var entities = new Dictionary<int, int>();
+        for (var i = 0; i < model.SegmentCount; i++)
+        {
+            PointXY a = map(new(model.segments[4 * i], model.segments[(4 * i) + 1])), b = map(new(model.segments[(4 * i) + 2], model.segments[(4 * i) + 3]));
+            if (!Cut(ref a, ref b, window)) continue;
+            Take(model.segmentEntity[i]);
+            Stroke(a, b);
+        }
+        for (var i = 0; i < model.triangleEntity.Count; i++)
+        {
+            PointXY a = At(6 * i), b = At((6 * i) + 2), c = At((6 * i) + 4);
+            // A triangle across the window's edge is kept or dropped whole by its middle: fills in views are small hatches and arrow heads.
+            if (!Inside(new((a.X + b.X + c.X) / 3, (a.Y + b.Y + c.Y) / 3))) continue;
+            Take(model.triangleEntity[i]);
+            Triangle(a, b, c);
+        }
+        var zero = map(default);
+        foreach (var run in model.texts)
+        {
+            var at = map(run.At);
+            if (!Inside(at)) continue;
+            Take(run.Entity);
+            Text(run with { At = at, Along = Vector(run.Along), Up = Vector(run.Up) });
+        }
+
+        PointXY At(int i) => map(new(model.triangles[i], model.triangles[i + 1]));
+        bool Inside(PointXY p) => p.X >= window.MinX && p.X <= window.MaxX && p.Y >= window.MinY && p.Y <= window.MaxY;
+        PointXY Vector(PointXY v)
+        {
+            var moved = map(v);
+            return new(moved.X - zero.X, moved.Y - zero.Y);
+        }
+
+        void Take(int from)
+        {
+            if (!entities.TryGetValue(from, out var taken))
+            {
+                var style = model.styles[model.entityStyles[from]];
+                Begin(new EntityLook(model.handles[from], style.Layer, style.Rgb, style.Weight, []));
+                entities.Add(from, taken = entity);
+            }
+            entity = taken;
+        }
+    }
+
+    /// <summary>Makes the sheet: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
+    public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers)
+    {
+        var origin = extents.IsEmpty ? default : new PointXY((extents.MinX + extents.MaxX) / 2, (extents.MinY + extents.MaxY) / 2);
+        var order = SpatialOrder();
+        var coords = new float[4 * order.Length];
+        var owners = new int[order.Length];
+        for (var i = 0; i < order.Length; i++)
+        {
+            var from = order[i];
+            coords[4 * i] = (float)(segments[4 * from] - origin.X);
+            coords[(4 * i) + 1] = (float)(segments[(4 * from) + 1] - origin.Y);
+            coords[(4 * i) + 2] = (float)(segments[(4 * from) + 2] - origin.X);
+            coords[(4 * i) + 3] = (float)(segments[(4 * from) + 3] - origin.Y);
+            owners[i] = segmentEntity[from];
+        }
+        var fills = new float[triangles.Count];
+        for (var i = 0; i < fills.Length; i++) fills[i] = (float)(triangles[i] - ((i & 1) == 0 ? origin.X : origin.Y));
+        return new Sheet
+        {
+            Name = name,
+            Unit = unit,
+            Origin = origin,
+            Extents = extents.IsEmpty ? new Extents(0, 0, 0, 0) : extents,
+            Tolerance = farthest,
+            Layers = layers,
+            Styles = styles,
+            Segments = coords,
+            SegmentEntity = owners,
+            Triangles = fills,
+            TriangleEntity = triangleEntity.ToArray(),
+            EntityHandle = handles.ToArray(),
+            EntityStyle = entityStyles.ToArray(),
+            Texts = texts,
+        };
+    }
+
+    private void Stroke(PointXY a, PointXY b)
+    {
+        if (!Finite(a) || !Finite(b)) return;
+        Guard();
+        segments.Add(a.X);
+        segments.Add(a.Y);
+        segments.Add(b.X);
+        segments.Add(b.Y);
+        segmentEntity.Add(entity);
+        extents = extents.With(a.X, a.Y).With(b.X, b.Y);
+    }
+
+    private void Guard()
+    {
+        if (segmentEntity.Count + triangleEntity.Count >= mostSegments)
+            throw new SheetTooLargeException($"The drawing unfolds into more than {mostSegments:N0} strokes; blocks nested or repeated without bound are the usual cause.");
+    }
+
+    /// <summary>Numbers beyond any drawing would overflow 32-bit offsets.</summary>
+    private static bool Finite(PointXY p) => Math.Abs(p.X) < 1e15 && Math.Abs(p.Y) < 1e15;
+
+    /// <summary>Stroke numbers by the cell of a 64 × 64 grid their middle lies in, cells in rows to and fro; within a cell as drawn.</summary>
+    private int[] SpatialOrder()
+    {
+        const int Grid = 64;
+        var count = segmentEntity.Count;
+        if (count < 4096) return [.. Enumerable.Range(0, count)];
+        var starts = new int[(Grid * Grid) + 1];
+        var cells = new ushort[count];
+        double sx = Grid / Math.Max(extents.Width, 1e-300), sy = Grid / Math.Max(extents.Height, 1e-300);
+        for (var i = 0; i < count; i++)
+        {
+            var x = Math.Clamp((int)((((segments[4 * i] + segments[(4 * i) + 2]) / 2) - extents.MinX) * sx), 0, Grid - 1);
+            var y = Math.Clamp((int)((((segments[(4 * i) + 1] + segments[(4 * i) + 3]) / 2) - extents.MinY) * sy), 0, Grid - 1);
+            cells[i] = (ushort)((y * Grid) + ((y & 1) == 0 ? x : Grid - 1 - x));
+            starts[cells[i] + 1]++;
+        }
+        for (var c = 0; c < Grid * Grid; c++) starts[c + 1] += starts[c];
+        var order = new int[count];
+        for (var i = 0; i < count; i++) order[starts[cells[i]]++] = i;
+        return order;
+    }
+
+    /// <summary>Liang and Barsky's cut of a stroke to a window.</summary>
+    private static bool Cut(ref PointXY a, ref PointXY b, Extents w)
+    {
+        double dx = b.X - a.X, dy = b.Y - a.Y, from = 0, to = 1;
+        if (!Side(-dx, a.X - w.MinX) || !Side(dx, w.MaxX - a.X) || !Side(-dy, a.Y - w.MinY) || !Side(dy, w.MaxY - a.Y)) return false;
+        (a, b) = (new(a.X + (from * dx), a.Y + (from * dy)), new(a.X + (to * dx), a.Y + (to * dy)));
+        return true;
+
+        bool Side(double p, double q)
+        {
+            if (p == 0) return q >= 0;
+            var r = q / p;
+            if (p < 0) from = Math.Max(from, r);
+            else to = Math.Min(to, r);
+            return from <= to;
+        }
+    }
+
+    /// <summary>A list that grows without copying what it holds: a doubling array would need three times its size at the worst moment.</summary>
+    private sealed class ChunkedList<T>
+    {
+        private const int Bits = 16;
+        private readonly List<T[]> chunks = [];
+        private T[] last = [];
+        private int used;
+
+        public int Count { get; private set; }
+
+        public T this[int i] => chunks[i >> Bits][i & ((1 << Bits) - 1)];
+
+        public void Add(T value)
+        {
+            if (used == last.Length)
+            {
+                chunks.Add(last = new T[1 << Bits]);
+                used = 0;
+            }
+            last[used++] = value;
+            Count++;
+        }
+
+        public T[] ToArray()
+        {
+            var all = new T[Count];
+            for (var i = 0; i < chunks.Count; i++)
+                Array.Copy(chunks[i], 0, all, i << Bits, Math.Min(1 << Bits, Count - (i << Bits)));
+            return all;
+        }
+    }
+}

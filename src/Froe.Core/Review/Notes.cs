@@ -1,0 +1,112 @@
+using Froe.Core.Routing;
+
+namespace Froe.Core.Review;
+
+/// <summary>What a note wants.</summary>
+public enum NoteKind
+{
+    /// <summary>No answer needed.</summary>
+    Remark,
+
+    /// <summary>Wants an answer.</summary>
+    Question,
+
+    /// <summary>A change that must be made.</summary>
+    Request,
+}
+
+/// <summary>Where a note stands.</summary>
+public enum NoteStanding
+{
+    /// <summary>Waits: a request for its change, a question for its answer, a remark for nobody.</summary>
+    Open,
+
+    /// <summary>The originator has answered; a reviewer has still to look.</summary>
+    Answered,
+
+    /// <summary>A reviewer found the matter settled.</summary>
+    Closed,
+
+    /// <summary>Taken back by its author before they signed.</summary>
+    Withdrawn,
+}
+
+/// <summary>How the originator answers a request.</summary>
+public enum AnswerKind
+{
+    /// <summary>Changed as asked.</summary>
+    Done,
+
+    /// <summary>Changed, but in another way; the text says how.</summary>
+    DoneDifferently,
+
+    /// <summary>Not changed; the text says why.</summary>
+    Cannot,
+}
+
+/// <summary>What someone asks of a note.</summary>
+public enum NoteAct
+{
+    /// <summary>The originator answers.</summary>
+    Answer,
+
+    /// <summary>A reviewer finds it settled.</summary>
+    Close,
+
+    /// <summary>A reviewer finds it not settled.</summary>
+    Reopen,
+
+    /// <summary>Its author takes it back.</summary>
+    Withdraw,
+}
+
+/// <summary>Who acts, as the rules of a note see them.</summary>
+/// <param name="IsAuthor">Whether they wrote the note.</param>
+/// <param name="IsOriginator">Whether they sent the package.</param>
+/// <param name="IsAwaited">Whether a seat of an open step waits for them.</param>
+public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool IsAwaited);
+
+/// <summary>The life of a note: open → answered → closed, with reopening by a reviewer.</summary>
+public static class NoteRules
+{
+    /// <summary>Longest text of a note or an answer, in characters.</summary>
+    public const int LongestText = 4000;
+
+    /// <summary>The standing after an act, or why it is refused. A repeated act leaves the standing as it is.</summary>
+    public static (NoteStanding Standing, Refusal? Refusal) Apply(NoteKind kind, NoteStanding standing, NoteAct act, NoteActor actor)
+    {
+        return act switch
+        {
+            NoteAct.Answer when !actor.IsOriginator =>
+                Refuse("not-originator", "Only the originator of the package answers."),
+            NoteAct.Answer when kind == NoteKind.Remark =>
+                Refuse("remark-needs-none", "A remark needs no answer."),
+            NoteAct.Answer when standing is NoteStanding.Open or NoteStanding.Answered => (NoteStanding.Answered, null),
+            NoteAct.Answer => Refuse("note-ended", "This note is closed or withdrawn; there is nothing to answer."),
+
+            NoteAct.Withdraw when !actor.IsAuthor => Refuse("not-author", "Only the person who wrote a note can withdraw it."),
+            NoteAct.Withdraw when standing == NoteStanding.Withdrawn => (standing, null),
+            NoteAct.Withdraw when standing != NoteStanding.Open => Refuse("note-answered", "This note has been answered already; close it instead."),
+            NoteAct.Withdraw when kind == NoteKind.Request && !actor.IsAwaited =>
+                Refuse("already-signed", "You have signed with this request, so it stands until a reviewer closes it."),
+            NoteAct.Withdraw => (NoteStanding.Withdrawn, null),
+
+            NoteAct.Close or NoteAct.Reopen when !actor.IsAwaited && !(actor.IsAuthor && kind != NoteKind.Request) =>
+                Refuse("not-reviewing", "Only someone whose signature is awaited now can close or reopen a request."),
+            NoteAct.Close when standing is NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
+            NoteAct.Close => (NoteStanding.Closed, null),
+            NoteAct.Reopen when standing is NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
+            _ => (NoteStanding.Open, null),
+        };
+
+        (NoteStanding, Refusal?) Refuse(string code, string reason) => (standing, new Refusal(code, reason));
+    }
+
+    /// <summary>What is wrong with an answer's text, or null: all but "done" need words.</summary>
+    public static Refusal? CheckAnswer(AnswerKind answer, string text) =>
+        answer != AnswerKind.Done && string.IsNullOrWhiteSpace(text)
+            ? new Refusal("answer-without-words", answer == AnswerKind.Cannot
+                ? "Say why it cannot be done."
+                : "Say what was done instead.")
+            : null;
+}

@@ -1,0 +1,57 @@
+namespace Froe.Core.Review;
+
+/// <summary>Where a revision of a document is.</summary>
+public enum Standing
+{
+    /// <summary>Being made; drafts may be added.</summary>
+    InWork,
+
+    /// <summary>Under way on a slip; no draft may be added.</summary>
+    InReview,
+
+    /// <summary>Back with its originator; the next draft may be added.</summary>
+    Returned,
+
+    /// <summary>Signed and locked.</summary>
+    Released,
+
+    /// <summary>Was released until a later revision took its place.</summary>
+    Superseded,
+
+    /// <summary>Taken out of use.</summary>
+    Withdrawn,
+}
+
+/// <summary>Revision letters as ASME Y14.35 gives them: A, B, C … without I, O, Q, S, X, Z; after Y comes AA.</summary>
+public static class RevisionLabel
+{
+    private const string Letters = "ABCDEFGHJKLMNPRTUVWY";
+
+    /// <summary>The first revision.</summary>
+    public const string First = "A";
+
+    /// <summary>The label after <paramref name="label"/>: the next letter, or the next number for a numeric scheme.</summary>
+    /// <exception cref="ArgumentException">The label is neither letters of the scheme nor a number.</exception>
+    public static string Next(string label)
+    {
+        ArgumentException.ThrowIfNullOrEmpty(label);
+        if (int.TryParse(label, out var number)) return (number + 1).ToString();
+        if (!IsValid(label)) throw new ArgumentException($"“{label}” is not a revision letter.", nameof(label));
+        var digits = label.Select(c => Letters.IndexOf(c, StringComparison.Ordinal)).ToArray();
+        for (var i = digits.Length - 1; i >= 0; i--)
+        {
+            if (++digits[i] < Letters.Length) return Word(digits);
+            digits[i] = 0;
+        }
+        return Letters[0] + Word(digits);
+
+        static string Word(IEnumerable<int> digits) => string.Concat(digits.Select(d => Letters[d]));
+    }
+
+    /// <summary>Whether a label belongs to either scheme: one to three letters without I, O, Q, S, X, Z, or a number.</summary>
+    public static bool IsValid(string label)
+    {
+        ArgumentNullException.ThrowIfNull(label);
+        return label.Length is >= 1 and <= 3 && (label.All(char.IsAsciiDigit) || label.All(c => Letters.Contains(c, StringComparison.Ordinal)));
+    }
+}

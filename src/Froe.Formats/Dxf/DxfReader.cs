@@ -1,0 +1,422 @@
+using System.Text;
+using Froe.Core.Drawing;
+
+namespace Froe.Formats.Dxf;
+
+/// <summary>
+/// Reads ASCII DXF, R12 to 2018, in one pass: header, tables and blocks are kept, entities are drawn as they are met.
+/// Source: the published DXF reference (group codes by section).
+/// </summary>
+public static class DxfReader
+{
+    /// <summary>Reads a drawing. Never throws on what the stream contains.</summary>
+    public static ReadResult Read(Stream stream, ReadLimits? limits = null)
+    {
+        ArgumentNullException.ThrowIfNull(stream);
+        limits ??= new ReadLimits();
+        if (stream.CanSeek && stream.Length > limits.MostBytes)
+            return new(null, new ReadFault(null, $"The file is {stream.Length / 1_000_000:N0} MB; at most {limits.MostBytes / 1_000_000:N0} MB can be read."));
+        var pass = new Pass(new GroupReader(new Sniffed(stream, limits.MostBytes)), limits);
+        try
+        {
+            return new(pass.Run(), null);
+        }
+        catch (DxfFormatException e)
+        {
+            return new(null, new ReadFault(e.Line, e.Message));
+        }
+        catch (SheetTooLargeException e)
+        {
+            return new(null, new ReadFault(pass.Line, e.Message));
+        }
+        catch (InvalidDataException e)
+        {
+            return new(null, new ReadFault(null, e.Message));
+        }
+    }
+
+    /// <summary>Looks at the first bytes for kinds of file that people take for DXF, and stops at the limit.</summary>
+    private sealed class Sniffed(Stream inner, long most) : Stream
+    {
+        private long total;
+
+        public override int Read(byte[] buffer, int offset, int count)
+        {
+            var read = inner.Read(buffer, offset, count);
+            if (total == 0)
+            {
+                var head = buffer.AsSpan(offset, Math.Min(read, 512));
+                if (read == 0) throw new InvalidDataException("The file is empty.");
+                if (head.StartsWith("AC10"u8)) throw new InvalidDataException("This is a binary drawing in its program's own format. Save the drawing as ASCII DXF and upload that.");
+                if (head.StartsWith("%PDF"u8)) throw new InvalidDataException("This is a PDF. Upload the drawing as ASCII DXF.");
+                if (head.Contains((byte)0)) throw new InvalidDataException("This is a binary file. If it is a binary DXF, save the drawing as ASCII DXF and upload that.");
+            }
+            total += read;
+            if (total > most) throw new InvalidDataException($"The file is longer than {most / 1_000_000:N0} MB, the most that can be read.");
+            return read;
+        }
+
+        public override bool CanRead => true;
+        public override bool CanSeek => false;
+        public override bool CanWrite => false;
+        public override long Length => throw new NotSupportedException();
+        public override long Position { get => total; set => throw new NotSupportedException(); }
+        public override void Flush() => throw new NotSupportedException();
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+        public override void SetLength(long value) => throw new NotSupportedException();
+        public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+    }
+
+    /// <summary>One reading of one file.</summary>
+    private sealed class Pass(GroupReader reader, ReadLimits limits)
+    {
+        /// <summary>Groups kept for blocks: beyond this a file is hostile, not large.</summary>
+        private const int MostKeptGroups = 40_000_000;
+
+        private readonly DxfText text = new();
+        private readonly DxfTables tables = new();
+        private readonly Dictionary<string, int> counts = [];
+        private readonly Record record = new();
+        private readonly Dictionary<string, string> layoutNames = new(StringComparer.OrdinalIgnoreCase);
+        private Extents headerExtents = Extents.Empty;
+        private string version = "";
+        private LengthUnit unit;
+        private long keptGroups;
+        private bool sawEntities;
+        private EntityDrawer? drawer;
+
+        public long Line => reader.Line;
+
+        public DrawingFile Run()
+        {
+            var ended = false;
+            while (reader.Read())
+            {
+                if (reader.Code != 0)
+                {
+                    if (reader.Code == 999) continue;
+                    throw new DxfFormatException(reader.Line, "A DXF file begins with a section; this one does not. Export the drawing as ASCII DXF and upload that.");
+                }
+                if (Is("EOF"))
+                {
+                    ended = true;
+                    break;
+                }
+                if (!Is("SECTION")) throw new DxfFormatException(reader.Line, $"A section was expected here, but the file has “{GroupReader.Shown(reader.Word)}”.");
+                if (!reader.Read() || reader.Code != 2) throw new DxfFormatException(reader.Line, "A section without a name.");
+                ReadSection(Encoding.ASCII.GetString(reader.Word));
+            }
+            if (!sawEntities) throw new DxfFormatException(reader.Line, "The file has no ENTITIES section, so there is nothing to show. Export the drawing again.");
+            if (!ended) throw new DxfFormatException(reader.Line, "The file stops before its end mark (EOF); it was probably cut off. Export it again.");
+            var draw = Drawer();
+            draw.Finish(layoutNames);
+            return new DrawingFile("DXF", VersionWords(version), text.Name, draw.Sheets(), counts, draw.NotShown());
+        }
+
+        private bool Is(string word) => reader.Word.SequenceEqual(Encoding.ASCII.GetBytes(word));
+
+        private void ReadSection(string name)
+        {
+            switch (name)
+            {
+                case "HEADER": ReadHeader(); break;
+                case "TABLES": ReadTables(); break;
+                case "BLOCKS": ReadBlocks(); break;
+                case "ENTITIES": ReadEntities(); break;
+                case "OBJECTS": ReadObjects(); break;
+                default: SkipSection(); break;
+            }
+        }
+
+        private bool AtSectionEnd() => reader.Code == 0 && reader.Word.SequenceEqual("ENDSEC"u8);
+
+        private void SkipSection()
+        {
+            while (reader.Read())
+                if (AtSectionEnd()) return;
+        }
+
+        private void ReadHeader()
+        {
+            var variable = "";
+            double lowX = 0, lowY = 0;
+            string? page = null;
+            while (reader.Read() && !AtSectionEnd())
+            {
+                if (reader.Code == 9)
+                {
+                    variable = Encoding.ASCII.GetString(reader.Word);
+                    continue;
+                }
+                switch (variable, reader.Code)
+                {
+                    case ("$ACADVER", 1): version = Encoding.ASCII.GetString(reader.Word); break;
+                    case ("$DWGCODEPAGE", 3): page = Encoding.ASCII.GetString(reader.Word); break;
+                    case ("$INSUNITS", 70): unit = UnitOf((int)Lenient(reader.Word)); break;
+                    case ("$LTSCALE", 40): tables.LineTypeScale = Lenient(reader.Word) is > 0 and var scale ? scale : 1; break;
+                    case ("$EXTMIN", 10): lowX = Lenient(reader.Word); break;
+                    case ("$EXTMIN", 20): lowY = Lenient(reader.Word); break;
+                    case ("$EXTMAX", 10): headerExtents = new Extents(lowX, lowY, Lenient(reader.Word), double.NegativeInfinity); break;
+                    case ("$EXTMAX", 20): headerExtents = headerExtents with { MaxY = Lenient(reader.Word) }; break;
+                }
+            }
+            text.Declare(page, string.CompareOrdinal(version, "AC1021") >= 0);
+        }
+
+        /// <summary>Header values are advice: a broken one is passed over, not fatal.</summary>
+        private static double Lenient(ReadOnlySpan<byte> word)
+        {
+            try
+            {
+                return GroupReader.ParseNumber(word, 0);
+            }
+            catch (DxfFormatException)
+            {
+                return 0;
+            }
+        }
+
+        private void ReadTables()
+        {
+            var entry = new Record();
+            var open = false;
+            while (reader.Read())
+            {
+                if (reader.Code != 0)
+                {
+                    if (open) entry.Add(reader);
+                    continue;
+                }
+                if (open) tables.Add(entry, text);
+                if (AtSectionEnd()) return;
+                open = !Is("TABLE") && !Is("ENDTAB");
+                if (open) entry.Start(Encoding.ASCII.GetString(reader.Word), reader.Line);
+            }
+        }
+
+        private void ReadBlocks()
+        {
+            Block? block = null;
+            while (reader.Read())
+            {
+                if (AtSectionEnd()) return;
+                if (reader.Code != 0) continue;
+                if (Is("BLOCK"))
+                {
+                    Fill();
+                    var name = text.Decode(record.GetText(2));
+                    block = new Block(name, record.Point(10), []);
+                    tables.Blocks[name] = block;
+                }
+                else if (Is("ENDBLK"))
+                {
+                    Fill();
+                    block = null;
+                }
+                else if (block is null) Fill();
+                else
+                {
+                    var entity = ReadEntity().Copy();
+                    keptGroups += entity.Count;
+                    if (keptGroups > MostKeptGroups) throw new SheetTooLargeException("The drawing's blocks hold more than Froe is willing to keep.");
+                    block.Entities.Add(entity);
+                }
+            }
+        }
+
+        private void ReadEntities()
+        {
+            sawEntities = true;
+            var draw = Drawer();
+            while (reader.Read())
+            {
+                if (AtSectionEnd()) return;
+                if (reader.Code != 0) throw new DxfFormatException(reader.Line, "An entity was expected here.");
+                draw.Draw(ReadEntity());
+            }
+        }
+
+        /// <summary>Layout names and the blocks they show: LAYOUT objects name a block record by handle.</summary>
+        private void ReadObjects()
+        {
+            string? name = null, handle = null;
+            var inLayout = false;
+            while (reader.Read())
+            {
+                if (reader.Code == 0)
+                {
+                    if (inLayout && name is not null && handle is not null && tables.BlockOfHandle.TryGetValue(handle, out var block)) layoutNames[block] = name;
+                    if (AtSectionEnd()) return;
+                    inLayout = Is("LAYOUT");
+                    name = handle = null;
+                }
+                else if (inLayout && reader.Code == 1) name = text.Decode(reader.Word);
+                else if (inLayout && reader.Code == 330) handle = Encoding.ASCII.GetString(reader.Word);
+            }
+        }
+
+        /// <summary>Reads an entity whose type is the current group, with the vertices or attributes that follow it.</summary>
+        private Record ReadEntity()
+        {
+            Fill();
+            Count(record.Type);
+            var hasParts = record.Type == "POLYLINE" || (record.Type == "INSERT" && record.GetInt(66) == 1);
+            if (!hasParts) return record;
+            var owner = record.Copy();
+            owner.Parts = [];
+            while (reader.Read())
+            {
+                if (reader.Code != 0) continue;
+                var isEnd = Is("SEQEND");
+                if (!isEnd && !Is("VERTEX") && !Is("ATTRIB"))
+                {
+                    // Some writers forget SEQEND; what follows is an entity of its own.
+                    reader.Hold();
+                    break;
+                }
+                Fill();
+                if (isEnd) break;
+                if (record.Type == "ATTRIB") Count("ATTRIB");
+                owner.Parts.Add(record.Copy());
+                keptGroups += record.Count;
+                if (keptGroups > MostKeptGroups) throw new SheetTooLargeException("The drawing's polylines hold more than Froe is willing to keep.");
+                if (owner.Type == "POLYLINE" && owner.Parts.Count > 2_000_000) throw new SheetTooLargeException("A polyline has more than 2,000,000 vertices.");
+            }
+            if (owner.Type == "POLYLINE") keptGroups -= owner.Parts.Sum(p => p.Count);
+            return owner;
+        }
+
+        private void Fill()
+        {
+            record.Start(TypeName(reader.Word), reader.Line);
+            while (reader.Read())
+            {
+                if (reader.Code == 0)
+                {
+                    reader.Hold();
+                    return;
+                }
+                record.Add(reader);
+                if (record.Count > 4_000_000) throw new DxfFormatException(reader.Line, "One entity has more than 4,000,000 values; the file is damaged.");
+            }
+            throw new DxfFormatException(reader.Line, "The file ends inside an entity; it was probably cut off. Export it again.");
+        }
+
+        private string lastType = "";
+
+        private string TypeName(ReadOnlySpan<byte> word)
+        {
+            // Runs of one type are the rule, and then no string is made.
+            if (!Ascii.Equals(word, lastType)) lastType = word.Length <= 64 ? string.Intern(Encoding.ASCII.GetString(word)) : throw new DxfFormatException(reader.Line, "An entity's type was expected here.");
+            return lastType;
+        }
+
+        private void Count(string type)
+        {
+            ref var count = ref System.Runtime.InteropServices.CollectionsMarshal.GetValueRefOrAddDefault(counts, type, out _);
+            count++;
+            if (counts.Count > 2000) throw new DxfFormatException(reader.Line, "The file names more than 2,000 types of entity; it is damaged.");
+        }
+
+        private EntityDrawer Drawer()
+        {
+            if (drawer is not null) return drawer;
+            var diagonal = headerExtents.Diagonal;
+            var tolerance = !headerExtents.IsEmpty && diagonal is > 1e-9 and < 1e12 ? diagonal / 200_000 : double.PositiveInfinity;
+            return drawer = new EntityDrawer(tables, text, unit, tolerance, limits);
+        }
+
+        private static string VersionWords(string version) => version switch
+        {
+            "" => "no version stated",
+            "AC1006" => "R10",
+            "AC1009" => "R11/R12",
+            "AC1012" => "R13",
+            "AC1014" => "R14",
+            "AC1015" => "2000",
+            "AC1018" => "2004",
+            "AC1021" => "2007",
+            "AC1024" => "2010",
+            "AC1027" => "2013",
+            "AC1032" => "2018",
+            _ => version,
+        };
+
+        private static LengthUnit UnitOf(int code) => code switch
+        {
+            1 => LengthUnit.Inch,
+            2 => LengthUnit.Foot,
+            3 => LengthUnit.Mile,
+            4 => LengthUnit.Millimetre,
+            5 => LengthUnit.Centimetre,
+            6 => LengthUnit.Metre,
+            7 => LengthUnit.Kilometre,
+            10 => LengthUnit.Yard,
+            13 => LengthUnit.Micrometre,
+            _ => LengthUnit.Unknown,
+        };
+    }
+}
+
+/// <summary>A block: entities that are drawn wherever the block is inserted.</summary>
+internal sealed record Block(string Name, Point3 Base, List<Record> Entities);
+
+/// <summary>Layers, line types and blocks of a drawing.</summary>
+internal sealed class DxfTables
+{
+    private readonly Dictionary<string, int> layerIndex = new(StringComparer.OrdinalIgnoreCase);
+    private readonly List<LayerEntry> layers = [];
+
+    public Dictionary<string, Block> Blocks { get; } = new(StringComparer.OrdinalIgnoreCase);
+
+    public Dictionary<string, string> BlockOfHandle { get; } = new(StringComparer.OrdinalIgnoreCase);
+
+    public double LineTypeScale { get; set; } = 1;
+
+    private Dictionary<string, double[]> LineTypes { get; } = new(StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>A layer as the table gives it: colour 0xRRGGBB, weight in hundredths of a millimetre.</summary>
+    public readonly record struct LayerEntry(string Name, bool IsOn, int Rgb, string LineType, int Weight);
+
+    public IReadOnlyList<LayerEntry> Layers => layers;
+
+    public void Add(Record entry, DxfText text)
+    {
+        switch (entry.Type)
+        {
+            case "LAYER":
+                var colour = entry.GetInt(62, 7);
+                var rgb = entry.Has(420) ? entry.GetInt(420) & 0xFFFFFF : PaperInk.FromColourNumber(Math.Abs(colour));
+                Put(new LayerEntry(text.Decode(entry.GetText(2)), colour >= 0 && (entry.GetInt(70) & 1) == 0, rgb, text.Decode(entry.GetText(6)), entry.GetInt(370, -3)));
+                break;
+            case "LTYPE":
+                var dashes = new List<double>();
+                for (var i = 0; i < entry.Count; i++)
+                    if (entry.Code(i) == 49) dashes.Add(entry.Number(i));
+                LineTypes[text.Decode(entry.GetText(2))] = [.. dashes];
+                break;
+            case "BLOCK_RECORD":
+                BlockOfHandle[System.Text.Encoding.ASCII.GetString(entry.GetText(5))] = text.Decode(entry.GetText(2));
+                break;
+        }
+    }
+
+    /// <summary>Index of a layer, made when an entity names one that the table lacks.</summary>
+    public int LayerOf(string name) =>
+        layerIndex.TryGetValue(name, out var index) ? index : Put(new LayerEntry(name, true, PaperInk.FromColourNumber(7), "", -3));
+
+    public double[] Dashes(string lineType) => LineTypes.TryGetValue(lineType, out var dashes) ? dashes : [];
+
+    private int Put(LayerEntry layer)
+    {
+        if (layers.Count >= 32_000) throw new SheetTooLargeException("The drawing has more than 32,000 layers.");
+        if (layerIndex.TryGetValue(layer.Name, out var known))
+        {
+            layers[known] = layer;
+            return known;
+        }
+        layers.Add(layer);
+        layerIndex[layer.Name] = layers.Count - 1;
+        return layers.Count - 1;
+    }
+}

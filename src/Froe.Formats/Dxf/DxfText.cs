@@ -1,0 +1,175 @@
+using System.Globalization;
+using System.Text;
+
+namespace Froe.Formats.Dxf;
+
+/// <summary>Text as DXF files carry it: code pages, escapes, the control codes of TEXT and the inline codes of MTEXT.</summary>
+internal sealed class DxfText
+{
+    private static readonly UTF8Encoding Utf8 = new(false, true);
+
+    /// <summary>Double-byte encodings that \M+n names by number (DXF reference, "\M+nxxxx").</summary>
+    private static readonly int[] DoubleByte = [0, 932, 950, 949, 1361, 936];
+
+    static DxfText() => System.Text.Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
+
+    private Encoding? declared;
+    private bool unicodeVersion;
+
+    /// <summary>The encoding met so far, in words.</summary>
+    public string Name { get; private set; } = "ASCII";
+
+    /// <summary>Notes what the header says: $DWGCODEPAGE such as ANSI_1252, and whether the version writes UTF-8 (2007 and later).</summary>
+    public void Declare(string? codePage, bool utf8Version)
+    {
+        unicodeVersion |= utf8Version;
+        if (codePage is null) return;
+        var digits = new string([.. codePage.Where(char.IsAsciiDigit)]);
+        if (!int.TryParse(digits, out var number)) return;
+        try
+        {
+            declared = System.Text.Encoding.GetEncoding(number);
+        }
+        catch (Exception e) when (e is NotSupportedException or ArgumentException)
+        {
+            // An unknown page falls back to guessing below.
+        }
+    }
+
+    /// <summary>Decodes bytes of the file.</summary>
+    /// <remarks>
+    /// Tried in order, because files lie about themselves: ASCII; valid UTF-8, whatever the header says (a stray match is
+    /// all but impossible in real text); the declared page; GBK when every high byte comes in its pairs; Windows-1252.
+    /// </remarks>
+    public string Decode(ReadOnlySpan<byte> bytes)
+    {
+        if (System.Text.Ascii.IsValid(bytes)) return System.Text.Encoding.ASCII.GetString(bytes);
+        try
+        {
+            var text = Utf8.GetString(bytes);
+            Name = "UTF-8";
+            return text;
+        }
+        catch (DecoderFallbackException)
+        {
+            var page = !unicodeVersion && declared is not null ? declared
+                : LooksLikeGbk(bytes) ? System.Text.Encoding.GetEncoding(936)
+                : declared ?? System.Text.Encoding.GetEncoding(1252);
+            Name = page.WebName;
+            return page.GetString(bytes);
+        }
+    }
+
+    private static bool LooksLikeGbk(ReadOnlySpan<byte> bytes)
+    {
+        for (var i = 0; i < bytes.Length; i++)
+        {
+            if (bytes[i] < 0x80) continue;
+            if (bytes[i] is < 0x81 or 0xFF || i + 1 >= bytes.Length || bytes[i + 1] is < 0x40 or 0x7F or 0xFF) return false;
+            i++;
+        }
+        return true;
+    }
+
+    /// <summary>The words of a TEXT or ATTRIB: %%c, %%d, %%p, %%nnn, \U+XXXX and \M+nXXXX resolved.</summary>
+    public static string Plain(string raw)
+    {
+        if (!raw.Contains('%', StringComparison.Ordinal) && !raw.Contains('\\', StringComparison.Ordinal)) return raw;
+        var text = new StringBuilder(raw.Length);
+        for (var i = 0; i < raw.Length; i++)
+            if (!TryEscape(raw, ref i, text)) text.Append(raw[i]);
+        return text.ToString();
+    }
+
+    /// <summary>The lines of an MTEXT with its inline formatting taken out.</summary>
+    public static List<string> Lines(string raw)
+    {
+        var lines = new List<string>();
+        var text = new StringBuilder();
+        for (var i = 0; i < raw.Length; i++)
+        {
+            var c = raw[i];
+            if (TryEscape(raw, ref i, text)) continue;
+            if (c is '{' or '}') continue;
+            if (c == '^' && i + 1 < raw.Length)
+            {
+                i++;
+                if (raw[i] == 'J') Break();
+                else text.Append(raw[i] == 'I' ? ' ' : raw[i] == ' ' ? '^' : ' ');
+                continue;
+            }
+            if (c != '\\' || i + 1 >= raw.Length)
+            {
+                if (c == '\n') Break();
+                else text.Append(c);
+                continue;
+            }
+            switch (raw[++i])
+            {
+                case 'P' or 'X' or 'N': Break(); break;
+                case '~': text.Append('\u00A0'); break;
+                case '\\' or '{' or '}': text.Append(raw[i]); break;
+                case 'L' or 'l' or 'O' or 'o' or 'K' or 'k': break;
+                case 'S': Stacked(raw, ref i, text); break;
+                case 'f' or 'F' or 'H' or 'W' or 'Q' or 'T' or 'C' or 'c' or 'A' or 'p':
+                    var stop = raw.IndexOf(';', i);
+                    i = stop < 0 ? raw.Length : stop;
+                    break;
+                default: text.Append(raw[i]); break;
+            }
+        }
+        Break();
+        return lines;
+
+        void Break()
+        {
+            lines.Add(text.ToString());
+            text.Clear();
+        }
+    }
+
+    /// <summary>A stacked fraction or tolerance: "\S+0.1^-0.2;" reads "+0.1/-0.2".</summary>
+    private static void Stacked(string raw, ref int i, StringBuilder text)
+    {
+        for (i++; i < raw.Length && raw[i] != ';'; i++)
+            text.Append(raw[i] is '^' or '#' ? '/' : raw[i]);
+    }
+
+    private static bool TryEscape(string raw, ref int i, StringBuilder text)
+    {
+        var rest = raw.AsSpan(i);
+        if (rest.StartsWith("%%", StringComparison.Ordinal) && rest.Length > 2)
+        {
+            switch (char.ToLowerInvariant(rest[2]))
+            {
+                case 'c': text.Append('Ø'); i += 2; return true;
+                case 'd': text.Append('°'); i += 2; return true;
+                case 'p': text.Append('±'); i += 2; return true;
+                case '%': text.Append('%'); i += 2; return true;
+                case 'u' or 'o' or 'k': i += 2; return true;
+            }
+            if (rest.Length >= 5 && int.TryParse(rest.Slice(2, 3), NumberStyles.None, CultureInfo.InvariantCulture, out var code) && code is >= 32 and < 256)
+            {
+                text.Append((char)code);
+                i += 4;
+                return true;
+            }
+            return false;
+        }
+        if (rest.StartsWith("\\U+", StringComparison.OrdinalIgnoreCase) && rest.Length >= 7
+            && int.TryParse(rest.Slice(3, 4), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var point))
+        {
+            text.Append(char.IsSurrogate((char)point) ? '\uFFFD' : (char)point);
+            i += 6;
+            return true;
+        }
+        if (rest.StartsWith("\\M+", StringComparison.OrdinalIgnoreCase) && rest.Length >= 8 && rest[3] is >= '1' and <= '5'
+            && ushort.TryParse(rest.Slice(4, 4), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var pair))
+        {
+            text.Append(System.Text.Encoding.GetEncoding(DoubleByte[rest[3] - '0']).GetString([(byte)(pair >> 8), (byte)pair]));
+            i += 7;
+            return true;
+        }
+        return false;
+    }
+}

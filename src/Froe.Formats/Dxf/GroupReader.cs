@@ -1,0 +1,163 @@
+using System.Buffers.Text;
+
+namespace Froe.Formats.Dxf;
+
+/// <summary>Raised inside the reader where the file breaks; becomes a <see cref="ReadFault"/> at its door.</summary>
+internal sealed class DxfFormatException(long line, string message) : Exception(message)
+{
+    public long Line { get; } = line;
+}
+
+/// <summary>
+/// Reads the pairs of lines a DXF file is made of: a group code, then its value. Works in one buffer, makes no string.
+/// </summary>
+internal sealed class GroupReader(Stream stream)
+{
+    /// <summary>Longest line; DXF writers break text at 250 bytes, but some forget.</summary>
+    private const int LongestLine = 1 << 18;
+
+    private byte[] buffer = new byte[1 << 16];
+    private int start;
+    private int end;
+    private int valueStart;
+    private int valueLength;
+    private bool ended;
+    private bool held;
+
+    /// <summary>Number of the line that holds the current value.</summary>
+    public long Line { get; private set; }
+
+    /// <summary>Code of the current group.</summary>
+    public int Code { get; private set; }
+
+    /// <summary>Value of the current group, without the line's end; valid until the next read.</summary>
+    public ReadOnlySpan<byte> Value => buffer.AsSpan(valueStart, valueLength);
+
+    /// <summary>The value without surrounding blanks.</summary>
+    public ReadOnlySpan<byte> Word => Value.Trim(" \t"u8);
+
+    /// <summary>Goes to the next group; false at the end of the file.</summary>
+    public bool Read()
+    {
+        if (held)
+        {
+            held = false;
+            return true;
+        }
+        if (!NextLine()) return false;
+        // Blank lines at the very end are common and harmless.
+        while (Word.IsEmpty)
+            if (!NextLine()) return false;
+        var word = Word;
+        if (Line == 1 && word.StartsWith((ReadOnlySpan<byte>)[0xEF, 0xBB, 0xBF])) word = word[3..];
+        if (!Utf8Parser.TryParse(word, out int code, out var used) || used != word.Length || code is < -5 or > 1071)
+            throw new DxfFormatException(Line, Line <= 2
+                ? "This does not look like a DXF file. Export the drawing as ASCII DXF and upload that."
+                : $"A group code was expected here, but the line reads “{Shown(word)}”. The file is damaged; export it again.");
+        Code = code;
+        if (!NextLine()) throw new DxfFormatException(Line, "The file ends in the middle of a pair of lines; it was probably cut off. Export it again.");
+        return true;
+    }
+
+    /// <summary>Makes the next <see cref="Read"/> give the current group once more.</summary>
+    public void Hold() => held = true;
+
+    /// <summary>The value as a number.</summary>
+    public double Number() => ParseNumber(Word, Line);
+
+    /// <summary>Reads a decimal number exactly as double arithmetic allows; a decimal comma counts as a point.</summary>
+    /// <exception cref="DxfFormatException">It is no number.</exception>
+    internal static double ParseNumber(ReadOnlySpan<byte> text, long line)
+    {
+        // Up to 15 digits fit a double exactly and so do powers of ten up to 22: one division is then correctly rounded (Clinger 1990).
+        ulong digits = 0;
+        int count = 0, scale = 0, i = 0;
+        var negative = false;
+        if (i < text.Length && text[i] is (byte)'-' or (byte)'+') negative = text[i++] == '-';
+        var seenPoint = false;
+        for (; i < text.Length; i++)
+        {
+            var c = text[i];
+            if (c is >= (byte)'0' and <= (byte)'9')
+            {
+                digits = (digits * 10) + (ulong)(c - '0');
+                if (digits != 0) count++;
+                if (seenPoint) scale++;
+                if (count > 15) return Slow(text, line);
+            }
+            else if (c is (byte)'.' or (byte)',' && !seenPoint) seenPoint = true;
+            else return Slow(text, line);
+        }
+        if (text.IsEmpty || (count == 0 && digits == 0 && scale == 0 && !text.Contains((byte)'0')) || scale > 22) return Slow(text, line);
+        var value = digits / Powers[scale];
+        return negative ? -value : value;
+    }
+
+    private static readonly double[] Powers =
+        [1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22];
+
+    private static double Slow(ReadOnlySpan<byte> text, long line)
+    {
+        Span<byte> plain = stackalloc byte[64];
+        if (text.Length is > 0 and <= 64)
+        {
+            var length = 0;
+            foreach (var c in text.TrimStart((byte)'+')) plain[length++] = c == ',' ? (byte)'.' : c;
+            if (Utf8Parser.TryParse(plain[..length], out double value, out var used) && used == length && double.IsFinite(value)) return value;
+        }
+        throw new DxfFormatException(line, $"A number was expected here, but the line reads “{Shown(text)}”. The file is damaged; export it again.");
+    }
+
+    /// <summary>A bit of the file, fit to be shown in a message.</summary>
+    internal static string Shown(ReadOnlySpan<byte> text)
+    {
+        var shown = new string([.. text[..Math.Min(text.Length, 24)].ToArray().Select(b => b is >= 32 and < 127 ? (char)b : '·')]);
+        return text.Length > 24 ? shown + "…" : shown;
+    }
+
+    private bool NextLine()
+    {
+        while (true)
+        {
+            var rest = buffer.AsSpan(start, end - start);
+            var at = rest.IndexOfAny((byte)'\n', (byte)'\r');
+            // A carriage return at the very end of the buffer may be half of a pair.
+            if (at >= 0 && (rest[at] == '\n' || at + 1 < rest.Length || ended))
+            {
+                Take(at, rest[at] == '\r' && at + 1 < rest.Length && rest[at + 1] == '\n' ? 2 : 1);
+                return true;
+            }
+            if (ended)
+            {
+                if (rest.IsEmpty) return false;
+                Take(rest.Length, 0);
+                return true;
+            }
+            if (rest.Length > LongestLine)
+                throw new DxfFormatException(Line + 1, "This line is longer than any DXF line may be; the file is damaged or of another kind.");
+            Fill();
+        }
+
+        void Take(int length, int terminator)
+        {
+            valueStart = start;
+            valueLength = length;
+            start += length + terminator;
+            Line++;
+        }
+    }
+
+    private void Fill()
+    {
+        if (start > 0)
+        {
+            Buffer.BlockCopy(buffer, start, buffer, 0, end - start);
+            end -= start;
+            start = 0;
+        }
+        if (end == buffer.Length) Array.Resize(ref buffer, buffer.Length * 2);
+        var read = stream.Read(buffer, end, buffer.Length - end);
+        if (read == 0) ended = true;
+        end += read;
+    }
+}

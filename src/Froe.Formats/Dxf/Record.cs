@@ -1,0 +1,110 @@
+using Froe.Core.Drawing;
+
+namespace Froe.Formats.Dxf;
+
+/// <summary>
+/// The groups of one entity in file order, numbers already parsed. One record is filled over and over for the entities
+/// drawn as they are met; those of a block are copied, for a block is drawn as often as it is inserted.
+/// </summary>
+internal sealed class Record
+{
+    private int[] codes = new int[32];
+    private double[] numbers = new double[32];
+    private byte[] text = new byte[256];
+    private int textLength;
+
+    /// <summary>The entity's type, such as LINE.</summary>
+    public string Type { get; private set; } = "";
+
+    /// <summary>Line of the file it begins on.</summary>
+    public long Line { get; private set; }
+
+    /// <summary>Groups held.</summary>
+    public int Count { get; private set; }
+
+    /// <summary>Vertices or attributes that belong to it; null when none.</summary>
+    public List<Record>? Parts { get; set; }
+
+    public void Start(string type, long line)
+    {
+        (Type, Line, Count, textLength, Parts) = (type, line, 0, 0, null);
+    }
+
+    /// <summary>Adds the reader's current group. Values that matter to nobody (application data) are left out.</summary>
+    public void Add(GroupReader reader)
+    {
+        var code = reader.Code;
+        if (code is >= 1000 or 999 or 100 or 102 or (>= 310 and < 370) or (>= 390 and < 420)) return;
+        if (Count == codes.Length)
+        {
+            Array.Resize(ref codes, Count * 2);
+            Array.Resize(ref numbers, Count * 2);
+        }
+        codes[Count] = code;
+        if (IsNumber(code)) numbers[Count] = reader.Number();
+        else
+        {
+            var value = reader.Value;
+            if (textLength + value.Length > text.Length) Array.Resize(ref text, Math.Max(text.Length * 2, textLength + value.Length));
+            value.CopyTo(text.AsSpan(textLength));
+            // Where the value lies, in one number: both parts are below 2^26, so a double holds them exactly.
+            numbers[Count] = ((double)textLength * (1 << 26)) + value.Length;
+            textLength += value.Length;
+        }
+        Count++;
+    }
+
+    /// <summary>A copy that keeps no more than it needs.</summary>
+    public Record Copy() => new()
+    {
+        codes = codes[..Count],
+        numbers = numbers[..Count],
+        text = text[..textLength],
+        textLength = textLength,
+        Type = Type,
+        Line = Line,
+        Count = Count,
+        Parts = Parts,
+    };
+
+    public int Code(int i) => codes[i];
+
+    public double Number(int i) => numbers[i];
+
+    public ReadOnlySpan<byte> Text(int i)
+    {
+        var packed = numbers[i];
+        var at = (int)(packed / (1 << 26));
+        return text.AsSpan(at, (int)(packed - ((double)at * (1 << 26))));
+    }
+
+    /// <summary>The first number under a code, or a default.</summary>
+    public double Get(int code, double otherwise = 0)
+    {
+        for (var i = 0; i < Count; i++)
+            if (codes[i] == code) return numbers[i];
+        return otherwise;
+    }
+
+    public int GetInt(int code, int otherwise = 0)
+    {
+        var value = Get(code, otherwise);
+        return Math.Abs(value) < int.MaxValue ? (int)value : otherwise;
+    }
+
+    public bool Has(int code) => codes.AsSpan(0, Count).Contains(code);
+
+    /// <summary>The first text under a code, without surrounding blanks; empty when there is none.</summary>
+    public ReadOnlySpan<byte> GetText(int code)
+    {
+        for (var i = 0; i < Count; i++)
+            if (codes[i] == code) return Text(i).Trim(" \t"u8);
+        return default;
+    }
+
+    /// <summary>The point under codes c, c + 10, c + 20.</summary>
+    public Point3 Point(int code) => new(Get(code), Get(code + 10), Get(code + 20));
+
+    public static bool IsNumber(int code) => code is
+        (>= 10 and < 100) or (>= 110 and < 150) or (>= 160 and < 180) or (>= 210 and < 300) or (>= 370 and < 390) or (>= 420 and < 430) or (>= 440 and < 470);
+}

@@ -1,0 +1,152 @@
+using Froe.Core.Drawing;
+using SkiaSharp;
+
+namespace Froe.Formats.Pictures;
+
+/// <summary>Pictures of a sheet for places where no browser draws: lists, mails, the command line, and a first look on the bench.</summary>
+public static class SheetPicture
+{
+    private static readonly SKTypeface Face = LoadFace();
+
+    /// <summary>Draws a sheet on white paper.</summary>
+    /// <param name="sheet">The sheet.</param>
+    /// <param name="longest">Pixels on the longer side, 16 to 8192.</param>
+    /// <returns>A PNG. It covers exactly the sheet's extents.</returns>
+    public static byte[] Png(Sheet sheet, int longest)
+    {
+        ArgumentNullException.ThrowIfNull(sheet);
+        ArgumentOutOfRangeException.ThrowIfLessThan(longest, 16);
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(longest, 8192);
+        double width = sheet.Extents.Width, height = sheet.Extents.Height;
+        var scale = longest / Math.Max(Math.Max(width, height), 1e-300);
+        if (!double.IsFinite(scale) || width + height == 0) scale = 1;
+        int w = Math.Max(1, (int)Math.Ceiling(width * scale)), h = Math.Max(1, (int)Math.Ceiling(height * scale));
+        using var surface = SKSurface.Create(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Opaque));
+        var canvas = surface.Canvas;
+        canvas.Clear(SKColors.White);
+        // From offsets (y up) to pixels (y down).
+        double left = sheet.Extents.MinX - sheet.Origin.X, top = sheet.Extents.MaxY - sheet.Origin.Y;
+        float X(double x) => (float)((x - left) * scale);
+        float Y(double y) => (float)((top - y) * scale);
+        Fills(sheet, canvas, X, Y);
+        Strokes(sheet, canvas, X, Y, scale * MillimetresIn(sheet));
+        Texts(sheet, canvas, X, Y, scale);
+        using var image = surface.Snapshot();
+        using var data = image.Encode(SKEncodedImageFormat.Png, 90);
+        return data.ToArray();
+    }
+
+    /// <summary>Sheet units in a millimetre of paper. A sheet larger than paper is a site or a building: its longer side then stands for an A1 sheet's.</summary>
+    public static double MillimetresIn(Sheet sheet)
+    {
+        ArgumentNullException.ThrowIfNull(sheet);
+        var longer = Math.Max(sheet.Extents.Width, sheet.Extents.Height);
+        return sheet.Unit is LengthUnit.Millimetre or LengthUnit.Unknown && longer is > 100 and < 1300 ? 1 : longer / 841;
+    }
+
+    private static void Fills(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y)
+    {
+        using var paint = new SKPaint { IsAntialias = true, Style = SKPaintStyle.Fill };
+        using var path = new SKPath();
+        var style = -1;
+        for (var i = 0; i < sheet.TriangleEntity.Length; i++)
+        {
+            int next = sheet.EntityStyle[sheet.TriangleEntity[i]];
+            if (!Shown(sheet, next)) continue;
+            if (next != style) Flush();
+            style = next;
+            var t = sheet.Triangles.AsSpan(6 * i, 6);
+            path.MoveTo(x(t[0]), y(t[1]));
+            path.LineTo(x(t[2]), y(t[3]));
+            path.LineTo(x(t[4]), y(t[5]));
+            path.Close();
+        }
+        Flush();
+
+        void Flush()
+        {
+            if (style >= 0 && !path.IsEmpty)
+            {
+                paint.Color = Ink(sheet.Styles[style].Rgb);
+                canvas.DrawPath(path, paint);
+            }
+            path.Reset();
+        }
+    }
+
+    private static void Strokes(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y, double millimetre)
+    {
+        // One list of points a style: a sheet has few styles and many strokes.
+        var counts = new int[sheet.Styles.Count];
+        foreach (var entity in sheet.SegmentEntity) counts[sheet.EntityStyle[entity]]++;
+        var points = counts.Select(c => new SKPoint[2 * c]).ToArray();
+        Array.Clear(counts);
+        for (var i = 0; i < sheet.SegmentEntity.Length; i++)
+        {
+            var style = sheet.EntityStyle[sheet.SegmentEntity[i]];
+            var at = 2 * counts[style]++;
+            points[style][at] = new(x(sheet.Segments[4 * i]), y(sheet.Segments[(4 * i) + 1]));
+            points[style][at + 1] = new(x(sheet.Segments[(4 * i) + 2]), y(sheet.Segments[(4 * i) + 3]));
+        }
+        using var paint = new SKPaint { IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeCap = SKStrokeCap.Round };
+        for (var s = 0; s < points.Length; s++)
+        {
+            if (!Shown(sheet, s)) continue;
+            paint.Color = Ink(sheet.Styles[s].Rgb);
+            paint.StrokeWidth = (float)Math.Max(0.7, sheet.Styles[s].Weight / 100.0 * millimetre);
+            canvas.DrawPoints(SKPointMode.Lines, points[s], paint);
+        }
+    }
+
+    private static void Texts(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y, double scale)
+    {
+        using var paint = new SKPaint { IsAntialias = true };
+        using var font = new SKFont(Face, 100) { Subpixel = true };
+        var em = 100 * Lettering.CapHeight;
+        foreach (var text in sheet.Texts)
+        {
+            var style = sheet.EntityStyle[text.Entity];
+            if (!Shown(sheet, style)) continue;
+            var height = Math.Sqrt((text.Up.X * text.Up.X) + (text.Up.Y * text.Up.Y)) * scale;
+            if (height < 1) continue;
+            paint.Color = Ink(sheet.Styles[style].Rgb);
+            canvas.Save();
+            var matrix = new SKMatrix(
+                (float)(text.Along.X * scale / em), (float)(-text.Up.X * scale / em), x(text.At.X - sheet.Origin.X),
+                (float)(-text.Along.Y * scale / em), (float)(text.Up.Y * scale / em), y(text.At.Y - sheet.Origin.Y), 0, 0, 1);
+            canvas.Concat(in matrix);
+            using var blob = Shape(text.Text, font, out var width);
+            if (blob is not null) canvas.DrawText(blob, -width * text.Anchor, text.Rise * (float)em, paint);
+            canvas.Restore();
+        }
+    }
+
+    /// <summary>The text as glyphs of our own lettering, or of a font of this machine that has them all.</summary>
+    private static SKTextBlob? Shape(string text, SKFont font, out float width)
+    {
+        if (!font.ContainsGlyphs(text))
+        {
+            var missing = text.EnumerateRunes().FirstOrDefault(r => font.GetGlyph(r.Value) == 0);
+            if (SKFontManager.Default.MatchCharacter(missing.Value) is { } other)
+            {
+                using var fallback = new SKFont(other, 95);
+                width = fallback.MeasureText(text);
+                return SKTextBlob.Create(text, fallback);
+            }
+        }
+        width = font.MeasureText(text);
+        return SKTextBlob.Create(text, font);
+    }
+
+    private static bool Shown(Sheet sheet, int style) => sheet.Layers[sheet.Styles[style].Layer].IsOn;
+
+    private static SKColor Ink(int rgb) => new((uint)rgb | 0xFF000000);
+
+    private static SKTypeface LoadFace()
+    {
+        using var stream = typeof(SheetPicture).Assembly.GetManifestResourceStream("Froe.Formats.fonts.BarlowSemiCondensed-Medium.ttf")
+            ?? throw new InvalidOperationException("The lettering is missing from the build.");
+        using var data = SKData.Create(stream);
+        return SKTypeface.FromData(data);
+    }
+}
