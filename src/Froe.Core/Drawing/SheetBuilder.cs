@@ -113,7 +113,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     public double CurveTolerance(in EllipseArc arc)
     {
         var radius = Math.Sqrt(Math.Max((arc.Major.X * arc.Major.X) + (arc.Major.Y * arc.Major.Y), (arc.Minor.X * arc.Minor.X) + (arc.Minor.Y * arc.Minor.Y)));
-        var tolerance = double.IsFinite(radius) && radius > 0 ? Math.Min(Tolerance, radius / 300) : Tolerance;
+        var tolerance = double.IsFinite(radius) && radius > 0 ? Math.Min(Tolerance, radius / 1000) : Tolerance;
         farthest = Math.Max(farthest, tolerance);
         return tolerance;
     }

@@ -1,0 +1,119 @@
+using System.Text.Json;
+using Froe.Core.Drawing;
+using Froe.Core.Markup;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Packages;
+
+/// <summary>A note on a markup, to be added to the writer's overlay.</summary>
+/// <param name="Sheet">Position of the sheet in its draft.</param>
+public sealed record NewNote(Guid Draft, int Sheet, NoteKind Kind, string Body, Shape Shape);
+
+/// <summary>An act on a note.</summary>
+/// <param name="Answer">With <see cref="NoteAct.Answer"/> on a request.</param>
+/// <param name="Body">Words, for the record.</param>
+public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body);
+
+/// <summary>A note that was added.</summary>
+public sealed record AddedNote(Guid Id, int Number);
+
+/// <summary>Writing notes and acting on them.</summary>
+public sealed class Noting(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
+{
+    /// <summary>Adds a note to a draft of a package's running round.</summary>
+    public async Task<AddedNote> AddAsync(Who who, Guid package, NewNote wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        var body = Words(wanted.Body);
+        if (body.Length == 0) throw Refused.Invalid("note-empty", "Write what the note is about.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        if (held.Slip.ItemOf(wanted.Draft) is not { } item)
+            throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Reload the bench; your words stay in the note."));
+        if (held.Slip.Standing != SlipStanding.Running) throw new Refused(new Refusal("not-running", "Notes can be added while the package is in review."));
+        if (wanted.Kind == NoteKind.Request && !IsAwaited(held, who))
+            throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
+        var sheets = await act.ListAsync(
+            "SELECT extents, unit FROM draft_sheet WHERE draft_id = $1 AND position = $2",
+            r => (Extents: r.GetFieldValue<double[]>(0), Unit: r.GetString(1)), [wanted.Draft, wanted.Sheet], stop);
+        if (sheets.Count == 0) throw Refused.Missing("sheet");
+        var e = sheets[0].Extents;
+        var extents = new Extents(e[0], e[1], e[2], e[3]);
+        if (!wanted.Shape.Fits(extents)) throw Refused.Invalid("markup-off-sheet", "The markup has no size or lies far off the sheet. Draw it again.");
+        var unit = Enum.TryParse<LengthUnit>(sheets[0].Unit, ignoreCase: true, out var known) ? known : LengthUnit.Unknown;
+        var added = new AddedNote(Guid.CreateVersion7(), held.LastNote + 1);
+        act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
+        act.Write(
+            """
+            INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone)
+            VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'open', $9, $10, $11, $12::jsonb, $13)
+            """,
+            added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Word(wanted.Kind), who.Id, act.At.UtcDateTime, body,
+            JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, extents, unit));
+        await act.AppendAsync(package, Word(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape }, stop);
+        if (wanted.Kind == NoteKind.Question)
+            act.Tell(new Message(held.Originator, $"{held.Number}: {who.Name} asks", body, $"/packages/{package}?note={added.Number}"));
+        await act.CommitAsync(stop);
+        live.Announce("package", package);
+        return added;
+    }
+
+    /// <summary>Answers, closes, reopens or withdraws a note.</summary>
+    public async Task ActAsync(Who who, Guid note, NewNoteAct wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        var body = Words(wanted.Body);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var packages = await act.ListAsync("SELECT package_id FROM note WHERE id = $1", r => r.GetGuid(0), [note], stop);
+        if (packages.Count == 0) throw Refused.Missing("note");
+        // The package's row is the lock for its notes as well: a sign-off and a note's act never pass each other unseen.
+        var held = (await slips.LockAsync(act, packages[0], null, stop))!;
+        var found = (await act.ListAsync(
+            "SELECT number, kind, standing, author, (SELECT count(*)::int FROM note_act WHERE note_id = $1) FROM note WHERE id = $1",
+            r => (Number: r.GetInt32(0), Kind: Parsed<NoteKind>(r.GetString(1)), Standing: Parsed<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4)), [note], stop))[0];
+        var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, IsAwaited(held, who));
+        var (standing, refusal) = NoteRules.Apply(found.Kind, found.Standing, wanted.Act, actor);
+        var answer = wanted.Act == NoteAct.Answer && found.Kind == NoteKind.Request ? wanted.Answer ?? AnswerKind.Done : (AnswerKind?)null;
+        if (answer is { } kind) refusal ??= NoteRules.CheckAnswer(kind, body);
+        else if (wanted.Act == NoteAct.Answer && body.Length == 0) refusal ??= new Refusal("answer-without-words", "Write the answer.");
+        if (refusal is not null) throw new Refused(refusal);
+        if (standing == found.Standing && wanted.Act is NoteAct.Close or NoteAct.Withdraw && standing == found.Standing) return;
+        act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Word(standing), answer is null ? null : Word(answer.Value));
+        act.Write(
+            "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
+            note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Word(wanted.Act) : Word(answer.Value), body);
+        await act.AppendAsync(packages[0], $"{Word(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Word(answer.Value) }, stop);
+        if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
+            act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{packages[0]}?note={found.Number}"));
+        await act.CommitAsync(stop);
+        live.Announce("package", packages[0]);
+    }
+
+    private static bool IsAwaited(HeldPackage held, Who who) => held.Slip.Awaited().Any(a => a.Person == who.Id);
+
+    private static string Words(string text)
+    {
+        var trimmed = text.Trim();
+        return trimmed.Length <= NoteRules.LongestText ? trimmed : throw Refused.Invalid("too-long", $"A note may have {NoteRules.LongestText:N0} characters; this one has {trimmed.Length:N0}.");
+    }
+
+    internal static string Word<T>(T value)
+        where T : struct, Enum => JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
+
+    internal static T Parsed<T>(string word)
+        where T : struct, Enum => Enum.Parse<T>(word, ignoreCase: true);
+
+    private static string Past(NoteAct act) => act switch
+    {
+        NoteAct.Answer => "answered",
+        NoteAct.Close => "closed",
+        NoteAct.Reopen => "reopened",
+        _ => "withdrawn",
+    };
+}

@@ -1,0 +1,122 @@
+using System.Text.Json;
+using Froe.Core.Markup;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Froe.Store;
+
+namespace Froe.Server.Packages;
+
+/// <summary>A document of a package, with the draft under review.</summary>
+/// <param name="EarlierDrafts">Drafts of earlier rounds of this package, oldest first.</param>
+public sealed record PackageItem(
+    Guid Document, string Number, string Title, string Revision, Guid Draft, int Ordinal, string Sha256, string FileName, string Standing,
+    IReadOnlyList<EarlierDraft> EarlierDrafts, IReadOnlyList<NotShownRow> NotShown);
+
+/// <summary>A draft that an earlier round looked at.</summary>
+public sealed record EarlierDraft(Guid Draft, int Ordinal, int Round);
+
+/// <summary>What the reader could not show of a file.</summary>
+public sealed record NotShownRow(string Type, int Count, string Why);
+
+/// <summary>A sign-off of any round.</summary>
+public sealed record SignOffRow(Guid Id, int Round, string Seat, Guid Person, string Name, string Initials, DateTimeOffset At, string Remark, IReadOnlyList<VerdictRow> Verdicts);
+
+/// <summary>A verdict of a sign-off.</summary>
+public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, string Reason);
+
+/// <summary>A note with its thread.</summary>
+/// <param name="Draft">The draft it was written on.</param>
+public sealed record NoteRow(
+    Guid Id, int Number, Guid Document, Guid Draft, int Sheet, int Round, NoteKind Kind, NoteStanding Standing, Guid Author, string AuthorName, string AuthorInitials,
+    DateTimeOffset At, string Body, Shape Shape, string? Zone, AnswerKind? Answer, IReadOnlyList<NoteActRow> Acts);
+
+/// <summary>One act in a note's thread.</summary>
+public sealed record NoteActRow(string Name, DateTimeOffset At, string Act, string Body);
+
+/// <summary>Whose signature is awaited.</summary>
+public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset Due);
+
+/// <summary>A package as the bench shows it.</summary>
+public sealed record PackageView(
+    Guid Id, string Number, string Title, string Note, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
+    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement);
+
+/// <summary>Reads packages for people to see.</summary>
+public sealed class PackageViews(Database database)
+{
+    /// <summary>A package, or null.</summary>
+    public async Task<PackageView?> FindAsync(Guid id, CancellationToken stop)
+    {
+        var head = await database.FirstAsync(
+            """
+            SELECT k.number, k.title, k.note, k.originator, p.name, k.sent_at, k.round_at, k.round, k.standing, k.slip::text
+            FROM package k JOIN person p ON p.id = k.originator WHERE k.id = $1
+            """,
+            r => new PackageView(
+                id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
+                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement), [id], stop);
+        if (head is null) return null;
+        return head with
+        {
+            Items = await ItemsAsync(id, head.Round, stop),
+            SignOffs = await SignOffsAsync(id, stop),
+            Notes = await NotesAsync(id, stop),
+            Awaited = await database.ListAsync(
+                "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
+                r => new AwaitedRow(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4)), [id], stop),
+            Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
+        };
+    }
+
+    private async Task<List<PackageItem>> ItemsAsync(Guid package, int round, CancellationToken stop)
+    {
+        var earlier = (await database.ListAsync(
+            """
+            SELECT DISTINCT ON (i.draft_id) i.document_id, i.draft_id, w.ordinal, i.round
+            FROM package_item i JOIN draft w ON w.id = i.draft_id WHERE i.package_id = $1 ORDER BY i.draft_id, i.round
+            """,
+            r => (Document: r.GetGuid(0), Draft: new EarlierDraft(r.GetGuid(1), r.GetInt32(2), r.GetInt32(3))), [package], stop)).ToLookup(e => e.Document, e => e.Draft);
+        return await database.ListAsync(
+            """
+            SELECT d.id, d.number, d.title, r.label, w.id, w.ordinal, w.sha256, w.file_name, r.standing, (w.report -> 'notShown')::text
+            FROM package_item i JOIN document d ON d.id = i.document_id JOIN revision r ON r.id = i.revision_id JOIN draft w ON w.id = i.draft_id
+            WHERE i.package_id = $1 AND i.round = $2 ORDER BY i.position
+            """,
+            r => new PackageItem(
+                r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetGuid(4), r.GetInt32(5), r.Hash(6), r.GetString(7), r.GetString(8),
+                [.. earlier[r.GetGuid(0)].Where(e => e.Draft != r.GetGuid(4)).OrderBy(e => e.Round)],
+                JsonSerializer.Deserialize<NotShownRow[]>(r.TextOrNull(9) ?? "[]", JsonSerializerOptions.Web) ?? []), [package, round], stop);
+    }
+
+    private async Task<List<SignOffRow>> SignOffsAsync(Guid package, CancellationToken stop)
+    {
+        var verdicts = (await database.ListAsync(
+            "SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id WHERE s.package_id = $1",
+            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Noting.Parsed<Verdict>(r.GetString(3)), r.GetString(4))), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
+        return await database.ListAsync(
+            "SELECT s.id, s.round, s.seat, s.person_id, p.name, p.initials, s.at, s.remark FROM sign_off s JOIN person p ON p.id = s.person_id WHERE s.package_id = $1 ORDER BY s.at",
+            r => new SignOffRow(r.GetGuid(0), r.GetInt32(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.GetString(5), r.Time(6), r.GetString(7), [.. verdicts[r.GetGuid(0)]]), [package], stop);
+    }
+
+    private async Task<List<NoteRow>> NotesAsync(Guid package, CancellationToken stop)
+    {
+        var acts = (await database.ListAsync(
+            """
+            SELECT a.note_id, p.name, a.at, a.act, a.body
+            FROM note_act a JOIN note n ON n.id = a.note_id JOIN person p ON p.id = a.person_id WHERE n.package_id = $1 ORDER BY a.sequence
+            """,
+            r => (Note: r.GetGuid(0), Row: new NoteActRow(r.GetString(1), r.Time(2), r.GetString(3), r.GetString(4))), [package], stop)).ToLookup(a => a.Note, a => a.Row);
+        return await database.ListAsync(
+            """
+            SELECT n.id, n.number, n.document_id, n.draft_id, n.sheet, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.shape::text, n.zone, n.answer
+            FROM note n JOIN person p ON p.id = n.author WHERE n.package_id = $1 AND n.standing <> 'withdrawn' ORDER BY n.number
+            """,
+            r => new NoteRow(
+                r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), r.GetInt32(5), Noting.Parsed<NoteKind>(r.GetString(6)), Noting.Parsed<NoteStanding>(r.GetString(7)),
+                r.GetGuid(8), r.GetString(9), r.GetString(10), r.Time(11), r.GetString(12), ShapeOf(r.GetString(13)), r.TextOrNull(14),
+                r.IsDBNull(15) ? null : Noting.Parsed<AnswerKind>(r.GetString(15)), [.. acts[r.GetGuid(0)]]), [package], stop);
+    }
+
+    /// <summary>PostgreSQL's jsonb orders keys by its own rules, so the discriminator need not come first.</summary>
+    private static Shape ShapeOf(string json) => JsonSerializer.Deserialize<Shape>(json, Act.Json)!;
+}

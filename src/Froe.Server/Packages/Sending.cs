@@ -1,0 +1,126 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Packages;
+
+/// <summary>A package to be sent.</summary>
+/// <param name="Key">Made by the sender's page once for this package, so that sending twice sends once.</param>
+/// <param name="Inform">People to hear of the outcome.</param>
+public sealed record NewPackage(Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform);
+
+/// <summary>The next round of a returned package.</summary>
+public sealed record NextRound(string Note);
+
+/// <summary>A package that was sent.</summary>
+public sealed record SentPackage(Guid Id, string Number, int Round);
+
+/// <summary>Sending packages, first and again.</summary>
+public sealed class Sending(Database database, People people, SlipStore slips, LiveFeed live, TimeProvider clock)
+{
+    private const string LatestDraftSql =
+        """
+        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator
+        FROM document d
+        JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
+        JOIN LATERAL (SELECT * FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1) w ON true
+        WHERE d.id = ANY ($1) ORDER BY array_position($1, d.id)
+        """;
+
+    private sealed record Latest(Guid Document, Guid Revision, Guid Draft, string Sha256, string Standing, string Number, Guid Originator);
+
+    /// <summary>Sends documents for review.</summary>
+    public async Task<SentPackage> SendAsync(Who who, NewPackage wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        if (!who.CanSend) throw Refused.Forbidden("You have no right to send packages. Ask your document coordinator.");
+        if (string.IsNullOrWhiteSpace(wanted.Title)) throw Refused.Invalid("missing-title", "Give the package a title that says what it is for.");
+        if (wanted.Title.Length > 200 || wanted.Note.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the note 4,000.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (await slips.SeenAsync<SentPackage>(act, wanted.Key, stop) is { } sent) return sent;
+        // The documents' rows are locked in one order, so that two packages for one document exclude each other without a deadlock.
+        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [wanted.Documents], stop);
+        var latest = await LatestAsync(act, wanted.Documents, stop);
+        foreach (var item in latest)
+        {
+            if (item.Originator != who.Id) throw Refused.Forbidden($"{item.Number} has another originator; only they can send it.");
+            if (item.Standing is not ("in work" or "returned"))
+                throw new Refused(new Refusal("not-in-work", $"{item.Number} is {item.Standing}. Only a revision in work can be sent; upload its next draft first."));
+        }
+        var returned = await act.ListAsync(
+            "SELECT k.number FROM package k JOIN package_item i ON i.package_id = k.id AND i.round = k.round WHERE k.ended_at IS NULL AND i.document_id = ANY ($1)",
+            r => r.GetString(0), [wanted.Documents], stop);
+        if (returned.Count > 0) throw new Refused(new Refusal("in-other-package", $"A document of these is in package {returned[0]} already. Send that one again instead."));
+        var plans = await act.ListAsync("SELECT body::text FROM plan WHERE id = $1", r => JsonSerializer.Deserialize<Plan>(r.GetString(0), Act.Json)!, [wanted.Plan], stop);
+        if (plans.Count == 0) throw Refused.Missing("plan");
+        var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+        var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
+        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0], items), new SlipContext(groups, []));
+        if (decision.Refusal is { } refusal) throw new Refused(refusal);
+        var slip = SlipRules.Replay(Slip.Blank, decision.Events);
+
+        var id = Guid.CreateVersion7();
+        var number = "PK-" + (await act.ListAsync("SELECT nextval('package_number')", r => r.GetInt64(0), [], stop))[0].ToString("0000", System.Globalization.CultureInfo.InvariantCulture);
+        act.NewChain(id);
+        act.Write(
+            """
+            INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count)
+            VALUES ($1, $2, $3, $4, $5, $6, $6, 1, 'running', $7::jsonb, $8)
+            """,
+            id, number, wanted.Title.Trim(), wanted.Note.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length);
+        act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
+        WriteItems(act, id, 1, latest);
+        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, who.Name, wanted.Note.Trim()), stop);
+        foreach (var item in latest)
+            await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
+        var answer = new SentPackage(id, number, 1);
+        slips.Remember(act, wanted.Key, answer);
+        await act.CommitAsync(stop);
+        live.Announce("package", id);
+        return answer;
+    }
+
+    /// <summary>Sends the next round of a returned package with the newest drafts of its documents.</summary>
+    public async Task<SentPackage> SendAgainAsync(Who who, Guid package, NextRound wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var documents = held.Slip.Items.Select(i => i.Document).ToArray();
+        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents], stop);
+        var latest = await LatestAsync(act, documents, stop);
+        var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
+        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items), new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        if (decision.Refusal is { } refusal) throw new Refused(refusal);
+        if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
+        var slip = SlipRules.Replay(held.Slip, decision.Events);
+        act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
+        WriteItems(act, package, slip.Round, latest);
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, who.Name, wanted.Note.Trim()), stop);
+        foreach (var item in latest)
+            await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
+        await act.CommitAsync(stop);
+        live.Announce("package", package);
+        return new SentPackage(package, held.Number, slip.Round);
+    }
+
+    private static Task<List<Latest>> LatestAsync(Act act, Guid[] documents, CancellationToken stop) => act.ListAsync(
+        LatestDraftSql, r => new Latest(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Hash(3), r.GetString(4), r.GetString(5), r.GetGuid(6)), [documents], stop);
+
+    private static void WriteItems(Act act, Guid package, int round, List<Latest> latest)
+    {
+        act.Write(
+            """
+            INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id)
+            SELECT $1, $2, position, document, revision, draft
+            FROM unnest($3::uuid[], $4::uuid[], $5::uuid[]) WITH ORDINALITY AS i (document, revision, draft, position)
+            """,
+            package, round, latest.Select(l => l.Document).ToArray(), latest.Select(l => l.Revision).ToArray(), latest.Select(l => l.Draft).ToArray());
+        act.Write("UPDATE revision SET standing = 'in review' WHERE id = ANY ($1)", latest.Select(l => l.Revision).ToArray());
+    }
+}

@@ -1,0 +1,56 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Packages;
+
+/// <summary>A sign-off as its person gives it.</summary>
+/// <param name="Key">Made by the page once for this sign-off, so that a double click signs once.</param>
+/// <param name="Grant">From confirming the password.</param>
+/// <param name="Remark">Closing remark, for the record.</param>
+public sealed record NewSignOff(Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark);
+
+/// <summary>What a sign-off came to.</summary>
+/// <param name="Standing">The package's standing after it.</param>
+public sealed record SignOffOutcome(Guid SignOff, SlipStanding Standing);
+
+/// <summary>Signing: one transaction from lock to commit.</summary>
+public sealed class Signing(Database database, SlipStore slips, Passwords passwords, LiveFeed live, TimeProvider clock)
+{
+    /// <summary>What a signature means; shown before signing and kept with it.</summary>
+    public const string Statement =
+        "I have looked at each draft listed here, in exactly the bytes its hash names, and give these verdicts in my own name. This electronic signature stands for my handwritten one.";
+
+    /// <summary>Signs in a seat.</summary>
+    public async Task<SignOffOutcome> SignAsync(Who who, Guid package, NewSignOff wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        passwords.Demand(who.Id, wanted.Grant);
+        if (wanted.Remark.Length > 4000) throw Refused.Invalid("too-long", "The remark may have 4,000 characters.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var held = await slips.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
+        if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
+        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts), new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        if (decision.Refusal is { } refusal) throw new Refused(refusal);
+        var slip = SlipRules.Replay(held.Slip, decision.Events);
+        var outcome = new SignOffOutcome(Guid.CreateVersion7(), slip.Standing);
+        // The same verdicts under another key: the person signed from a second window. Nothing more to write.
+        if (decision.Events.Length == 0) return outcome;
+        act.Write(
+            "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
+            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, wanted.Remark.Trim());
+        act.Write(
+            "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
+            outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
+            wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, who.Name, wanted.Remark.Trim()), stop);
+        slips.Remember(act, wanted.Key, outcome);
+        await act.CommitAsync(stop);
+        live.Announce("package", package);
+        return outcome;
+    }
+}

@@ -1,0 +1,135 @@
+using System.Text.Json.Serialization;
+using System.Threading.RateLimiting;
+using Froe.Server;
+using Froe.Server.Live;
+using Froe.Server.Packages;
+using Froe.Server.Post;
+using Froe.Server.Register;
+using Froe.Server.SignIn;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.Extensions.FileProviders;
+using Microsoft.Extensions.Options;
+using Serilog;
+using Serilog.Events;
+using Serilog.Formatting.Json;
+
+var builder = WebApplication.CreateBuilder(args);
+builder.Services.Configure<Settings>(builder.Configuration.GetSection("Froe"));
+builder.Services.AddFroe(builder.Configuration.GetSection("Froe").Get<Settings>() ?? new Settings());
+builder.Services.AddSerilog(log => log
+    .MinimumLevel.Information()
+    .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+    .MinimumLevel.Override("System.Net", LogEventLevel.Warning)
+    .WriteTo.Console(new JsonFormatter(renderMessage: true)));
+builder.WebHost.ConfigureKestrel((context, kestrel) =>
+{
+    kestrel.AddServerHeader = false;
+    kestrel.Limits.MaxRequestBodySize = 1 << 20;
+});
+builder.Services.ConfigureHttpJsonOptions(json =>
+{
+    json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
+    json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
+});
+builder.Services.AddProblemDetails();
+builder.Services.AddExceptionHandler<RefusalAnswers>();
+builder.Services.AddOpenApi();
+builder.Services.AddSignalR();
+builder.Services.AddHealthChecks().AddCheck<DatabaseHealth>("database");
+builder.Services.AddResponseCompression(o =>
+{
+    o.EnableForHttps = true;
+    o.MimeTypes = ["application/json", "application/vnd.froe.sheet", "text/html", "text/css", "text/javascript", "image/svg+xml", "font/woff2"];
+});
+builder.Services.AddAuthentication("froe").AddCookie("froe", cookie =>
+{
+    cookie.Cookie.Name = "froe";
+    cookie.Cookie.SameSite = SameSiteMode.Strict;
+    cookie.Cookie.HttpOnly = true;
+    cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+    cookie.SlidingExpiration = true;
+    cookie.Events.OnRedirectToLogin = context => Answer(context.Response, StatusCodes.Status401Unauthorized);
+    cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, StatusCodes.Status403Forbidden);
+});
+builder.Services.AddAuthorization();
+builder.Services.AddAntiforgery(o =>
+{
+    o.HeaderName = "X-Froe-Form";
+    o.Cookie.Name = "froe-form";
+    o.Cookie.SameSite = SameSiteMode.Strict;
+});
+builder.Services.AddRateLimiter(limits =>
+{
+    limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+    limits.OnRejected = async (context, stop) => await context.HttpContext.Response.WriteAsJsonAsync(
+        new { status = 429, title = "Too many attempts from here. Wait a minute, then try again.", code = "too-many-attempts" }, options: null, contentType: "application/problem+json", stop);
+    limits.AddPolicy("sign-in", context => RateLimitPartition.GetFixedWindowLimiter(
+        context.Connection.RemoteIpAddress?.ToString() ?? "",
+        _ => new FixedWindowRateLimiterOptions { PermitLimit = context.RequestServices.GetRequiredService<IOptions<Settings>>().Value.SignInsPerMinute, Window = TimeSpan.FromMinutes(1) }));
+});
+
+var app = builder.Build();
+var settings = app.Services.GetRequiredService<IOptions<Settings>>().Value;
+app.UseExceptionHandler();
+app.UseResponseCompression();
+app.Use(SecureHeaders);
+if (settings.Web.Length > 0)
+{
+    var files = new PhysicalFileProvider(Path.GetFullPath(settings.Web));
+    app.UseDefaultFiles(new DefaultFilesOptions { FileProvider = files });
+    app.UseStaticFiles(new StaticFileOptions
+    {
+        FileProvider = files,
+        // Built files carry their hash in their name; the page that names them does not.
+        OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
+            file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+    });
+}
+app.UseRouting();
+app.UseAuthentication();
+app.UseAuthorization();
+app.UseRateLimiter();
+app.Use(DemandFormToken);
+
+var api = app.MapGroup("/api").RequireAuthorization();
+SessionEndpoints.Map(api);
+RegisterEndpoints.Map(api);
+PackageEndpoints.Map(api);
+PostEndpoints.Map(api);
+api.MapFallback(() => TypedResults.NotFound()).ExcludeFromDescription();
+app.MapHub<LiveHub>("/live").RequireAuthorization();
+app.MapOpenApi().RequireAuthorization();
+app.MapHealthChecks("/health").AllowAnonymous();
+if (settings.Web.Length > 0)
+    app.MapFallbackToFile("index.html", new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.GetFullPath(settings.Web)) });
+await app.RunAsync();
+
+static Task Answer(HttpResponse response, int status)
+{
+    response.StatusCode = status;
+    return Task.CompletedTask;
+}
+
+static Task SecureHeaders(HttpContext context, RequestDelegate next)
+{
+    var headers = context.Response.Headers;
+    headers.ContentSecurityPolicy =
+        "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    headers.XContentTypeOptions = "nosniff";
+    headers["Referrer-Policy"] = "no-referrer";
+    headers["Cross-Origin-Opener-Policy"] = "same-origin";
+    return next(context);
+}
+
+static async Task DemandFormToken(HttpContext context, RequestDelegate next)
+{
+    var changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
+    if (changes && context.Request.Path.StartsWithSegments("/api"))
+    {
+        // An upload's body is the file: it has its own bound, and the token is in a header.
+        if (context.Request.Path == "/api/uploads" && context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
+            size.MaxRequestBodySize = null;
+        await context.RequestServices.GetRequiredService<IAntiforgery>().ValidateRequestAsync(context);
+    }
+    await next(context);
+}

@@ -1,0 +1,180 @@
+using System.Text.Json;
+using Froe.Server.Packages;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.Extensions.Options;
+
+namespace Froe.Server.Register;
+
+/// <summary>A row of the register.</summary>
+/// <param name="Draft">Newest draft.</param>
+/// <param name="Ordinal">Number of the newest draft within its revision.</param>
+public sealed record DocumentRow(
+    Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, string OriginatorName,
+    string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt);
+
+/// <summary>A page of the register; <paramref name="Next"/> asks for the page after it.</summary>
+public sealed record DocumentPage(IReadOnlyList<DocumentRow> Rows, string? Next);
+
+/// <summary>A draft of a document.</summary>
+public sealed record DraftRow(
+    Guid Id, string Revision, int Ordinal, string Standing, string Sha256, string FileName, string UploadedBy, DateTimeOffset UploadedAt,
+    DateTimeOffset? ReleasedAt, JsonElement Report);
+
+/// <summary>One act in a history.</summary>
+/// <param name="Package">Number of the package it happened in, if any.</param>
+/// <param name="Hash">First 12 hex digits of the entry's hash.</param>
+public sealed record HistoryEntry(DateTimeOffset At, string? Person, string Action, string Reason, JsonElement Payload, string? Package, long Sequence, string Hash);
+
+/// <summary>A document with its drafts and history.</summary>
+public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow> Drafts, IReadOnlyList<HistoryEntry> History, IReadOnlyList<PackageRef> Packages);
+
+/// <summary>A package a document was in.</summary>
+public sealed record PackageRef(Guid Id, string Number, string Title, string Standing);
+
+/// <summary>A sheet of a draft.</summary>
+public sealed record SheetRow(int Position, string Name, string Unit, double[] Extents);
+
+/// <summary>How far an upload has come.</summary>
+public sealed record UploadState(Guid Id, string FileName, string State, string? Fault, JsonElement? Report);
+
+/// <summary>The register, uploads and drafts.</summary>
+internal static class RegisterEndpoints
+{
+    private const int PageSize = 100;
+
+    private const string RowSql =
+        """
+        SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, p.name, r.label, w.ordinal, w.id, r.standing,
+               greatest(w.uploaded_at, coalesce(r.released_at, w.uploaded_at))
+        FROM document d
+        JOIN person p ON p.id = d.originator
+        JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
+        JOIN LATERAL (SELECT * FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1) w ON true
+        """;
+
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/documents", List);
+        api.MapPost("/documents", (NewDocument wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDocumentAsync(who, wanted, stop));
+        api.MapGet("/documents/{id:guid}", Get);
+        api.MapPost("/documents/{id:guid}/drafts", (Guid id, NewDraft wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDraftAsync(who, id, wanted, stop));
+        api.MapPost("/uploads", Upload).DisableRequestTimeout();
+        api.MapGet("/uploads/{id:guid}", GetUpload);
+        api.MapGet("/drafts/{id:guid}/sheets", Sheets);
+        api.MapGet("/drafts/{id:guid}/sheets/{position:int}/{form}", SheetContent).ExcludeFromDescription();
+        api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
+    }
+
+    private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, CancellationToken stop)
+    {
+        if (who.IsGuest) return new DocumentPage([], null);
+        var rows = await database.ListAsync(
+            RowSql + """
+
+            WHERE d.number > $1 AND ($2 = '' OR d.number ILIKE '%' || $2 || '%' OR d.title ILIKE '%' || $2 || '%' OR p.name ILIKE '%' || $2 || '%')
+            ORDER BY d.number LIMIT $3
+            """,
+            Row, [after ?? "", Escaped(search ?? ""), PageSize + 1], stop);
+        return new DocumentPage(rows.Take(PageSize).ToList(), rows.Count > PageSize ? rows[PageSize - 1].Number : null);
+    }
+
+    /// <summary>A search is for the letters typed: % and _ are letters too.</summary>
+    private static string Escaped(string search) => search.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal);
+
+    private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, CancellationToken stop)
+    {
+        if (who.IsGuest) throw Refused.Missing("document");
+        var row = await database.FirstAsync(RowSql + " WHERE d.id = $1", Row, [id], stop) ?? throw Refused.Missing("document");
+        var drafts = await database.ListAsync(
+            """
+            SELECT w.id, r.label, w.ordinal, r.standing, w.sha256, w.file_name, p.name, w.uploaded_at, r.released_at, w.report::text,
+                   w.ordinal = max(w.ordinal) OVER (PARTITION BY r.id)
+            FROM draft w JOIN revision r ON r.id = w.revision_id JOIN person p ON p.id = w.uploaded_by
+            WHERE w.document_id = $1 ORDER BY r.ordinal DESC, w.ordinal DESC
+            """,
+            r => new DraftRow(r.GetGuid(0), r.GetString(1), r.GetInt32(2), r.GetBoolean(10) ? r.GetString(3) : "earlier draft", r.Hash(4), r.GetString(5), r.GetString(6), r.Time(7),
+                r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonDocument.Parse(r.GetString(9)).RootElement), [id], stop);
+        var history = await database.ListAsync(
+            """
+            SELECT e.at, p.name, e.action, e.reason, e.payload, k.number, e.sequence, e.hash
+            FROM ledger_entry e
+            LEFT JOIN person p ON p.id = e.person_id
+            LEFT JOIN package k ON k.id = e.chain
+            WHERE e.chain = $1 OR e.chain IN (SELECT package_id FROM package_item WHERE document_id = $1)
+            ORDER BY e.at DESC, e.sequence DESC LIMIT 500
+            """,
+            PackageEndpoints.History, [id], stop);
+        var packages = await database.ListAsync(
+            "SELECT id, number, title, standing FROM package WHERE id IN (SELECT package_id FROM package_item WHERE document_id = $1) ORDER BY sent_at DESC",
+            r => new PackageRef(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3)), [id], stop);
+        return new DocumentDetail(row, drafts, history, packages);
+    }
+
+    /// <summary>Takes the file as the request's body, so that its bytes go straight to the store.</summary>
+    private static async Task<UploadState> Upload(string name, Who who, HttpRequest request, Contents contents, Uploads uploads, ReadingWorker reading, TimeProvider clock, IOptions<Settings> settings, CancellationToken stop)
+    {
+        if (!who.CanSend) throw Refused.Forbidden("You have no right to upload drawings. Ask your document coordinator.");
+        var fileName = Path.GetFileName(name.Replace('\\', '/')).Trim();
+        if (fileName.Length is 0 or > 200) throw Refused.Invalid("bad-name", "The file's name is empty or longer than 200 characters. Rename it and upload it again.");
+        if (!fileName.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase))
+            throw Refused.Invalid("foreign-file", $"“{fileName}” is not a DXF drawing. Froe reads ASCII DXF; export the drawing as that and upload it.");
+        var (sha256, _) = await contents.StoreAsync(request.Body, "image/vnd.dxf", settings.Value.MostUploadBytes, stop);
+        var id = Guid.CreateVersion7();
+        await uploads.AddAsync(id, who.Id, sha256, fileName, clock.GetUtcNow(), stop);
+        reading.Wake();
+        return new UploadState(id, fileName, "waiting", null, null);
+    }
+
+    private static async Task<UploadState> GetUpload(Guid id, Who who, Uploads uploads, CancellationToken stop)
+    {
+        var upload = await uploads.FindAsync(id, stop);
+        if (upload is null || upload.Person != who.Id) throw Refused.Missing("upload");
+        return new UploadState(id, upload.FileName, upload.State, upload.Fault, upload.Report is null ? null : JsonDocument.Parse(upload.Report).RootElement);
+    }
+
+    private static async Task<IReadOnlyList<SheetRow>> Sheets(Guid id, Who who, Access access, Database database, CancellationToken stop)
+    {
+        await access.DemandDraftAsync(who, id, stop);
+        return await database.ListAsync(
+            "SELECT position, name, unit, extents FROM draft_sheet WHERE draft_id = $1 ORDER BY position",
+            r => new SheetRow(r.GetInt32(0), r.GetString(1), r.GetString(2), r.GetFieldValue<double[]>(3)), [id], stop);
+    }
+
+    private static async Task<Results<EmptyHttpResult, StatusCodeHttpResult>> SheetContent(Guid id, int position, string form, Who who, Access access, Database database, Contents contents, HttpContext context, CancellationToken stop)
+    {
+        await access.DemandDraftAsync(who, id, stop);
+        var found = await database.FirstAsync(
+            "SELECT geometry, picture, small FROM draft_sheet WHERE draft_id = $1 AND position = $2",
+            r => new[] { r.GetFieldValue<byte[]>(0), r.GetFieldValue<byte[]>(1), r.GetFieldValue<byte[]>(2) }, [id, position], stop) ?? throw Refused.Missing("sheet");
+        var (hash, type) = form switch
+        {
+            "geometry" => (found[0], "application/vnd.froe.sheet"),
+            "picture" => (found[1], "image/png"),
+            "small" => (found[2], "image/png"),
+            _ => throw Refused.Missing("form of a sheet"),
+        };
+        var tag = $"\"{Convert.ToHexStringLower(hash)}\"";
+        // Drafts never change: their pictures are cached for ever, by this person's browser only.
+        context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        context.Response.Headers.ETag = tag;
+        if (context.Request.Headers.IfNoneMatch == tag) return TypedResults.StatusCode(StatusCodes.Status304NotModified);
+        context.Response.ContentType = type;
+        await contents.WriteToAsync(hash, context.Response.Body, stop);
+        return TypedResults.Empty;
+    }
+
+    /// <summary>The file itself, always as a download: what people upload is never shown as a page.</summary>
+    private static async Task DraftFile(Guid id, Who who, Access access, Database database, Contents contents, HttpContext context, CancellationToken stop)
+    {
+        await access.DemandDraftAsync(who, id, stop);
+        var draft = await database.FirstAsync("SELECT sha256, file_name FROM draft WHERE id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [id], stop) ?? throw Refused.Missing("draft");
+        context.Response.ContentType = "application/octet-stream";
+        context.Response.Headers.ContentDisposition = $"attachment; filename*=UTF-8''{Uri.EscapeDataString(draft.Item2)}";
+        await contents.WriteToAsync(draft.Item1, context.Response.Body, stop);
+    }
+
+    private static DocumentRow Row(Npgsql.NpgsqlDataReader r) => new(
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetString(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetString(10), r.Time(11));
+}

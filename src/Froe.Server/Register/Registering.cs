@@ -1,0 +1,124 @@
+using System.Text.Json;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Npgsql;
+
+namespace Froe.Server.Register;
+
+/// <summary>A document to be registered with its first draft.</summary>
+/// <param name="Number">Unique in the register.</param>
+/// <param name="Title">What it shows.</param>
+/// <param name="Kind">drawing, model or supporting file.</param>
+/// <param name="Discipline">Whose field it is, such as mechanical.</param>
+/// <param name="Upload">The file, uploaded and read.</param>
+/// <param name="Reason">Why, for the record; may be empty.</param>
+public sealed record NewDocument(string Number, string Title, string Kind, string Discipline, Guid Upload, string Reason);
+
+/// <summary>The next draft of a document.</summary>
+public sealed record NewDraft(Guid Upload, string Reason);
+
+/// <summary>What was registered.</summary>
+public sealed record Registered(Guid Document, Guid Draft, string Revision, int Ordinal);
+
+/// <summary>Registering documents and their drafts.</summary>
+public sealed class Registering(Database database, LiveFeed live, TimeProvider clock)
+{
+    /// <summary>Registers a document in revision A with draft A.1.</summary>
+    public async Task<Registered> AddDocumentAsync(Who who, NewDocument wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        if (!who.CanSend) throw Refused.Forbidden("You have no right to register documents. Ask your document coordinator.");
+        Demand(wanted.Number, "number", 40);
+        Demand(wanted.Title, "title", 200);
+        Demand(wanted.Discipline, "discipline", 60);
+        if (wanted.Kind is not ("drawing" or "model" or "supporting file")) throw Refused.Invalid("bad-kind", "The kind is drawing, model or supporting file.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var (document, revision) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        act.NewChain(document);
+        act.Write(
+            "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at) VALUES ($1, $2, $3, $4, $5, $6, $7)",
+            document, wanted.Number.Trim(), wanted.Title.Trim(), wanted.Kind, wanted.Discipline.Trim(), who.Id, act.At.UtcDateTime);
+        act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, 1, $3, 'in work')", revision, document, RevisionLabel.First);
+        await act.AppendAsync(document, "document registered", wanted.Reason, new { wanted.Number, wanted.Title, wanted.Kind, wanted.Discipline }, stop);
+        var draft = await AddDraftAsync(act, document, revision, RevisionLabel.First, 1, wanted.Upload, wanted.Reason, stop);
+        try
+        {
+            await act.CommitAsync(stop);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation && e.ConstraintName == "document_number_key")
+        {
+            throw new Refused(new Refusal("number-taken", $"Number {wanted.Number.Trim()} is registered already. Choose another, or open that document and upload the next draft there."));
+        }
+        live.Announce("document", document);
+        return new Registered(document, draft, RevisionLabel.First, 1);
+    }
+
+    /// <summary>Adds the next draft; a released document gets its next revision with it.</summary>
+    public async Task<Registered> AddDraftAsync(Who who, Guid document, NewDraft wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        // The document's row is the lock: two uploads at once get two numbers.
+        var owners = await act.ListAsync("SELECT originator FROM document WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [document], stop);
+        if (owners.Count == 0) throw Refused.Missing("document");
+        if (owners[0] != who.Id) throw Refused.Forbidden("Only the originator of a document can upload its next draft.");
+        var last = (await act.ListAsync(
+            """
+            SELECT r.id, r.label, r.standing, r.ordinal, coalesce(max(d.ordinal), 0)
+            FROM revision r LEFT JOIN draft d ON d.revision_id = r.id WHERE r.document_id = $1
+            GROUP BY r.id ORDER BY r.ordinal DESC LIMIT 1
+            """,
+            r => (Id: r.GetGuid(0), Label: r.GetString(1), Standing: r.GetString(2), Ordinal: r.GetInt32(3), Drafts: r.GetInt32(4)), [document], stop))[0];
+        switch (last.Standing)
+        {
+            case "in review":
+                throw new Refused(new Refusal("in-review", "This revision is in review; its next draft can be uploaded when the package comes back."));
+            case "released" or "superseded" or "withdrawn":
+                last = (Guid.CreateVersion7(), RevisionLabel.Next(last.Label), "in work", last.Ordinal + 1, 0);
+                act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, $3, $4, 'in work')", last.Id, document, last.Ordinal, last.Label);
+                await act.AppendAsync(document, "revision started", wanted.Reason, new { Revision = last.Label }, stop);
+                break;
+        }
+        var draft = await AddDraftAsync(act, document, last.Id, last.Label, last.Drafts + 1, wanted.Upload, wanted.Reason, stop);
+        await act.CommitAsync(stop);
+        live.Announce("document", document);
+        return new Registered(document, draft, last.Label, last.Drafts + 1);
+    }
+
+    private static async Task<Guid> AddDraftAsync(Act act, Guid document, Guid revision, string label, int ordinal, Guid uploadId, string reason, CancellationToken stop)
+    {
+        var uploads = await act.ListAsync(
+            "SELECT sha256, file_name, state, report::text, sheets::text FROM upload WHERE id = $1 AND person_id = $2 FOR UPDATE",
+            r => (Sha256: r.GetFieldValue<byte[]>(0), FileName: r.GetString(1), State: r.GetString(2), Report: r.TextOrNull(3), Sheets: r.TextOrNull(4)), [uploadId, act.Person], stop);
+        if (uploads.Count == 0) throw Refused.Missing("upload");
+        var upload = uploads[0];
+        if (upload.State == "used") throw new Refused(new Refusal("upload-used", "This file has been registered already."));
+        if (upload.State != "read") throw new Refused(new Refusal("upload-not-read", "The file has not been read yet. Wait until it is, then register it."));
+        var same = await act.ListAsync("SELECT ordinal FROM draft WHERE revision_id = $1 AND ordinal = $2 AND sha256 = $3", r => r.GetInt32(0), [revision, ordinal - 1, upload.Sha256], stop);
+        if (same.Count > 0) throw new Refused(new Refusal("same-bytes", $"This is the same file, byte for byte, as draft {label}.{ordinal - 1}. Nothing was uploaded."));
+        var draft = Guid.CreateVersion7();
+        act.Write(
+            "INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::jsonb)",
+            draft, document, revision, ordinal, upload.Sha256, upload.FileName, act.Person, act.At.UtcDateTime, upload.Report);
+        var sheets = JsonSerializer.Deserialize<UploadSheet[]>(upload.Sheets!, JsonSerializerOptions.Web)!;
+        for (var i = 0; i < sheets.Length; i++)
+            act.Write(
+                "INSERT INTO draft_sheet (draft_id, position, name, unit, extents, geometry, picture, small) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
+                draft, i, sheets[i].Name, sheets[i].Unit, sheets[i].Extents,
+                Convert.FromHexString(sheets[i].Geometry), Convert.FromHexString(sheets[i].Picture), Convert.FromHexString(sheets[i].Small));
+        act.Write("UPDATE upload SET state = 'used' WHERE id = $1", uploadId);
+        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName }, stop);
+        return draft;
+    }
+
+    private static void Demand(string value, string what, int longest)
+    {
+        if (string.IsNullOrWhiteSpace(value)) throw Refused.Invalid("missing-" + what, $"Give the document a {what}.");
+        if (value.Trim().Length > longest) throw Refused.Invalid("long-" + what, $"The {what} is longer than {longest} characters.");
+    }
+}

@@ -1,0 +1,51 @@
+using Froe.Core.Calendar;
+using Froe.Server.Live;
+using Froe.Server.Packages;
+using Froe.Server.Post;
+using Froe.Server.Register;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.Extensions.Diagnostics.HealthChecks;
+using Microsoft.Extensions.Options;
+
+namespace Froe.Server;
+
+/// <summary>Everything the server's subjects need, put together in one place; the demo loader uses the same.</summary>
+public static class Services
+{
+    /// <summary>Adds Froe's services.</summary>
+    public static IServiceCollection AddFroe(this IServiceCollection services, Settings settings)
+    {
+        ArgumentNullException.ThrowIfNull(settings);
+        services.AddSingleton(s => new Database(s.GetRequiredService<IOptions<Settings>>().Value.Database));
+        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(new WorkingCalendar(TimeZoneInfo.FindSystemTimeZoneById(settings.TimeZone), new HashSet<DateOnly>()));
+        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(SlipStore), typeof(Sending), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
+            services.AddSingleton(type);
+        services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
+        services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());
+        services.AddHostedService(s => s.GetRequiredService<MailWorker>());
+        services.AddDataProtection().SetApplicationName("froe");
+        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s => new ConfigureOptions<KeyManagementOptions>(o => o.XmlRepository = new DatabaseKeys(s.GetRequiredService<Database>())));
+        return services;
+    }
+}
+
+/// <summary>Healthy when the database answers.</summary>
+internal sealed class DatabaseHealth(Database database) : IHealthCheck
+{
+    public async Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
+    {
+        try
+        {
+            await database.RunAsync("SELECT 1", [], cancellationToken);
+            return HealthCheckResult.Healthy();
+        }
+        catch (Npgsql.NpgsqlException e)
+        {
+            return HealthCheckResult.Unhealthy("The database does not answer.", e);
+        }
+    }
+}

@@ -1,0 +1,61 @@
+using Froe.Core.Routing;
+using Froe.Store;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.Extensions.Options;
+
+namespace Froe.Server.SignIn;
+
+/// <summary>The session: who is signed in, and what the page needs to speak to the server.</summary>
+/// <param name="Person">Who is signed in; null for nobody.</param>
+/// <param name="FormToken">Goes back in the header X-Froe-Form of every request that changes something.</param>
+/// <param name="Demo">The people of the demo, for the sign-in page; null outside it.</param>
+public sealed record Session(Person? Person, string FormToken, DemoSignIn? Demo);
+
+/// <summary>What the demo's sign-in page shows.</summary>
+public sealed record DemoSignIn(string Password, IReadOnlyList<Person> People);
+
+/// <summary>A name and a password.</summary>
+public sealed record SignInRequest(string Login, string Password);
+
+/// <summary>A password, again.</summary>
+public sealed record ConfirmRequest(string Password);
+
+/// <summary>Good for signing for two minutes.</summary>
+public sealed record SigningGrant(string Grant);
+
+/// <summary>Signing in and out.</summary>
+internal static class SessionEndpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/session", Get).AllowAnonymous();
+        api.MapPost("/session", SignIn).AllowAnonymous().RequireRateLimiting("sign-in");
+        api.MapDelete("/session", SignOut);
+        api.MapPost("/session/confirm", Confirm).RequireRateLimiting("sign-in");
+        api.MapGet("/people", async (People people, CancellationToken stop) => (await people.AllAsync(stop)).AsReadOnly());
+        api.MapGet("/groups", async (People people, CancellationToken stop) => (await people.GroupsAsync(stop)).AsReadOnly());
+    }
+
+    private static async Task<Session> Get(HttpContext context, People people, IAntiforgery antiforgery, IOptions<Settings> settings, CancellationToken stop)
+    {
+        var who = Who.From(context.User);
+        var person = who is null ? null : (await people.ByIdAsync(who.Id, stop))?.Person;
+        var demo = settings.Value.Demo && person is null ? new DemoSignIn(settings.Value.DemoPassword, await people.AllAsync(stop)) : null;
+        return new Session(person, antiforgery.GetAndStoreTokens(context).RequestToken!, demo);
+    }
+
+    private static async Task<Session> SignIn(SignInRequest request, HttpContext context, Passwords passwords, IAntiforgery antiforgery, CancellationToken stop)
+    {
+        var person = await passwords.CheckAsync(request.Login.Trim(), request.Password, stop)
+            ?? throw new Refused(new Refusal("wrong-sign-in", "That name and password do not go together. Check both and try again."), StatusCodes.Status422UnprocessableEntity);
+        context.User = Who.Of(person).ToPrincipal();
+        await context.SignInAsync(context.User);
+        return new Session(person, antiforgery.GetAndStoreTokens(context).RequestToken!, null);
+    }
+
+    private static Task SignOut(HttpContext context) => context.SignOutAsync();
+
+    private static async Task<SigningGrant> Confirm(ConfirmRequest request, Who who, Passwords passwords, CancellationToken stop) =>
+        new(await passwords.GrantAsync(who.Id, request.Password, stop));
+}

@@ -1,0 +1,104 @@
+using System.Diagnostics.CodeAnalysis;
+using Npgsql;
+
+namespace Froe.Store;
+
+/// <summary>The one door to PostgreSQL: plain ADO.NET with positional parameters.</summary>
+public sealed class Database : IAsyncDisposable
+{
+    private readonly NpgsqlDataSource source;
+
+    /// <summary>Opens a pool for a connection string; statements used more than once are prepared by themselves.</summary>
+    public Database(string connectionString)
+    {
+        var builder = new NpgsqlDataSourceBuilder(connectionString);
+        builder.ConnectionStringBuilder.MaxAutoPrepare = 200;
+        builder.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
+        source = builder.Build();
+    }
+
+    /// <summary>A connection from the pool.</summary>
+    public ValueTask<NpgsqlConnection> OpenAsync(CancellationToken stop = default) => source.OpenConnectionAsync(stop);
+
+    /// <summary>Every row a query gives.</summary>
+    public async Task<List<T>> ListAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
+    {
+        await using var connection = await OpenAsync(stop);
+        return await connection.ListAsync(sql, map, values, stop);
+    }
+
+    /// <summary>The first row a query gives, or null.</summary>
+    public async Task<T?> FirstAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
+        where T : class
+    {
+        var rows = await ListAsync(sql, map, values, stop);
+        return rows.Count > 0 ? rows[0] : null;
+    }
+
+    /// <summary>Runs a statement by itself; gives the rows touched.</summary>
+    public async Task<int> RunAsync(string sql, object?[] values, CancellationToken stop = default)
+    {
+        await using var connection = await OpenAsync(stop);
+        await using var command = connection.Command(sql, values);
+        return await command.ExecuteNonQueryAsync(stop);
+    }
+
+    /// <inheritdoc/>
+    public ValueTask DisposeAsync() => source.DisposeAsync();
+}
+
+/// <summary>Short forms for commands with positional parameters ($1, $2 …).</summary>
+public static class Commands
+{
+    /// <summary>A parameter whose type PostgreSQL infers when the value is null.</summary>
+    public static NpgsqlParameter Parameter(object? value) => new() { Value = value ?? DBNull.Value };
+
+    /// <summary>A command with its values.</summary>
+    [SuppressMessage("Security", "CA2100", Justification = "Every statement is a constant of this project; values are parameters.")]
+    public static NpgsqlCommand Command(this NpgsqlConnection connection, string sql, object?[] values)
+    {
+        ArgumentNullException.ThrowIfNull(values);
+        var command = new NpgsqlCommand(sql, connection);
+        foreach (var value in values) command.Parameters.Add(Parameter(value));
+        return command;
+    }
+
+    /// <summary>Every row a query gives.</summary>
+    public static async Task<List<T>> ListAsync<T>(this NpgsqlConnection connection, string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(map);
+        await using var command = connection.Command(sql, values);
+        await using var reader = await command.ExecuteReaderAsync(stop);
+        var rows = new List<T>();
+        while (await reader.ReadAsync(stop)) rows.Add(map(reader));
+        return rows;
+    }
+
+    /// <summary>A time of the database, UTC.</summary>
+    public static DateTimeOffset Time(this NpgsqlDataReader reader, int column)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        return new(reader.GetDateTime(column), TimeSpan.Zero);
+    }
+
+    /// <summary>A text that may be missing.</summary>
+    public static string? TextOrNull(this NpgsqlDataReader reader, int column)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        return reader.IsDBNull(column) ? null : reader.GetString(column);
+    }
+
+    /// <summary>A time that may be missing.</summary>
+    public static DateTimeOffset? TimeOrNull(this NpgsqlDataReader reader, int column)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        return reader.IsDBNull(column) ? null : reader.Time(column);
+    }
+
+    /// <summary>A hash as 64 lower-case hex digits.</summary>
+    public static string Hash(this NpgsqlDataReader reader, int column)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        return Convert.ToHexStringLower(reader.GetFieldValue<byte[]>(column));
+    }
+}

@@ -1,0 +1,60 @@
+namespace Froe.Store;
+
+/// <summary>A person as the program knows them.</summary>
+public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, bool CanSend);
+
+/// <summary>A group and its members.</summary>
+public sealed record PersonGroup(Guid Id, string Name, Guid[] Members);
+
+/// <summary>People and groups.</summary>
+public sealed class People(Database database)
+{
+    private const string Columns = "id, login, name, initials, title, email, time_zone, is_guest, can_send";
+
+    /// <summary>Everyone, by name.</summary>
+    public Task<List<Person>> AllAsync(CancellationToken stop = default) =>
+        database.ListAsync($"SELECT {Columns} FROM person ORDER BY name", Row, [], stop);
+
+    /// <summary>Every group with its members.</summary>
+    public Task<List<PersonGroup>> GroupsAsync(CancellationToken stop = default) => database.ListAsync(
+        """
+        SELECT g.id, g.name, coalesce(array_agg(m.person_id ORDER BY m.person_id) FILTER (WHERE m.person_id IS NOT NULL), '{}')
+        FROM person_group g LEFT JOIN group_member m ON m.group_id = g.id GROUP BY g.id ORDER BY g.name
+        """,
+        r => new PersonGroup(r.GetGuid(0), r.GetString(1), r.GetFieldValue<Guid[]>(2)), [], stop);
+
+    /// <summary>A person and their password's hash by the name they sign in with.</summary>
+    public async Task<(Person Person, string PasswordHash)?> ByLoginAsync(string login, CancellationToken stop = default)
+    {
+        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(9)), [login], stop);
+        return found.Count > 0 ? found[0] : null;
+    }
+
+    /// <summary>A person and their password's hash.</summary>
+    public async Task<(Person Person, string PasswordHash)?> ByIdAsync(Guid id, CancellationToken stop = default)
+    {
+        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(9)), [id], stop);
+        return found.Count > 0 ? found[0] : null;
+    }
+
+    /// <summary>Adds a person.</summary>
+    public Task AddAsync(Person p, string passwordHash, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(p);
+        return database.RunAsync(
+            $"INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
+            [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.CanSend, passwordHash], stop);
+    }
+
+    /// <summary>Adds a group with its members.</summary>
+    public Task AddGroupAsync(PersonGroup g, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(g);
+        return database.RunAsync(
+            "WITH made AS (INSERT INTO person_group VALUES ($1, $2)) INSERT INTO group_member SELECT $1, unnest($3::uuid[])",
+            [g.Id, g.Name, g.Members], stop);
+    }
+
+    private static Person Row(Npgsql.NpgsqlDataReader r) => new(
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.GetBoolean(8));
+}

@@ -1,0 +1,48 @@
+namespace Froe.Store;
+
+/// <summary>A message as its reader sees it.</summary>
+public sealed record PostedMessage(Guid Id, DateTimeOffset At, string Subject, string Body, string Link, DateTimeOffset? ReadAt);
+
+/// <summary>A mail to go out.</summary>
+public sealed record Mail(Guid Id, string Name, string Address, string Subject, string Body, string Link, int Attempts);
+
+/// <summary>Messages and the outbox of mails.</summary>
+public sealed class Post(Database database)
+{
+    /// <summary>A person's messages, newest first, after a given one (keyset paging).</summary>
+    public Task<List<PostedMessage>> ListAsync(Guid person, DateTimeOffset before, Guid beforeId, int count, CancellationToken stop = default) => database.ListAsync(
+        """
+        SELECT id, at, subject, body, link, read_at FROM message
+        WHERE person_id = $1 AND (at, id) < ($2, $3) ORDER BY at DESC, id DESC LIMIT $4
+        """,
+        r => new PostedMessage(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.GetString(4), r.TimeOrNull(5)),
+        [person, before.UtcDateTime, beforeId, count], stop);
+
+    /// <summary>How many messages a person has not read.</summary>
+    public async Task<int> UnreadAsync(Guid person, CancellationToken stop = default) =>
+        (await database.ListAsync("SELECT count(*)::int FROM message WHERE person_id = $1 AND read_at IS NULL", r => r.GetInt32(0), [person], stop))[0];
+
+    /// <summary>Marks messages of a person as read: one, or all.</summary>
+    public Task ReadAsync(Guid person, Guid? id, DateTimeOffset at, CancellationToken stop = default) => database.RunAsync(
+        "UPDATE message SET read_at = $3 WHERE person_id = $1 AND read_at IS NULL AND ($2::uuid IS NULL OR id = $2)", [person, id, at.UtcDateTime], stop);
+
+    /// <summary>Takes mails that are due, putting each off by two minutes: should this server die, another sends them then.</summary>
+    public Task<List<Mail>> ClaimAsync(int count, CancellationToken stop = default) => database.ListAsync(
+        """
+        WITH due AS (
+            UPDATE outbox SET next_at = now() + interval '2 minutes', attempts = attempts + 1
+            WHERE message_id IN (SELECT message_id FROM outbox WHERE sent_at IS NULL AND next_at <= now() ORDER BY next_at LIMIT $1 FOR UPDATE SKIP LOCKED)
+            RETURNING message_id, attempts)
+        SELECT m.id, p.name, p.email, m.subject, m.body, m.link, due.attempts
+        FROM due JOIN message m ON m.id = due.message_id JOIN person p ON p.id = m.person_id
+        """,
+        r => new Mail(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetInt32(6)), [count], stop);
+
+    /// <summary>A mail went out.</summary>
+    public Task SentAsync(Guid id, CancellationToken stop = default) =>
+        database.RunAsync("UPDATE outbox SET sent_at = now(), fault = NULL WHERE message_id = $1", [id], stop);
+
+    /// <summary>A mail did not go out; it is tried again after <paramref name="wait"/>.</summary>
+    public Task FailedAsync(Guid id, string fault, TimeSpan wait, CancellationToken stop = default) =>
+        database.RunAsync("UPDATE outbox SET next_at = now() + $3, fault = $2 WHERE message_id = $1", [id, fault, wait], stop);
+}

@@ -1,0 +1,16 @@
+using Froe.Tool;
+
+return args switch
+{
+    ["read", .. var rest] => ReadCommand.Run(rest),
+    ["prepare", var file, var folder] => PrepareCommand.Run(file, folder),
+    ["verify", .. var rest] => await VerifyCommand.RunAsync(rest),
+    ["migrate", var owner] => MigrateCommand.Run(owner),
+    _ => Usage(),
+};
+
+static int Usage()
+{
+    Console.Error.WriteLine("usage: froe read FILE… [--png OUT] | froe verify");
+    return 2;
+}
