@@ -30,6 +30,7 @@ builder.Services.ConfigureHttpJsonOptions(json =>
 {
     json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
     json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
+    json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
 });
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<RefusalAnswers>();
@@ -98,7 +99,7 @@ PackageEndpoints.Map(api);
 PostEndpoints.Map(api);
 api.MapFallback(() => TypedResults.NotFound()).ExcludeFromDescription();
 app.MapHub<LiveHub>("/live").RequireAuthorization();
-app.MapOpenApi().RequireAuthorization();
+app.MapOpenApi();
 app.MapHealthChecks("/health").AllowAnonymous();
 if (settings.Web.Length > 0)
     app.MapFallbackToFile("index.html", new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.GetFullPath(settings.Web)) });

@@ -1,0 +1,74 @@
+# What every froe command needs: Debian packages, builds, and a PostgreSQL of our own on loopback.
+data=${FROE_DATA:-$here/.data}
+tool=$here/src/Froe.Tool/bin/Release/net10.0/Froe.Tool.dll
+server=$here/src/Froe.Server/bin/Release/net10.0/Froe.Server.dll
+sink=$here/src/Froe.MailSink/bin/Release/net10.0/Froe.MailSink.dll
+demo=$here/demo/Froe.Demo/bin/Release/net10.0/Froe.Demo.dll
+pnpm() { npx --yes pnpm@10.34.9 "$@"; }
+
+# need_packages NAME… : installs the Debian packages that are missing.
+need_packages() {
+  local missing=() name
+  for name in "$@"; do dpkg -s "$name" >/dev/null 2>&1 || missing+=("$name"); done
+  [ ${#missing[@]} -eq 0 ] && return
+  echo "Installing ${missing[*]} …"
+  local sudo=(); [ "$(id -u)" -eq 0 ] || sudo=(sudo)
+  "${sudo[@]}" apt-get update -qq
+  DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+}
+
+build_tool() { dotnet build src/Froe.Tool -c Release -v q --nologo >&2; }
+
+free_port() { # the first free port from $1 on
+  local port=$1
+  while (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null; do port=$((port + 1)); done
+  echo "$port"
+}
+
+# ---- PostgreSQL: never as root; its own data directory, a free port, passwords made here ----
+pg_bin() { ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1; }
+as_pg() { if [ "$(id -u)" -eq 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi; }
+
+# pg_start NAME : a cluster under $data/NAME, or beside the postgres user's home when that user cannot reach it.
+pg_start() {
+  pg_dir=$data/$1
+  mkdir -p "$data"
+  if [ "$(id -u)" -eq 0 ]; then
+    if ! runuser -u postgres -- test -x "$data"; then pg_dir=/var/lib/postgresql/froe-$(printf %s "$data/$1" | sha256sum | cut -c1-12); fi
+    install -d -o postgres -g postgres -m 700 "$pg_dir"
+  else install -d -m 700 "$pg_dir"; fi
+  secret=$data/$1.secret
+  if [ ! -f "$pg_dir/PG_VERSION" ]; then
+    (umask 077; head -c 18 /dev/urandom | base64 | tr '+/' 'ab' >"$secret")
+    local pass; pass=$(mktemp); chmod 644 "$pass"; cat "$secret" >"$pass"
+    as_pg "$(pg_bin)/initdb" -D "$pg_dir" -U froe_super -A scram-sha-256 --pwfile="$pass" --no-locale -E UTF8 >/dev/null
+    rm -f "$pass"
+  fi
+  if as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" status >/dev/null 2>&1; then pg_port=$(sed -n 4p "$pg_dir/postmaster.pid"); pg_started=0
+  else
+    pg_port=$(free_port "${FROE_PG_PORT:-54329}")
+    as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" -w -l "$pg_dir/log" -o "-p $pg_port -h 127.0.0.1 -k '' -c max_connections=200 -c shared_buffers=256MB" start >/dev/null
+    pg_started=1
+  fi
+  export PGPASSWORD; PGPASSWORD=$(cat "$secret")
+}
+pg_stop() { as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" -m fast stop >/dev/null 2>&1 || true; }
+pg_sql() { "$(pg_bin)/psql" -h 127.0.0.1 -p "$pg_port" -U froe_super -v ON_ERROR_STOP=1 -qAt "$@"; }
+
+# pg_database NAME : the two roles and the database; gives FROE_OWNER and FROE_DATABASE.
+pg_database() {
+  local pw; pw=$(printf %s "$PGPASSWORD" | sha256sum | cut -c1-32)
+  pg_sql -d postgres -c "DO \$\$ BEGIN
+    IF NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'froe_owner') THEN CREATE ROLE froe_owner LOGIN PASSWORD '$pw'; END IF;
+    IF NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'froe_app') THEN CREATE ROLE froe_app LOGIN PASSWORD '$pw'; END IF; END \$\$"
+  [ "$(pg_sql -d postgres -c "SELECT 1 FROM pg_database WHERE datname = '$1'")" = 1 ] || pg_sql -d postgres -c "CREATE DATABASE $1 OWNER froe_owner"
+  export FROE_OWNER="Host=127.0.0.1;Port=$pg_port;Database=$1;Username=froe_owner;Password=$pw"
+  export FROE_DATABASE="Host=127.0.0.1;Port=$pg_port;Database=$1;Username=froe_app;Password=$pw;Maximum Pool Size=60"
+}
+
+# use_database : the database of a running `froe start`, unless FROE_DATABASE names another.
+use_database() {
+  [ -n "${FROE_DATABASE:-}" ] && return
+  if [ -f "$data/database" ]; then FROE_DATABASE=$(cat "$data/database"); export FROE_DATABASE
+  else echo "froe: no database is running; start one with ./froe start, or set FROE_DATABASE" >&2; exit 2; fi
+}

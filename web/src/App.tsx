@@ -1,0 +1,154 @@
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
+import { BookOpenText, Inbox, LampDesk, LogOut, Send as SendIcon } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { createContext, useContext, useEffect, type ReactNode } from "react";
+import { BrowserRouter, NavLink, Route, Routes } from "react-router";
+import { api, Refusal, useFormToken } from "./api/client";
+import { followChanges } from "./api/live";
+import type { DeskView, MessagePage, Person, Session } from "./api/types";
+import { Bench } from "./bench/Bench";
+import { Desk } from "./desk/Desk";
+import { Post } from "./post/Post";
+import { Register } from "./register/Register";
+import { Send } from "./send/Send";
+import { SignIn } from "./signin/SignIn";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 15_000,
+      retry: (count, error) => count < 2 && !(error instanceof Refusal && error.status >= 400 && error.status < 500),
+    },
+  },
+});
+
+const Me = createContext<Person | null>(null);
+/** Who is signed in. */
+export function useMe(): Person {
+  const me = useContext(Me);
+  if (!me) throw new Error("Nobody is signed in.");
+  return me;
+}
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <Gate />
+      </BrowserRouter>
+    </QueryClientProvider>
+  );
+}
+
+function Gate() {
+  const client = useQueryClient();
+  const { data: session, error } = useQuery({
+    queryKey: ["session"],
+    queryFn: () => api.get<Session>("/session"),
+    staleTime: Infinity,
+  });
+  if (session) useFormToken(session.formToken);
+  const person = session?.person?.id;
+  useEffect(() => {
+    const ended = () => void client.invalidateQueries({ queryKey: ["session"] });
+    window.addEventListener("froe-signed-out", ended);
+    return () => window.removeEventListener("froe-signed-out", ended);
+  }, [client]);
+  useEffect(() => (person ? followChanges(client) : undefined), [person, client]);
+  if (error) return <p className="m-auto p-16 text-center">{error.message}</p>;
+  if (!session) return null;
+  if (!session.person) return <SignIn demo={session.demo ?? null} />;
+  return (
+    <Me.Provider value={session.person}>
+      <div className="flex h-full">
+        <Rail person={session.person} />
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Routes>
+            <Route path="/" element={<Desk />} />
+            <Route path="/register" element={<Register />} />
+            <Route path="/register/:id" element={<Register />} />
+            <Route path="/send" element={<Send />} />
+            <Route path="/packages/:id" element={<Bench />} />
+            <Route path="/post" element={<Post />} />
+            <Route path="*" element={<p className="m-auto">There is no such place. Choose one at the left.</p>} />
+          </Routes>
+        </div>
+      </div>
+    </Me.Provider>
+  );
+}
+
+function Rail({ person }: { person: Person }) {
+  const client = useQueryClient();
+  const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
+  const { data: post } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
+  const out = async () => {
+    await api.delete("/session");
+    queries.clear();
+    await client.invalidateQueries({ queryKey: ["session"] });
+  };
+  return (
+    <nav aria-label="Places" className="flex w-[60px] shrink-0 flex-col items-center gap-1 border-r border-rule py-3">
+      <svg viewBox="0 0 24 24" width="26" height="26" className="mb-3" role="img" aria-label="Froe">
+        <path d="M1 1h6v22H1z" className="fill-ink" />
+        <path d="M7 1h16l-3 7H7z" className="fill-spruce" />
+      </svg>
+      <Place to="/" words="Desk" count={desk ? desk.toSign.length + desk.toAnswer.length : 0} icon={<LampDesk size={20} strokeWidth={1.6} />} />
+      <Place to="/register" words="Register" icon={<BookOpenText size={20} strokeWidth={1.6} />} />
+      {person.canSend && <Place to="/send" words="Send" icon={<SendIcon size={20} strokeWidth={1.6} />} />}
+      <Place to="/post" words="Post" count={post?.unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
+      <div className="flex-1" />
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label={`${person.name}, your account`}
+          className="grid h-8 w-8 place-items-center rounded-full border border-ink text-sm font-semibold hover:bg-picked"
+        >
+          {person.initials}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content side="right" align="end" sideOffset={8} className="z-50 min-w-52 rounded-md border border-rule bg-raised p-1 shadow-lg">
+            <div className="px-3 py-2">
+              <div className="font-semibold">{person.name}</div>
+              <div className="text-soft">{person.title}</div>
+            </div>
+            <DropdownMenu.Item onSelect={() => void out()} className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked">
+              <LogOut size={15} /> Sign out
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </nav>
+  );
+}
+
+function Place({ to, words, icon, count = 0 }: { to: string; words: string; icon: ReactNode; count?: number }) {
+  return (
+    <NavLink
+      to={to}
+      end={to === "/"}
+      className={({ isActive }) =>
+        `relative flex w-[52px] flex-col items-center rounded-[5px] py-1.5 font-narrow text-xs font-medium ${isActive ? "bg-picked font-semibold" : "text-soft hover:bg-picked"}`
+      }
+    >
+      {icon}
+      {words}
+      {count > 0 && (
+        <span className="absolute top-0.5 right-1 min-w-4 rounded-full bg-rust px-1 text-center text-[10px] leading-4 font-semibold text-white">
+          {count > 99 ? "99+" : count}
+        </span>
+      )}
+    </NavLink>
+  );
+}
+
+/** The bar over a place: its name and what can be done there. */
+export function PlaceBar({ title, beside, children }: { title: ReactNode; beside?: ReactNode; children?: ReactNode }) {
+  return (
+    <header className="flex h-[46px] shrink-0 items-center gap-3 border-b border-rule px-4">
+      <h1 className="truncate text-lg font-semibold">{title}</h1>
+      <span className="truncate text-soft">{beside}</span>
+      <span className="flex-1" />
+      {children}
+    </header>
+  );
+}

@@ -1,0 +1,69 @@
+/** A refusal by the server: `message` is its sentence for the person, `code` is stable. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+    readonly status: number,
+  ) {
+    super(message);
+  }
+}
+
+let formToken = "";
+export function useFormToken(token: string) {
+  formToken = token;
+}
+
+async function answer<T>(response: Response): Promise<T> {
+  if (response.ok) {
+    const text = await response.text();
+    return (text === "" ? undefined : JSON.parse(text)) as T;
+  }
+  const problem = (await response.json().catch(() => null)) as { title?: string; code?: string } | null;
+  if (response.status === 401) window.dispatchEvent(new Event("froe-signed-out"));
+  const fallback =
+    response.status === 401
+      ? "Your session has ended. Sign in again; what you typed stays here."
+      : "The server could not do this. Try again; if it keeps failing, tell your administrator.";
+  throw new Refusal(problem?.title ?? fallback, problem?.code ?? "unknown", response.status);
+}
+
+async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: { "X-Froe-Form": formToken, ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch {
+    throw new Refusal("The server cannot be reached. Check the connection and try again.", "offline", 0);
+  }
+  return answer<T>(response);
+}
+
+export const api = {
+  get: <T>(path: string) => send<T>("GET", path),
+  post: <T>(path: string, body: unknown) => send<T>("POST", path, body),
+  delete: <T>(path: string) => send<T>("DELETE", path),
+};
+
+/** Sends a file with progress (0 to 1); abort with the signal. */
+export function upload<T>(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open("POST", `/api/uploads?name=${encodeURIComponent(file.name)}`);
+    request.setRequestHeader("X-Froe-Form", formToken);
+    request.setRequestHeader("Content-Type", "application/octet-stream");
+    request.upload.onprogress = (e) => onProgress(e.total > 0 ? e.loaded / e.total : 0);
+    request.onload = () => {
+      const status = request.status === 204 ? 200 : request.status;
+      answer<T>(new Response(request.responseText, { status })).then(resolve, reject);
+    };
+    request.onerror = () =>
+      reject(new Refusal("The upload broke off. Check the connection and try again.", "offline", 0));
+    request.onabort = () => reject(new Refusal("The upload was cancelled.", "cancelled", 0));
+    signal.addEventListener("abort", () => request.abort());
+    request.send(file);
+  });
+}

@@ -1,0 +1,139 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useMe } from "../App";
+import { api } from "../api/client";
+import type { NoteRow, PackageView } from "../api/types";
+import { Button, Fault } from "../ui/kit";
+import { when } from "../ui/time";
+import { kindColour, kindFill } from "./Overlay";
+
+const answers = { done: "Done", doneDifferently: "Done differently", cannot: "Cannot, because" } as const;
+type Answer = keyof typeof answers;
+const actWords: Record<string, string> = {
+  done: "answered: done",
+  doneDifferently: "answered: done differently",
+  cannot: "answered: cannot",
+  answer: "answered",
+  close: "closed it",
+  reopen: "reopened it",
+};
+
+type Props = { p: PackageView; notes: NoteRow[]; picked: string | null; onPick: (n: NoteRow) => void; canReview: boolean; canAnswer: boolean };
+
+/** The notes of the sheet in view as one list; a click goes to the place on the sheet. */
+export function NotesPanel({ p, notes, picked, onPick, canReview, canAnswer }: Props) {
+  const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
+  return (
+    <section aria-label="Notes on this sheet" className="flex min-h-0 flex-1 flex-col">
+      <h2 className="label flex justify-between px-3.5 pt-3 pb-1">
+        Notes on this sheet <span className="text-ink">{notes.length > 0 && `${open} open`}</span>
+      </h2>
+      <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        {notes.length === 0 && (
+          <p className="px-3.5 py-2 text-soft">{p.standing === "running" ? "None yet. Draw a cloud (C) or an arrow (A) on the sheet and say what it is about." : "No notes on this draft."}</p>
+        )}
+        {notes.map((n) => (
+          <Note key={n.id} p={p} n={n} picked={n.id === picked} onPick={() => onPick(n)} canReview={canReview} canAnswer={canAnswer} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; n: NoteRow; picked: boolean; onPick: () => void; canReview: boolean; canAnswer: boolean }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const row = useRef<HTMLElement>(null);
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [body, setBody] = useState("");
+  const [fault, setFault] = useState<string | null>(null);
+  useEffect(() => {
+    if (picked) row.current?.scrollIntoView({ block: "nearest" });
+  }, [picked]);
+  const act = async (what: "answer" | "close" | "reopen" | "withdraw", words = "") => {
+    setFault(null);
+    try {
+      await api.post(`/notes/${n.id}/acts`, { act: what, answer: what === "answer" && n.kind === "request" ? answer : null, body: words });
+      await client.invalidateQueries({ queryKey: ["package", p.id] });
+      setAnswer(null);
+      setBody("");
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  const carried = n.round < p.round;
+  const reviewing = canReview && n.kind === "request" && p.standing === "running";
+  const answerable = canAnswer && n.kind !== "remark" && (n.standing === "open" || n.standing === "answered") && p.standing !== "released";
+  return (
+    <article ref={row} data-testid={`note-${n.number}`} className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-[#f6f0e2]" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}>
+      <button type="button" className="flex w-full gap-2 text-left" onClick={onPick}>
+        <span className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]}`}>{n.number}</span>
+        <span className="min-w-0 flex-1">
+          <span className="flex gap-1.5">
+            <b className={`font-semibold ${kindColour[n.kind]}`}>{n.kind[0]!.toUpperCase() + n.kind.slice(1)}</b>
+            <span className="truncate text-soft">
+              {n.author === me.id ? "you" : n.authorName.split(" ")[0]} · {carried ? `round ${n.round}` : when(n.at)}
+            </span>
+            <span className="ml-auto font-mono text-sm text-soft">{n.zone}</span>
+          </span>
+          <span className="block break-words whitespace-pre-wrap">{n.body}</span>
+        </span>
+      </button>
+      <div className="pl-8">
+        {n.acts.map((a, i) => (
+          <p key={i} className="mt-1 text-soft">
+            {a.name.split(" ")[0]} <b className="font-semibold text-ink">{actWords[a.act] ?? a.act}</b>
+            {a.body && <span className="block whitespace-pre-wrap text-ink">{a.body}</span>}
+          </p>
+        ))}
+        {n.standing === "closed" && n.acts.length === 0 && <p className="mt-1">Closed</p>}
+        <div className="mt-1.5 flex flex-wrap gap-2 empty:mt-0">
+          {reviewing && n.standing !== "closed" && (n.author !== me.id || carried) && <Button onClick={() => void act("close")}>Close</Button>}
+          {reviewing && n.standing === "closed" && <Button onClick={() => void act("reopen", "")}>Reopen</Button>}
+          {reviewing && n.standing === "answered" && <Button onClick={() => void act("reopen", "")}>Reopen</Button>}
+          {n.author === me.id && n.standing === "open" && !carried && p.standing === "running" && (n.kind !== "request" || canReview) && (
+            <Button onClick={() => void act("withdraw")}>Withdraw</Button>
+          )}
+          {answerable && !answer && n.kind === "request" && p.standing === "returned" && (
+            <>
+              {(Object.keys(answers) as Answer[]).map((a) => (
+                <Button key={a} onClick={() => (a === "done" ? (setAnswer("done"), setBody("")) : setAnswer(a))}>
+                  {answers[a]}
+                </Button>
+              ))}
+            </>
+          )}
+          {answerable && !answer && n.kind === "question" && n.standing === "open" && <Button onClick={() => setAnswer("done")}>Answer</Button>}
+        </div>
+        {answer && (
+          <form
+            className="mt-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void act("answer", body);
+            }}
+          >
+            <textarea
+              className="field"
+              rows={2}
+              autoFocus
+              aria-label={`Answer to ${n.kind} ${n.number}`}
+              placeholder={n.kind === "question" ? "Your answer" : answer === "done" ? "What was done (may be left empty)" : answer === "cannot" ? "Why it cannot be done" : "What was done instead"}
+              value={body}
+              onChange={(e) => setBody(e.target.value)}
+            />
+            <div className="mt-1 flex gap-2">
+              <Button look="main" type="submit">
+                {n.kind === "question" ? "Answer" : answers[answer]}
+              </Button>
+              <Button look="quiet" onClick={() => setAnswer(null)}>
+                Back
+              </Button>
+            </div>
+          </form>
+        )}
+        <Fault>{fault}</Fault>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,148 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useRef, useState, type Dispatch, type SetStateAction } from "react";
+import { useNavigate } from "react-router";
+import { api } from "../api/client";
+import type { PackageItem, PackageView, Verdict } from "../api/types";
+import { Button, Fault, Labelled } from "../ui/kit";
+import { VerdictMark, verdictWords } from "../ui/VerdictMark";
+
+export type Choice = { verdict: Verdict; reason: string };
+type Choices = Record<string, Choice>;
+type Props = { p: PackageView; item: PackageItem; seat: string; choices: Choices; setChoices: Dispatch<SetStateAction<Choices>>; onNext: () => void };
+
+const order: Verdict[] = ["approve", "approveAsNoted", "returnForChanges"];
+
+/** Three verdicts for the item in view, next item, sign. */
+export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props) {
+  const [signing, setSigning] = useState(false);
+  const choice = choices[item.draft];
+  const given = p.items.filter((i) => choices[i.draft]);
+  const returned = p.items.filter((i) => choices[i.draft]?.verdict === "returnForChanges");
+  const requests = p.notes.filter((n) => n.kind === "request" && n.standing !== "closed" && returned.some((i) => i.document === n.document)).length;
+  const missing = p.items.length - given.length;
+  const sign = returned.length > 0 ? `Return with ${requests} ${requests === 1 ? "request" : "requests"} …` : `Sign ${p.items.length} ${p.items.length === 1 ? "item" : "items"} …`;
+  return (
+    <div className="shrink-0 border-t border-rule p-3.5">
+      <p className="mb-2">
+        <b className="font-mono text-sm font-semibold">{item.number}</b> <span className="text-soft">{choice ? "Your verdict:" : "Your verdict on this item?"}</span>
+      </p>
+      <div role="radiogroup" aria-label={`Verdict on ${item.number}`} className="flex border border-ink">
+        {order.map((v, i) => (
+          <button
+            key={v}
+            type="button"
+            role="radio"
+            aria-checked={choice?.verdict === v}
+            className={`flex flex-1 items-center justify-center gap-1.5 border-l border-ink py-2 font-medium first:border-l-0 ${choice?.verdict === v ? "bg-picked shadow-[inset_0_-3px_0_var(--color-spruce)]" : "hover:bg-picked"}`}
+            onClick={() => setChoices({ ...choices, [item.draft]: { verdict: v, reason: choice?.reason ?? "" } })}
+          >
+            <VerdictMark verdict={v} /> {verdictWords[v]}
+            <kbd className="rounded-[3px] border border-rule px-1 font-mono text-[10px]">{i + 1}</kbd>
+          </button>
+        ))}
+      </div>
+      {choice && choice.verdict !== "approve" && (
+        <input
+          className="field mt-2"
+          aria-label="Reason"
+          maxLength={2000}
+          placeholder={choice.verdict === "approveAsNoted" ? "What you noted" : "Reason, besides the requests (may be left empty)"}
+          value={choice.reason}
+          onChange={(e) => setChoices({ ...choices, [item.draft]: { ...choice, reason: e.target.value } })}
+        />
+      )}
+      <div className="mt-3 flex gap-2">
+        {p.items.length > 1 && (
+          <Button shortcut="N" className="flex-1" onClick={onNext}>
+            Next item
+          </Button>
+        )}
+        <Button look="main" className="flex-1" disabled={missing > 0} title={missing > 0 ? `${missing} without a verdict` : undefined} onClick={() => setSigning(true)}>
+          {missing > 0 ? `${missing} to decide` : sign}
+        </Button>
+      </div>
+      {signing && <SignDialog p={p} seat={seat} choices={choices} onClose={() => setSigning(false)} />}
+    </div>
+  );
+}
+
+function SignDialog({ p, seat, choices, onClose }: { p: PackageView; seat: string; choices: Choices; onClose: () => void }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [password, setPassword] = useState("");
+  const [remark, setRemark] = useState("");
+  const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const key = useRef(crypto.randomUUID());
+  const returns = Object.values(choices).some((c) => c.verdict === "returnForChanges");
+  const sign = async () => {
+    setBusy(true);
+    setFault(null);
+    try {
+      const { grant } = await api.post<{ grant: string }>("/session/confirm", { password });
+      await api.post(`/packages/${p.id}/sign-offs`, {
+        key: key.current,
+        grant,
+        seat,
+        remark,
+        verdicts: p.items.map((i) => ({ draft: i.draft, sha256: i.sha256, verdict: choices[i.draft]!.verdict, reason: choices[i.draft]!.reason })),
+      });
+      await client.invalidateQueries();
+      onClose();
+      await navigate("/");
+    } catch (e) {
+      setFault((e as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog.Root open onOpenChange={(o) => !o && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <Dialog.Content aria-describedby="statement" className="fixed top-1/2 left-1/2 z-50 w-[520px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-raised p-5 shadow-2xl">
+          <Dialog.Title className="text-xl font-semibold">
+            {returns ? "Return" : "Sign"} {p.number}, round {p.round}
+          </Dialog.Title>
+          <ul className="my-3 max-h-56 overflow-y-auto border border-rule">
+            {p.items.map((i) => (
+              <li key={i.draft} className="flex items-center gap-2.5 border-t border-rule px-3 py-1.5 first:border-t-0">
+                <VerdictMark verdict={choices[i.draft]!.verdict} />
+                <span className="font-mono text-sm">
+                  {i.number} {i.revision}.{i.ordinal}
+                </span>
+                <span className="min-w-0 flex-1 truncate">{i.title}</span>
+                <span className="font-mono text-sm text-soft" title={`SHA-256 ${i.sha256}`}>
+                  {i.sha256.slice(0, 8)}
+                </span>
+              </li>
+            ))}
+          </ul>
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              void sign();
+            }}
+          >
+            <Labelled label="Closing remark, for the record">
+              <textarea className="field" rows={2} maxLength={4000} value={remark} onChange={(e) => setRemark(e.target.value)} />
+            </Labelled>
+            <p id="statement" className="mb-3 border-l-[3px] border-ink pl-3">
+              {p.statement}
+            </p>
+            <Labelled label="Your password, again">
+              <input className="field" type="password" autoComplete="current-password" autoFocus value={password} onChange={(e) => setPassword(e.target.value)} />
+            </Labelled>
+            <Fault>{fault}</Fault>
+            <div className="flex justify-end gap-2">
+              <Button onClick={onClose}>Back to the bench</Button>
+              <Button look="main" type="submit" disabled={busy || password === ""}>
+                {busy ? "Signing …" : returns ? "Sign and return" : "Sign"}
+              </Button>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,245 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { PlaceBar, useMe } from "../App";
+import { api } from "../api/client";
+import { stepsOf, type DeskView, type PackageRow, type PackageView, type Plan } from "../api/types";
+import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
+import { usePeople } from "../ui/people";
+import { MiniStrip, Strip, type StripState } from "../ui/Strip";
+import { stripOf } from "../bench/strip";
+import { timeLeft, when } from "../ui/time";
+
+type Group = { words: string; rows: PackageRow[] };
+
+function rowStrip(row: PackageRow): StripState {
+  const plan = row.slip.plan as unknown as Plan;
+  return {
+    plan,
+    seats: row.slip.seats.map((s) => ({ ...s, signed: row.signed.filter((g) => g.seat === s.key) })),
+    open: row.slip.open,
+    passed: row.slip.passed,
+    released: row.standing === "released",
+  };
+}
+
+function why(row: PackageRow, group: string, me: string): string {
+  const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;
+  const requests = row.openRequests > 0 ? `, ${row.openRequests} open ${row.openRequests === 1 ? "request" : "requests"}` : "";
+  if (group === "To answer") return `Came back with ${row.openRequests} ${row.openRequests === 1 ? "request" : "requests"} to answer · ${items}`;
+  if (row.standing === "released") return `Released · ${items}`;
+  const step = stepsOf(row.slip.plan as unknown as Plan).find((s) => s.key === row.step);
+  if (group === "To sign") return `${step?.instruction ?? row.note} · ${items}${requests}`;
+  return `${row.originator === me ? "You sent it" : row.note}${step ? ` · at ${step.name}` : ""} · ${items}${requests}`;
+}
+
+export function Desk() {
+  const me = useMe();
+  const navigate = useNavigate();
+  const { data, error } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
+  const groups = useMemo<Group[]>(
+    () =>
+      data
+        ? [
+            { words: "To sign", rows: data.toSign },
+            { words: "To answer", rows: data.toAnswer },
+            { words: "Waiting for others", rows: data.waiting },
+            { words: "For information", rows: data.informed },
+          ].filter((g) => g.rows.length > 0)
+        : [],
+    [data],
+  );
+  const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
+  const [picked, setPicked] = useState<string | null>(null);
+  const current = rows.find((r) => r.id === picked) ?? rows[0];
+  const list = useRef<HTMLDivElement>(null);
+
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if ((e.target as HTMLElement).closest("input,textarea,[role=menu],[role=dialog]")) return;
+      const at = rows.findIndex((r) => r.id === current?.id);
+      const next = e.key === "ArrowDown" || e.key === "j" ? rows[at + 1] : e.key === "ArrowUp" || e.key === "k" ? rows[at - 1] : undefined;
+      if (next) {
+        e.preventDefault();
+        setPicked(next.id);
+        list.current?.querySelector<HTMLElement>(`[data-row="${next.id}"]`)?.focus();
+      }
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, [rows, current]);
+
+  const today = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(new Date());
+  return (
+    <>
+      <PlaceBar title="Desk" beside={today} />
+      {error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
+      {data && rows.length === 0 && (
+        <Empty title="Nothing waits for you">
+          {me.canSend ? (
+            <>
+              <Link className="underline" to="/send">
+                Send a package
+              </Link>{" "}
+              or look at what is released in the{" "}
+            </>
+          ) : (
+            "Look at what is released in the "
+          )}
+          <Link className="underline" to="/register">
+            register
+          </Link>
+          .
+        </Empty>
+      )}
+      {rows.length > 0 && (
+        <main className="flex min-h-0 flex-1">
+          <div ref={list} className="min-w-0 flex-1 overflow-y-auto pb-8">
+            {groups.map((g) => (
+              <section key={g.words} aria-label={g.words}>
+                <h2 className="label px-4 pt-4 pb-1.5">
+                  {g.words} · {g.rows.length}
+                </h2>
+                <ul>
+                  {g.rows.map((row) => (
+                    <li key={row.id}>
+                      <button
+                        type="button"
+                        data-row={row.id}
+                        aria-current={row.id === current?.id}
+                        className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left ${
+                          row.id === current?.id ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"
+                        }`}
+                        onClick={() => setPicked(row.id)}
+                        onFocus={() => setPicked(row.id)}
+                        onDoubleClick={() => void navigate(`/packages/${row.id}`)}
+                        onKeyDown={(e) => {
+                          if (e.key !== "Enter") return;
+                          e.preventDefault();
+                          void navigate(`/packages/${row.id}`);
+                        }}
+                      >
+                        <img src={`/api/drafts/${row.draft}/sheets/0/small`} alt="" className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain" />
+                        <span className="min-w-0 flex-1">
+                          <span className="flex items-center gap-2">
+                            <span className="shrink-0 font-mono text-sm">{row.number}</span>
+                            <span className="truncate font-semibold">{row.title}</span>
+                            <RoundTag round={row.round} />
+                          </span>
+                          <span className="block truncate text-soft">{why(row, g.words, me.id)}</span>
+                        </span>
+                        <span className="w-[140px] shrink-0 truncate">
+                          {row.originator === me.id ? "You" : row.originatorName}
+                          <span className="block text-sm text-soft">{when(row.roundAt)}</span>
+                        </span>
+                        <MiniStrip state={rowStrip(row)} />
+                        <span className="w-[86px] shrink-0 text-right">
+                          <Left row={row} />
+                        </span>
+                      </button>
+                    </li>
+                  ))}
+                </ul>
+              </section>
+            ))}
+          </div>
+          {current && <Aside key={current.id} id={current.id} />}
+        </main>
+      )}
+    </>
+  );
+}
+
+function Left({ row }: { row: PackageRow }) {
+  if (!row.due || !row.since) return <StandingTag standing={row.standing} />;
+  const { words, late } = timeLeft(row.due);
+  const [since, due] = [new Date(row.since).getTime(), new Date(row.due).getTime()];
+  const share = Math.min(1, Math.max(0.04, (Date.now() - since) / Math.max(1, due - since)));
+  return (
+    <>
+      <span className={late ? "font-semibold text-rust" : ""}>{words}</span>
+      <span className="mt-1 block h-[3px] bg-rule">
+        <span className={`block h-[3px] ${late ? "bg-rust" : "bg-ink"}`} style={{ width: `${share * 100}%` }} />
+      </span>
+    </>
+  );
+}
+
+/** The row in focus: why it is here and what was said so far. */
+function Aside({ id }: { id: string }) {
+  const me = useMe();
+  const people = usePeople();
+  const navigate = useNavigate();
+  const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get<PackageView>(`/packages/${id}`) });
+  if (!p) return <aside className="w-[372px] shrink-0 border-l border-rule bg-raised" />;
+  const mine = p.awaited.find((a) => a.person === me.id);
+  const step = stepsOf(p.slip.plan as unknown as Plan).find((s) => s.key === mine?.step);
+  const requests = p.notes.filter((n) => n.kind === "request");
+  const open = requests.filter((n) => n.standing !== "closed").length;
+  const said = p.signOffs.slice(-4).reverse();
+  return (
+    <aside aria-label={p.title} className="flex w-[372px] shrink-0 flex-col border-l border-rule bg-raised">
+      <div className="flex-1 overflow-y-auto p-4">
+        <div className="flex items-center gap-3">
+          <span className="font-mono text-sm">{p.number}</span>
+          <RoundTag round={p.round} />
+          <span className="ml-auto">
+            <StandingTag standing={p.standing} />
+          </span>
+        </div>
+        <h2 className="mt-1.5 mb-3 text-xl leading-snug font-semibold">{p.title}</h2>
+        <Strip state={stripOf(p)} me={me.id} people={people} />
+        {step && (
+          <>
+            <h3 className="label mt-4">What this step asks of you</h3>
+            <p className="mt-1">{step.instruction}</p>
+          </>
+        )}
+        {p.note && (
+          <>
+            <h3 className="label mt-4">Covering note from {p.originator === me.id ? "you" : p.originatorName}</h3>
+            <p className="mt-1 whitespace-pre-wrap">{p.note}</p>
+          </>
+        )}
+        <h3 className="label mt-4">In the package</h3>
+        <ul className="mt-1">
+          {p.items.map((i) => (
+            <li key={i.draft} className="flex gap-2 border-b border-dotted border-rule py-1">
+              <span className="font-mono text-sm">{i.number}</span>
+              <span className="font-mono text-sm text-soft">
+                {i.revision}.{i.ordinal}
+              </span>
+              <span className="truncate">{i.title}</span>
+            </li>
+          ))}
+        </ul>
+        {requests.length > 0 && (
+          <p className="mt-3 flex justify-between">
+            <span>Requests still open</span>
+            <b className={open > 0 ? "text-rust" : ""}>
+              {open} of {requests.length}
+            </b>
+          </p>
+        )}
+        {said.length > 0 && <h3 className="label mt-4 mb-1">Said so far</h3>}
+        {said.map((s) => {
+          const returns = s.verdicts.some((v) => v.verdict === "returnForChanges");
+          return (
+            <div key={s.id} className={`mt-2 border-l-[3px] pl-2.5 ${returns ? "border-rust" : "border-ink"}`}>
+              <b className="font-semibold">{s.name}</b>{" "}
+              <span className="text-soft">
+                {returns ? "returned" : "signed"} in round {s.round}, {when(s.at)}
+              </span>
+              {s.remark && <p>{s.remark}</p>}
+            </div>
+          );
+        })}
+      </div>
+      <div className="border-t border-rule p-4">
+        <Button look="main" shortcut="↵" onClick={() => void navigate(`/packages/${id}`)}>
+          Open the bench
+        </Button>
+      </div>
+    </aside>
+  );
+}

@@ -1,0 +1,156 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { FileUp } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { api, upload } from "../api/client";
+import type { DocumentRow, UploadState } from "../api/types";
+import { Button, Fault, Labelled } from "../ui/kit";
+
+type Progress = { file: File; share: number; state: UploadState | null };
+
+/** Uploads a file and registers it: as a new document, or as the next draft of one. */
+export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, "id" | "number">; onDone: (document: string) => void }) {
+  const client = useQueryClient();
+  const [progress, setProgress] = useState<Progress | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [number, setNumber] = useState("");
+  const [title, setTitle] = useState("");
+  const [discipline, setDiscipline] = useState("Mechanical");
+  const [reason, setReason] = useState("");
+  const [over, setOver] = useState(false);
+  const stop = useRef<AbortController | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  useEffect(() => () => stop.current?.abort(), []);
+
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    stop.current?.abort();
+    const mine = new AbortController();
+    stop.current = mine;
+    setFault(null);
+    setProgress({ file, share: 0, state: null });
+    if (!number) setNumber(file.name.replace(/\.[^.]*$/, "").replace(/[ _]+[A-Z]\.?\d*$/i, ""));
+    try {
+      let state = await upload<UploadState>(file, (share) => setProgress((p) => p && { ...p, share }), mine.signal);
+      while (state.state === "waiting" || state.state === "reading") {
+        setProgress({ file, share: 1, state });
+        await new Promise((r) => setTimeout(r, 250));
+        mine.signal.throwIfAborted();
+        state = await api.get<UploadState>(`/uploads/${state.id}`);
+      }
+      if (state.state === "refused") throw new Error(state.fault ?? "The file could not be read.");
+      setProgress({ file, share: 1, state });
+    } catch (e) {
+      if (mine.signal.aborted && stop.current !== mine) return;
+      setProgress(null);
+      if (!mine.signal.aborted) setFault((e as Error).message);
+    }
+  };
+
+  const register = async () => {
+    setFault(null);
+    const uploadId = progress!.state!.id;
+    try {
+      const made = document
+        ? await api.post<{ document: string }>(`/documents/${document.id}/drafts`, { upload: uploadId, reason })
+        : await api.post<{ document: string }>("/documents", { number, title, kind: "drawing", discipline, upload: uploadId, reason });
+      await client.invalidateQueries({ queryKey: ["documents"] });
+      await client.invalidateQueries({ queryKey: ["document", made.document] });
+      onDone(made.document);
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+
+  const report = progress?.state?.report as
+    { sheets: { name: string; entities: number }[]; notShown: { type: string; count: number; why: string }[]; version: string } | undefined;
+  const ready = progress?.state?.state === "read" && (document || (number.trim() && title.trim()));
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void register();
+      }}
+    >
+      <div
+        className={`mb-3 grid place-items-center border border-dashed px-4 py-6 text-center ${over ? "border-spruce bg-spruce-soft" : "border-[#b9b3a3]"}`}
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(e) => {
+          e.preventDefault();
+          setOver(false);
+          void take(e.dataTransfer.files[0]);
+        }}
+      >
+        <FileUp size={22} className="mb-1 text-soft" />
+        <input ref={picker} type="file" accept=".dxf" aria-label="Drawing file" className="sr-only" onChange={(e) => void take(e.target.files?.[0])} />
+        <p>
+          Drop a DXF drawing here, or{" "}
+          <button type="button" className="font-medium text-spruce underline" onClick={() => picker.current?.click()}>
+            choose a file
+          </button>
+        </p>
+      </div>
+      {progress && (
+        <div role="status" className="mb-3 border border-rule bg-ground px-3 py-2">
+          <div className="flex justify-between gap-3">
+            <b className="truncate font-semibold">{progress.file.name}</b>
+            {progress.state?.state !== "read" && (
+              <button
+                type="button"
+                className="underline"
+                onClick={() => {
+                  stop.current?.abort();
+                  setProgress(null);
+                }}
+              >
+                Cancel
+              </button>
+            )}
+          </div>
+          {report ? (
+            <>
+              <p className="text-soft">
+                DXF {report.version} · {report.sheets.map((s) => `${s.name}, ${s.entities.toLocaleString("en-GB")} entities`).join(" · ")}
+              </p>
+              {report.notShown.map((n) => (
+                <p key={n.type + n.why} className="text-ochre">
+                  {n.count} × {n.type} not shown: {n.why}.
+                </p>
+              ))}
+            </>
+          ) : (
+            <>
+              <p className="text-soft">{progress.share < 1 ? `Sending, ${Math.round(progress.share * 100)} %` : "Reading the drawing …"}</p>
+              <div className="mt-1 h-1 bg-rule">
+                <div className="h-1 bg-spruce" style={{ width: `${progress.share * 100}%` }} />
+              </div>
+            </>
+          )}
+        </div>
+      )}
+      {!document && (
+        <>
+          <Labelled label="Number">
+            <input className="field font-mono" value={number} maxLength={40} onChange={(e) => setNumber(e.target.value)} />
+          </Labelled>
+          <Labelled label="Title">
+            <input className="field" value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />
+          </Labelled>
+          <Labelled label="Discipline">
+            <input className="field" value={discipline} maxLength={60} onChange={(e) => setDiscipline(e.target.value)} />
+          </Labelled>
+        </>
+      )}
+      <Labelled label="Reason, for the record" hint="May be left empty.">
+        <input className="field" value={reason} maxLength={400} onChange={(e) => setReason(e.target.value)} />
+      </Labelled>
+      <Fault>{fault}</Fault>
+      <Button look="main" type="submit" disabled={!ready}>
+        {document ? "Add the draft" : "Register the document"}
+      </Button>
+    </form>
+  );
+}

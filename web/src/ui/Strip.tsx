@@ -1,0 +1,173 @@
+import type { Block, Person, Plan, Step } from "../api/types";
+import { shortDay, timeLeft } from "./time";
+
+/** What the strip needs to know of one seat. */
+export type SeatState = {
+  key: string;
+  needed: number;
+  people: readonly string[];
+  signed: readonly { initials: string; at: string; returns: boolean }[];
+};
+export type StripState = {
+  plan: Plan;
+  seats: readonly SeatState[];
+  open: readonly string[];
+  passed: readonly string[];
+  released: boolean;
+  due?: (step: string) => string | undefined;
+};
+
+type CellKind = "signed" | "open" | "returned" | "empty";
+
+function kindOf(state: StripState, step: Step, seat: SeatState): CellKind {
+  if (seat.signed.some((s) => s.returns)) return "returned";
+  if (seat.signed.length >= seat.needed) return "signed";
+  return state.open.includes(step.key) ? "open" : "empty";
+}
+
+/** The sign-off strip: a title block's signature cells, serial steps left to right, parallel seats stacked. */
+export function Strip({ state, me, people }: { state: StripState; me?: string; people: ReadonlyMap<string, Person> }) {
+  return (
+    <div className="flex overflow-x-auto border border-ink bg-raised" role="group" aria-label="Sign-off strip">
+      {state.plan.root.blocks.map((b, i) => (
+        <BlockCells key={i} block={b} state={state} me={me} people={people} />
+      ))}
+      <div
+        className={`flex w-[72px] shrink-0 flex-col border-l border-ink px-2 py-1.5 first:border-l-0 ${state.released ? "bg-ink text-raised" : "hatched"}`}
+      >
+        <span className={`label ${state.released ? "!text-raised" : ""}`}>Release</span>
+        {state.released && <span className="text-sm">done</span>}
+      </div>
+    </div>
+  );
+}
+
+type Shared = { state: StripState; me?: string; people: ReadonlyMap<string, Person> };
+
+function BlockCells({ block, ...shared }: { block: Block } & Shared) {
+  if (block.block === "step") return <StepCell step={block} {...shared} />;
+  const rows = block.block === "parallel" ? block.branches : [{ blocks: block.blocks }];
+  return (
+    <div className="flex flex-1 flex-col border-l border-ink first:border-l-0">
+      {rows.map((row, i) => (
+        <div key={i} className="flex flex-1 border-t border-ink first:border-t-0">
+          {row.blocks.map((b, k) => (
+            <BlockCells key={k} block={b} {...shared} />
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function StepCell({ step, state, me, people }: { step: Step } & Shared) {
+  return (
+    <div className="flex min-w-[84px] flex-1 flex-col border-l border-ink first:border-l-0">
+      {step.seats.map((seat) => {
+        const filled = state.seats.find((s) => s.key === seat.key);
+        if (!filled) return null;
+        const kind = kindOf(state, step, filled);
+        const due = state.due?.(step.key);
+        const mine = me !== undefined && filled.people.includes(me);
+        const names = filled.people.map((p) => people.get(p)?.name ?? "").join(", ");
+        return (
+          <div
+            key={seat.key}
+            tabIndex={0}
+            title={`${step.name}: ${names}${filled.needed > 1 ? ` (${filled.needed} of ${filled.people.length})` : ""}\n${step.instruction}`}
+            className={`relative flex-1 border-t border-ink px-2 py-1.5 first:border-t-0 ${
+              kind === "open" ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : kind === "empty" ? "hatched" : ""
+            }`}
+          >
+            {kind === "returned" && (
+              <svg className="absolute top-0 right-0" width="14" height="14" aria-hidden>
+                <path d="M0 0H14V14z" className="fill-rust" />
+              </svg>
+            )}
+            <div className="label truncate">
+              {seat.role}
+              {filled.people.length > 1 && ` · ${filled.needed} of ${filled.people.length}`}
+            </div>
+            <div className="text-sm leading-tight">
+              {filled.signed.map((s, i) => (
+                <span key={i} className="mr-2 whitespace-nowrap">
+                  <b className="font-semibold">{s.initials}</b> <span className="text-soft">{shortDay(s.at)}</span>
+                </span>
+              ))}
+              {kind === "open" && filled.needed > 1 && (
+                <span className="whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
+                  {filled.signed.length} of {filled.needed}
+                </span>
+              )}
+              {kind === "open" && (
+                <span className="whitespace-nowrap">
+                  {mine && filled.signed.length === 0 && <b className="mr-1 font-semibold text-spruce">you</b>}
+                  {due && <span className={timeLeft(due).late ? "text-rust" : "text-soft"}> {timeLeft(due).words}</span>}
+                </span>
+              )}
+              {kind === "returned" && <span className="text-rust">returned</span>}
+            </div>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+/** The strip in miniature: told by fill, outline, fold and hatching. */
+export function MiniStrip({ state }: { state: StripState }) {
+  const { plan } = state;
+  const words = `${state.passed.length} of ${countSteps(plan.root.blocks)} steps passed${state.released ? ", released" : ""}`;
+  return (
+    <div className="flex h-[34px] w-[104px] border border-ink bg-raised" role="img" aria-label={words}>
+      {plan.root.blocks.map((b, i) => (
+        <MiniBlock key={i} block={b} state={state} />
+      ))}
+      <div className={`flex-1 border-l border-ink ${state.released ? "bg-ink" : "hatched"}`} />
+    </div>
+  );
+}
+
+function countSteps(blocks: readonly Block[]): number {
+  return blocks.reduce(
+    (n, b) =>
+      n + (b.block === "step" ? 1 : b.block === "sequence" ? countSteps(b.blocks) : b.branches.reduce((m, x) => m + countSteps(x.blocks), 0)),
+    0,
+  );
+}
+
+function MiniBlock({ block, state }: { block: Block; state: StripState }) {
+  if (block.block === "step")
+    return (
+      <div className="flex flex-1 flex-col border-l border-ink first:border-l-0">
+        {block.seats.map((seat) => {
+          const filled = state.seats.find((s) => s.key === seat.key);
+          const kind = filled ? kindOf(state, block, filled) : "empty";
+          return (
+            <div key={seat.key} className={`relative flex-1 border-t border-ink first:border-t-0 ${kind === "signed" ? "bg-ink" : kind === "empty" ? "hatched" : ""}`}>
+              {kind === "open" && (
+                <div className="absolute inset-[2px] bg-spruce" style={{ width: filled && filled.signed.length > 0 ? "50%" : undefined }} />
+              )}
+              {kind === "returned" && (
+                <svg className="absolute inset-0 h-full w-full" preserveAspectRatio="none" viewBox="0 0 10 10">
+                  <path d="M0 0H10V10z" className="fill-rust" />
+                </svg>
+              )}
+            </div>
+          );
+        })}
+      </div>
+    );
+  const rows = block.block === "parallel" ? block.branches : [{ blocks: block.blocks }];
+  return (
+    <div className="flex flex-1 flex-col border-l border-ink first:border-l-0">
+      {rows.map((row, i) => (
+        <div key={i} className="flex flex-1 border-t border-ink first:border-t-0">
+          {row.blocks.map((b, k) => (
+            <MiniBlock key={k} block={b} state={state} />
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}

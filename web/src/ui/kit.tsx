@@ -1,0 +1,95 @@
+import { Dialog } from "radix-ui";
+import { X } from "lucide-react";
+import type { ButtonHTMLAttributes, ReactNode } from "react";
+
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "main" | "plain" | "quiet"; shortcut?: string };
+
+export function Button({ look = "plain", shortcut, className = "", children, ...rest }: ButtonProps) {
+  const looks = {
+    main: "bg-spruce text-white border-spruce hover:bg-[#115249] disabled:bg-[#d9d5c9] disabled:border-[#c9c4b5] disabled:text-[#55605f]",
+    plain: "bg-raised border-[#c9c4b5] hover:bg-white disabled:text-soft",
+    quiet: "border-transparent hover:bg-picked",
+  };
+  return (
+    <button
+      type="button"
+      className={`inline-flex min-h-8 items-center justify-center gap-2 rounded-[5px] border px-3 py-1 font-medium transition-colors disabled:cursor-not-allowed ${looks[look]} ${className}`}
+      {...rest}
+    >
+      {children}
+      {shortcut && <kbd className="rounded-[3px] border border-current/35 px-1 font-mono text-[10px] leading-4">{shortcut}</kbd>}
+    </button>
+  );
+}
+
+/** A sheet at the side, over the page; Escape closes it. */
+export function SideSheet({ title, open, onClose, children }: { title: string; open: boolean; onClose: () => void; children: ReactNode }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed inset-y-0 right-0 z-50 flex w-[460px] max-w-full flex-col border-l border-rule bg-raised shadow-2xl"
+        >
+          <div className="flex items-center justify-between border-b border-rule px-5 py-3">
+            <Dialog.Title className="text-lg font-semibold">{title}</Dialog.Title>
+            <Dialog.Close aria-label="Close" className="rounded p-1.5 hover:bg-picked">
+              <X size={18} />
+            </Dialog.Close>
+          </div>
+          <div className="flex-1 overflow-y-auto px-5 py-4">{children}</div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+export function Fault({ children }: { children: ReactNode }) {
+  return children ? (
+    <p role="alert" className="my-2 border-l-[3px] border-rust bg-[#f7ebe4] px-3 py-2 text-[#7d3216]">
+      {children}
+    </p>
+  ) : null;
+}
+
+export function Labelled({ label, hint, children }: { label: string; hint?: string; children: ReactNode }) {
+  return (
+    <label className="mb-3 block">
+      <span className="label mb-1 block">{label}</span>
+      {children}
+      {hint && <span className="mt-1 block text-sm text-soft">{hint}</span>}
+    </label>
+  );
+}
+
+export function Empty({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <div className="m-auto max-w-md px-6 py-16 text-center">
+      <p className="text-lg font-medium">{title}</p>
+      <div className="mt-1 text-soft">{children}</div>
+    </div>
+  );
+}
+
+/** What a revision's standing looks like: words with a small sign, never colour alone. */
+export function StandingTag({ standing }: { standing: string }) {
+  const look: Record<string, string> = {
+    released: "bg-ink text-raised border-ink",
+    "in review": "border-spruce text-spruce",
+    running: "border-spruce text-spruce",
+    returned: "border-rust text-rust",
+    superseded: "border-soft text-soft line-through",
+  };
+  return (
+    <span className={`inline-block rounded-[3px] border px-1.5 text-sm leading-5 whitespace-nowrap ${look[standing] ?? "border-[#b9b3a3] text-soft"}`}>
+      {standing === "running" ? "in review" : standing}
+    </span>
+  );
+}
+
+export function RoundTag({ round }: { round: number }) {
+  return round > 1 ? (
+    <span className="rounded-full border border-ink bg-raised px-2 text-sm font-semibold whitespace-nowrap">Round {round}</span>
+  ) : null;
+}

@@ -1,0 +1,38 @@
+const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const short = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const full = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
+const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+const startOfDay = (d: Date) => new Date(d.getFullYear(), d.getMonth(), d.getDate()).getTime();
+
+/** A time as people say it, in the viewer's own time zone: "today 8:40", "Fri 13 Nov". */
+export function when(iso: string): string {
+  const d = new Date(iso);
+  const days = Math.round((startOfDay(new Date()) - startOfDay(d)) / 86_400_000);
+  if (days === 0) return `today ${clock.format(d)}`;
+  if (days === 1) return `yesterday ${clock.format(d)}`;
+  return day.format(d);
+}
+export const shortDay = (iso: string) => short.format(new Date(iso));
+export const exactly = (iso: string) => full.format(new Date(iso));
+
+/** Working days (Monday to Friday) from today to a day: 0 today, negative when it has passed. */
+export function workingDaysTo(iso: string, now = new Date()): number {
+  let from = startOfDay(now);
+  let until = startOfDay(new Date(iso));
+  const sign = from <= until ? 1 : -1;
+  if (sign < 0) [from, until] = [until, from];
+  let count = 0;
+  for (let t = new Date(from + 36 * 3_600_000); startOfDay(t) <= until; t = new Date(t.getTime() + 86_400_000))
+    if (t.getDay() % 6 !== 0) count++;
+  return sign * count;
+}
+
+/** Time left in words. */
+export function timeLeft(due: string): { words: string; late: boolean } {
+  const days = workingDaysTo(due);
+  if (new Date(due).getTime() < Date.now())
+    return { words: days === 0 ? "due today, passed" : `${-days} ${days === -1 ? "day" : "days"} over`, late: true };
+  if (days === 0) return { words: "due today", late: true };
+  return { words: `${days} ${days === 1 ? "day" : "days"} left`, late: false };
+}

@@ -1,0 +1,399 @@
+import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState, type ReactNode, type Ref } from "react";
+import type { Point, Shape } from "../api/types";
+import { drawTexts } from "./lettering";
+import { SheetPainter } from "./painter";
+import { readPreparedSheet, type PreparedSheet } from "./preparedSheet";
+import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
+
+export type Tool = "look" | "cloud" | "arrow";
+export type SheetHandle = { fit(): void; show(points: Point[]): void; zoom(factor: number): void };
+/** Maps a point of the sheet (its own coordinates) to the window. */
+export type Place = (p: Point) => { x: number; y: number };
+
+type Props = {
+  draft: string;
+  position: number;
+  tool: Tool;
+  layersOn: readonly boolean[] | null;
+  onLayers: (layers: { name: string; isOn: boolean }[]) => void;
+  onDrawn: (shape: Shape) => void;
+  overlay: (place: Place, pixelsPerUnit: number) => ReactNode;
+  handle: Ref<SheetHandle>;
+};
+
+/** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
+const MARGIN = 0.2;
+/** Milliseconds without movement after which a costly picture is drawn anew. */
+const REST = 140;
+/** A picture that took less than this is drawn anew on every frame. */
+const QUICK = 14;
+
+/** One sheet that can be panned, zoomed and drawn on. The page never waits for the drawing: the last picture moves with the hand. */
+export function SheetView(props: Props) {
+  const { draft, position } = props;
+  const [sheet, setSheet] = useState<PreparedSheet | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [share, setShare] = useState(0);
+  const { onLayers } = props;
+
+  useEffect(() => {
+    const stop = new AbortController();
+    setSheet(null);
+    setFault(null);
+    setShare(0);
+    fetchSheet(`/api/drafts/${draft}/sheets/${position}/geometry`, setShare, stop.signal)
+      .then((buffer) => {
+        const read = readPreparedSheet(buffer);
+        onLayers(read.layers);
+        setSheet(read);
+      })
+      .catch((e: Error) => {
+        if (!stop.signal.aborted) setFault(e.message);
+      });
+    return () => stop.abort();
+  }, [draft, position, onLayers]);
+
+  if (fault)
+    return (
+      <p role="alert" className="m-auto max-w-sm p-6 text-center">
+        {fault}
+      </p>
+    );
+  if (!sheet)
+    return (
+      <div className="m-auto w-56 text-center text-soft" role="status">
+        Fetching the sheet …
+        <div className="mt-2 h-1 bg-rule">
+          <div className="h-1 bg-spruce" style={{ width: `${Math.round(share * 100)}%` }} />
+        </div>
+      </div>
+    );
+  return <LoadedSheet key={`${draft}/${position}`} {...props} sheet={sheet} />;
+}
+
+async function fetchSheet(url: string, onShare: (share: number) => void, signal: AbortSignal): Promise<ArrayBuffer> {
+  const response = await fetch(url, { signal });
+  if (!response.ok || !response.body) throw new Error("The sheet could not be fetched. Reload the page to try again.");
+  const total = Number(response.headers.get("Content-Length") ?? 0);
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for (const reader = response.body.getReader(); ; ) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    parts.push(value);
+    size += value.length;
+    if (total > 0) onShare(size / total);
+  }
+  const all = new Uint8Array(size);
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
+  }
+  return all.buffer;
+}
+
+function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay, handle }: Props & { sheet: PreparedSheet }) {
+  const frame = useRef<HTMLDivElement>(null);
+  const lines = useRef<HTMLCanvasElement>(null);
+  const words = useRef<HTMLCanvasElement>(null);
+  const painter = useRef<SheetPainter | null>(null);
+  const pictured = useRef<View | null>(null);
+  const cost = useRef(0);
+  const rest = useRef(0);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [view, setView] = useState<View | null>(null);
+  const [sharp, setSharp] = useState(false);
+  const [shape, setShape] = useState<Shape | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const box = useMemo<Box>(() => {
+    const [x0, y0, x1, y1] = sheet.extents;
+    const [ox, oy] = sheet.origin;
+    return { left: x0 - ox, bottom: y0 - oy, right: x1 - ox, top: y1 - oy };
+  }, [sheet]);
+  const millimetre = useMemo(() => {
+    const longer = Math.max(box.right - box.left, box.top - box.bottom);
+    return (sheet.unit === "millimetre" || sheet.unit === "unknown") && longer > 100 && longer < 1300 ? 1 : longer / 841;
+  }, [sheet, box]);
+  const on = useMemo(() => layersOn ?? sheet.layers.map((l) => l.isOn), [layersOn, sheet]);
+
+  useLayoutEffect(() => {
+    const element = frame.current!;
+    const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(() => {
+    try {
+      painter.current = new SheetPainter(lines.current!, sheet);
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+    return () => {
+      painter.current?.dispose();
+      painter.current = null;
+    };
+  }, [sheet]);
+
+  const sized = size.width > 0;
+  useEffect(() => {
+    if (sized) setView((v) => v ?? fit(box, size.width, size.height));
+  }, [sized, size, box]);
+
+  // The canvases reach beyond the window by the margin and are moved so that their picture fits the present view.
+  const place = useCallback(
+    (now: View) => {
+      const was = pictured.current;
+      const [w, h] = [size.width * (1 + 2 * MARGIN), size.height * (1 + 2 * MARGIN)];
+      const k = was ? now.scale / was.scale : 1;
+      const dx = was ? (was.x - now.x) * now.scale : 0;
+      const dy = was ? (now.y - was.y) * now.scale : 0;
+      for (const canvas of [lines.current!, words.current!]) {
+        canvas.style.width = `${w}px`;
+        canvas.style.height = `${h}px`;
+        canvas.style.transform = `translate(${size.width / 2 - (w * k) / 2 + dx}px, ${size.height / 2 - (h * k) / 2 + dy}px) scale(${k})`;
+      }
+    },
+    [size],
+  );
+
+  const paint = useCallback(
+    async (wanted: View) => {
+      const [w, h] = [size.width * (1 + 2 * MARGIN), size.height * (1 + 2 * MARGIN)];
+      const ratio = window.devicePixelRatio || 1;
+      const from = performance.now();
+      const done = await painter.current?.draw(wanted, w, h, ratio, millimetre);
+      if (!done || !words.current) return;
+      drawTexts(words.current, sheet, on, wanted, w, h, ratio);
+      cost.current = performance.now() - from;
+      pictured.current = wanted;
+      place(wanted);
+      setSharp(true);
+    },
+    [size, sheet, on, millimetre, place],
+  );
+
+  useLayoutEffect(() => {
+    if (!view || !sized) return;
+    place(view);
+    const was = pictured.current;
+    if (was && was.scale === view.scale && was.x === view.x && was.y === view.y) return;
+    setSharp(false);
+    clearTimeout(rest.current);
+    if (!was || cost.current < QUICK) void paint(view);
+    else rest.current = window.setTimeout(() => void paint(view), REST);
+  }, [view, sized, place, paint]);
+
+  useEffect(() => {
+    painter.current?.showLayers(on);
+    if (pictured.current) {
+      pictured.current = null;
+      setView((v) => v && { ...v });
+    }
+  }, [on, sheet]);
+
+  useEffect(() => {
+    pictured.current = null;
+    setView((v) => v && { ...v });
+  }, [size]);
+
+  // Chromium fetches a web font when it is first used; the texts are drawn again when it is there.
+  useEffect(() => {
+    void document.fonts.load('500 20px "Barlow Semi Condensed"').then(() => {
+      pictured.current = null;
+      setView((v) => v && { ...v });
+    });
+  }, []);
+
+  const zoom = useCallback(
+    (factor: number, px = size.width / 2, py = size.height / 2) =>
+      setView((v) => v && zoomAt(v, factor, px, py, size.width, size.height)),
+    [size],
+  );
+  const fitAll = useCallback(() => setView(fit(box, size.width, size.height)), [box, size]);
+  useImperativeHandle(
+    handle,
+    () => ({
+      fit: fitAll,
+      zoom: (factor) => zoom(factor),
+      show: (points) => {
+        const xs = points.map((p) => p.x - sheet.origin[0]);
+        const ys = points.map((p) => p.y - sheet.origin[1]);
+        const grow = Math.max(box.right - box.left, box.top - box.bottom) * 0.1;
+        const around = {
+          left: Math.min(...xs) - grow,
+          right: Math.max(...xs) + grow,
+          bottom: Math.min(...ys) - grow,
+          top: Math.max(...ys) + grow,
+        };
+        setView(fit(around, size.width, size.height));
+      },
+    }),
+    [fitAll, zoom, sheet, box, size],
+  );
+
+  useEffect(() => {
+    const element = frame.current!;
+    const wheel = (e: WheelEvent) => {
+      e.preventDefault();
+      const r = element.getBoundingClientRect();
+      const lines = e.deltaMode === 1 ? 33 : 1;
+      zoom(Math.exp(-e.deltaY * lines * (e.ctrlKey ? 0.01 : 0.0016)), e.clientX - r.left, e.clientY - r.top);
+    };
+    element.addEventListener("wheel", wheel, { passive: false });
+    return () => element.removeEventListener("wheel", wheel);
+  }, [zoom]);
+
+  const hand = useRef<{ x: number; y: number; view: View; from: Point | null } | null>(null);
+  const pointOf = (e: React.PointerEvent) => {
+    const r = frame.current!.getBoundingClientRect();
+    const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
+    return { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] };
+  };
+  const down = (e: React.PointerEvent) => {
+    if (!view || (e.button !== 0 && e.button !== 1) || (e.target as HTMLElement).closest("[data-on-sheet]")) return;
+    frame.current!.setPointerCapture(e.pointerId);
+    const drawing = tool !== "look" && e.button === 0;
+    hand.current = { x: e.clientX, y: e.clientY, view, from: drawing ? pointOf(e) : null };
+  };
+  const move = (e: React.PointerEvent) => {
+    const h = hand.current;
+    if (!h || !view) return;
+    if (h.from && tool !== "look") setShape({ shape: tool, from: h.from, to: pointOf(e) });
+    else
+      setView({ ...h.view, x: h.view.x - (e.clientX - h.x) / h.view.scale, y: h.view.y + (e.clientY - h.y) / h.view.scale });
+  };
+  const up = () => {
+    hand.current = null;
+    if (!shape || !view) return;
+    setShape(null);
+    const moved = Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) * view.scale;
+    if (moved > 6) onDrawn(shape);
+  };
+
+  const key = (e: React.KeyboardEvent) => {
+    const step = (dx: number, dy: number) =>
+      setView((v) => v && { ...v, x: v.x + (dx * size.width * 0.1) / v.scale, y: v.y + (dy * size.height * 0.1) / v.scale });
+    const acts: Record<string, () => void> = {
+      ArrowLeft: () => step(-1, 0),
+      ArrowRight: () => step(1, 0),
+      ArrowUp: () => step(0, 1),
+      ArrowDown: () => step(0, -1),
+      "+": () => zoom(1.25),
+      "=": () => zoom(1.25),
+      "-": () => zoom(0.8),
+      "0": fitAll,
+      Escape: () => {
+        hand.current = null;
+        setShape(null);
+      },
+      Enter: () => {
+        // From the keyboard a markup is drawn in the middle of the window and can be told apart by its note.
+        if (tool === "look" || !view) return;
+        const d = 60 / view.scale;
+        const [x, y] = [view.x + sheet.origin[0], view.y + sheet.origin[1]];
+        onDrawn({ shape: tool, from: { x: x - d, y: y + d * 0.6 }, to: { x: x + d, y: y - d * 0.6 } });
+      },
+    };
+    const act = acts[e.key];
+    if (!act || e.ctrlKey || e.metaKey || e.target !== e.currentTarget) return;
+    e.preventDefault();
+    act();
+  };
+
+  const window_ = useCallback(
+    (p: Point) => toWindow(view!, p.x - sheet.origin[0], p.y - sheet.origin[1], size.width, size.height),
+    [view, sheet, size],
+  );
+  const corner = view && toWindow(view, box.left, box.top, size.width, size.height);
+  if (fault)
+    return (
+      <p role="alert" className="m-auto max-w-sm p-6 text-center">
+        {fault}
+      </p>
+    );
+  return (
+    <div
+      ref={frame}
+      role="application"
+      aria-label={`Sheet ${sheet.name}. Arrow keys move, plus and minus zoom, 0 fits.`}
+      tabIndex={0}
+      data-sharp={sharp}
+      data-scale={view?.scale}
+      className={`relative h-full w-full touch-none overflow-hidden select-none ${tool === "look" ? "cursor-grab active:cursor-grabbing" : "cursor-crosshair"}`}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={up}
+      onKeyDown={key}
+    >
+      {corner && view && (
+        <img
+          src={`/api/drafts/${draft}/sheets/${position}/picture`}
+          alt=""
+          draggable={false}
+          className="absolute top-0 left-0 max-w-none origin-top-left bg-white shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
+          style={{
+            width: (box.right - box.left) * view.scale,
+            height: (box.top - box.bottom) * view.scale,
+            transform: `translate(${corner.x}px, ${corner.y}px)`,
+            // Once the sharp picture lies over it, only its paper is wanted.
+            objectPosition: sharp ? "-100000px 0" : undefined,
+            objectFit: sharp ? "none" : "fill",
+          }}
+        />
+      )}
+      <canvas ref={lines} aria-hidden className="pointer-events-none absolute top-0 left-0 origin-top-left" />
+      <canvas ref={words} aria-hidden className="pointer-events-none absolute top-0 left-0 origin-top-left" />
+      {view && sized && overlay(window_, view.scale)}
+      {view && shape && (
+        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+          <ShapePath shape={shape} place={window_} className="stroke-rust" />
+        </svg>
+      )}
+    </div>
+  );
+}
+
+/** A markup as lines in the window: a cloud of equal scallops, or an arrow. */
+export function ShapePath({ shape, place, className }: { shape: Shape; place: Place; className: string }) {
+  const [a, b] = [place(shape.from), place(shape.to)];
+  if (shape.shape === "arrow") {
+    const angle = Math.atan2(b.y - a.y, b.x - a.x);
+    const wing = (turn: number) => `${b.x - 11 * Math.cos(angle + turn)} ${b.y - 11 * Math.sin(angle + turn)}`;
+    return (
+      <path
+        d={`M${a.x} ${a.y}L${b.x} ${b.y}M${wing(0.4)}L${b.x} ${b.y}L${wing(-0.4)}`}
+        className={className}
+        fill="none"
+        strokeWidth={2}
+        strokeLinecap="round"
+      />
+    );
+  }
+  return <path d={cloudPath(a, b)} className={className} fill="currentColor" fillOpacity={0.06} strokeWidth={1.8} />;
+}
+
+/** Half-round scallops along a rectangle, clockwise, each about 16 pixels. */
+function cloudPath(a: { x: number; y: number }, b: { x: number; y: number }): string {
+  const [left, right, top, bottom] = [Math.min(a.x, b.x), Math.max(a.x, b.x), Math.min(a.y, b.y), Math.max(a.y, b.y)];
+  const corners = [
+    [left, top],
+    [right, top],
+    [right, bottom],
+    [left, bottom],
+    [left, top],
+  ] as const;
+  let d = `M${left} ${top}`;
+  for (let s = 0; s < 4; s++) {
+    const [x0, y0] = corners[s]!;
+    const [x1, y1] = corners[s + 1]!;
+    const length = Math.hypot(x1 - x0, y1 - y0);
+    const count = Math.min(400, Math.max(1, Math.round(length / 16)));
+    const r = length / count / 1.7;
+    for (let i = 1; i <= count; i++)
+      d += `A${r} ${r} 0 0 1 ${x0 + ((x1 - x0) * i) / count} ${y0 + ((y1 - y0) * i) / count}`;
+  }
+  return d + "Z";
+}

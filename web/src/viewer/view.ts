@@ -1,0 +1,29 @@
+/** Where the eye is: the sheet point (offset from the origin, y up) in the middle of the window, and CSS pixels per sheet unit. */
+export type View = { x: number; y: number; scale: number };
+export type Box = { left: number; bottom: number; right: number; top: number };
+
+/** The view that shows a whole box with a margin. */
+export function fit(box: Box, width: number, height: number): View {
+  const w = Math.max(box.right - box.left, 1e-9);
+  const h = Math.max(box.top - box.bottom, 1e-9);
+  return {
+    x: (box.left + box.right) / 2,
+    y: (box.bottom + box.top) / 2,
+    scale: Math.min((width - 40) / w, (height - 40) / h),
+  };
+}
+
+/** The view after zooming by a factor with the point under (px, py), in CSS pixels from the window's corner, held still. */
+export function zoomAt(view: View, factor: number, px: number, py: number, width: number, height: number): View {
+  const at = toSheet(view, px, py, width, height);
+  const scale = view.scale * factor;
+  return { scale, x: at.x - (px - width / 2) / scale, y: at.y + (py - height / 2) / scale };
+}
+
+export function toSheet(view: View, px: number, py: number, width: number, height: number) {
+  return { x: view.x + (px - width / 2) / view.scale, y: view.y - (py - height / 2) / view.scale };
+}
+
+export function toWindow(view: View, x: number, y: number, width: number, height: number) {
+  return { x: (x - view.x) * view.scale + width / 2, y: (view.y - y) * view.scale + height / 2 };
+}
