@@ -10,14 +10,14 @@ pnpm() { npx --yes pnpm@10.34.9 "$@"; }
 need_packages() {
   local missing=() name
   for name in "$@"; do dpkg -s "$name" >/dev/null 2>&1 || missing+=("$name"); done
-  [ ${#missing[@]} -eq 0 ] && return
+  [ ${#missing[@]} -gt 0 ] || return 0
   echo "Installing ${missing[*]} …"
   local sudo=(); [ "$(id -u)" -eq 0 ] || sudo=(sudo)
   "${sudo[@]}" apt-get update -qq
   DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
-build_tool() { dotnet build src/Froe.Tool -c Release -v q --nologo >&2; }
+build_tool() { dotnet build src/Froe.Tool -c Release -v q --nologo -clp:ErrorsOnly >&2; }
 
 free_port() { # the first free port from $1 on
   local port=$1
@@ -68,7 +68,7 @@ pg_database() {
 
 # use_database : the database of a running `froe start`, unless FROE_DATABASE names another.
 use_database() {
-  [ -n "${FROE_DATABASE:-}" ] && return
-  if [ -f "$data/database" ]; then FROE_DATABASE=$(cat "$data/database"); export FROE_DATABASE
+  [ -z "${FROE_DATABASE:-}" ] || return 0
+  if [ -f "$data/connection" ]; then FROE_DATABASE=$(cat "$data/connection"); export FROE_DATABASE
   else echo "froe: no database is running; start one with ./froe start, or set FROE_DATABASE" >&2; exit 2; fi
 }

@@ -1,14 +1,29 @@
 # froe start: everything a first look needs, and nothing left running after Ctrl C.
+# build_all : builds what changed since the last build; a second start finds nothing to do.
 build_all() {
-  local stamp=$data/built now
+  local stamp=$data/built changed=yes
   mkdir -p "$data"
-  now=$(git -C "$here" rev-parse HEAD 2>/dev/null; find src demo web/src web/index.html web/package.json pnpm-lock.yaml -newer "$stamp" -type f -not -path '*/obj/*' -not -path '*/bin/*' 2>/dev/null | head -n 1)
-  if [ -f "$stamp" ] && [ "$now" = "$(cat "$stamp")" ] && [ -f "$server" ] && [ -f web/dist/index.html ]; then return; fi
+  if [ -f "$stamp" ] && [ -f "$server" ] && [ -f web/dist/index.html ]; then
+    changed=$(find src demo web/src web/public web/index.html pnpm-lock.yaml Directory.Packages.props -newer "$stamp" -type f -not -path '*/obj/*' -not -path '*/bin/*' -print -quit)
+  fi
+  [ -n "$changed" ] || return 0
   echo "Building …"
-  for project in src/Froe.Tool src/Froe.MailSink demo/Froe.Demo; do dotnet build "$project" -c Release -v q --nologo; done
+  local project
+  for project in src/Froe.Tool src/Froe.MailSink demo/Froe.Demo; do dotnet build "$project" -c Release -v q --nologo -clp:ErrorsOnly; done
   pnpm install --frozen-lockfile --reporter=silent
-  (cd web && pnpm run --silent build)
-  git -C "$here" rev-parse HEAD >"$stamp" 2>/dev/null || : >"$stamp"
+  (cd web && npx vite build --logLevel error)
+  : >"$stamp"
+}
+
+# stop_froe : ends what this start began, and nothing else.
+stop_froe() {
+  local code=$? child
+  trap - EXIT INT TERM
+  for child in "${children[@]}"; do kill "$child" 2>/dev/null || true; done
+  wait 2>/dev/null || true
+  rm -f "$data/connection"
+  [ "${pg_started:-0}" != 1 ] || pg_stop
+  exit $code
 }
 
 start_froe() {
@@ -17,21 +32,22 @@ start_froe() {
   need_packages postgresql fonts-dejavu-core tzdata
   build_all
   children=()
-  trap 'trap - EXIT INT TERM; for c in "${children[@]}"; do kill "$c" 2>/dev/null || true; done; wait 2>/dev/null || true; rm -f "$data/database"; [ "${pg_started:-0}" = 1 ] && pg_stop; exit 0' EXIT INT TERM
+  trap stop_froe EXIT
+  trap 'exit 0' INT TERM
   if [ -n "${FROE_DATABASE:-}" ]; then
     export FROE_OWNER=${FROE_OWNER:-$FROE_DATABASE}
   else
     pg_start database
-    [ $fresh = 1 ] && pg_sql -d postgres -c "DROP DATABASE IF EXISTS froe WITH (FORCE)"
+    [ $fresh = 0 ] || PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS froe WITH (FORCE)"
     pg_database froe
   fi
   dotnet "$tool" migrate "$FROE_OWNER"
   export Froe__Database=$FROE_DATABASE Froe__Web=$here/web/dist Froe__Reader=$tool Froe__Demo=${Froe__Demo:-true}
-  (umask 077; printf %s "$FROE_DATABASE" >"$data/database")
+  (umask 077; printf %s "$FROE_DATABASE" >"$data/connection")
   dotnet "$demo" load demo/drawings
   local port smtp page
   port=$(free_port "${FROE_PORT:-5173}"); smtp=$(free_port 2525); page=$(free_port 5180)
-  [ $fresh = 1 ] && rm -rf "$data/mail"
+  [ $fresh = 0 ] || rm -rf "$data/mail"
   mkdir -p "$data/mail"
   dotnet "$sink" --smtp "$smtp" --folder "$data/mail" --urls "http://127.0.0.1:$page" >"$data/mail.log" 2>&1 &
   children+=($!)

@@ -1,2 +1,245 @@
+using System.Collections.Immutable;
+using Froe.Core.Markup;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Froe.Server;
+using Froe.Server.Packages;
+using Froe.Server.Register;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Microsoft.Extensions.Configuration;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
+using Microsoft.Extensions.Options;
+
 namespace Froe.Demo;
-internal static class Scenario { public static Task<int> LoadAsync(string folder) => Task.FromResult(folder.Length > 0 ? 0 : 1); }
+
+/// <summary>A clock the scenario turns back to the days on which things happened.</summary>
+internal sealed class ScenarioClock : TimeProvider
+{
+    public DateTimeOffset Now { get; set; } = DateTimeOffset.UtcNow;
+
+    public override DateTimeOffset GetUtcNow() => Now;
+}
+
+/// <summary>The Tallowmere Observatory's refit: people, plans and packages at different points, made through the server's own services.</summary>
+internal sealed class Scenario
+{
+    private readonly ServiceProvider services;
+    private readonly ScenarioClock clock = new();
+    private readonly string folder;
+    private readonly string password;
+    private readonly Dictionary<string, Who> people = [];
+    private readonly Dictionary<string, Guid> documents = [];
+    private Guid full;
+    private Guid brief;
+
+    private Scenario(ServiceProvider services, string folder)
+    {
+        (this.services, this.folder) = (services, folder);
+        clock = (ScenarioClock)services.GetRequiredService<TimeProvider>();
+        password = services.GetRequiredService<IOptions<Settings>>().Value.DemoPassword;
+    }
+
+    /// <summary>Loads the scenario into an empty database; leaves any other as it is.</summary>
+    public static async Task<int> LoadAsync(string folder)
+    {
+        var configuration = new ConfigurationBuilder().AddEnvironmentVariables().Build().GetSection("Froe");
+        var settings = configuration.Get<Settings>() ?? new Settings();
+        if (settings.TimeZone == "UTC") settings.TimeZone = "Europe/Oslo";
+        var made = new ServiceCollection().AddLogging(l => l.SetMinimumLevel(LogLevel.Warning).AddConsole()).Configure<Settings>(configuration).AddFroe(settings);
+        made.AddSingleton<TimeProvider>(new ScenarioClock());
+        await using var services = made.BuildServiceProvider();
+        if ((await services.GetRequiredService<People>().AllAsync()).Count > 0) return 0;
+        Console.WriteLine("Loading the demo data …");
+        await new Scenario(services, folder).RunAsync();
+        return 0;
+    }
+
+    private T Get<T>()
+        where T : notnull => services.GetRequiredService<T>();
+
+    private async Task RunAsync()
+    {
+        await AddPeopleAsync();
+        await AddPlansAsync();
+
+        At(-16, 9);
+        await RegisterAsync("odalys", "TO-3310", "Fork arm, east", "Mechanical");
+        var fork = await SendAsync("odalys", "Fork arm for welding", "The shop wants to cut plate this week. Ribs are as agreed in the meeting on loads.", brief, ["bettany", "farid"], "TO-3310");
+        At(-15, 11);
+        await SignAsync(fork, "teodor", "check", "Weld symbols and bevels checked against the plate list.");
+        At(-14, 15);
+        await SignAsync(fork, "ruben", "chief", "Good to cut.");
+
+        At(-9, 10);
+        await RegisterAsync("odalys", "TO-3302", "Counterweight shaft", "Mechanical");
+        var shaft = await SendAsync("odalys", "Counterweight shaft, long version", "Two seats for the third weight. Runout is the point to look at.", full, ["farid"], "TO-3302");
+        At(-8, 10);
+        await SignAsync(shaft, "teodor", "check", "Sums of the lengths are right.");
+        At(-7, 9);
+        await NoteAsync(shaft, "maren", "TO-3302", NoteKind.Request, "Radius at the shoulder behind the Ø80 seat to 2.5; 1.6 is too sharp for the bending there.", new Cloud(new(292, 248), new(358, 322)));
+        await NoteAsync(shaft, "maren", "TO-3302", NoteKind.Request, "State the hardness after tempering, not only the grade.", new Cloud(new(452, 32), new(584, 47)));
+        await ReturnAsync(shaft, "maren", "structures", "TO-3302", "Two points, otherwise fine.");
+        At(-6, 13);
+        await SignAsync(shaft, "sunniva", "electrical", "");
+        await NoteAsync(shaft, "ilse", "TO-3302", NoteKind.Request, "Give the key its tolerance (P9 or N9).", new Arrow(new(165, 335), new(150, 290)));
+        await ReturnAsync(shaft, "ilse", "quality", "TO-3302", "");
+
+        At(-5, 9);
+        await RegisterAsync("odalys", "TO-3301", "Declination bearing housing", "Mechanical");
+        await RegisterAsync("odalys", "TO-3305", "Seal retainer", "Mechanical");
+        var housing = await SendAsync("odalys", "Bearing housing to G7 seals", "The seals are ordered by Friday if this passes.", full, ["farid", "bettany"], "TO-3301", "TO-3305");
+        At(-4, 10);
+        await NoteAsync(housing, "teodor", "TO-3301", NoteKind.Request, "Bolt circle to 12 × Ø14, was Ø12: the M12 bolts do not pass with paint.", new Cloud(new(284, 322), new(326, 334)));
+        await NoteAsync(housing, "teodor", "TO-3301", NoteKind.Request, "Seal 3 needs its material grade, not “NBR”.", new Cloud(new(498, 75), new(560, 83)));
+        await NoteAsync(housing, "teodor", "TO-3305", NoteKind.Request, "Thread M6 for the retainer; M5 strips in this alloy.", new Cloud(new(208, 228), new(290, 242)));
+        await NoteAsync(housing, "teodor", "TO-3301", NoteKind.Remark, "Seat runout is fine as measured.", new Arrow(new(300, 170), new(226, 240)));
+        await ReturnAllAsync(housing, "teodor", "check", "Three changes, then it can go on.");
+        At(-2, 14);
+        await DraftAsync("odalys", "TO-3301", "TO-3301_A2.dxf", "Bolt holes and seal as requested");
+        await DraftAsync("odalys", "TO-3305", "TO-3305_A2.dxf", "Lip and thread");
+        await AnswerAsync(housing, 1, AnswerKind.Done, "");
+        await AnswerAsync(housing, 2, AnswerKind.DoneDifferently, "FKM 75, as the G7 list offers no NBR with a certificate.");
+        await AnswerAsync(housing, 3, AnswerKind.Done, "");
+        At(-1, 9);
+        await Get<Sending>().SendAgainAsync(people["odalys"], housing, new NextRound("All three are done; the lip grew to 3 mm for the new seal."), default);
+
+        At(-6, 11);
+        await RegisterAsync("farid", "TO-1105", "Pier foundation", "Civil");
+        var pier = await SendAsync("farid", "Pier foundation, survey update", "Slab level follows the survey of 14 October. The pump is booked.", full, ["bettany"], "TO-1105");
+        At(-5, 16);
+        await SignAsync(pier, "teodor", "check", "Bar schedule adds up.");
+        At(-2, 10);
+        await SignAsync(pier, "maren", "structures", "Loads agree with the pier report.");
+        await NoteAsync(pier, "ilse", "TO-1105", NoteKind.Question, "Is the cover of 40 on top measured to the hoops or to the bars?", new Cloud(new(486, 258), new(634, 304)));
+        await SignAsync(pier, "ilse", "quality", "");
+
+        At(0, 7);
+        await RegisterAsync("odalys", "TO-4420", "Control cabinet wiring", "Electrical");
+        await SendAsync("odalys", "Cabinet wiring for the shutter drive", "First issue. Terminal numbers follow the list of 3 November; please check the reserve contacts.", full, [], "TO-4420");
+        await RegisterAsync("odalys", "TO-2207", "Dome shutter rail, joint", "Mechanical");
+    }
+
+    private async Task AddPeopleAsync()
+    {
+        foreach (var (login, name, initials, title, isGuest, canSend) in new[]
+        {
+            ("odalys", "Odalys Brandvold", "OB", "Mechanical design", false, true), ("teodor", "Teodor Quill", "TQ", "Checker", false, false), ("maren", "Maren Achterberg", "MA", "Structures lead", false, false),
+            ("sunniva", "Sunniva Pall", "SP", "Electrical lead", false, false), ("ruben", "Ruben Tashiro-Lowe", "RT", "Chief engineer", false, false), ("ilse", "Ilse Marchetti", "IM", "Quality", false, false),
+            ("farid", "Farid Nyholm", "FN", "Programme", false, true), ("koa", "Koa Whitlock", "KW", "Document coordinator", false, true), ("bettany", "Bettany Orr", "BO", "Site", false, false), ("halvard", "Halvard Sime", "HS", "Foundry, guest", true, false),
+        })
+        {
+            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest, canSend);
+            await Get<People>().AddAsync(person, Passwords.Hash(password));
+            people[login] = Who.Of(person);
+        }
+    }
+
+    private async Task AddPlansAsync()
+    {
+        var quality = new PersonGroup(Guid.CreateVersion7(), "Quality", [people["ilse"].Id, people["bettany"].Id, people["koa"].Id]);
+        await Get<People>().AddGroupAsync(quality);
+        var check = new Step("check", "Check", "Check dimensions, callouts and the parts list against the standard sheet.", 2, [new Seat("check", "Check", new PersonHolder(people["teodor"].Id))]);
+        var chief = new Step("chief", "Chief engineer", "Release for manufacture. Read what the others noted first.", 1, [new Seat("chief", "Chief eng.", new PersonHolder(people["ruben"].Id))]);
+        full = await AddAsync(new Plan(
+            "Parts, full", "For parts that carry load or move.",
+            new Sequence(
+            [
+                check,
+                new Froe.Core.Routing.Parallel(
+                [
+                    new Sequence([new Step("structures", "Structures", "Loads and wall sections against the load table. Say whether the pier survey changes anything.", 3, [new Seat("structures", "Structures", new PersonHolder(people["maren"].Id))])]),
+                    new Sequence([new Step("electrical", "Electrical", "Cable paths, glands and clearances.", 3, [new Seat("electrical", "Electrical", new PersonHolder(people["sunniva"].Id))])]),
+                    new Sequence([new Step("quality", "Quality", "Can it be inspected? Two of the quality group sign.", 3, [new Seat("quality", "Quality", new GroupHolder(quality.Id, 2))])]),
+                ]),
+                chief,
+            ])));
+        brief = await AddAsync(new Plan("Checker, then chief", "For small parts and urgent shop questions.", new Sequence([check, chief])));
+
+        async Task<Guid> AddAsync(Plan plan)
+        {
+            var id = Guid.CreateVersion7();
+            await Get<Database>().RunAsync("INSERT INTO plan (id, name, purpose, body) VALUES ($1, $2, $3, $4::jsonb)", [id, plan.Name, plan.Purpose, System.Text.Json.JsonSerializer.Serialize(plan, Act.Json)]);
+            return id;
+        }
+    }
+
+    /// <summary>Turns the clock to so many working days from today, at an hour UTC; minutes pass from there.</summary>
+    private void At(int workingDays, int hour)
+    {
+        var day = DateTimeOffset.UtcNow.Date;
+        for (var left = -workingDays; left > 0;)
+        {
+            day = day.AddDays(-1);
+            if (day.DayOfWeek is not (DayOfWeek.Saturday or DayOfWeek.Sunday)) left--;
+        }
+        var at = new DateTimeOffset(day, TimeSpan.Zero).AddHours(hour);
+        clock.Now = at < DateTimeOffset.UtcNow ? at : DateTimeOffset.UtcNow.AddMinutes(-30);
+    }
+
+    private void Pass() => clock.Now += TimeSpan.FromMinutes(4);
+
+    private async Task<Guid> UploadAsync(string login, string file)
+    {
+        var path = Path.Combine(folder, file);
+        await using var stream = File.OpenRead(path);
+        var (sha256, _) = await Get<Contents>().StoreAsync(stream, "image/vnd.dxf", long.MaxValue);
+        var id = Guid.CreateVersion7();
+        await Get<Uploads>().AddAsync(id, people[login].Id, sha256, file, clock.Now);
+        await Get<ReadingWorker>().ReadNextAsync(default);
+        var upload = await Get<Uploads>().FindAsync(id);
+        return upload is { State: "read" } ? id : throw new InvalidOperationException($"{file}: {upload?.Fault}");
+    }
+
+    private async Task RegisterAsync(string login, string number, string title, string discipline)
+    {
+        Pass();
+        var made = await Get<Registering>().AddDocumentAsync(people[login], new NewDocument(number, title, "drawing", discipline, await UploadAsync(login, number + "_A1.dxf"), "First draft"), default);
+        documents[number] = made.Document;
+    }
+
+    private async Task DraftAsync(string login, string number, string file, string reason)
+    {
+        Pass();
+        await Get<Registering>().AddDraftAsync(people[login], documents[number], new NewDraft(await UploadAsync(login, file), reason), default);
+    }
+
+    private async Task<Guid> SendAsync(string login, string title, string note, Guid plan, string[] inform, params string[] numbers)
+    {
+        Pass();
+        return (await Get<Sending>().SendAsync(
+            people[login], new NewPackage(Guid.CreateVersion7(), title, note, plan, [.. numbers.Select(n => documents[n])], [.. inform.Select(i => people[i].Id)]), default)).Id;
+    }
+
+    private async Task<PackageView> ViewAsync(Guid package) => await Get<PackageViews>().FindAsync(package, default) ?? throw new InvalidOperationException("The package is missing.");
+
+    private async Task NoteAsync(Guid package, string login, string number, NoteKind kind, string body, Shape shape)
+    {
+        Pass();
+        var item = (await ViewAsync(package)).Items.First(i => i.Number == number);
+        await Get<Noting>().AddAsync(people[login], package, new NewNote(item.Draft, 0, kind, body, shape), default);
+    }
+
+    private async Task AnswerAsync(Guid package, int number, AnswerKind answer, string words)
+    {
+        Pass();
+        var view = await ViewAsync(package);
+        await Get<Noting>().ActAsync(people.Values.First(p => p.Id == view.Originator), view.Notes.First(n => n.Number == number).Id, new NewNoteAct(NoteAct.Answer, answer, words), default);
+    }
+
+    private Task SignAsync(Guid package, string login, string seat, string remark) => SignAsync(package, login, seat, remark, _ => false);
+
+    private Task ReturnAsync(Guid package, string login, string seat, string number, string remark) => SignAsync(package, login, seat, remark, i => i.Number == number);
+
+    private Task ReturnAllAsync(Guid package, string login, string seat, string remark) => SignAsync(package, login, seat, remark, _ => true);
+
+    private async Task SignAsync(Guid package, string login, string seat, string remark, Func<PackageItem, bool> returned)
+    {
+        Pass();
+        var items = (await ViewAsync(package)).Items;
+        var verdicts = items.Select(i => new ItemVerdict(i.Draft, i.Sha256, returned(i) ? Verdict.ReturnForChanges : Verdict.Approve, "")).ToImmutableArray();
+        var grant = await Get<Passwords>().GrantAsync(people[login].Id, password, default);
+        await Get<Signing>().SignAsync(people[login], package, new NewSignOff(Guid.CreateVersion7(), grant, seat, verdicts, remark), default);
+    }
+}
