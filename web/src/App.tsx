@@ -84,8 +84,9 @@ function Rail({ person }: { person: Person }) {
   const { data: post } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
   const out = async () => {
     await api.delete("/session");
-    queries.clear();
     await client.invalidateQueries({ queryKey: ["session"] });
+    // The next person to sign in here must not see what this one could.
+    client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
   };
   return (
     <nav aria-label="Places" className="flex w-[60px] shrink-0 flex-col items-center gap-1 border-r border-rule py-3">

@@ -52,3 +52,14 @@ export function stepsOf(plan: Plan): Step[] {
         : b.branches.flatMap((x) => x.blocks.flatMap(walk));
   return plan.root.blocks.flatMap(walk);
 }
+
+/** Working days a plan may take: steps in a row add up, of branches the longest counts. */
+export function workingDaysOf(plan: Plan): number {
+  const days = (b: Block): number =>
+    b.block === "step"
+      ? b.workingDays
+      : b.block === "sequence"
+        ? b.blocks.reduce((n, x) => n + days(x), 0)
+        : Math.max(...b.branches.map((x) => x.blocks.reduce((n, y) => n + days(y), 0)));
+  return plan.root.blocks.reduce((n, b) => n + days(b), 0);
+}

@@ -3,7 +3,7 @@ import { useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type DocumentPage, type PersonGroup, type Plan, type PlanRow } from "../api/types";
+import { stepsOf, workingDaysOf, type DocumentPage, type PersonGroup, type Plan, type PlanRow } from "../api/types";
 import { Button, Empty, Fault, Labelled, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
@@ -91,7 +91,7 @@ export function Send() {
             <div role="radiogroup" aria-label="Routing plan" className="mb-6 grid grid-cols-2 gap-3">
               {plans?.map((p) => {
                 const steps = stepsOf(p.plan as unknown as Plan);
-                const days = steps.reduce((n, s) => n + s.workingDays, 0);
+                const days = workingDaysOf(p.plan as unknown as Plan);
                 const isChosen = p.id === chosen?.id;
                 return (
                   <button

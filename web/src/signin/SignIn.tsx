@@ -17,7 +17,7 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
     try {
       const session = await api.post<Session>("/session", { login, password });
       useFormToken(session.formToken);
-      client.clear();
+      client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       client.setQueryData(["session"], session);
     } catch (e) {
       setFault((e as Error).message);

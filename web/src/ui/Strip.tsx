@@ -33,7 +33,7 @@ export function Strip({ state, me, people }: { state: StripState; me?: string; p
         <BlockCells key={i} block={b} state={state} me={me} people={people} />
       ))}
       <div
-        className={`flex w-[72px] shrink-0 flex-col border-l border-ink px-2 py-1.5 first:border-l-0 ${state.released ? "bg-ink text-raised" : "hatched"}`}
+        className={`flex w-[58px] shrink-0 flex-col border-l border-ink px-1.5 py-1.5 first:border-l-0 ${state.released ? "bg-ink text-raised" : "hatched"}`}
       >
         <span className={`label ${state.released ? "!text-raised" : ""}`}>Release</span>
         {state.released && <span className="text-sm">done</span>}
@@ -62,7 +62,7 @@ function BlockCells({ block, ...shared }: { block: Block } & Shared) {
 
 function StepCell({ step, state, me, people }: { step: Step } & Shared) {
   return (
-    <div className="flex min-w-[84px] flex-1 flex-col border-l border-ink first:border-l-0">
+    <div className="flex min-w-[70px] flex-1 flex-col border-l border-ink first:border-l-0">
       {step.seats.map((seat) => {
         const filled = state.seats.find((s) => s.key === seat.key);
         if (!filled) return null;
@@ -75,7 +75,7 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
             key={seat.key}
             tabIndex={0}
             title={`${step.name}: ${names}${filled.needed > 1 ? ` (${filled.needed} of ${filled.people.length})` : ""}\n${step.instruction}`}
-            className={`relative flex-1 border-t border-ink px-2 py-1.5 first:border-t-0 ${
+            className={`relative flex-1 border-t border-ink px-1.5 py-1.5 first:border-t-0 ${
               kind === "open" ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : kind === "empty" ? "hatched" : ""
             }`}
           >
@@ -100,12 +100,12 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
                 </span>
               )}
               {kind === "open" && (
-                <span className="whitespace-nowrap">
+                <span>
                   {mine && filled.signed.length === 0 && <b className="mr-1 font-semibold text-spruce">you</b>}
-                  {due && <span className={timeLeft(due).late ? "text-rust" : "text-soft"}> {timeLeft(due).words}</span>}
+                  {due && <span className={timeLeft(due).late ? "text-rust" : "text-soft"}>{timeLeft(due).words}</span>}
                 </span>
               )}
-              {kind === "returned" && <span className="text-rust">returned</span>}
+              {kind === "returned" && <span className="sr-only">returned</span>}
             </div>
           </div>
         );

@@ -28,6 +28,10 @@ const REST = 140;
 /** A picture that took less than this is drawn anew on every frame. */
 const QUICK = 14;
 
+/** The picture's size. Whole pixels on every side, or the browser would blur the lines by half a pixel. */
+const withMargin = (size: { width: number; height: number }) =>
+  [size.width + 2 * Math.round(size.width * MARGIN), size.height + 2 * Math.round(size.height * MARGIN)] as const;
+
 /** One sheet that can be panned, zoomed and drawn on. The page never waits for the drawing: the last picture moves with the hand. */
 export function SheetView(props: Props) {
   const { draft, position } = props;
@@ -145,7 +149,7 @@ function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay,
   const place = useCallback(
     (now: View) => {
       const was = pictured.current;
-      const [w, h] = [size.width * (1 + 2 * MARGIN), size.height * (1 + 2 * MARGIN)];
+      const [w, h] = withMargin(size);
       const k = was ? now.scale / was.scale : 1;
       const dx = was ? (was.x - now.x) * now.scale : 0;
       const dy = was ? (now.y - was.y) * now.scale : 0;
@@ -160,7 +164,7 @@ function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay,
 
   const paint = useCallback(
     async (wanted: View) => {
-      const [w, h] = [size.width * (1 + 2 * MARGIN), size.height * (1 + 2 * MARGIN)];
+      const [w, h] = withMargin(size);
       const ratio = window.devicePixelRatio || 1;
       const from = performance.now();
       const done = await painter.current?.draw(wanted, w, h, ratio, millimetre);

@@ -38,6 +38,7 @@ uniform vec2 pixels;     // half size of the picture in pixels
 flat out vec3 ink;
 out float across;
 flat out float halfWidth;
+flat out float strength; // a line too fine to have its width keeps its rank by being paler
 void main() {
   int id = gl_VertexID / 6, corner = gl_VertexID % 6;
   ivec2 at = ivec2(id & 2047, id >> 11);
@@ -49,6 +50,7 @@ void main() {
   float len = length(d);
   d = len > 1e-6 ? d / len : vec2(1.0, 0.0);
   halfWidth = max(0.5, style.a * 255.0 * widthUnit * 0.5);
+  strength = halfWidth > 0.5 ? 1.0 : min(1.0, 0.4 + style.a * 255.0 / 50.0 * 1.2);
   float reach = halfWidth + 0.75;
   float side = (corner == 0 || corner == 2 || corner == 3) ? -1.0 : 1.0;
   bool end = corner == 2 || corner == 3 || corner == 5;
@@ -68,9 +70,10 @@ precision mediump float;
 flat in vec3 ink;
 in float across;
 flat in float halfWidth;
+flat in float strength;
 out vec4 colour;
 void main() {
-  float cover = clamp(halfWidth + 0.5 - abs(across), 0.0, 1.0) * min(1.0, halfWidth * 2.0);
+  float cover = clamp(halfWidth + 0.5 - abs(across), 0.0, 1.0) * strength;
   colour = vec4(ink * cover, cover);
 }`;
 

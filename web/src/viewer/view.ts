@@ -2,15 +2,15 @@
 export type View = { x: number; y: number; scale: number };
 export type Box = { left: number; bottom: number; right: number; top: number };
 
-/** The view that shows a whole box with a margin. */
+/** Room at the left of the window that the tools take, in CSS pixels. */
+const TOOLS = 52;
+
+/** The view that shows a whole box with a margin, beside the tools. */
 export function fit(box: Box, width: number, height: number): View {
   const w = Math.max(box.right - box.left, 1e-9);
   const h = Math.max(box.top - box.bottom, 1e-9);
-  return {
-    x: (box.left + box.right) / 2,
-    y: (box.bottom + box.top) / 2,
-    scale: Math.min((width - 40) / w, (height - 40) / h),
-  };
+  const scale = Math.min((width - TOOLS - 32) / w, (height - 32) / h);
+  return { x: (box.left + box.right) / 2 - TOOLS / 2 / scale, y: (box.bottom + box.top) / 2, scale };
 }
 
 /** The view after zooming by a factor with the point under (px, py), in CSS pixels from the window's corner, held still. */

@@ -1,0 +1,131 @@
+using System.Collections.Immutable;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Xunit;
+
+namespace Froe.Core.Tests;
+
+/// <summary>Refusals and passages worked by hand.</summary>
+public class RoutingTables
+{
+    private static readonly Guid Author = new(1, 0, 0, new byte[8]), Checker = new(2, 0, 0, new byte[8]), Lead = new(3, 0, 0, new byte[8]), Document = new(9, 0, 0, new byte[8]);
+    private static readonly string Bytes = new('a', 64), NewBytes = new('b', 64);
+
+    private static readonly Plan TwoSteps = new("Two", "", new Sequence(
+    [
+        new Step("check", "Check", "Check it.", 2, [new Seat("c", "Check", new PersonHolder(Checker))]),
+        new Step("lead", "Lead", "Sign it.", 1, [new Seat("l", "Lead", new PersonHolder(Lead))]),
+    ]));
+
+    private static SlipItem Item(string bytes) => new(Document, new Guid(bytes[0], 0, 0, new byte[8]), bytes);
+
+    private static Slip Sent() => SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(Author, TwoSteps, [Item(Bytes)]), SlipContext.Empty).Events);
+
+    private static SignOff Sign(Guid who, string seat, Verdict verdict = Verdict.Approve, string bytes = "", string reason = "")
+    {
+        var item = Item(bytes.Length == 0 ? Bytes : bytes);
+        return new SignOff(who, seat, [new ItemVerdict(item.Draft, item.Sha256, verdict, reason)]);
+    }
+
+    private static SlipContext With(params OpenRequest[] requests) => new(SlipContext.Empty.Groups, requests);
+
+    private static string? Refused(Slip slip, SlipCommand command, SlipContext? context = null) => SlipRules.Decide(slip, command, context ?? SlipContext.Empty).Refusal?.Code;
+
+    [Fact]
+    public void EachRefusalNamesItsReason()
+    {
+        var slip = Sent();
+        Assert.Equal("not-your-seat", Refused(slip, Sign(Lead, "c")));
+        Assert.Equal("step-not-open", Refused(slip, Sign(Lead, "l")));
+        Assert.Equal("no-such-seat", Refused(slip, Sign(Checker, "x")));
+        Assert.Equal("other-bytes", Refused(slip, Sign(Checker, "c", bytes: NewBytes)));
+        Assert.Equal("verdict-missing", Refused(slip, new SignOff(Checker, "c", [])));
+        Assert.Equal("noted-without-note", Refused(slip, Sign(Checker, "c", Verdict.ApproveAsNoted)));
+        Assert.Equal("return-without-request", Refused(slip, Sign(Checker, "c", Verdict.ReturnForChanges)));
+        Assert.Equal("request-open", Refused(slip, Sign(Checker, "c"), With(new OpenRequest(1, Document, 1, Checker, false))));
+        Assert.Equal("not-originator", Refused(slip, new SendAgain(Lead, [Item(NewBytes)])));
+        Assert.Equal("not-returned", Refused(slip, new SendAgain(Author, [Item(NewBytes)])));
+        Assert.Null(Refused(slip, Sign(Checker, "c", Verdict.ApproveAsNoted, reason: "Watch the seal.")));
+    }
+
+    [Fact]
+    public void AReturnedPackageNeedsNewBytesAndAnswersBeforeTheNextRound()
+    {
+        var slip = Sent();
+        var request = new OpenRequest(1, Document, 1, Checker, false);
+        slip = SlipRules.Replay(slip, SlipRules.Decide(slip, Sign(Checker, "c", Verdict.ReturnForChanges), With(request)).Events);
+        Assert.Equal(SlipStanding.Returned, slip.Standing);
+        Assert.Equal("same-bytes", Refused(slip, new SendAgain(Author, [Item(Bytes)])));
+        Assert.Equal("requests-unanswered", Refused(slip, new SendAgain(Author, [Item(NewBytes)]), With(request)));
+        var answered = request with { Answered = true };
+        slip = SlipRules.Replay(slip, SlipRules.Decide(slip, new SendAgain(Author, [Item(NewBytes)]), With(answered)).Events);
+        Assert.Equal((2, SlipStanding.Running), (slip.Round, slip.Standing));
+        // The old draft's signature is gone and the carried request bars approval until it is closed.
+        Assert.Empty(slip.Signatures);
+        Assert.Equal("request-open", Refused(slip, Sign(Checker, "c", bytes: NewBytes), With(answered)));
+        Assert.Null(Refused(slip, Sign(Checker, "c", bytes: NewBytes)));
+    }
+
+    [Fact]
+    public void ARequestOfSomeoneWhoMustStillSignDoesNotBarTheOthers()
+    {
+        var plan = new Plan("Side by side", "", new Sequence([new Step("s", "Both", "Sign.", 1, [new Seat("c", "Check", new PersonHolder(Checker)), new Seat("l", "Lead", new PersonHolder(Lead))])]));
+        var slip = SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(Author, plan, [Item(Bytes)]), SlipContext.Empty).Events);
+        var leads = new OpenRequest(1, Document, 1, Lead, false);
+        Assert.Null(Refused(slip, Sign(Checker, "c"), With(leads)));
+        Assert.Equal("request-open", Refused(slip, Sign(Lead, "l"), With(leads)));
+    }
+
+    [Fact]
+    public void ARequestOfAGroupMemberWhoNeedNotSignBarsTheLastNeededSignature()
+    {
+        Guid crew = new(50, 0, 0, new byte[8]);
+        var plan = new Plan("Crew", "", new Sequence([new Step("s", "Crew", "Sign.", 1, [new Seat("q", "Crew", new GroupHolder(crew, 1))])]));
+        var context = new SlipContext(new Dictionary<Guid, ImmutableArray<Guid>> { [crew] = [Checker, Lead] }, [new OpenRequest(4, Document, 1, Lead, false)]);
+        var slip = SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(Author, plan, [Item(Bytes)]), context).Events);
+        Assert.Equal("request-open", Refused(slip, Sign(Checker, "q"), context));
+    }
+
+    [Fact]
+    public void AParallelReturnWaitsForTheOthersAndThenGoesBack()
+    {
+        var plan = new Plan("Side by side", "", new Sequence([new Step("s", "Both", "Sign.", 1, [new Seat("c", "Check", new PersonHolder(Checker)), new Seat("l", "Lead", new PersonHolder(Lead))])]));
+        var slip = SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(Author, plan, [Item(Bytes)]), SlipContext.Empty).Events);
+        slip = SlipRules.Replay(slip, SlipRules.Decide(slip, Sign(Checker, "c", Verdict.ReturnForChanges), With(new OpenRequest(1, Document, 1, Checker, false))).Events);
+        Assert.Equal(SlipStanding.Running, slip.Standing);
+        slip = SlipRules.Replay(slip, SlipRules.Decide(slip, Sign(Lead, "l"), With(new OpenRequest(1, Document, 1, Checker, false))).Events);
+        Assert.Equal(SlipStanding.Returned, slip.Standing);
+    }
+
+    [Theory]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, false, true, false, NoteStanding.Answered, null)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, false, false, true, NoteStanding.Open, "not-originator")]
+    [InlineData(NoteKind.Remark, NoteStanding.Open, NoteAct.Answer, false, true, false, NoteStanding.Open, "remark-needs-none")]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Close, false, false, true, NoteStanding.Closed, null)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Close, true, false, false, NoteStanding.Answered, "not-reviewing")]
+    [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Reopen, false, false, true, NoteStanding.Open, null)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Withdraw, true, false, true, NoteStanding.Withdrawn, null)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Withdraw, true, false, false, NoteStanding.Open, "already-signed")]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Withdraw, false, false, true, NoteStanding.Open, "not-author")]
+    [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Answer, false, true, false, NoteStanding.Closed, "note-ended")]
+    public void NotesLiveByTheirRules(NoteKind kind, NoteStanding standing, NoteAct act, bool author, bool originator, bool awaited, NoteStanding after, string? refusal)
+    {
+        var (found, why) = NoteRules.Apply(kind, standing, act, new NoteActor(author, originator, awaited));
+        Assert.Equal((after, refusal), (found, why?.Code));
+    }
+
+    [Theory]
+    [InlineData("A", "B")]
+    [InlineData("H", "J")]
+    [InlineData("Y", "AA")]
+    [InlineData("AY", "BA")]
+    [InlineData("9", "10")]
+    public void RevisionLettersSkipThoseThatReadAsDigits(string label, string next) => Assert.Equal(next, RevisionLabel.Next(label));
+
+    [Theory]
+    [InlineData("I")]
+    [InlineData("a")]
+    [InlineData("")]
+    [InlineData("ABCD")]
+    public void OtherLabelsAreNoRevisions(string label) => Assert.False(RevisionLabel.IsValid(label));
+}
