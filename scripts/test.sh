@@ -15,3 +15,50 @@ make_api_types() {
   [ "$pg_started" = 1 ] && pg_stop
   (cd tools/api-types && npx openapi-typescript "$data/openapi.json" -o "${1:-$here/web/src/api/schema.d.ts}" >/dev/null)
 }
+
+# test_database NAME : an empty database of the test cluster.
+test_database() {
+  PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS $1 WITH (FORCE)"
+  pg_database "$1"
+}
+
+# test_froe : xUnit and Playwright, then one line with the sums.
+test_froe() {
+  need_packages postgresql chromium fonts-dejavu-core tzdata
+  . scripts/start.sh
+  build_all
+  pg_start test
+  trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
+  passed=0; failed=0
+  local project
+  for project in Froe.Core.Tests Froe.Formats.Tests Froe.Server.Tests; do
+    test_database froe_test
+    dotnet build "tests/$project" -c Release -v q --nologo -clp:ErrorsOnly
+    echo "== $project"
+    dotnet "tests/$project/bin/Release/net10.0/$project.dll" -noColor 2>&1 | tee "$data/tests.log" || true
+    add_results "$(grep -oE 'Total: [0-9]+, Errors: [0-9]+, Failed: [0-9]+, Skipped: [0-9]+' "$data/tests.log" | tail -n 1)" "$project"
+  done
+  echo "== browser"
+  test_database froe_browser
+  dotnet "$tool" migrate "$FROE_OWNER"
+  (cd tests/browser && FROE_SERVER=$server FROE_SINK=$sink FROE_TOOL=$tool FROE_DEMO=$demo FROE_ROOT=$here npx playwright test) 2>&1 | tee "$data/tests.log" || true
+  add_browser_results
+  echo "$passed passed, $failed failed"
+  [ "$failed" -eq 0 ]
+}
+
+# add_results LINE NAME : adds an xUnit closing line; a runner that ran nothing counts as a failure.
+add_results() {
+  local total errors bad
+  read -r total errors bad <<<"$(sed -E 's/Total: ([0-9]+), Errors: ([0-9]+), Failed: ([0-9]+).*/\1 \2 \3/' <<<"$1")"
+  if [ -z "$total" ] || [ "$total" -eq 0 ]; then echo "$2 ran no test"; failed=$((failed + 1)); return; fi
+  failed=$((failed + bad + errors)); passed=$((passed + total - bad))
+}
+
+add_browser_results() {
+  local ok bad
+  ok=$(grep -oE '^ +[0-9]+ passed' "$data/tests.log" | grep -oE '[0-9]+' | tail -n 1 || true)
+  bad=$(grep -oE '^ +[0-9]+ (failed|did not run|interrupted|flaky)' "$data/tests.log" | grep -oE '[0-9]+' | paste -sd+ | bc || true)
+  [ -n "$ok$bad" ] || { echo "the browser tests ran no test"; bad=1; }
+  passed=$((passed + ${ok:-0})); failed=$((failed + ${bad:-0}))
+}

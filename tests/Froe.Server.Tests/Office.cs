@@ -1,0 +1,180 @@
+using System.Collections.Immutable;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Server.SignIn;
+using Froe.Server.Tests;
+using Froe.Store;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Xunit;
+using Parallel = Froe.Core.Routing.Parallel;
+
+[assembly: AssemblyFixture(typeof(Office))]
+
+namespace Froe.Server.Tests;
+
+/// <summary>A server on a real PostgreSQL, with people and a plan: check, then structures beside two of three of quality.</summary>
+public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
+{
+    public const string Password = "a long enough password";
+    private readonly string owner = Environment.GetEnvironmentVariable("FROE_OWNER") ?? throw new InvalidOperationException("Run the tests with ./froe test: they need its PostgreSQL (FROE_OWNER is not set).");
+    private readonly string app = Environment.GetEnvironmentVariable("FROE_DATABASE") ?? throw new InvalidOperationException("FROE_DATABASE is not set.");
+
+    public Database Db { get; private set; } = null!;
+
+    public Database OwnerDb { get; private set; } = null!;
+
+    public Guid Plan { get; } = Guid.CreateVersion7();
+
+    public Dictionary<string, Guid> Ids { get; } = [];
+
+    public async ValueTask InitializeAsync()
+    {
+        Migrator.Migrate(owner);
+        Db = new Database(app);
+        OwnerDb = new Database(owner);
+        var people = new People(Db);
+        var hash = Passwords.Hash(Password);
+        foreach (var name in new[] { "author", "checker", "lead", "q1", "q2", "q3", "guest", "bystander" })
+        {
+            Ids[name] = Guid.CreateVersion7();
+            await people.AddAsync(new Person(Ids[name], name, name, name[..1].ToUpperInvariant(), "", $"{name}@office.example", "UTC", name == "guest", name == "author"), hash);
+        }
+        var group = new PersonGroup(Guid.CreateVersion7(), "Quality", [Ids["q1"], Ids["q2"], Ids["q3"]]);
+        await people.AddGroupAsync(group);
+        var plan = new Plan("Test", "", new Sequence(
+        [
+            new Step("check", "Check", "Check it.", 2, [new Seat("check", "Check", new PersonHolder(Ids["checker"]))]),
+            new Parallel(
+            [
+                new Sequence([new Step("lead", "Lead", "Sign it.", 1, [new Seat("lead", "Lead", new PersonHolder(Ids["lead"]))])]),
+                new Sequence([new Step("quality", "Quality", "Inspect it.", 1, [new Seat("quality", "Quality", new GroupHolder(group.Id, 2))])]),
+            ]),
+        ]));
+        await Db.RunAsync("INSERT INTO plan (id, name, purpose, body) VALUES ($1, 'Test', '', $2::jsonb)", [Plan, JsonSerializer.Serialize(plan, Act.Json)]);
+    }
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        ArgumentNullException.ThrowIfNull(builder);
+        var tool = Path.Combine(AppContext.BaseDirectory.Replace("tests/Froe.Server.Tests", "src/Froe.Tool", StringComparison.Ordinal), "Froe.Tool.dll");
+        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:SignInsPerMinute", "10000")
+            .UseSetting("Froe:MailHost", "127.0.0.1").UseSetting("Froe:MailPort", "1");
+    }
+
+    /// <summary>A signed-in person's browser, as far as the server can tell.</summary>
+    public async Task<Browser> AsAsync(string name)
+    {
+        var browser = new Browser(CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://localhost") }));
+        await browser.RefreshAsync();
+        await browser.PostAsync<JsonElement>("/api/session", new { login = name, password = Password });
+        await browser.RefreshAsync();
+        return browser;
+    }
+
+    /// <summary>Registers a document from a small drawing that differs with its words.</summary>
+    public static async Task<Guid> RegisterAsync(Browser author, string words)
+    {
+        var upload = await author.UploadAsync("sheet.dxf", Drawing(words));
+        return (await author.PostAsync<JsonElement>("/api/documents", new { number = "T-" + Guid.NewGuid(), title = words, kind = "drawing", discipline = "test", upload, reason = "" })).GetProperty("document").GetGuid();
+    }
+
+    public async Task<Guid> SendAsync(Browser author, params Guid[] documents) => (await author.PostAsync<JsonElement>(
+        "/api/packages", new { key = Guid.NewGuid(), title = "Test package", note = "Please look.", plan = Plan, documents, inform = new[] { Ids["bystander"] } })).GetProperty("id").GetGuid();
+
+    public static byte[] Drawing(string words) => System.Text.Encoding.UTF8.GetBytes(
+        $"0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n100\n21\n50\n0\nTEXT\n8\n0\n10\n5\n20\n5\n40\n3\n1\n{words}\n0\nENDSEC\n0\nEOF\n");
+
+    public override async ValueTask DisposeAsync()
+    {
+        await base.DisposeAsync();
+        await Db.DisposeAsync();
+        await OwnerDb.DisposeAsync();
+    }
+}
+
+/// <summary>An HTTP client that carries its form token.</summary>
+public sealed class Browser(HttpClient http)
+{
+    private string token = "";
+
+    public async Task RefreshAsync() => token = (await http.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("formToken").GetString()!;
+
+    public void ForgetToken() => token = "";
+
+    public async Task<T> GetAsync<T>(string path) => await ReadAsync<T>(await http.GetAsync(new Uri(path, UriKind.Relative)));
+
+    public async Task<HttpStatusCode> StatusAsync(string path) => (await http.GetAsync(new Uri(path, UriKind.Relative))).StatusCode;
+
+    public async Task<T> PostAsync<T>(string path, object body) => await ReadAsync<T>(await SendAsync(path, JsonContent.Create(body)));
+
+    /// <summary>The refusal's code and status.</summary>
+    public async Task<(int Status, string? Code)> RefusedAsync(string path, object body)
+    {
+        var response = await SendAsync(path, JsonContent.Create(body));
+        Assert.False(response.IsSuccessStatusCode, "it was not refused");
+        var text = await response.Content.ReadAsStringAsync();
+        return ((int)response.StatusCode, text.Length > 0 && JsonSerializer.Deserialize<JsonElement>(text).TryGetProperty("code", out var code) ? code.GetString() : null);
+    }
+
+    public async Task<Guid> UploadAsync(string name, byte[] file)
+    {
+        var state = await ReadAsync<JsonElement>(await SendAsync("/api/uploads?name=" + Uri.EscapeDataString(name), new ByteArrayContent(file)));
+        var id = state.GetProperty("id").GetGuid();
+        for (var i = 0; i < 200; i++)
+        {
+            state = await GetAsync<JsonElement>($"/api/uploads/{id}");
+            if (state.GetProperty("state").GetString() == "read") return id;
+            if (state.GetProperty("state").GetString() == "refused") throw new InvalidDataException(state.GetProperty("fault").GetString());
+            await Task.Delay(50);
+        }
+        throw new TimeoutException("The upload was not read.");
+    }
+
+    public async Task<HttpResponseMessage> SendAsync(string path, HttpContent content)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
+        if (token.Length > 0) request.Headers.Add("X-Froe-Form", token);
+        return await http.SendAsync(request);
+    }
+
+    /// <summary>What this person would post to sign every item of a package alike.</summary>
+    public async Task<object> SignOffAsync(Guid package, string seat, string verdict = "approve", Guid? key = null)
+    {
+        var view = await GetAsync<JsonElement>($"/api/packages/{package}");
+        var grant = (await PostAsync<JsonElement>("/api/session/confirm", new { password = Office.Password })).GetProperty("grant").GetString();
+        return new
+        {
+            key = key ?? Guid.NewGuid(),
+            grant,
+            seat,
+            remark = "seen",
+            verdicts = view.GetProperty("items").EnumerateArray().Select(i => new { draft = i.GetProperty("draft").GetGuid(), sha256 = i.GetProperty("sha256").GetString(), verdict, reason = "" }).ToImmutableArray(),
+        };
+    }
+
+    public async Task<string> SignAsync(Guid package, string seat, string verdict = "approve") =>
+        (await PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", await SignOffAsync(package, seat, verdict))).GetProperty("standing").GetString()!;
+
+    public async Task<Guid> NoteAsync(Guid package, string kind, string body)
+    {
+        var item = (await GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0];
+        return (await PostAsync<JsonElement>($"/api/packages/{package}/notes", new
+        {
+            draft = item.GetProperty("draft").GetGuid(),
+            sheet = 0,
+            kind,
+            body,
+            shape = new { shape = "cloud", from = new { x = 10, y = 10 }, to = new { x = 40, y = 30 } },
+        })).GetProperty("id").GetGuid();
+    }
+
+    private static async Task<T> ReadAsync<T>(HttpResponseMessage response)
+    {
+        var text = await response.Content.ReadAsStringAsync();
+        Assert.True(response.IsSuccessStatusCode, $"{(int)response.StatusCode}: {text}");
+        return text.Length == 0 ? default! : JsonSerializer.Deserialize<T>(text, JsonSerializerOptions.Web)!;
+    }
+}
