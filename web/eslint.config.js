@@ -2,16 +2,11 @@ import js from "@eslint/js";
 import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
-export default ts.config(
-  { ignores: ["dist", "src/api/schema.d.ts"] },
-  js.configs.recommended,
-  ...ts.configs.strict,
-  {
-    plugins: { "react-hooks": hooks },
-    rules: {
-      "react-hooks/rules-of-hooks": "error",
-      "react-hooks/exhaustive-deps": "error",
-      "@typescript-eslint/no-non-null-assertion": "off",
-    },
+export default ts.config({ ignores: ["dist", "src/api/schema.d.ts"] }, js.configs.recommended, ...ts.configs.strict, {
+  plugins: { "react-hooks": hooks },
+  rules: {
+    "react-hooks/rules-of-hooks": "error",
+    "react-hooks/exhaustive-deps": "error",
+    "@typescript-eslint/no-non-null-assertion": "off",
   },
-);
+});

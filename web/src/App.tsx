@@ -3,7 +3,7 @@ import { BookOpenText, Inbox, LampDesk, LogOut, Send as SendIcon } from "lucide-
 import { DropdownMenu } from "radix-ui";
 import { createContext, useContext, useEffect, type ReactNode } from "react";
 import { BrowserRouter, NavLink, Route, Routes } from "react-router";
-import { api, Refusal, useFormToken } from "./api/client";
+import { api, Refusal, keepFormToken } from "./api/client";
 import { followChanges } from "./api/live";
 import type { DeskView, MessagePage, Person, Session } from "./api/types";
 import { Bench } from "./bench/Bench";
@@ -47,7 +47,7 @@ function Gate() {
     queryFn: () => api.get<Session>("/session"),
     staleTime: Infinity,
   });
-  if (session) useFormToken(session.formToken);
+  if (session) keepFormToken(session.formToken);
   const person = session?.person?.id;
   useEffect(() => {
     const ended = () => void client.invalidateQueries({ queryKey: ["session"] });
@@ -94,7 +94,12 @@ function Rail({ person }: { person: Person }) {
         <path d="M1 1h6v22H1z" className="fill-ink" />
         <path d="M7 1h16l-3 7H7z" className="fill-spruce" />
       </svg>
-      <Place to="/" words="Desk" count={desk ? desk.toSign.length + desk.toAnswer.length : 0} icon={<LampDesk size={20} strokeWidth={1.6} />} />
+      <Place
+        to="/"
+        words="Desk"
+        count={desk ? desk.toSign.length + desk.toAnswer.length : 0}
+        icon={<LampDesk size={20} strokeWidth={1.6} />}
+      />
       <Place to="/register" words="Register" icon={<BookOpenText size={20} strokeWidth={1.6} />} />
       {person.canSend && <Place to="/send" words="Send" icon={<SendIcon size={20} strokeWidth={1.6} />} />}
       <Place to="/post" words="Post" count={post?.unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
@@ -107,12 +112,20 @@ function Rail({ person }: { person: Person }) {
           {person.initials}
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content side="right" align="end" sideOffset={8} className="z-50 min-w-52 rounded-md border border-rule bg-raised p-1 shadow-lg">
+          <DropdownMenu.Content
+            side="right"
+            align="end"
+            sideOffset={8}
+            className="z-50 min-w-52 rounded-md border border-rule bg-raised p-1 shadow-lg"
+          >
             <div className="px-3 py-2">
               <div className="font-semibold">{person.name}</div>
               <div className="text-soft">{person.title}</div>
             </div>
-            <DropdownMenu.Item onSelect={() => void out()} className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked">
+            <DropdownMenu.Item
+              onSelect={() => void out()}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
               <LogOut size={15} /> Sign out
             </DropdownMenu.Item>
           </DropdownMenu.Content>

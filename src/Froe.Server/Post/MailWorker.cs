@@ -37,23 +37,36 @@ public sealed class MailWorker(Store.Post post, IOptions<Settings> settings, ILo
     private async Task SendAsync(List<Mail> mails, CancellationToken stop)
     {
         using var client = new SmtpClient { Timeout = 10_000 };
+        try
+        {
+            await client.ConnectAsync(settings.Value.MailHost, settings.Value.MailPort, MailKit.Security.SecureSocketOptions.Auto, stop);
+        }
+        catch (Exception e) when (IsMailFault(e))
+        {
+            log.LogWarning("The mail server does not answer ({Fault}); {Count} mails wait", e.Message, mails.Count);
+            foreach (var mail in mails) await post.FailedAsync(mail.Id, e.Message, Wait(mail), stop);
+            return;
+        }
         foreach (var mail in mails)
             try
             {
-                if (!client.IsConnected) await client.ConnectAsync(settings.Value.MailHost, settings.Value.MailPort, MailKit.Security.SecureSocketOptions.Auto, stop);
                 using var message = Compose(mail);
                 await client.SendAsync(message, stop);
                 await post.SentAsync(mail.Id, stop);
             }
-            catch (Exception e) when (e is IOException or System.Net.Sockets.SocketException or SmtpCommandException or SmtpProtocolException or ParseException or TimeoutException)
+            catch (Exception e) when (IsMailFault(e))
             {
-                // 4 s, 8 s, 16 s … up to an hour between tries.
-                var wait = TimeSpan.FromSeconds(Math.Min(3600, 2 << Math.Min(mail.Attempts, 11)));
-                log.LogWarning("Mail {Mail} did not go out ({Fault}); tried again in {WaitSeconds} s", mail.Id, e.Message, wait.TotalSeconds);
-                await post.FailedAsync(mail.Id, e.Message, wait, stop);
+                log.LogWarning("Mail {Mail} did not go out ({Fault}); tried again in {WaitSeconds} s", mail.Id, e.Message, Wait(mail).TotalSeconds);
+                await post.FailedAsync(mail.Id, e.Message, Wait(mail), stop);
             }
         if (client.IsConnected) await client.DisconnectAsync(true, stop);
     }
+
+    private static bool IsMailFault(Exception e) =>
+        e is IOException or System.Net.Sockets.SocketException or SmtpCommandException or SmtpProtocolException or MailKit.ServiceNotConnectedException or MailKit.Security.SslHandshakeException or ParseException or TimeoutException;
+
+    /// <summary>4 s, 8 s, 16 s … up to an hour between tries.</summary>
+    private static TimeSpan Wait(Mail mail) => TimeSpan.FromSeconds(Math.Min(3600, 2 << Math.Min(mail.Attempts, 11)));
 
     private MimeMessage Compose(Mail mail) => new()
     {

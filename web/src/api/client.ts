@@ -10,7 +10,7 @@ export class Refusal extends Error {
 }
 
 let formToken = "";
-export function useFormToken(token: string) {
+export function keepFormToken(token: string) {
   formToken = token;
 }
 

@@ -39,7 +39,14 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
       {p.items.map((i) => (
         <NextDraft key={i.document} item={i} />
       ))}
-      <textarea className="field mt-2" rows={2} aria-label="Note for the next round" placeholder="Note for the next round" value={note} onChange={(e) => setNote(e.target.value)} />
+      <textarea
+        className="field mt-2"
+        rows={2}
+        aria-label="Note for the next round"
+        placeholder="Note for the next round"
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+      />
       <Fault>{fault}</Fault>
       <Button look="main" className="mt-2 w-full" disabled={unanswered.length > 0} onClick={() => void send()}>
         Send round {p.round + 1}
@@ -50,14 +57,21 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
 
 function NextDraft({ item }: { item: PackageItem }) {
   const [adding, setAdding] = useState(false);
-  const { data } = useQuery({ queryKey: ["document", item.document], queryFn: () => api.get<DocumentDetail>(`/documents/${item.document}`) });
+  const { data } = useQuery({
+    queryKey: ["document", item.document],
+    queryFn: () => api.get<DocumentDetail>(`/documents/${item.document}`),
+  });
   const latest = data?.document;
   const isNew = latest !== undefined && latest.draft !== item.draft;
   return (
     <div className="flex items-center gap-2 border-b border-dotted border-rule py-1.5">
       <span className="font-mono text-sm">{item.number}</span>
       <span className="min-w-0 flex-1 truncate text-soft">
-        {isNew ? `${latest.revision}.${latest.ordinal} ready` : item.standing === "returned" ? "needs its next draft" : "not returned"}
+        {isNew
+          ? `${latest.revision}.${latest.ordinal} ready`
+          : item.standing === "returned"
+            ? "needs its next draft"
+            : "not returned"}
       </span>
       {item.standing === "returned" && <Button onClick={() => setAdding(true)}>{isNew ? "Replace" : "Upload"}</Button>}
       <SideSheet title={`Next draft of ${item.number}`} open={adding} onClose={() => setAdding(false)}>

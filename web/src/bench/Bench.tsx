@@ -5,7 +5,16 @@ import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } fro
 import { Link, useParams, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type HistoryEntry, type NoteRow, type PackageView, type Plan, type Shape, type SheetRow, type Verdict } from "../api/types";
+import {
+  stepsOf,
+  type HistoryEntry,
+  type NoteRow,
+  type PackageView,
+  type Plan,
+  type Shape,
+  type SheetRow,
+  type Verdict,
+} from "../api/types";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip } from "../ui/Strip";
@@ -22,7 +31,10 @@ import { VerdictBar, type Choice } from "./VerdictBar";
 
 export function Bench() {
   const { id } = useParams();
-  const { data, error } = useQuery({ queryKey: ["package", id], queryFn: () => api.get<PackageView>(`/packages/${id}`) });
+  const { data, error } = useQuery({
+    queryKey: ["package", id],
+    queryFn: () => api.get<PackageView>(`/packages/${id}`),
+  });
   if (error) return <Empty title="This package could not be opened">{error.message}</Empty>;
   if (!data) return null;
   return <LoadedBench key={data.id} p={data} />;
@@ -31,7 +43,9 @@ export function Bench() {
 /** A note is carried to the draft under review as long as it is not settled; a settled one stays on its own draft. */
 export function notesOn(p: PackageView, document: string, draft: string): NoteRow[] {
   const current = p.items.find((i) => i.document === document)?.draft === draft;
-  return p.notes.filter((n) => n.document === document && (n.draft === draft || (current && n.kind === "request" && n.round < p.round)));
+  return p.notes.filter(
+    (n) => n.document === document && (n.draft === draft || (current && n.kind === "request" && n.round < p.round)),
+  );
 }
 
 function LoadedBench({ p }: { p: PackageView }) {
@@ -39,7 +53,12 @@ function LoadedBench({ p }: { p: PackageView }) {
   const people = usePeople();
   const [params] = useSearchParams();
   const asked = p.notes.find((n) => n.number === Number(params.get("note")));
-  const [index, setIndex] = useState(() => Math.max(0, p.items.findIndex((i) => i.document === asked?.document)));
+  const [index, setIndex] = useState(() =>
+    Math.max(
+      0,
+      p.items.findIndex((i) => i.document === asked?.document),
+    ),
+  );
   const [draftOf, setDraftOf] = useState<string | null>(null);
   const [position, setPosition] = useState(asked?.sheet ?? 0);
   const [tool, setTool] = useState<Tool>("look");
@@ -52,7 +71,11 @@ function LoadedBench({ p }: { p: PackageView }) {
   const sheet = useRef<SheetHandle>(null);
   const item = p.items[Math.min(index, p.items.length - 1)]!;
   const draft = draftOf && item.earlierDrafts.some((e) => e.draft === draftOf) ? draftOf : item.draft;
-  const { data: sheets } = useQuery({ queryKey: ["sheets", draft], queryFn: () => api.get<SheetRow[]>(`/drafts/${draft}/sheets`), staleTime: Infinity });
+  const { data: sheets } = useQuery({
+    queryKey: ["sheets", draft],
+    queryFn: () => api.get<SheetRow[]>(`/drafts/${draft}/sheets`),
+    staleTime: Infinity,
+  });
   const mine = p.awaited.find((a) => a.person === me.id);
   const step = stepsOf(p.slip.plan as unknown as Plan).find((s) => s.key === mine?.step);
   const answering = p.standing === "returned" && p.originator === me.id;
@@ -85,10 +108,17 @@ function LoadedBench({ p }: { p: PackageView }) {
 
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("input,textarea,[role=dialog],[role=menu]")) return;
+      if (
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        (e.target as HTMLElement).closest("input,textarea,[role=dialog],[role=menu]")
+      )
+        return;
       const verdicts: Record<string, Verdict> = { "1": "approve", "2": "approveAsNoted", "3": "returnForChanges" };
       const verdict = verdicts[e.key];
-      if (verdict && mine) setChoices((c) => ({ ...c, [item.draft]: { verdict, reason: c[item.draft]?.reason ?? "" } }));
+      if (verdict && mine)
+        setChoices((c) => ({ ...c, [item.draft]: { verdict, reason: c[item.draft]?.reason ?? "" } }));
       else if (e.key === "n") open((index + 1) % p.items.length);
       else if (e.key === "v") setTool("look");
       else if (e.key === "c" && canDraw) setTool("cloud");
@@ -126,15 +156,28 @@ function LoadedBench({ p }: { p: PackageView }) {
           <p className="label mb-1">Layers of this sheet</p>
           {layers.map((l, i) => (
             <label key={l.name} className="flex items-center gap-2 py-0.5">
-              <input type="checkbox" className="accent-spruce" checked={l.isOn} onChange={() => setLayers(layers.map((x, k) => (k === i ? { ...x, isOn: !x.isOn } : x)))} />
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={l.isOn}
+                onChange={() => setLayers(layers.map((x, k) => (k === i ? { ...x, isOn: !x.isOn } : x)))}
+              />
               <span className="truncate">{l.name}</span>
             </label>
           ))}
           <div className="mt-2 flex gap-3">
-            <button type="button" className="underline" onClick={() => setLayers(layers.map((l) => ({ ...l, isOn: true })))}>
+            <button
+              type="button"
+              className="underline"
+              onClick={() => setLayers(layers.map((l) => ({ ...l, isOn: true })))}
+            >
               All on
             </button>
-            <button type="button" className="underline" onClick={() => setLayers(layers.map((l) => ({ ...l, isOn: false })))}>
+            <button
+              type="button"
+              className="underline"
+              onClick={() => setLayers(layers.map((l) => ({ ...l, isOn: false })))}
+            >
               All off
             </button>
           </div>
@@ -148,13 +191,19 @@ function LoadedBench({ p }: { p: PackageView }) {
                 type="checkbox"
                 className="accent-spruce"
                 checked={!hidden.has(author)}
-                onChange={() => setHidden(new Set(hidden.has(author) ? [...hidden].filter((h) => h !== author) : [...hidden, author]))}
+                onChange={() =>
+                  setHidden(new Set(hidden.has(author) ? [...hidden].filter((h) => h !== author) : [...hidden, author]))
+                }
               />
               {author === me.id ? "Yours" : name}
             </label>
           ))}
         </BarPopover>
-        <button type="button" className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white" onClick={() => setLedger(true)}>
+        <button
+          type="button"
+          className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
+          onClick={() => setLedger(true)}
+        >
           <ScrollText size={15} /> Ledger
         </button>
       </PlaceBar>
@@ -165,8 +214,13 @@ function LoadedBench({ p }: { p: PackageView }) {
           </h2>
           {p.items.map((i, k) => {
             const mySignOff = p.signOffs.find((s) => s.round === p.round && s.person === me.id);
-            const verdict = choices[i.draft]?.verdict ?? (mySignOff?.verdicts.find((v) => v.draft === i.draft)?.verdict as Verdict | undefined) ?? null;
-            const requests = p.notes.filter((n) => n.document === i.document && n.kind === "request" && n.standing !== "closed").length;
+            const verdict =
+              choices[i.draft]?.verdict ??
+              (mySignOff?.verdicts.find((v) => v.draft === i.draft)?.verdict as Verdict | undefined) ??
+              null;
+            const requests = p.notes.filter(
+              (n) => n.document === i.document && n.kind === "request" && n.standing !== "closed",
+            ).length;
             return (
               <button
                 key={i.document}
@@ -176,9 +230,16 @@ function LoadedBench({ p }: { p: PackageView }) {
                 onClick={() => open(k)}
               >
                 <span className="relative shrink-0">
-                  <img src={`/api/drafts/${i.draft}/sheets/0/small`} alt="" className="h-[44px] w-[62px] border border-rule bg-white object-contain" />
+                  <img
+                    src={`/api/drafts/${i.draft}/sheets/0/small`}
+                    alt=""
+                    className="h-[44px] w-[62px] border border-rule bg-white object-contain"
+                  />
                   {requests > 0 && (
-                    <span className="absolute -top-1.5 -left-1.5 rounded-[3px] bg-rust px-1.5 text-xs leading-4 font-semibold text-white" title={`${requests} open requests`}>
+                    <span
+                      className="absolute -top-1.5 -left-1.5 rounded-[3px] bg-rust px-1.5 text-xs leading-4 font-semibold text-white"
+                      title={`${requests} open requests`}
+                    >
                       {requests}
                     </span>
                   )}
@@ -199,22 +260,64 @@ function LoadedBench({ p }: { p: PackageView }) {
         </nav>
         <div className="flex min-w-0 flex-1 flex-col bg-table">
           <div className="relative min-h-0 flex-1">
-            <div role="toolbar" aria-label="Sheet tools" aria-orientation="vertical" className="absolute top-3 left-2 z-20 flex flex-col gap-1">
-              <ToolButton words="Look" shortcut="V" active={tool === "look"} onClick={() => setTool("look")} icon={<Hand size={18} strokeWidth={1.6} />} />
+            <div
+              role="toolbar"
+              aria-label="Sheet tools"
+              aria-orientation="vertical"
+              className="absolute top-3 left-2 z-20 flex flex-col gap-1"
+            >
+              <ToolButton
+                words="Look"
+                shortcut="V"
+                active={tool === "look"}
+                onClick={() => setTool("look")}
+                icon={<Hand size={18} strokeWidth={1.6} />}
+              />
               {canDraw && (
                 <>
-                  <ToolButton words="Cloud" shortcut="C" active={tool === "cloud"} onClick={() => setTool("cloud")} icon={<Cloud size={18} strokeWidth={1.6} />} />
-                  <ToolButton words="Arrow" shortcut="A" active={tool === "arrow"} onClick={() => setTool("arrow")} icon={<ArrowUpRight size={18} strokeWidth={1.6} />} />
+                  <ToolButton
+                    words="Cloud"
+                    shortcut="C"
+                    active={tool === "cloud"}
+                    onClick={() => setTool("cloud")}
+                    icon={<Cloud size={18} strokeWidth={1.6} />}
+                  />
+                  <ToolButton
+                    words="Arrow"
+                    shortcut="A"
+                    active={tool === "arrow"}
+                    onClick={() => setTool("arrow")}
+                    icon={<ArrowUpRight size={18} strokeWidth={1.6} />}
+                  />
                 </>
               )}
               <span className="h-2" />
-              <ToolButton words="Zoom in" shortcut="+" onClick={() => sheet.current?.zoom(1.4)} icon={<ZoomIn size={18} strokeWidth={1.6} />} />
-              <ToolButton words="Zoom out" shortcut="−" onClick={() => sheet.current?.zoom(1 / 1.4)} icon={<ZoomOut size={18} strokeWidth={1.6} />} />
-              <ToolButton words="Fit" shortcut="F" onClick={() => sheet.current?.fit()} icon={<Maximize size={18} strokeWidth={1.6} />} />
+              <ToolButton
+                words="Zoom in"
+                shortcut="+"
+                onClick={() => sheet.current?.zoom(1.4)}
+                icon={<ZoomIn size={18} strokeWidth={1.6} />}
+              />
+              <ToolButton
+                words="Zoom out"
+                shortcut="−"
+                onClick={() => sheet.current?.zoom(1 / 1.4)}
+                icon={<ZoomOut size={18} strokeWidth={1.6} />}
+              />
+              <ToolButton
+                words="Fit"
+                shortcut="F"
+                onClick={() => sheet.current?.fit()}
+                icon={<Maximize size={18} strokeWidth={1.6} />}
+              />
             </div>
             {draft !== item.draft && (
-              <p className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre" role="status">
-                This is the earlier draft {item.revision}.{item.earlierDrafts.find((e) => e.draft === draft)?.ordinal}, not the one under review.{" "}
+              <p
+                className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
+                role="status"
+              >
+                This is the earlier draft {item.revision}.{item.earlierDrafts.find((e) => e.draft === draft)?.ordinal},
+                not the one under review.{" "}
                 <button type="button" className="font-semibold underline" onClick={() => setDraftOf(null)}>
                   Back
                 </button>
@@ -226,9 +329,20 @@ function LoadedBench({ p }: { p: PackageView }) {
               </p>
             )}
             {sheets && sheets.length > 1 && (
-              <div role="tablist" aria-label="Sheets" className="absolute right-3 bottom-2 z-20 flex border border-rule bg-raised">
+              <div
+                role="tablist"
+                aria-label="Sheets"
+                className="absolute right-3 bottom-2 z-20 flex border border-rule bg-raised"
+              >
                 {sheets.map((s) => (
-                  <button key={s.position} type="button" role="tab" aria-selected={s.position === position} className={`px-3 py-1 ${s.position === position ? "bg-ink text-raised" : ""}`} onClick={() => setPosition(s.position)}>
+                  <button
+                    key={s.position}
+                    type="button"
+                    role="tab"
+                    aria-selected={s.position === position}
+                    className={`px-3 py-1 ${s.position === position ? "bg-ink text-raised" : ""}`}
+                    onClick={() => setPosition(s.position)}
+                  >
                     {s.name}
                   </button>
                 ))}
@@ -247,8 +361,24 @@ function LoadedBench({ p }: { p: PackageView }) {
               }}
               overlay={(place) => (
                 <>
-                  <Overlay notes={shown} place={place} picked={picked} onPick={(n) => setPicked(n.id)} carriedTo={draft} />
-                  {drawn && <NoteComposer p={p} draft={item.draft} sheet={position} shape={drawn} place={place} canRequest={mine !== undefined} onDone={() => setDrawn(null)} />}
+                  <Overlay
+                    notes={shown}
+                    place={place}
+                    picked={picked}
+                    onPick={(n) => setPicked(n.id)}
+                    carriedTo={draft}
+                  />
+                  {drawn && (
+                    <NoteComposer
+                      p={p}
+                      draft={item.draft}
+                      sheet={position}
+                      shape={drawn}
+                      place={place}
+                      canRequest={mine !== undefined}
+                      onDone={() => setDrawn(null)}
+                    />
+                  )}
                 </>
               )}
             />
@@ -266,8 +396,24 @@ function LoadedBench({ p }: { p: PackageView }) {
             {!step && p.note && <p className="mb-3">{p.note}</p>}
             <Strip state={stripOf(p)} me={me.id} people={people} />
           </div>
-          <NotesPanel p={p} notes={notes} picked={picked} onPick={goTo} canReview={mine !== undefined} canAnswer={p.originator === me.id} />
-          {mine && <VerdictBar p={p} item={item} seat={mine.seat} choices={choices} setChoices={setChoices} onNext={() => open((index + 1) % p.items.length)} />}
+          <NotesPanel
+            p={p}
+            notes={notes}
+            picked={picked}
+            onPick={goTo}
+            canReview={mine !== undefined}
+            canAnswer={p.originator === me.id}
+          />
+          {mine && (
+            <VerdictBar
+              p={p}
+              item={item}
+              seat={mine.seat}
+              choices={choices}
+              setChoices={setChoices}
+              onNext={() => open((index + 1) % p.items.length)}
+            />
+          )}
           {answering && <AnswerBar p={p} onGo={goTo} />}
           {p.standing === "released" && (
             <p className="border-t border-rule p-4">
@@ -284,7 +430,10 @@ function LoadedBench({ p }: { p: PackageView }) {
 }
 
 function PackageLedger({ id }: { id: string }) {
-  const { data } = useQuery({ queryKey: ["package", id, "ledger"], queryFn: () => api.get<HistoryEntry[]>(`/packages/${id}/ledger`) });
+  const { data } = useQuery({
+    queryKey: ["package", id, "ledger"],
+    queryFn: () => api.get<HistoryEntry[]>(`/packages/${id}/ledger`),
+  });
   return data ? <HistoryList entries={data} /> : <p role="status">Fetching the ledger …</p>;
 }
 
@@ -295,7 +444,11 @@ function BarPopover({ icon, words, children }: { icon: ReactNode; words: string;
         {icon} {words}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-50 max-h-[70vh] w-64 overflow-y-auto rounded-md border border-rule bg-raised p-3 shadow-lg">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 max-h-[70vh] w-64 overflow-y-auto rounded-md border border-rule bg-raised p-3 shadow-lg"
+        >
           {children}
         </Popover.Content>
       </Popover.Portal>
@@ -303,7 +456,19 @@ function BarPopover({ icon, words, children }: { icon: ReactNode; words: string;
   );
 }
 
-function ToolButton({ words, shortcut, icon, active, onClick }: { words: string; shortcut: string; icon: ReactNode; active?: boolean; onClick: () => void }) {
+function ToolButton({
+  words,
+  shortcut,
+  icon,
+  active,
+  onClick,
+}: {
+  words: string;
+  shortcut: string;
+  icon: ReactNode;
+  active?: boolean;
+  onClick: () => void;
+}) {
   return (
     <button
       type="button"

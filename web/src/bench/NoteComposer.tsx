@@ -12,7 +12,15 @@ const kinds: { kind: NoteKind; words: string; hint: string }[] = [
   { kind: "remark", words: "Remark", hint: "No answer needed" },
 ];
 
-type Props = { p: PackageView; draft: string; sheet: number; shape: Shape; place: Place; canRequest: boolean; onDone: () => void };
+type Props = {
+  p: PackageView;
+  draft: string;
+  sheet: number;
+  shape: Shape;
+  place: Place;
+  canRequest: boolean;
+  onDone: () => void;
+};
 
 /** Words for a markup just drawn. What was typed stays until it is stored or thrown away. */
 export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone }: Props) {
@@ -76,7 +84,9 @@ export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone
           rows={3}
           maxLength={4000}
           aria-label="Words of the note"
-          placeholder={kind === "request" ? "What must change" : kind === "question" ? "What you want to know" : "What you noticed"}
+          placeholder={
+            kind === "request" ? "What must change" : kind === "question" ? "What you want to know" : "What you noticed"
+          }
           value={body}
           onChange={(e) => setBody(e.target.value)}
         />

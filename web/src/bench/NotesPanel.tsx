@@ -18,7 +18,14 @@ const actWords: Record<string, string> = {
   reopen: "reopened it",
 };
 
-type Props = { p: PackageView; notes: NoteRow[]; picked: string | null; onPick: (n: NoteRow) => void; canReview: boolean; canAnswer: boolean };
+type Props = {
+  p: PackageView;
+  notes: NoteRow[];
+  picked: string | null;
+  onPick: (n: NoteRow) => void;
+  canReview: boolean;
+  canAnswer: boolean;
+};
 
 /** The notes of the sheet in view as one list; a click goes to the place on the sheet. */
 export function NotesPanel({ p, notes, picked, onPick, canReview, canAnswer }: Props) {
@@ -30,17 +37,43 @@ export function NotesPanel({ p, notes, picked, onPick, canReview, canAnswer }: P
       </h2>
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {notes.length === 0 && (
-          <p className="px-3.5 py-2 text-soft">{p.standing === "running" ? "None yet. Draw a cloud (C) or an arrow (A) on the sheet and say what it is about." : "No notes on this draft."}</p>
+          <p className="px-3.5 py-2 text-soft">
+            {p.standing === "running"
+              ? "None yet. Draw a cloud (C) or an arrow (A) on the sheet and say what it is about."
+              : "No notes on this draft."}
+          </p>
         )}
         {notes.map((n) => (
-          <Note key={n.id} p={p} n={n} picked={n.id === picked} onPick={() => onPick(n)} canReview={canReview} canAnswer={canAnswer} />
+          <Note
+            key={n.id}
+            p={p}
+            n={n}
+            picked={n.id === picked}
+            onPick={() => onPick(n)}
+            canReview={canReview}
+            canAnswer={canAnswer}
+          />
         ))}
       </div>
     </section>
   );
 }
 
-function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; n: NoteRow; picked: boolean; onPick: () => void; canReview: boolean; canAnswer: boolean }) {
+function Note({
+  p,
+  n,
+  picked,
+  onPick,
+  canReview,
+  canAnswer,
+}: {
+  p: PackageView;
+  n: NoteRow;
+  picked: boolean;
+  onPick: () => void;
+  canReview: boolean;
+  canAnswer: boolean;
+}) {
   const me = useMe();
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
@@ -53,7 +86,11 @@ function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; 
   const act = async (what: "answer" | "close" | "reopen" | "withdraw", words = "") => {
     setFault(null);
     try {
-      await api.post(`/notes/${n.id}/acts`, { act: what, answer: what === "answer" && n.kind === "request" ? answer : null, body: words });
+      await api.post(`/notes/${n.id}/acts`, {
+        act: what,
+        answer: what === "answer" && n.kind === "request" ? answer : null,
+        body: words,
+      });
       await client.invalidateQueries({ queryKey: ["package", p.id] });
       setAnswer(null);
       setBody("");
@@ -63,11 +100,23 @@ function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; 
   };
   const carried = n.round < p.round;
   const reviewing = canReview && n.kind === "request" && p.standing === "running";
-  const answerable = canAnswer && n.kind !== "remark" && (n.standing === "open" || n.standing === "answered") && p.standing !== "released";
+  const answerable =
+    canAnswer &&
+    n.kind !== "remark" &&
+    (n.standing === "open" || n.standing === "answered") &&
+    p.standing !== "released";
   return (
-    <article ref={row} data-testid={`note-${n.number}`} className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-[#f6f0e2]" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}>
+    <article
+      ref={row}
+      data-testid={`note-${n.number}`}
+      className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-[#f6f0e2]" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
+    >
       <button type="button" className="flex w-full gap-2 text-left" onClick={onPick}>
-        <span className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]}`}>{n.number}</span>
+        <span
+          className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]}`}
+        >
+          {n.number}
+        </span>
         <span className="min-w-0 flex-1">
           <span className="flex gap-1.5">
             <b className={`font-semibold ${kindColour[n.kind]}`}>{n.kind[0]!.toUpperCase() + n.kind.slice(1)}</b>
@@ -88,12 +137,16 @@ function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; 
         ))}
         {n.standing === "closed" && n.acts.length === 0 && <p className="mt-1">Closed</p>}
         <div className="mt-1.5 flex flex-wrap gap-2 empty:mt-0">
-          {reviewing && n.standing !== "closed" && (n.author !== me.id || carried) && <Button onClick={() => void act("close")}>Close</Button>}
+          {reviewing && n.standing !== "closed" && (n.author !== me.id || carried) && (
+            <Button onClick={() => void act("close")}>Close</Button>
+          )}
           {reviewing && n.standing === "closed" && <Button onClick={() => void act("reopen", "")}>Reopen</Button>}
           {reviewing && n.standing === "answered" && <Button onClick={() => void act("reopen", "")}>Reopen</Button>}
-          {n.author === me.id && n.standing === "open" && !carried && p.standing === "running" && (n.kind !== "request" || canReview) && (
-            <Button onClick={() => void act("withdraw")}>Withdraw</Button>
-          )}
+          {n.author === me.id &&
+            n.standing === "open" &&
+            !carried &&
+            p.standing === "running" &&
+            (n.kind !== "request" || canReview) && <Button onClick={() => void act("withdraw")}>Withdraw</Button>}
           {answerable && !answer && n.kind === "request" && p.standing === "returned" && (
             <>
               {(Object.keys(answers) as Answer[]).map((a) => (
@@ -103,7 +156,9 @@ function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; 
               ))}
             </>
           )}
-          {answerable && !answer && n.kind === "question" && n.standing === "open" && <Button onClick={() => setAnswer("done")}>Answer</Button>}
+          {answerable && !answer && n.kind === "question" && n.standing === "open" && (
+            <Button onClick={() => setAnswer("done")}>Answer</Button>
+          )}
         </div>
         {answer && (
           <form
@@ -118,7 +173,15 @@ function Note({ p, n, picked, onPick, canReview, canAnswer }: { p: PackageView; 
               rows={2}
               autoFocus
               aria-label={`Answer to ${n.kind} ${n.number}`}
-              placeholder={n.kind === "question" ? "Your answer" : answer === "done" ? "What was done (may be left empty)" : answer === "cannot" ? "Why it cannot be done" : "What was done instead"}
+              placeholder={
+                n.kind === "question"
+                  ? "Your answer"
+                  : answer === "done"
+                    ? "What was done (may be left empty)"
+                    : answer === "cannot"
+                      ? "Why it cannot be done"
+                      : "What was done instead"
+              }
               value={body}
               onChange={(e) => setBody(e.target.value)}
             />

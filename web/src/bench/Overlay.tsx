@@ -1,7 +1,11 @@
 import type { NoteRow, Shape } from "../api/types";
 import { ShapePath, type Place } from "../viewer/SheetView";
 
-export const kindColour = { remark: "text-slate stroke-slate", question: "text-iris stroke-iris", request: "text-rust stroke-rust" } as const;
+export const kindColour = {
+  remark: "text-slate stroke-slate",
+  question: "text-iris stroke-iris",
+  request: "text-rust stroke-rust",
+} as const;
 export const kindFill = { remark: "bg-slate", question: "bg-iris", request: "bg-rust" } as const;
 
 type Props = { notes: NoteRow[]; place: Place; picked: string | null; onPick: (n: NoteRow) => void; carriedTo: string };
@@ -12,7 +16,12 @@ export function Overlay({ notes, place, picked, onPick, carriedTo }: Props) {
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {notes.map((n) => (
-          <g key={n.id} strokeDasharray={n.draft === carriedTo ? undefined : "5 3"} opacity={n.standing === "closed" ? 0.45 : 1} strokeWidth={n.id === picked ? 3 : undefined}>
+          <g
+            key={n.id}
+            strokeDasharray={n.draft === carriedTo ? undefined : "5 3"}
+            opacity={n.standing === "closed" ? 0.45 : 1}
+            strokeWidth={n.id === picked ? 3 : undefined}
+          >
             <ShapePath shape={n.shape as unknown as Shape} place={place} className={kindColour[n.kind]} />
           </g>
         ))}

@@ -2,10 +2,24 @@ import type { PackageItem, PackageView } from "../api/types";
 import { shortDay } from "../ui/time";
 
 /** Drafts and rounds of the item along one line; the draft in view is filled, an earlier one opens on a click. */
-export function RoundLine({ p, item, draft, onDraft }: { p: PackageView; item: PackageItem; draft: string; onDraft: (draft: string | null) => void }) {
+export function RoundLine({
+  p,
+  item,
+  draft,
+  onDraft,
+}: {
+  p: PackageView;
+  item: PackageItem;
+  draft: string;
+  onDraft: (draft: string | null) => void;
+}) {
   const stops = [
     ...item.earlierDrafts.map((e) => ({ draft: e.draft, ordinal: e.ordinal, words: `round ${e.round}` })),
-    { draft: item.draft, ordinal: item.ordinal, words: `round ${p.round} · ${p.standing === "released" ? "released" : p.standing === "returned" ? "returned" : "now"}` },
+    {
+      draft: item.draft,
+      ordinal: item.ordinal,
+      words: `round ${p.round} · ${p.standing === "released" ? "released" : p.standing === "returned" ? "returned" : "now"}`,
+    },
   ];
   return (
     <div className="flex h-[58px] shrink-0 items-center gap-6 border-t border-rule bg-ground px-4">
@@ -13,8 +27,16 @@ export function RoundLine({ p, item, draft, onDraft }: { p: PackageView; item: P
       <div className="relative flex flex-1 items-start">
         <span aria-hidden className="absolute top-[7px] right-0 left-0 h-px bg-ink" />
         {stops.map((s) => (
-          <button key={s.draft} type="button" aria-pressed={s.draft === draft} className="relative mr-14 flex flex-col items-start" onClick={() => onDraft(s.draft === item.draft ? null : s.draft)}>
-            <span className={`h-[15px] w-[15px] rounded-full border border-ink ${s.draft === draft ? "bg-spruce" : "bg-raised"}`} />
+          <button
+            key={s.draft}
+            type="button"
+            aria-pressed={s.draft === draft}
+            className="relative mr-14 flex flex-col items-start"
+            onClick={() => onDraft(s.draft === item.draft ? null : s.draft)}
+          >
+            <span
+              className={`h-[15px] w-[15px] rounded-full border border-ink ${s.draft === draft ? "bg-spruce" : "bg-raised"}`}
+            />
             <span className="mt-1 text-sm">
               <b className="font-mono font-semibold">
                 {item.revision}.{s.ordinal}

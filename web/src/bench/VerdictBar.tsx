@@ -9,7 +9,14 @@ import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
 export type Choice = { verdict: Verdict; reason: string };
 type Choices = Record<string, Choice>;
-type Props = { p: PackageView; item: PackageItem; seat: string; choices: Choices; setChoices: Dispatch<SetStateAction<Choices>>; onNext: () => void };
+type Props = {
+  p: PackageView;
+  item: PackageItem;
+  seat: string;
+  choices: Choices;
+  setChoices: Dispatch<SetStateAction<Choices>>;
+  onNext: () => void;
+};
 
 const order: Verdict[] = ["approve", "approveAsNoted", "returnForChanges"];
 
@@ -19,13 +26,19 @@ export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props
   const choice = choices[item.draft];
   const given = p.items.filter((i) => choices[i.draft]);
   const returned = p.items.filter((i) => choices[i.draft]?.verdict === "returnForChanges");
-  const requests = p.notes.filter((n) => n.kind === "request" && n.standing !== "closed" && returned.some((i) => i.document === n.document)).length;
+  const requests = p.notes.filter(
+    (n) => n.kind === "request" && n.standing !== "closed" && returned.some((i) => i.document === n.document),
+  ).length;
   const missing = p.items.length - given.length;
-  const sign = returned.length > 0 ? `Return with ${requests} ${requests === 1 ? "request" : "requests"} …` : `Sign ${p.items.length} ${p.items.length === 1 ? "item" : "items"} …`;
+  const sign =
+    returned.length > 0
+      ? `Return with ${requests} ${requests === 1 ? "request" : "requests"} …`
+      : `Sign ${p.items.length} ${p.items.length === 1 ? "item" : "items"} …`;
   return (
     <div className="shrink-0 border-t border-rule p-3.5">
       <p className="mb-2">
-        <b className="font-mono text-sm font-semibold">{item.number}</b> <span className="text-soft">{choice ? "Your verdict:" : "Your verdict on this item?"}</span>
+        <b className="font-mono text-sm font-semibold">{item.number}</b>{" "}
+        <span className="text-soft">{choice ? "Your verdict:" : "Your verdict on this item?"}</span>
       </p>
       <div role="radiogroup" aria-label={`Verdict on ${item.number}`} className="flex border border-ink">
         {order.map((v, i) => (
@@ -37,7 +50,7 @@ export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props
             className={`flex flex-1 items-center justify-center gap-1.5 border-l border-ink py-2 font-medium first:border-l-0 ${choice?.verdict === v ? "bg-picked shadow-[inset_0_-3px_0_var(--color-spruce)]" : "hover:bg-picked"}`}
             onClick={() => setChoices({ ...choices, [item.draft]: { verdict: v, reason: choice?.reason ?? "" } })}
           >
-            <VerdictMark verdict={v} /> {verdictWords[v]}
+            <VerdictMark verdict={v} decorative /> {verdictWords[v]}
             <kbd className="rounded-[3px] border border-rule px-1 font-mono text-[10px]">{i + 1}</kbd>
           </button>
         ))}
@@ -47,7 +60,9 @@ export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props
           className="field mt-2"
           aria-label="Reason"
           maxLength={2000}
-          placeholder={choice.verdict === "approveAsNoted" ? "What you noted" : "Reason, besides the requests (may be left empty)"}
+          placeholder={
+            choice.verdict === "approveAsNoted" ? "What you noted" : "Reason, besides the requests (may be left empty)"
+          }
           value={choice.reason}
           onChange={(e) => setChoices({ ...choices, [item.draft]: { ...choice, reason: e.target.value } })}
         />
@@ -58,7 +73,13 @@ export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props
             Next item
           </Button>
         )}
-        <Button look="main" className="flex-1" disabled={missing > 0} title={missing > 0 ? `${missing} without a verdict` : undefined} onClick={() => setSigning(true)}>
+        <Button
+          look="main"
+          className="flex-1"
+          disabled={missing > 0}
+          title={missing > 0 ? `${missing} without a verdict` : undefined}
+          onClick={() => setSigning(true)}
+        >
           {missing > 0 ? `${missing} to decide` : sign}
         </Button>
       </div>
@@ -67,7 +88,17 @@ export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props
   );
 }
 
-function SignDialog({ p, seat, choices, onClose }: { p: PackageView; seat: string; choices: Choices; onClose: () => void }) {
+function SignDialog({
+  p,
+  seat,
+  choices,
+  onClose,
+}: {
+  p: PackageView;
+  seat: string;
+  choices: Choices;
+  onClose: () => void;
+}) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [password, setPassword] = useState("");
@@ -86,7 +117,12 @@ function SignDialog({ p, seat, choices, onClose }: { p: PackageView; seat: strin
         grant,
         seat,
         remark,
-        verdicts: p.items.map((i) => ({ draft: i.draft, sha256: i.sha256, verdict: choices[i.draft]!.verdict, reason: choices[i.draft]!.reason })),
+        verdicts: p.items.map((i) => ({
+          draft: i.draft,
+          sha256: i.sha256,
+          verdict: choices[i.draft]!.verdict,
+          reason: choices[i.draft]!.reason,
+        })),
       });
       await client.invalidateQueries();
       onClose();
@@ -100,7 +136,10 @@ function SignDialog({ p, seat, choices, onClose }: { p: PackageView; seat: strin
     <Dialog.Root open onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby="statement" className="fixed top-1/2 left-1/2 z-50 w-[520px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-raised p-5 shadow-2xl">
+        <Dialog.Content
+          aria-describedby="statement"
+          className="fixed top-1/2 left-1/2 z-50 w-[520px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-raised p-5 shadow-2xl"
+        >
           <Dialog.Title className="text-xl font-semibold">
             {returns ? "Return" : "Sign"} {p.number}, round {p.round}
           </Dialog.Title>
@@ -125,13 +164,26 @@ function SignDialog({ p, seat, choices, onClose }: { p: PackageView; seat: strin
             }}
           >
             <Labelled label="Closing remark, for the record">
-              <textarea className="field" rows={2} maxLength={4000} value={remark} onChange={(e) => setRemark(e.target.value)} />
+              <textarea
+                className="field"
+                rows={2}
+                maxLength={4000}
+                value={remark}
+                onChange={(e) => setRemark(e.target.value)}
+              />
             </Labelled>
             <p id="statement" className="mb-3 border-l-[3px] border-ink pl-3">
               {p.statement}
             </p>
             <Labelled label="Your password, again">
-              <input className="field" type="password" autoComplete="current-password" autoFocus value={password} onChange={(e) => setPassword(e.target.value)} />
+              <input
+                className="field"
+                type="password"
+                autoComplete="current-password"
+                autoFocus
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
             </Labelled>
             <Fault>{fault}</Fault>
             <div className="flex justify-end gap-2">

@@ -10,7 +10,11 @@ export function stripOf(p: PackageView): StripState {
       ...seat,
       signed: round
         .filter((s) => s.seat === seat.key)
-        .map((s) => ({ initials: s.initials, at: s.at, returns: s.verdicts.some((v) => v.verdict === "returnForChanges") })),
+        .map((s) => ({
+          initials: s.initials,
+          at: s.at,
+          returns: s.verdicts.some((v) => v.verdict === "returnForChanges"),
+        })),
     })),
     open: p.slip.open,
     passed: p.slip.passed,

@@ -25,8 +25,10 @@ function rowStrip(row: PackageRow): StripState {
 
 function why(row: PackageRow, group: string, me: string): string {
   const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;
-  const requests = row.openRequests > 0 ? `, ${row.openRequests} open ${row.openRequests === 1 ? "request" : "requests"}` : "";
-  if (group === "To answer") return `Came back with ${row.openRequests} ${row.openRequests === 1 ? "request" : "requests"} to answer · ${items}`;
+  const requests =
+    row.openRequests > 0 ? `, ${row.openRequests} open ${row.openRequests === 1 ? "request" : "requests"}` : "";
+  if (group === "To answer")
+    return `Came back with ${row.openRequests} ${row.openRequests === 1 ? "request" : "requests"} to answer · ${items}`;
   if (row.standing === "released") return `Released · ${items}`;
   const step = stepsOf(row.slip.plan as unknown as Plan).find((s) => s.key === row.step);
   if (group === "To sign") return `${step?.instruction ?? row.note} · ${items}${requests}`;
@@ -58,7 +60,12 @@ export function Desk() {
     const key = (e: KeyboardEvent) => {
       if ((e.target as HTMLElement).closest("input,textarea,[role=menu],[role=dialog]")) return;
       const at = rows.findIndex((r) => r.id === current?.id);
-      const next = e.key === "ArrowDown" || e.key === "j" ? rows[at + 1] : e.key === "ArrowUp" || e.key === "k" ? rows[at - 1] : undefined;
+      const next =
+        e.key === "ArrowDown" || e.key === "j"
+          ? rows[at + 1]
+          : e.key === "ArrowUp" || e.key === "k"
+            ? rows[at - 1]
+            : undefined;
       if (next) {
         e.preventDefault();
         setPicked(next.id);
@@ -108,7 +115,9 @@ export function Desk() {
                         data-row={row.id}
                         aria-current={row.id === current?.id}
                         className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left ${
-                          row.id === current?.id ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"
+                          row.id === current?.id
+                            ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]"
+                            : "hover:bg-[#edeae0]"
                         }`}
                         onClick={() => setPicked(row.id)}
                         onFocus={() => setPicked(row.id)}
@@ -119,7 +128,11 @@ export function Desk() {
                           void navigate(`/packages/${row.id}`);
                         }}
                       >
-                        <img src={`/api/drafts/${row.draft}/sheets/0/small`} alt="" className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain" />
+                        <img
+                          src={`/api/drafts/${row.draft}/sheets/0/small`}
+                          alt=""
+                          className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain"
+                        />
                         <span className="min-w-0 flex-1">
                           <span className="flex items-center gap-2">
                             <span className="shrink-0 font-mono text-sm">{row.number}</span>

@@ -23,7 +23,9 @@ export function Post() {
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
         {error && <Empty title="The messages could not be fetched">{error.message}</Empty>}
-        {data?.messages.length === 0 && <Empty title="No messages yet">When a package needs you or is released, it says so here and by mail.</Empty>}
+        {data?.messages.length === 0 && (
+          <Empty title="No messages yet">When a package needs you or is released, it says so here and by mail.</Empty>
+        )}
         <ul>
           {data?.messages.map((m) => (
             <li key={m.id}>

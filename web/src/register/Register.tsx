@@ -20,7 +20,9 @@ export function Register() {
   const { data, error, fetchNextPage, hasNextPage } = useInfiniteQuery({
     queryKey: ["documents", search],
     queryFn: ({ pageParam }) =>
-      api.get<DocumentPage>(`/documents?search=${encodeURIComponent(search)}${pageParam ? `&after=${encodeURIComponent(pageParam)}` : ""}`),
+      api.get<DocumentPage>(
+        `/documents?search=${encodeURIComponent(search)}${pageParam ? `&after=${encodeURIComponent(pageParam)}` : ""}`,
+      ),
     initialPageParam: "",
     getNextPageParam: (last) => last.next ?? undefined,
     placeholderData: keepPreviousData,
@@ -60,23 +62,31 @@ export function Register() {
           {error && <Empty title="The register could not be fetched">{error.message}</Empty>}
           {data && rows.length === 0 && (
             <Empty title={search ? `Nothing matches “${search}”` : "The register is empty"}>
-              {search ? "Look for a part of a number, a title or a name." : "Register a document by uploading its first draft."}
+              {search
+                ? "Look for a part of a number, a title or a name."
+                : "Register a document by uploading its first draft."}
             </Empty>
           )}
           {rows.length > 0 && (
             <table className="w-full border-collapse">
               <thead>
                 <tr className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--color-rule)]">
-                  {["Number", "Title", "Kind", "Discipline", "Revision", "Standing", "Originator", "Changed"].map((h) => (
-                    <th key={h} scope="col" className="label px-3 py-2 first:pl-4">
-                      {h}
-                    </th>
-                  ))}
+                  {["Number", "Title", "Kind", "Discipline", "Revision", "Standing", "Originator", "Changed"].map(
+                    (h) => (
+                      <th key={h} scope="col" className="label px-3 py-2 first:pl-4">
+                        {h}
+                      </th>
+                    ),
+                  )}
                 </tr>
               </thead>
               <tbody>
                 {rows.map((d) => (
-                  <tr key={d.id} aria-selected={d.id === id} className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-[#edeae0]"}`}>
+                  <tr
+                    key={d.id}
+                    aria-selected={d.id === id}
+                    className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-[#edeae0]"}`}
+                  >
                     <td className="px-3 pl-4 font-mono text-sm whitespace-nowrap">
                       <Link className="hover:underline" to={`/register/${d.id}`}>
                         {d.number}
@@ -126,7 +136,10 @@ export function Register() {
 function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
   const me = useMe();
   const [adding, setAdding] = useState(false);
-  const { data, error } = useQuery({ queryKey: ["document", id], queryFn: () => api.get<DocumentDetail>(`/documents/${id}`) });
+  const { data, error } = useQuery({
+    queryKey: ["document", id],
+    queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
+  });
   if (error)
     return (
       <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
@@ -138,7 +151,10 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
   const open = d.standing === "in work" || d.standing === "returned";
   const canAdd = d.originator === me.id && d.standing !== "in review";
   return (
-    <aside aria-label={`${d.number} ${d.title}`} className="flex w-[400px] shrink-0 flex-col border-l border-rule bg-raised">
+    <aside
+      aria-label={`${d.number} ${d.title}`}
+      className="flex w-[400px] shrink-0 flex-col border-l border-rule bg-raised"
+    >
       <div className="flex-1 overflow-y-auto p-4">
         <div className="flex items-center gap-2">
           <span className="font-mono">{d.number}</span>
@@ -150,7 +166,11 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
           </span>
         </div>
         <h2 className="mt-1 mb-3 text-xl leading-snug font-semibold">{d.title}</h2>
-        <img src={`/api/drafts/${d.draft}/sheets/0/picture`} alt={`Sheet of ${d.number}`} className="w-full border border-rule bg-white" />
+        <img
+          src={`/api/drafts/${d.draft}/sheets/0/picture`}
+          alt={`Sheet of ${d.number}`}
+          className="w-full border border-rule bg-white"
+        />
         <h3 className="label mt-4 mb-1">Drafts</h3>
         <ul>
           {drafts.map((w) => (
@@ -159,7 +179,11 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
                 {w.revision}.{w.ordinal}
               </span>
               <span className="min-w-0 flex-1">
-                <a className="block truncate underline decoration-rule underline-offset-2" href={`/api/drafts/${w.id}/file`} download>
+                <a
+                  className="block truncate underline decoration-rule underline-offset-2"
+                  href={`/api/drafts/${w.id}/file`}
+                  download
+                >
                   {w.fileName}
                 </a>
                 <span className="text-sm text-soft" title={exactly(w.uploadedAt)}>
@@ -175,7 +199,11 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
         </ul>
         {packages.length > 0 && <h3 className="label mt-4 mb-1">Packages</h3>}
         {packages.map((p) => (
-          <Link key={p.id} to={`/packages/${p.id}`} className="flex items-center gap-2 border-b border-dotted border-rule py-1.5 hover:bg-picked">
+          <Link
+            key={p.id}
+            to={`/packages/${p.id}`}
+            className="flex items-center gap-2 border-b border-dotted border-rule py-1.5 hover:bg-picked"
+          >
             <span className="font-mono text-sm">{p.number}</span>
             <span className="min-w-0 flex-1 truncate">{p.title}</span>
             <StandingTag standing={p.standing} />
@@ -191,7 +219,10 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
           </Button>
         )}
         {open && d.originator === me.id && (
-          <Link to={`/send?document=${d.id}`} className="inline-flex items-center rounded-[5px] border border-[#c9c4b5] px-3 font-medium hover:bg-white">
+          <Link
+            to={`/send?document=${d.id}`}
+            className="inline-flex items-center rounded-[5px] border border-[#c9c4b5] px-3 font-medium hover:bg-white"
+          >
             Send for review
           </Link>
         )}
@@ -199,7 +230,11 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
           Close
         </Button>
       </div>
-      <SideSheet title={open ? `Next draft of ${d.number}` : `Next revision of ${d.number}`} open={adding} onClose={() => setAdding(false)}>
+      <SideSheet
+        title={open ? `Next draft of ${d.number}` : `Next revision of ${d.number}`}
+        open={adding}
+        onClose={() => setAdding(false)}
+      >
         <UploadForm document={d} onDone={() => setAdding(false)} />
       </SideSheet>
     </aside>

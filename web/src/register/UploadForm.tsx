@@ -8,7 +8,13 @@ import { Button, Fault, Labelled } from "../ui/kit";
 type Progress = { file: File; share: number; state: UploadState | null };
 
 /** Uploads a file and registers it: as a new document, or as the next draft of one. */
-export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, "id" | "number">; onDone: (document: string) => void }) {
+export function UploadForm({
+  document,
+  onDone,
+}: {
+  document?: Pick<DocumentRow, "id" | "number">;
+  onDone: (document: string) => void;
+}) {
   const client = useQueryClient();
   const [progress, setProgress] = useState<Progress | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -52,7 +58,14 @@ export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, 
     try {
       const made = document
         ? await api.post<{ document: string }>(`/documents/${document.id}/drafts`, { upload: uploadId, reason })
-        : await api.post<{ document: string }>("/documents", { number, title, kind: "drawing", discipline, upload: uploadId, reason });
+        : await api.post<{ document: string }>("/documents", {
+            number,
+            title,
+            kind: "drawing",
+            discipline,
+            upload: uploadId,
+            reason,
+          });
       await client.invalidateQueries({ queryKey: ["documents"] });
       await client.invalidateQueries({ queryKey: ["document", made.document] });
       onDone(made.document);
@@ -62,7 +75,12 @@ export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, 
   };
 
   const report = progress?.state?.report as
-    { sheets: { name: string; entities: number }[]; notShown: { type: string; count: number; why: string }[]; version: string } | undefined;
+    | {
+        sheets: { name: string; entities: number }[];
+        notShown: { type: string; count: number; why: string }[];
+        version: string;
+      }
+    | undefined;
   const ready = progress?.state?.state === "read" && (document || (number.trim() && title.trim()));
   return (
     <form
@@ -85,7 +103,14 @@ export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, 
         }}
       >
         <FileUp size={22} className="mb-1 text-soft" />
-        <input ref={picker} type="file" accept=".dxf" aria-label="Drawing file" className="sr-only" onChange={(e) => void take(e.target.files?.[0])} />
+        <input
+          ref={picker}
+          type="file"
+          accept=".dxf"
+          aria-label="Drawing file"
+          className="sr-only"
+          onChange={(e) => void take(e.target.files?.[0])}
+        />
         <p>
           Drop a DXF drawing here, or{" "}
           <button type="button" className="font-medium text-spruce underline" onClick={() => picker.current?.click()}>
@@ -113,7 +138,8 @@ export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, 
           {report ? (
             <>
               <p className="text-soft">
-                DXF {report.version} · {report.sheets.map((s) => `${s.name}, ${s.entities.toLocaleString("en-GB")} entities`).join(" · ")}
+                DXF {report.version} ·{" "}
+                {report.sheets.map((s) => `${s.name}, ${s.entities.toLocaleString("en-GB")} entities`).join(" · ")}
               </p>
               {report.notShown.map((n) => (
                 <p key={n.type + n.why} className="text-ochre">
@@ -123,7 +149,9 @@ export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, 
             </>
           ) : (
             <>
-              <p className="text-soft">{progress.share < 1 ? `Sending, ${Math.round(progress.share * 100)} %` : "Reading the drawing …"}</p>
+              <p className="text-soft">
+                {progress.share < 1 ? `Sending, ${Math.round(progress.share * 100)} %` : "Reading the drawing …"}
+              </p>
               <div className="mt-1 h-1 bg-rule">
                 <div className="h-1 bg-spruce" style={{ width: `${progress.share * 100}%` }} />
               </div>
@@ -134,13 +162,23 @@ export function UploadForm({ document, onDone }: { document?: Pick<DocumentRow, 
       {!document && (
         <>
           <Labelled label="Number">
-            <input className="field font-mono" value={number} maxLength={40} onChange={(e) => setNumber(e.target.value)} />
+            <input
+              className="field font-mono"
+              value={number}
+              maxLength={40}
+              onChange={(e) => setNumber(e.target.value)}
+            />
           </Labelled>
           <Labelled label="Title">
             <input className="field" value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />
           </Labelled>
           <Labelled label="Discipline">
-            <input className="field" value={discipline} maxLength={60} onChange={(e) => setDiscipline(e.target.value)} />
+            <input
+              className="field"
+              value={discipline}
+              maxLength={60}
+              onChange={(e) => setDiscipline(e.target.value)}
+            />
           </Labelled>
         </>
       )}

@@ -15,7 +15,12 @@ function preview(plan: Plan, groups: readonly PersonGroup[], me: string): StripS
     seats: stepsOf(plan).flatMap((s) =>
       s.seats.map((seat) => {
         const h = seat.holder;
-        const people = h.holder === "person" ? [h.person] : h.holder === "originator" ? [me] : (groups.find((g) => g.id === h.group)?.members ?? []);
+        const people =
+          h.holder === "person"
+            ? [h.person]
+            : h.holder === "originator"
+              ? [me]
+              : (groups.find((g) => g.id === h.group)?.members ?? []);
         return { key: seat.key, needed: h.holder === "group" ? h.needed : 1, people, signed: [] };
       }),
     ),
@@ -30,7 +35,10 @@ export function Send() {
   const people = usePeople();
   const navigate = useNavigate();
   const [params] = useSearchParams();
-  const { data: page } = useQuery({ queryKey: ["documents", "mine", me.name], queryFn: () => api.get<DocumentPage>(`/documents?search=${encodeURIComponent(me.name)}`) });
+  const { data: page } = useQuery({
+    queryKey: ["documents", "mine", me.name],
+    queryFn: () => api.get<DocumentPage>(`/documents?search=${encodeURIComponent(me.name)}`),
+  });
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
   const [picked, setPicked] = useState<readonly string[]>(() => params.getAll("document"));
@@ -42,20 +50,42 @@ export function Send() {
   const [busy, setBusy] = useState(false);
   // One key for this package however often the button is pressed.
   const key = useRef(crypto.randomUUID());
-  const mine = useMemo(() => page?.rows.filter((d) => d.originator === me.id && d.standing === "in work") ?? [], [page, me]);
+  const mine = useMemo(
+    () => page?.rows.filter((d) => d.originator === me.id && d.standing === "in work") ?? [],
+    [page, me],
+  );
   const chosen = plans?.find((p) => p.id === planId) ?? plans?.[0];
   const plan = chosen?.plan as unknown as Plan | undefined;
   const strip = useMemo(() => (plan && groups ? preview(plan, groups, me.id) : null), [plan, groups, me]);
-  const first = strip ? [...new Set(strip.seats.filter((s) => stepsOf(strip.plan)[0]?.seats.some((x) => x.key === s.key)).flatMap((s) => s.people))] : [];
+  const first = strip
+    ? [
+        ...new Set(
+          strip.seats
+            .filter((s) => stepsOf(strip.plan)[0]?.seats.some((x) => x.key === s.key))
+            .flatMap((s) => s.people),
+        ),
+      ]
+    : [];
   const others = first.length - 1;
-  const to = first.length > 0 ? `Send to ${people.get(first[0]!)?.name.split(" ")[0] ?? ""}${others > 0 ? ` and ${others} other${others > 1 ? "s" : ""}` : ""}` : "Send";
-  const toggle = (list: readonly string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
+  const to =
+    first.length > 0
+      ? `Send to ${people.get(first[0]!)?.name.split(" ")[0] ?? ""}${others > 0 ? ` and ${others} other${others > 1 ? "s" : ""}` : ""}`
+      : "Send";
+  const toggle = (list: readonly string[], id: string) =>
+    list.includes(id) ? list.filter((x) => x !== id) : [...list, id];
 
   const send = async () => {
     setBusy(true);
     setFault(null);
     try {
-      const sent = await api.post<{ id: string }>("/packages", { key: key.current, title, note, plan: chosen!.id, documents: picked, inform });
+      const sent = await api.post<{ id: string }>("/packages", {
+        key: key.current,
+        title,
+        note,
+        plan: chosen!.id,
+        documents: picked,
+        inform,
+      });
       await navigate(`/packages/${sent.id}`);
     } catch (e) {
       setFault((e as Error).message);
@@ -70,13 +100,26 @@ export function Send() {
         <div className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
           <div className="max-w-[760px]">
             <h2 className="label mb-1">1 · Documents in work</h2>
-            {page && mine.length === 0 && <Empty title="No document of yours is in work">Register one, or upload the next draft of one, in the register.</Empty>}
+            {page && mine.length === 0 && (
+              <Empty title="No document of yours is in work">
+                Register one, or upload the next draft of one, in the register.
+              </Empty>
+            )}
             <ul className="mb-6 border border-rule bg-raised">
               {mine.map((d) => (
                 <li key={d.id} className="border-t border-rule first:border-t-0">
                   <label className="flex cursor-pointer items-center gap-3 px-3 py-1.5 hover:bg-picked">
-                    <input type="checkbox" className="h-4 w-4 accent-spruce" checked={picked.includes(d.id)} onChange={() => setPicked(toggle(picked, d.id))} />
-                    <img src={`/api/drafts/${d.draft}/sheets/0/small`} alt="" className="h-[38px] w-[54px] border border-rule bg-white object-contain" />
+                    <input
+                      type="checkbox"
+                      className="h-4 w-4 accent-spruce"
+                      checked={picked.includes(d.id)}
+                      onChange={() => setPicked(toggle(picked, d.id))}
+                    />
+                    <img
+                      src={`/api/drafts/${d.draft}/sheets/0/small`}
+                      alt=""
+                      className="h-[38px] w-[54px] border border-rule bg-white object-contain"
+                    />
                     <span className="font-mono text-sm">{d.number}</span>
                     <span className="font-mono text-sm text-soft">
                       {d.revision}.{d.ordinal}
@@ -105,7 +148,8 @@ export function Send() {
                     <span className="font-semibold">{p.name}</span>
                     <span className="block text-soft">{p.purpose}</span>
                     <span className="mt-1 block text-sm text-soft">
-                      {steps.length} steps, {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {days} working days
+                      {steps.length} steps, {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {days}{" "}
+                      working days
                     </span>
                   </button>
                 );
@@ -113,10 +157,22 @@ export function Send() {
             </div>
             <h2 className="label mb-1">3 · What it is for</h2>
             <Labelled label="Title">
-              <input className="field" value={title} maxLength={200} placeholder="Bearing housing to G7 seals" onChange={(e) => setTitle(e.target.value)} />
+              <input
+                className="field"
+                value={title}
+                maxLength={200}
+                placeholder="Bearing housing to G7 seals"
+                onChange={(e) => setTitle(e.target.value)}
+              />
             </Labelled>
             <Labelled label="Covering note" hint="Everyone who signs reads this first.">
-              <textarea className="field" rows={3} value={note} maxLength={4000} onChange={(e) => setNote(e.target.value)} />
+              <textarea
+                className="field"
+                rows={3}
+                value={note}
+                maxLength={4000}
+                onChange={(e) => setNote(e.target.value)}
+              />
             </Labelled>
             <fieldset>
               <legend className="label mb-1">People to inform of the release</legend>
@@ -124,8 +180,16 @@ export function Send() {
                 {[...people.values()]
                   .filter((p) => p.id !== me.id)
                   .map((p) => (
-                    <label key={p.id} className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${inform.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-[#c9c4b5]"}`}>
-                      <input type="checkbox" className="sr-only" checked={inform.includes(p.id)} onChange={() => setInform(toggle(inform, p.id))} />
+                    <label
+                      key={p.id}
+                      className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${inform.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-[#c9c4b5]"}`}
+                    >
+                      <input
+                        type="checkbox"
+                        className="sr-only"
+                        checked={inform.includes(p.id)}
+                        onChange={() => setInform(toggle(inform, p.id))}
+                      />
                       {inform.includes(p.id) ? "✓ " : ""}
                       {p.name}
                     </label>
@@ -153,10 +217,13 @@ export function Send() {
                     return (
                       <p key={seat.key} className="mt-1 flex gap-2">
                         <span className="h-5 shrink-0 border border-ink px-1.5 text-xs leading-[18px]">
-                          {filled.needed > 1 || filled.people.length > 1 ? `${filled.needed} of ${filled.people.length}` : "1"}
+                          {filled.needed > 1 || filled.people.length > 1
+                            ? `${filled.needed} of ${filled.people.length}`
+                            : "1"}
                         </span>
                         <span>
-                          <b className="font-semibold">{seat.role}</b>: {filled.people.map((p) => people.get(p)?.name).join(", ")}
+                          <b className="font-semibold">{seat.role}</b>:{" "}
+                          {filled.people.map((p) => people.get(p)?.name).join(", ")}
                         </span>
                       </p>
                     );
@@ -167,9 +234,17 @@ export function Send() {
           <div className="border-t border-rule p-4">
             <Fault>{fault}</Fault>
             <p className="mb-2 text-soft">
-              {picked.length === 0 ? "Choose at least one document." : !title.trim() ? "Give the package a title." : `${picked.length} ${picked.length === 1 ? "document" : "documents"}, as they are now, byte for byte.`}
+              {picked.length === 0
+                ? "Choose at least one document."
+                : !title.trim()
+                  ? "Give the package a title."
+                  : `${picked.length} ${picked.length === 1 ? "document" : "documents"}, as they are now, byte for byte.`}
             </p>
-            <Button look="main" disabled={busy || picked.length === 0 || !title.trim() || !chosen} onClick={() => void send()}>
+            <Button
+              look="main"
+              disabled={busy || picked.length === 0 || !title.trim() || !chosen}
+              onClick={() => void send()}
+            >
               {busy ? "Sending …" : to}
             </Button>
           </div>

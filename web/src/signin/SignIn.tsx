@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
-import { api, useFormToken } from "../api/client";
+import { api, keepFormToken } from "../api/client";
 import type { Session } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 
@@ -16,7 +16,7 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
     setFault(null);
     try {
       const session = await api.post<Session>("/session", { login, password });
-      useFormToken(session.formToken);
+      keepFormToken(session.formToken);
       client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       client.setQueryData(["session"], session);
     } catch (e) {
@@ -34,10 +34,24 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
         <h1 className="mt-4 text-2xl font-semibold">Froe</h1>
         <p className="mb-6 text-soft">Design review: look, mark, sign, release exactly what was signed.</p>
         <Labelled label="Name to sign in with">
-          <input className="field" autoComplete="username" autoFocus required value={login} onChange={(e) => setLogin(e.target.value)} />
+          <input
+            className="field"
+            autoComplete="username"
+            autoFocus
+            required
+            value={login}
+            onChange={(e) => setLogin(e.target.value)}
+          />
         </Labelled>
         <Labelled label="Password">
-          <input className="field" type="password" autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} />
+          <input
+            className="field"
+            type="password"
+            autoComplete="current-password"
+            required
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+          />
         </Labelled>
         <Fault>{fault}</Fault>
         <Button look="main" type="submit" disabled={busy} className="mt-2 w-full">
@@ -59,14 +73,18 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
                     setFault(null);
                   }}
                 >
-                  <span className="grid h-7 w-7 shrink-0 place-items-center rounded-full border border-ink text-xs font-semibold">{p.initials}</span>
+                  <span className="grid h-7 w-7 shrink-0 place-items-center rounded-full border border-ink text-xs font-semibold">
+                    {p.initials}
+                  </span>
                   <span className="font-medium">{p.name}</span>
                   <span className="ml-auto text-right text-sm text-soft">{p.title}</span>
                 </button>
               </li>
             ))}
           </ul>
-          <p className="mt-2 text-sm text-soft">All people, drawings and firms here are made up. A click fills the form.</p>
+          <p className="mt-2 text-sm text-soft">
+            All people, drawings and firms here are made up. A click fills the form.
+          </p>
         </section>
       )}
     </main>

@@ -76,7 +76,11 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
             tabIndex={0}
             title={`${step.name}: ${names}${filled.needed > 1 ? ` (${filled.needed} of ${filled.people.length})` : ""}\n${step.instruction}`}
             className={`relative flex-1 border-t border-ink px-1.5 py-1.5 first:border-t-0 ${
-              kind === "open" ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : kind === "empty" ? "hatched" : ""
+              kind === "open"
+                ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce"
+                : kind === "empty"
+                  ? "hatched"
+                  : ""
             }`}
           >
             {kind === "returned" && (
@@ -131,7 +135,12 @@ export function MiniStrip({ state }: { state: StripState }) {
 function countSteps(blocks: readonly Block[]): number {
   return blocks.reduce(
     (n, b) =>
-      n + (b.block === "step" ? 1 : b.block === "sequence" ? countSteps(b.blocks) : b.branches.reduce((m, x) => m + countSteps(x.blocks), 0)),
+      n +
+      (b.block === "step"
+        ? 1
+        : b.block === "sequence"
+          ? countSteps(b.blocks)
+          : b.branches.reduce((m, x) => m + countSteps(x.blocks), 0)),
     0,
   );
 }
@@ -144,9 +153,15 @@ function MiniBlock({ block, state }: { block: Block; state: StripState }) {
           const filled = state.seats.find((s) => s.key === seat.key);
           const kind = filled ? kindOf(state, block, filled) : "empty";
           return (
-            <div key={seat.key} className={`relative flex-1 border-t border-ink first:border-t-0 ${kind === "signed" ? "bg-ink" : kind === "empty" ? "hatched" : ""}`}>
+            <div
+              key={seat.key}
+              className={`relative flex-1 border-t border-ink first:border-t-0 ${kind === "signed" ? "bg-ink" : kind === "empty" ? "hatched" : ""}`}
+            >
               {kind === "open" && (
-                <div className="absolute inset-[2px] bg-spruce" style={{ width: filled && filled.signed.length > 0 ? "50%" : undefined }} />
+                <div
+                  className="absolute inset-[2px] bg-spruce"
+                  style={{ width: filled && filled.signed.length > 0 ? "50%" : undefined }}
+                />
               )}
               {kind === "returned" && (
                 <svg className="absolute inset-0 h-full w-full" preserveAspectRatio="none" viewBox="0 0 10 10">

@@ -15,10 +15,28 @@ const RIM = Array.from({ length: 12 }, (_, i) => {
 }).join("");
 
 /** What a seat says of an item, told by shape first: seal, open seal with a line, folded corner with a turning arrow, dotted ring. */
-export function VerdictMark({ verdict, size = 16 }: { verdict: Verdict | null; size?: number }) {
-  const words = verdict ? { approve: "approved", approveAsNoted: "approved as noted", returnForChanges: "returned" }[verdict] : "no verdict yet";
+export function VerdictMark({
+  verdict,
+  size = 16,
+  decorative,
+}: {
+  verdict: Verdict | null;
+  size?: number;
+  decorative?: boolean;
+}) {
+  const words = verdict
+    ? { approve: "approved", approveAsNoted: "approved as noted", returnForChanges: "returned" }[verdict]
+    : "no verdict yet";
   return (
-    <svg width={size} height={size} viewBox="0 0 16 16" role="img" aria-label={words} className="shrink-0">
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 16 16"
+      role={decorative ? undefined : "img"}
+      aria-label={decorative ? undefined : words}
+      aria-hidden={decorative}
+      className="shrink-0"
+    >
       {verdict === "approve" && <path d={RIM} className="fill-spruce" />}
       {verdict === "approveAsNoted" && (
         <g className="stroke-spruce" fill="none" strokeWidth="1.3">
@@ -37,7 +55,18 @@ export function VerdictMark({ verdict, size = 16 }: { verdict: Verdict | null; s
           <path d="M6.9 5.9L8.4 7.5L6.7 8.9" strokeLinecap="round" />
         </g>
       )}
-      {!verdict && <circle cx="8" cy="8" r="6" fill="none" className="stroke-soft" strokeWidth="1.4" strokeDasharray="0.2 2.9" strokeLinecap="round" />}
+      {!verdict && (
+        <circle
+          cx="8"
+          cy="8"
+          r="6"
+          fill="none"
+          className="stroke-soft"
+          strokeWidth="1.4"
+          strokeDasharray="0.2 2.9"
+          strokeLinecap="round"
+        />
+      )}
     </svg>
   );
 }

@@ -17,13 +17,25 @@ export function Button({ look = "plain", shortcut, className = "", children, ...
       {...rest}
     >
       {children}
-      {shortcut && <kbd className="rounded-[3px] border border-current/35 px-1 font-mono text-[10px] leading-4">{shortcut}</kbd>}
+      {shortcut && (
+        <kbd className="rounded-[3px] border border-current/35 px-1 font-mono text-[10px] leading-4">{shortcut}</kbd>
+      )}
     </button>
   );
 }
 
 /** A sheet at the side, over the page; Escape closes it. */
-export function SideSheet({ title, open, onClose, children }: { title: string; open: boolean; onClose: () => void; children: ReactNode }) {
+export function SideSheet({
+  title,
+  open,
+  onClose,
+  children,
+}: {
+  title: string;
+  open: boolean;
+  onClose: () => void;
+  children: ReactNode;
+}) {
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
@@ -38,7 +50,9 @@ export function SideSheet({ title, open, onClose, children }: { title: string; o
               <X size={18} />
             </Dialog.Close>
           </div>
-          <div className="flex-1 overflow-y-auto px-5 py-4">{children}</div>
+          <div className="flex-1 overflow-y-auto px-5 py-4" tabIndex={0} role="group" aria-label={title}>
+            {children}
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -82,7 +96,9 @@ export function StandingTag({ standing }: { standing: string }) {
     superseded: "border-soft text-soft line-through",
   };
   return (
-    <span className={`inline-block rounded-[3px] border px-1.5 text-sm leading-5 whitespace-nowrap ${look[standing] ?? "border-[#b9b3a3] text-soft"}`}>
+    <span
+      className={`inline-block rounded-[3px] border px-1.5 text-sm leading-5 whitespace-nowrap ${look[standing] ?? "border-[#b9b3a3] text-soft"}`}
+    >
       {standing === "running" ? "in review" : standing}
     </span>
   );
@@ -90,6 +106,8 @@ export function StandingTag({ standing }: { standing: string }) {
 
 export function RoundTag({ round }: { round: number }) {
   return round > 1 ? (
-    <span className="rounded-full border border-ink bg-raised px-2 text-sm font-semibold whitespace-nowrap">Round {round}</span>
+    <span className="rounded-full border border-ink bg-raised px-2 text-sm font-semibold whitespace-nowrap">
+      Round {round}
+    </span>
   ) : null;
 }

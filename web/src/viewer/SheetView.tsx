@@ -1,4 +1,14 @@
-import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState, type ReactNode, type Ref } from "react";
+import {
+  useCallback,
+  useEffect,
+  useImperativeHandle,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+  type Ref,
+} from "react";
 import type { Point, Shape } from "../api/types";
 import { drawTexts } from "./lettering";
 import { SheetPainter } from "./painter";
@@ -81,7 +91,7 @@ async function fetchSheet(url: string, onShare: (share: number) => void, signal:
   const total = Number(response.headers.get("Content-Length") ?? 0);
   const parts: Uint8Array[] = [];
   let size = 0;
-  for (const reader = response.body.getReader(); ; ) {
+  for (const reader = response.body.getReader(); ;) {
     const { done, value } = await reader.read();
     if (done) break;
     parts.push(value);
@@ -97,7 +107,16 @@ async function fetchSheet(url: string, onShare: (share: number) => void, signal:
   return all.buffer;
 }
 
-function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay, handle }: Props & { sheet: PreparedSheet }) {
+function LoadedSheet({
+  sheet,
+  draft,
+  position,
+  tool,
+  layersOn,
+  onDrawn,
+  overlay,
+  handle,
+}: Props & { sheet: PreparedSheet }) {
   const frame = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLCanvasElement>(null);
@@ -117,7 +136,9 @@ function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay,
   }, [sheet]);
   const millimetre = useMemo(() => {
     const longer = Math.max(box.right - box.left, box.top - box.bottom);
-    return (sheet.unit === "millimetre" || sheet.unit === "unknown") && longer > 100 && longer < 1300 ? 1 : longer / 841;
+    return (sheet.unit === "millimetre" || sheet.unit === "unknown") && longer > 100 && longer < 1300
+      ? 1
+      : longer / 841;
   }, [sheet, box]);
   const on = useMemo(() => layersOn ?? sheet.layers.map((l) => l.isOn), [layersOn, sheet]);
 
@@ -266,7 +287,11 @@ function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay,
     if (!h || !view) return;
     if (h.from && tool !== "look") setShape({ shape: tool, from: h.from, to: pointOf(e) });
     else
-      setView({ ...h.view, x: h.view.x - (e.clientX - h.x) / h.view.scale, y: h.view.y + (e.clientY - h.y) / h.view.scale });
+      setView({
+        ...h.view,
+        x: h.view.x - (e.clientX - h.x) / h.view.scale,
+        y: h.view.y + (e.clientY - h.y) / h.view.scale,
+      });
   };
   const up = () => {
     hand.current = null;
@@ -278,7 +303,9 @@ function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay,
 
   const key = (e: React.KeyboardEvent) => {
     const step = (dx: number, dy: number) =>
-      setView((v) => v && { ...v, x: v.x + (dx * size.width * 0.1) / v.scale, y: v.y + (dy * size.height * 0.1) / v.scale });
+      setView(
+        (v) => v && { ...v, x: v.x + (dx * size.width * 0.1) / v.scale, y: v.y + (dy * size.height * 0.1) / v.scale },
+      );
     const acts: Record<string, () => void> = {
       ArrowLeft: () => step(-1, 0),
       ArrowRight: () => step(1, 0),
@@ -325,6 +352,7 @@ function LoadedSheet({ sheet, draft, position, tool, layersOn, onDrawn, overlay,
       tabIndex={0}
       data-sharp={sharp}
       data-scale={view?.scale}
+      data-view={view ? `${view.x},${view.y}` : undefined}
       className={`relative h-full w-full touch-none overflow-hidden select-none ${tool === "look" ? "cursor-grab active:cursor-grabbing" : "cursor-crosshair"}`}
       onPointerDown={down}
       onPointerMove={move}

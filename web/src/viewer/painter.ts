@@ -187,7 +187,12 @@ export class SheetPainter {
     gl.clear(gl.COLOR_BUFFER_BIT);
     gl.enable(gl.BLEND);
     gl.blendFunc(gl.ONE, gl.ONE_MINUS_SRC_ALPHA);
-    const matrix: [number, number, number, number] = [view.x, view.y, (2 * view.scale) / width, (2 * view.scale) / height];
+    const matrix: [number, number, number, number] = [
+      view.x,
+      view.y,
+      (2 * view.scale) / width,
+      (2 * view.scale) / height,
+    ];
     if (this.triangles > 0) {
       this.use(this.fill, matrix);
       gl.bindVertexArray(this.fills);
@@ -333,6 +338,7 @@ function program(gl: WebGL2RenderingContext, vertex: string, fragment: string): 
       throw new Error(gl.getShaderInfoLog(shader) ?? "A shader did not compile.");
   }
   gl.linkProgram(made);
-  if (!gl.getProgramParameter(made, gl.LINK_STATUS)) throw new Error(gl.getProgramInfoLog(made) ?? "Shaders did not link.");
+  if (!gl.getProgramParameter(made, gl.LINK_STATUS))
+    throw new Error(gl.getProgramInfoLog(made) ?? "Shaders did not link.");
   return made;
 }

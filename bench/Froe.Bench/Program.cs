@@ -1,0 +1,22 @@
+using Froe.Bench;
+
+var benches = new (string Name, string What, Func<Task> Run)[]
+{
+    ("dxf", "DXF reader against dxf-parser in Node: speed and peak memory", DxfBench.RunAsync),
+    ("sign-off", "durable sign-offs through HTTP against pgbench's inserts", SignOffBench.RunAsync),
+    ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
+};
+if (args is ["--list"])
+{
+    foreach (var (name, what, _) in benches) Console.WriteLine($"{name,-10} {what}");
+    return 0;
+}
+var chosen = args.Length == 0 ? benches : [.. benches.Where(b => args.Contains(b.Name))];
+if (chosen.Length == 0)
+{
+    Console.Error.WriteLine($"froe bench: there is no {string.Join(", ", args)}; --list names them");
+    return 2;
+}
+Console.WriteLine("name · ours · peer's · ratio · aim · met or short");
+foreach (var (_, _, run) in chosen) await run();
+return 0;

@@ -1,0 +1,208 @@
+// The front end as built, its API answered from files, beside three's LineSegments on the same lines in the same browser.
+import { createServer } from "node:http";
+import { readFileSync } from "node:fs";
+import { extname, join } from "node:path";
+import { chromium } from "@playwright/test";
+
+const [, , folder, dist] = process.argv;
+const id = "01900000-0000-7000-8000-000000000001";
+const step = {
+  block: "step",
+  key: "s",
+  name: "Step",
+  instruction: "Look.",
+  workingDays: 1,
+  seats: [{ key: "q", role: "Seat", holder: { holder: "person", person: id } }],
+};
+const sheet = readFileSync(join(folder, "large.sheet"));
+const head = JSON.parse(sheet.subarray(12, 12 + sheet.readUInt32LE(8)).toString());
+const now = new Date().toISOString();
+const answers = {
+  "/api/session": {
+    person: { id, login: "b", name: "Bench", initials: "B", title: "", canSend: false, isGuest: false },
+    formToken: "",
+  },
+  "/api/desk": { toSign: [], toAnswer: [], waiting: [], informed: [] },
+  "/api/messages": { messages: [], unread: 0, more: false },
+  "/api/people": [],
+  [`/api/drafts/${id}/sheets`]: [{ position: 0, name: "Model", unit: "unknown", extents: head.extents }],
+  [`/api/packages/${id}`]: {
+    id,
+    number: "PK-1",
+    title: "Bench",
+    note: "",
+    originator: id,
+    originatorName: "B",
+    sentAt: now,
+    roundAt: now,
+    round: 1,
+    standing: "running",
+    slip: { plan: { name: "", purpose: "", root: { blocks: [step] } }, seats: [], open: [], passed: [] },
+    items: [
+      {
+        document: id,
+        number: "L-1",
+        title: "Large",
+        revision: "A",
+        draft: id,
+        ordinal: 1,
+        sha256: "",
+        fileName: "",
+        standing: "",
+        earlierDrafts: [],
+        notShown: [],
+      },
+    ],
+    signOffs: [],
+    notes: [],
+    awaited: [],
+    informed: [],
+    statement: "",
+  },
+};
+const types = {
+  ".js": "text/javascript",
+  ".css": "text/css",
+  ".html": "text/html",
+  ".svg": "image/svg+xml",
+  ".woff2": "font/woff2",
+};
+const peerPage = `<!doctype html><body style="margin:0"><script type="module">
+import * as THREE from "/three.module.js";
+const from = performance.now();
+const buffer = await (await fetch("/api/drafts/${id}/sheets/0/geometry")).arrayBuffer();
+const at = 12 + new DataView(buffer).getUint32(8, true), n = ${head.segments};
+const flat = new Float32Array(buffer, at, n * 4), xyz = new Float32Array(n * 6);
+for (let i = 0; i < n * 2; i++) { xyz[i * 3] = flat[i * 2]; xyz[i * 3 + 1] = flat[i * 2 + 1]; }
+const renderer = new THREE.WebGLRenderer(); renderer.setSize(1280, 800); document.body.append(renderer.domElement);
+const w = ${head.extents[2] - head.extents[0]}, camera = new THREE.OrthographicCamera(-w / 2, w / 2, w / 3.2, -w / 3.2, -1, 1), scene = new THREE.Scene();
+const geometry = new THREE.BufferGeometry(); geometry.setAttribute("position", new THREE.BufferAttribute(xyz, 3));
+scene.add(new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: 0x1d2a33 })));
+const gl = renderer.getContext(), pixel = new Uint8Array(4);
+const frame = () => { renderer.render(scene, camera); gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, pixel); };
+frame();
+window.first = (performance.now() - from) / 1000;
+window.pan = async (count) => {
+  const start = performance.now();
+  for (let i = 0; i < count; i++) { camera.position.x += w / 400; frame(); await new Promise(requestAnimationFrame); }
+  return count / ((performance.now() - start) / 1000);
+};
+</script>`;
+const server = createServer((request, response) => {
+  const path = new URL(request.url, "http://x").pathname;
+  const send = (body, type) => response.writeHead(200, { "Content-Type": type }).end(body);
+  if (path in answers) return send(JSON.stringify(answers[path]), "application/json");
+  if (path.endsWith("/geometry"))
+    return response
+      .writeHead(200, { "Content-Type": "application/octet-stream", "Content-Length": sheet.length })
+      .end(sheet);
+  if (path.endsWith("/picture") || path.endsWith("/small"))
+    return send(readFileSync(join(folder, "large.png")), "image/png");
+  if (path === "/peer") return send(peerPage, "text/html");
+  if (path === "/three.module.js" || path === "/three.core.js")
+    return send(readFileSync(join("node_modules/three/build", path)), "text/javascript");
+  if (path.startsWith("/api") || path.startsWith("/live")) return response.writeHead(404).end();
+  const file = extname(path) ? path : "/index.html";
+  try {
+    send(readFileSync(join(dist, file)), types[extname(file)] ?? "application/octet-stream");
+  } catch {
+    response.writeHead(404).end();
+  }
+});
+await new Promise((resolve) => server.listen(0, "127.0.0.1", resolve));
+const base = `http://127.0.0.1:${server.address().port}`;
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-accelerated-2d-canvas"],
+});
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+const result = { ourFirst: [], ourFrames: [], ourSharp: [], peerFirst: [], peerFrames: [] };
+let lines = 0,
+  all = 0;
+for (let run = 0; run < 3; run++) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const from = performance.now();
+  await page.goto(`${base}/packages/${id}`);
+  await page.waitForSelector("[data-sharp=true]", { timeout: 60_000 });
+  result.ourFirst.push((performance.now() - from) / 1000);
+  await page.waitForTimeout(1500);
+  // Panning: the hand moves for two seconds while the page counts its own frames; letting go starts the clock for sharpness.
+  const box = await page.locator("[data-sharp]").boundingBox();
+  await page.evaluate(() => {
+    window.frames_ = 0;
+    const count = () => {
+      window.frames_++;
+      window.counting && requestAnimationFrame(count);
+    };
+    window.counting = true;
+    requestAnimationFrame(count);
+  });
+  await page.mouse.move(box.x + 350, box.y + 300);
+  await page.mouse.down();
+  const start = performance.now();
+  for (let i = 0; performance.now() - start < 2000; i++)
+    await page.mouse.move(box.x + 350 + 120 * Math.sin(i / 25), box.y + 300 + 60 * Math.cos(i / 25));
+  const seconds = (performance.now() - start) / 1000;
+  const frames = await page.evaluate(() => {
+    window.counting = false;
+    return window.frames_;
+  });
+  result.ourFrames.push(frames / seconds);
+  await page.mouse.up();
+  const up = performance.now();
+  await page.waitForSelector("[data-sharp=true]", { timeout: 60_000 });
+  result.ourSharp.push((performance.now() - up) / 1000);
+  if (run === 0) {
+    // Zoomed in until lines stand apart: does every line whose middle is in the window leave ink there?
+    const target = page.locator("[data-sharp]");
+    await target.focus();
+    for (let i = 0; i < 14; i++) await page.keyboard.press("+");
+    await page.waitForTimeout(400);
+    await page.waitForSelector("[data-sharp=true]", { timeout: 60_000 });
+    const [x, y] = (await target.getAttribute("data-view")).split(",").map(Number);
+    const scale = Number(await target.getAttribute("data-scale"));
+    const coords = new Float32Array(
+      sheet.buffer.slice(
+        sheet.byteOffset + 12 + sheet.readUInt32LE(8),
+        sheet.byteOffset + 12 + sheet.readUInt32LE(8) + head.segments * 16,
+      ),
+    );
+    const middles = [];
+    for (let i = 0; i < head.segments; i++) {
+      const px = ((coords[i * 4] + coords[i * 4 + 2]) / 2 - x) * scale,
+        py = (y - (coords[i * 4 + 1] + coords[i * 4 + 3]) / 2) * scale;
+      if (Math.abs(px) < box.width / 2 && Math.abs(py) < box.height / 2) middles.push([px, py]);
+    }
+    all = middles.length;
+    lines = await target
+      .locator("canvas")
+      .first()
+      .evaluate((canvas, middles) => {
+        const copy = document.createElement("canvas");
+        [copy.width, copy.height] = [canvas.width, canvas.height];
+        const context = copy.getContext("2d");
+        context.drawImage(canvas, 0, 0);
+        const data = context.getImageData(0, 0, copy.width, copy.height).data;
+        const ink = (px, py) =>
+          data[(Math.round(copy.height / 2 + py) * copy.width + Math.round(copy.width / 2 + px)) * 4 + 3] > 20;
+        return middles.filter(([px, py]) => [-1, 0, 1].some((dx) => [-1, 0, 1].some((dy) => ink(px + dx, py + dy))))
+          .length;
+      }, middles);
+  }
+  await page.close();
+  const peer = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await peer.goto(`${base}/peer`);
+  await peer.waitForFunction("window.first !== undefined", null, { timeout: 120_000 });
+  result.peerFirst.push(await peer.evaluate("window.first"));
+  result.peerFrames.push(await peer.evaluate("window.pan(4)"));
+  await peer.close();
+}
+await browser.close();
+server.close();
+console.log(
+  JSON.stringify({
+    ...Object.fromEntries(Object.entries(result).map(([k, v]) => [k, median(v)])),
+    ourLines: lines,
+    allLines: all,
+  }),
+);

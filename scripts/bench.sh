@@ -1,0 +1,16 @@
+# froe bench: figures as ratios against peers, side by side in one run.
+bench_froe() {
+  need_packages postgresql chromium
+  . scripts/start.sh
+  case "${1:-}" in --list) dotnet build bench/Froe.Bench -c Release -v q --nologo -clp:ErrorsOnly >&2; exec dotnet bench/Froe.Bench/bin/Release/net10.0/Froe.Bench.dll --list ;; esac
+  build_all
+  dotnet build bench/Froe.Bench -c Release -v q --nologo -clp:ErrorsOnly
+  pg_start bench
+  trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
+  PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS froe_bench WITH (FORCE)"
+  pg_database froe_bench
+  dotnet "$tool" migrate "$FROE_OWNER"
+  mkdir -p "$data/bench"
+  FROE_ROOT=$here FROE_BENCH=$data/bench FROE_TOOL=$tool FROE_SERVER=$server FROE_DEMO=$demo FROE_PGBENCH=$(pg_bin)/pgbench \
+    dotnet bench/Froe.Bench/bin/Release/net10.0/Froe.Bench.dll "$@"
+}

@@ -1,0 +1,33 @@
+import { expect, type Browser, type Page } from "@playwright/test";
+
+/** A browser window of its own for a person of the demo, signed in through the page. */
+export async function as(browser: Browser, name: string): Promise<Page> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  await page.goto("/");
+  await page.getByRole("button", { name: new RegExp(name) }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Desk" })).toBeVisible();
+  return page;
+}
+
+/** Opens a package of the desk on the bench and waits until its sheet is sharp. */
+export async function openBench(page: Page, title: string) {
+  await page.goto("/");
+  await page.getByRole("button", { name: new RegExp(title) }).dblclick();
+  await expect(page.getByRole("heading", { name: title })).toBeVisible();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+}
+
+/** Signs with a verdict on every item, through the dialog. */
+export async function sign(page: Page, verdicts: string[], remark: string) {
+  for (const [i, verdict] of verdicts.entries()) {
+    if (i > 0) await page.getByRole("button", { name: "Next item" }).click();
+    await page.getByRole("radio", { name: new RegExp(`^${verdict} `) }).click();
+  }
+  await page.getByRole("button", { name: /^(Sign \d|Return with)/ }).click();
+  await page.getByLabel("Closing remark").fill(remark);
+  await page.getByLabel("Your password, again").fill("tallowmere");
+  await page.getByRole("dialog").getByRole("button", { name: /^Sign/ }).click();
+  await expect(page.getByRole("dialog")).toBeHidden();
+}

@@ -1,0 +1,43 @@
+import { defineConfig } from "@playwright/test";
+
+const root = process.env.FROE_ROOT!;
+const database = process.env.FROE_DATABASE!;
+export const mailPage = "http://127.0.0.1:5493";
+
+export default defineConfig({
+  testDir: ".",
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: "list",
+  use: {
+    baseURL: "http://127.0.0.1:5491",
+    viewport: { width: 1280, height: 800 },
+    trace: "retain-on-failure",
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: ["--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-accelerated-2d-canvas"],
+    },
+  },
+  webServer: [
+    {
+      command: `dotnet ${process.env.FROE_SINK} --smtp 5492 --folder ${root}/.data/test-mail --urls ${mailPage}`,
+      url: mailPage,
+    },
+    {
+      command: `dotnet ${process.env.FROE_SERVER} --urls http://127.0.0.1:5491`,
+      cwd: `${root}/src/Froe.Server`,
+      url: "http://127.0.0.1:5491/health",
+      env: {
+        Froe__Database: database,
+        Froe__Web: `${root}/web/dist`,
+        Froe__Reader: process.env.FROE_TOOL!,
+        Froe__Demo: "true",
+        Froe__SignInsPerMinute: "1000",
+        Froe__MailHost: "127.0.0.1",
+        Froe__MailPort: "5492",
+        Froe__Address: "http://127.0.0.1:5491",
+      },
+    },
+  ],
+});

@@ -1,0 +1,99 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { as, openBench } from "./person";
+
+test("every screen is free of accessibility faults", async ({ browser, page }) => {
+  const check = async (p: typeof page, where: string) => {
+    const { violations } = await new AxeBuilder({ page: p }).analyze();
+    expect(violations.map((v) => `${where}: ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  };
+  await page.goto("/");
+  await expect(page.getByText("choose who to be")).toBeVisible();
+  await check(page, "sign-in");
+  const odalys = await as(browser, "Odalys Brandvold");
+  await expect(odalys.getByText("Said so far")).toBeVisible();
+  await check(odalys, "desk");
+  await odalys.goto("/register");
+  await odalys.getByRole("link", { name: "TO-3301" }).click();
+  await expect(odalys.getByText("History")).toBeVisible();
+  await check(odalys, "register");
+  await odalys.goto("/send");
+  await expect(odalys.getByRole("radio").first()).toBeVisible();
+  await check(odalys, "send");
+  await odalys.goto("/post");
+  await check(odalys, "post");
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  await check(teodor, "bench");
+  await teodor.getByRole("button", { name: "Ledger" }).click();
+  await expect(teodor.getByRole("dialog")).toContainText("package sent");
+  await check(teodor, "ledger");
+});
+
+test("the sheet is panned, zoomed and its layers switched from the keyboard and the page", async ({ browser }) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  const sheet = teodor.getByRole("application");
+  const scale = async () => Number(await sheet.getAttribute("data-scale"));
+  const whole = await scale();
+  await sheet.focus();
+  for (let i = 0; i < 6; i++) await teodor.keyboard.press("+");
+  expect(await scale()).toBeGreaterThan(whole * 3);
+  await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
+  /** Share of the line picture that carries ink. */
+  const ink = () =>
+    sheet
+      .locator("canvas")
+      .first()
+      .evaluate((c: HTMLCanvasElement) => {
+        const copy = document.createElement("canvas");
+        [copy.width, copy.height] = [c.width, c.height];
+        const context = copy.getContext("2d")!;
+        context.drawImage(c, 0, 0);
+        const data = context.getImageData(0, 0, c.width, c.height).data;
+        let count = 0;
+        for (let i = 3; i < data.length; i += 4) if (data[i]! > 40) count++;
+        return count / (data.length / 4);
+      });
+  await sheet.press("0");
+  await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
+  const all = await ink();
+  expect(all).toBeGreaterThan(0.01);
+  await teodor.getByRole("button", { name: "Layers" }).click();
+  await teodor.getByRole("button", { name: "All off" }).click();
+  await expect.poll(ink).toBe(0);
+  await teodor.getByLabel("OUTLINE").check();
+  await expect.poll(ink).toBeGreaterThan(0.002);
+  expect(await ink()).toBeLessThan(all);
+});
+
+test("a broken file is told with its line and leaves nothing behind; a foreign one by its kind", async ({
+  browser,
+}) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  await odalys.goto("/register");
+  await odalys.getByRole("button", { name: "Register a document" }).click();
+  const file = odalys.getByLabel("Drawing file");
+  await file.setInputFiles({
+    name: "cut.dxf",
+    mimeType: "image/vnd.dxf",
+    buffer: Buffer.from("0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nabc\n"),
+  });
+  await expect(odalys.getByRole("alert")).toContainText("Line 8: A number was expected here");
+  await expect(odalys.getByRole("button", { name: "Register the document" })).toBeDisabled();
+  await file.setInputFiles({ name: "letter.docx", mimeType: "application/octet-stream", buffer: Buffer.from("PK") });
+  await expect(odalys.getByRole("alert")).toContainText("is not a DXF drawing");
+});
+
+test("a wrong password signs nobody in, and signing out ends the session", async ({ browser, page }) => {
+  await page.goto("/");
+  await page.getByLabel("Name to sign in with").fill("teodor");
+  await page.getByLabel("Password").fill("wrong");
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
+  await expect(page.getByRole("alert")).toContainText("do not go together");
+  const koa = await as(browser, "Koa Whitlock");
+  await koa.getByRole("button", { name: /your account/ }).click();
+  await koa.getByRole("menuitem", { name: "Sign out" }).click();
+  await expect(koa.getByLabel("Password")).toBeVisible();
+  expect((await koa.request.get("/api/desk")).status()).toBe(401);
+});

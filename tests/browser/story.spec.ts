@@ -1,0 +1,139 @@
+import { execFileSync } from "node:child_process";
+import { expect, test } from "@playwright/test";
+import { mailPage } from "./playwright.config";
+import { as, openBench, sign } from "./person";
+
+const drawings = `${process.env.FROE_ROOT}/demo/drawings`;
+const connection = Object.fromEntries(
+  process.env.FROE_DATABASE!.split(";").map((p) => p.split("=") as [string, string]),
+);
+
+/** Rows of a query, straight from the database. */
+function rows(sql: string): string[] {
+  const url = `postgresql://${connection.Username}:${connection.Password}@${connection.Host}:${connection.Port}/${connection.Database}`;
+  return execFileSync("psql", [url, "-qAt", "-c", sql], { encoding: "utf8" }).trim().split("\n").filter(Boolean);
+}
+
+test("a drawing goes from its sending through a return to its release", async ({ browser }) => {
+  test.setTimeout(240_000);
+  const title = "Retainer ring, trial";
+  const odalys = await as(browser, "Odalys Brandvold");
+
+  // Two drawings are registered from files and sent on the full plan.
+  for (const [file, number, words] of [
+    ["TO-3305_A1.dxf", "TO-9001", "Retainer ring, upper"],
+    ["TO-2207_A1.dxf", "TO-9002", "Retainer ring, lower"],
+  ] as const) {
+    await odalys.getByRole("link", { name: "Register" }).click();
+    await odalys.getByRole("button", { name: "Register a document" }).click();
+    await odalys.getByLabel("Drawing file").setInputFiles(`${drawings}/${file}`);
+    await expect(odalys.getByText(/DXF 2000 · Model/)).toBeVisible();
+    await odalys.getByLabel("Number").fill(number);
+    await odalys.getByLabel("Title").fill(words);
+    await odalys.getByRole("button", { name: "Register the document" }).click();
+    await expect(odalys.getByRole("heading", { name: words })).toBeVisible();
+    await odalys.goto("/register");
+  }
+  await odalys.getByRole("link", { name: "Send" }).click();
+  await odalys.getByRole("checkbox", { name: /TO-9001/ }).check();
+  await odalys.getByRole("checkbox", { name: /TO-9002/ }).check();
+  await odalys.getByRole("radio", { name: /Parts, full/ }).click();
+  await expect(odalys.getByRole("complementary", { name: "The route" })).toContainText("Teodor Quill");
+  await expect(odalys.getByRole("complementary", { name: "The route" })).toContainText("2 of 3");
+  await odalys.getByLabel("Title").fill(title);
+  await odalys.getByLabel("Covering note").fill("A trial of the loop.");
+  await odalys.getByText("Farid Nyholm", { exact: true }).click();
+  await odalys.getByRole("button", { name: "Send to Teodor" }).click();
+  await expect(odalys.getByRole("heading", { name: title })).toBeVisible();
+
+  // It arrives on the checker's desk without a reload, and he signs both.
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, title);
+  await sign(teodor, ["Approve", "Approve"], "Checked.");
+
+  // Structures and quality look side by side; one marks a request and returns, the other's count moves on everyone's screen.
+  const maren = await as(browser, "Maren Achterberg");
+  const ilse = await as(browser, "Ilse Marchetti");
+  await openBench(maren, title);
+  await openBench(ilse, title);
+  await sign(ilse, ["Approve", "Approve"], "");
+  await expect(maren.getByTestId("count-quality")).toHaveText("1 of 2");
+  await maren.getByRole("radio", { name: /^Return / }).click();
+  const sheet = maren.getByRole("application");
+  const box = (await sheet.boundingBox())!;
+  await maren.keyboard.press("c");
+  await maren.mouse.move(box.x + 240, box.y + 240);
+  await maren.mouse.down();
+  await maren.mouse.move(box.x + 360, box.y + 330, { steps: 4 });
+  await maren.mouse.up();
+  await maren.getByLabel("Words of the note").fill("Thread to M6.");
+  await maren.getByRole("button", { name: "Add request" }).click();
+  await expect(maren.getByTestId("badge-1")).toBeVisible();
+  await maren.getByTestId("badge-1").click();
+  await expect(maren.getByTestId("note-1")).toContainText("Thread to M6.");
+  await sign(maren, ["Return", "Approve"], "One point.");
+  const sunniva = await as(browser, "Sunniva Pall");
+  await openBench(sunniva, title);
+  await sign(sunniva, ["Approve", "Approve"], "");
+  const koa = await as(browser, "Koa Whitlock");
+  await openBench(koa, title);
+  await sign(koa, ["Approve", "Approve"], "");
+
+  // The originator sees it come back at once, answers, uploads the next draft and sends round 2.
+  await odalys.goto("/");
+  await expect(odalys.getByRole("region", { name: "To answer" })).toContainText(title);
+  await openBench(odalys, title);
+  await expect(odalys.getByText("1 of 1 requests to answer")).toBeVisible();
+  await odalys.getByTestId("note-1").getByRole("button", { name: "Done", exact: true }).click();
+  await odalys.getByTestId("note-1").getByRole("button", { name: "Done", exact: true }).click();
+  await expect(odalys.getByText("All 1 requests are answered")).toBeVisible();
+  await odalys.getByRole("button", { name: "Upload" }).click();
+  await odalys.getByLabel("Drawing file").setInputFiles(`${drawings}/TO-3305_A2.dxf`);
+  await odalys.getByRole("button", { name: "Add the draft" }).click();
+  await expect(odalys.getByText("A.2 ready")).toBeVisible();
+  await odalys.getByRole("button", { name: "Send round 2" }).click();
+  await expect(odalys.getByText("Round 2", { exact: true })).toBeVisible();
+
+  // The checker finds the request carried to the new draft, closes it, and signs; then the others.
+  await openBench(teodor, title);
+  await expect(teodor.getByTestId("note-1")).toContainText("answered: done");
+  await teodor.getByTestId("note-1").getByRole("button", { name: "Close" }).click();
+  await expect(teodor.getByTestId("note-1").getByRole("button", { name: "Reopen" })).toBeVisible();
+  await sign(teodor, ["Approve", "Approve"], "Thread is M6 now.");
+  for (const page of [maren, sunniva, ilse, koa]) {
+    await openBench(page, title);
+    await sign(page, ["Approve", "Approve"], "");
+  }
+  const ruben = await as(browser, "Ruben Tashiro-Lowe");
+  await openBench(ruben, title);
+  await sign(ruben, ["Approve", "Approve"], "Released.");
+
+  // Everyone sees the release; database, ledger and mail agree.
+  await expect(odalys.getByText("Every signature is in")).toBeVisible();
+  await odalys.getByRole("button", { name: "Ledger" }).click();
+  await expect(odalys.getByRole("dialog")).toContainText("package released");
+  await expect(odalys.getByRole("dialog")).toContainText("Thread is M6 now.");
+  expect(
+    rows(
+      "SELECT d.number || ' ' || r.label || ' ' || r.standing FROM document d JOIN revision r ON r.document_id = d.id WHERE d.number LIKE 'TO-90%' ORDER BY 1",
+    ),
+  ).toEqual(["TO-9001 A released", "TO-9002 A released"]);
+  const actions = rows(
+    `SELECT action FROM ledger_entry WHERE chain = (SELECT id FROM package WHERE title = '${title}') ORDER BY sequence`,
+  );
+  expect(actions[0]).toBe("package sent");
+  expect(actions.filter((a) => a.startsWith("signed"))).toHaveLength(5 + 6);
+  expect(actions).toContain("package returned");
+  expect(actions.at(-1)).toBe("package released");
+  expect(execFileSync("dotnet", [process.env.FROE_TOOL!, "verify"], { encoding: "utf8", env: process.env })).toContain(
+    "every hash holds",
+  );
+  const farid = await as(browser, "Farid Nyholm");
+  await farid.getByRole("link", { name: "Post" }).click();
+  await farid.getByRole("button", { name: new RegExp(`is released: ${title}`) }).click();
+  await expect(farid.getByRole("heading", { name: title })).toBeVisible();
+  await expect(async () => {
+    const page = await (await fetch(mailPage)).text();
+    expect(page).toContain(`is released: ${title}`);
+  }).toPass();
+});
