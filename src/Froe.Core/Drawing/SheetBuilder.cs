@@ -20,8 +20,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     /// <summary>Most strokes and triangles of a sheet unless told otherwise.</summary>
     public const int UsualMost = 8_000_000;
 
-    private readonly ChunkedList<double> segments = new();
-    private readonly ChunkedList<int> segmentEntity = new();
+    private readonly ChunkedList<Segment> segments = new();
     private readonly ChunkedList<double> triangles = new();
     private readonly ChunkedList<int> triangleEntity = new();
     private readonly ChunkedList<ulong> handles = new();
@@ -30,27 +29,28 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     private readonly Dictionary<StrokeStyle, ushort> styleIndex = [];
     private readonly List<TextRun> texts = [];
     private readonly List<PointXY> scratch = [];
-    private StrokeStyle lastStyle = new(-1, 0, 0);
-    private ushort lastStyleIndex;
+    private readonly (StrokeStyle Style, int Index)[] recentStyles = new (StrokeStyle, int)[256];
     private double[] dashes = [];
     private int entity = -1;
-    private Extents extents = Extents.Empty;
+    private double left = double.PositiveInfinity, bottom = double.PositiveInfinity, right = double.NegativeInfinity, top = double.NegativeInfinity;
     private double farthest;
 
     /// <summary>Chords stay within this of their curves, in sheet units; a reader sets it when it learns the drawing's size.</summary>
     public double Tolerance { get; set; } = 0.01;
 
     /// <summary>Strokes so far.</summary>
-    public int SegmentCount => segmentEntity.Count;
+    public int SegmentCount => segments.Count;
 
     /// <summary>What has been drawn so far covers this.</summary>
-    public Extents Extents => extents;
+    public Extents Extents => new(left, bottom, right, top);
 
     /// <summary>Everything that follows belongs to this entity.</summary>
     public void Begin(in EntityLook look)
     {
-        var style = new StrokeStyle(look.Layer, PaperInk.OnPaper(look.Rgb), look.Weight);
-        if (style != lastStyle)
+        var style = new StrokeStyle(look.Layer, Ink(look.Rgb), look.Weight);
+        // Layers come in turns in many files, so the last style of each is remembered before the table is asked.
+        ref var recent = ref recentStyles[look.Layer & 255];
+        if (recent.Index == 0 || style != recent.Style)
         {
             ref var index = ref CollectionsMarshal.GetValueRefOrAddDefault(styleIndex, style, out var known);
             if (!known)
@@ -59,12 +59,21 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
                 index = (ushort)styles.Count;
                 styles.Add(style);
             }
-            (lastStyle, lastStyleIndex) = (style, index);
+            recent = (style, index + 1);
         }
         dashes = look.Dashes;
         entity = handles.Count;
         handles.Add(look.Handle);
-        entityStyles.Add(lastStyleIndex);
+        entityStyles.Add((ushort)(recent.Index - 1));
+    }
+
+    private int inkFrom = -1;
+    private int ink;
+
+    private int Ink(int rgb)
+    {
+        if (rgb != inkFrom) (inkFrom, ink) = (rgb, PaperInk.OnPaper(rgb));
+        return ink;
     }
 
     /// <summary>A straight line.</summary>
@@ -137,7 +146,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         {
             triangles.Add(p.X);
             triangles.Add(p.Y);
-            extents = extents.With(p.X, p.Y);
+            Cover(p.X, p.Y);
         }
         triangleEntity.Add(entity);
     }
@@ -153,7 +162,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         foreach (var (u, v) in corners)
         {
             double a = (u - run.Anchor) * width, b = v - run.Rise;
-            extents = extents.With(run.At.X + (a * run.Along.X) + (b * run.Up.X), run.At.Y + (a * run.Along.Y) + (b * run.Up.Y));
+            Cover(run.At.X + (a * run.Along.X) + (b * run.Up.X), run.At.Y + (a * run.Along.Y) + (b * run.Up.Y));
         }
     }
 
@@ -167,9 +176,10 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         var entities = new Dictionary<int, int>();
         for (var i = 0; i < model.SegmentCount; i++)
         {
-            PointXY a = map(new(model.segments[4 * i], model.segments[(4 * i) + 1])), b = map(new(model.segments[(4 * i) + 2], model.segments[(4 * i) + 3]));
+            ref readonly var s = ref model.segments[i];
+            PointXY a = map(new(s.X0, s.Y0)), b = map(new(s.X1, s.Y1));
             if (!Cut(ref a, ref b, window)) continue;
-            Take(model.segmentEntity[i]);
+            Take(s.Entity);
             Stroke(a, b);
         }
         for (var i = 0; i < model.triangleEntity.Count; i++)
@@ -212,18 +222,19 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     /// <summary>Makes the sheet: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
     public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers)
     {
+        var extents = Extents;
         var origin = extents.IsEmpty ? default : new PointXY((extents.MinX + extents.MaxX) / 2, (extents.MinY + extents.MaxY) / 2);
-        var order = SpatialOrder();
+        var order = SpatialOrder(extents);
         var coords = new float[4 * order.Length];
         var owners = new int[order.Length];
         for (var i = 0; i < order.Length; i++)
         {
-            var from = order[i];
-            coords[4 * i] = (float)(segments[4 * from] - origin.X);
-            coords[(4 * i) + 1] = (float)(segments[(4 * from) + 1] - origin.Y);
-            coords[(4 * i) + 2] = (float)(segments[(4 * from) + 2] - origin.X);
-            coords[(4 * i) + 3] = (float)(segments[(4 * from) + 3] - origin.Y);
-            owners[i] = segmentEntity[from];
+            ref readonly var s = ref segments[order[i]];
+            coords[4 * i] = (float)(s.X0 - origin.X);
+            coords[(4 * i) + 1] = (float)(s.Y0 - origin.Y);
+            coords[(4 * i) + 2] = (float)(s.X1 - origin.X);
+            coords[(4 * i) + 3] = (float)(s.Y1 - origin.Y);
+            owners[i] = s.Entity;
         }
         var fills = new float[triangles.Count];
         for (var i = 0; i < fills.Length; i++) fills[i] = (float)(triangles[i] - ((i & 1) == 0 ? origin.X : origin.Y));
@@ -246,21 +257,29 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         };
     }
 
+    private readonly record struct Segment(double X0, double Y0, double X1, double Y1, int Entity);
+
     private void Stroke(PointXY a, PointXY b)
     {
         if (!Finite(a) || !Finite(b)) return;
         Guard();
-        segments.Add(a.X);
-        segments.Add(a.Y);
-        segments.Add(b.X);
-        segments.Add(b.Y);
-        segmentEntity.Add(entity);
-        extents = extents.With(a.X, a.Y).With(b.X, b.Y);
+        segments.Add(new(a.X, a.Y, b.X, b.Y, entity));
+        Cover(a.X, a.Y);
+        Cover(b.X, b.Y);
+    }
+
+    /// <summary>Widens what is covered; comparing beats Math.Min here, for the numbers are known to be finite.</summary>
+    private void Cover(double x, double y)
+    {
+        if (x < left) left = x;
+        if (x > right) right = x;
+        if (y < bottom) bottom = y;
+        if (y > top) top = y;
     }
 
     private void Guard()
     {
-        if (segmentEntity.Count + triangleEntity.Count >= mostSegments)
+        if (segments.Count + triangleEntity.Count >= mostSegments)
             throw new SheetTooLargeException($"The drawing unfolds into more than {mostSegments:N0} strokes; blocks nested or repeated without bound are the usual cause.");
     }
 
@@ -268,18 +287,19 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     private static bool Finite(PointXY p) => Math.Abs(p.X) < 1e15 && Math.Abs(p.Y) < 1e15;
 
     /// <summary>Stroke numbers by the cell of a 64 × 64 grid their middle lies in, cells in rows to and fro; within a cell as drawn.</summary>
-    private int[] SpatialOrder()
+    private int[] SpatialOrder(Extents extents)
     {
         const int Grid = 64;
-        var count = segmentEntity.Count;
+        var count = segments.Count;
         if (count < 4096) return [.. Enumerable.Range(0, count)];
         var starts = new int[(Grid * Grid) + 1];
         var cells = new ushort[count];
         double sx = Grid / Math.Max(extents.Width, 1e-300), sy = Grid / Math.Max(extents.Height, 1e-300);
         for (var i = 0; i < count; i++)
         {
-            var x = Math.Clamp((int)((((segments[4 * i] + segments[(4 * i) + 2]) / 2) - extents.MinX) * sx), 0, Grid - 1);
-            var y = Math.Clamp((int)((((segments[(4 * i) + 1] + segments[(4 * i) + 3]) / 2) - extents.MinY) * sy), 0, Grid - 1);
+            ref readonly var s = ref segments[i];
+            var x = Math.Clamp((int)((((s.X0 + s.X1) / 2) - extents.MinX) * sx), 0, Grid - 1);
+            var y = Math.Clamp((int)((((s.Y0 + s.Y1) / 2) - extents.MinY) * sy), 0, Grid - 1);
             cells[i] = (ushort)((y * Grid) + ((y & 1) == 0 ? x : Grid - 1 - x));
             starts[cells[i] + 1]++;
         }
@@ -317,7 +337,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
 
         public int Count { get; private set; }
 
-        public T this[int i] => chunks[i >> Bits][i & ((1 << Bits) - 1)];
+        public ref readonly T this[int i] => ref chunks[i >> Bits][i & ((1 << Bits) - 1)];
 
         public void Add(T value)
         {

@@ -108,6 +108,7 @@ public static class DxfReader
             }
             if (!sawEntities) throw new DxfFormatException(reader.Line, "The file has no ENTITIES section, so there is nothing to show. Export the drawing again.");
             if (!ended) throw new DxfFormatException(reader.Line, "The file stops before its end mark (EOF); it was probably cut off. Export it again.");
+            FlushCount("");
             var draw = Drawer();
             draw.Finish(layoutNames);
             return new DrawingFile("DXF", VersionWords(version), text.Name, draw.Sheets(), counts, draw.NotShown());
@@ -311,10 +312,20 @@ public static class DxfReader
             return lastType;
         }
 
+        private string countedType = "";
+        private int countedRun;
+
+        /// <summary>Counts an entity. Runs of one type are the rule, so the table is touched once a run.</summary>
         private void Count(string type)
         {
-            ref var count = ref System.Runtime.InteropServices.CollectionsMarshal.GetValueRefOrAddDefault(counts, type, out _);
-            count++;
+            if (!ReferenceEquals(type, countedType)) FlushCount(type);
+            countedRun++;
+        }
+
+        private void FlushCount(string next)
+        {
+            if (countedRun > 0) counts[countedType] = counts.GetValueOrDefault(countedType) + countedRun;
+            (countedType, countedRun) = (next, 0);
             if (counts.Count > 2000) throw new DxfFormatException(reader.Line, "The file names more than 2,000 types of entity; it is damaged.");
         }
 

@@ -26,8 +26,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     private readonly List<(string Name, SheetBuilder Builder)> sheets = [];
     private readonly List<PointXY> points = [];
     private SheetBuilder builder = null!;
-    private string layerName = "";
-    private int layerIndexOfName = -1;
+    private readonly (byte[]? Name, int Layer)[] layerSlots = new (byte[]?, int)[256];
     private int inserts;
 
     /// <summary>Draws an entity of the ENTITIES section on the sheet it belongs to.</summary>
@@ -176,11 +175,15 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         return dashes.Length == 0 || !(scale > 0) ? [] : Array.ConvertAll(dashes, d => d * scale);
     }
 
+    /// <summary>Index of a layer by the bytes of its name. Names come back by the million, so no string is made of one seen before.</summary>
     private int LayerOf(ReadOnlySpan<byte> name)
     {
-        if (layerIndexOfName >= 0 && Ascii.Equals(name, layerName)) return layerIndexOfName;
-        layerName = text.Decode(name);
-        return layerIndexOfName = tables.LayerOf(layerName);
+        var hash = 14695981039346656037UL;
+        foreach (var b in name) hash = (hash ^ b) * 1099511628211UL;
+        ref var slot = ref layerSlots[(int)((hash ^ (hash >> 32)) & 255)];
+        if (slot.Name is not null && name.SequenceEqual(slot.Name)) return slot.Layer;
+        slot = (name.ToArray(), tables.LayerOf(text.Decode(name)));
+        return slot.Layer;
     }
 
     // ---- insertions ----

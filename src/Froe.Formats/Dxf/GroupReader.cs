@@ -21,6 +21,7 @@ internal sealed class GroupReader(Stream stream)
     private int end;
     private int valueStart;
     private int valueLength;
+    private byte terminator = (byte)'\n';
     private bool ended;
     private bool held;
 
@@ -45,9 +46,36 @@ internal sealed class GroupReader(Stream stream)
             return true;
         }
         if (!NextLine()) return false;
-        // Blank lines at the very end are common and harmless.
-        while (Word.IsEmpty)
-            if (!NextLine()) return false;
+        if (valueLength is 0 or > 4 || !PlainCode())
+        {
+            // Blank lines at the very end are common and harmless.
+            while (Word.IsEmpty)
+                if (!NextLine()) return false;
+            UnusualCode();
+        }
+        if (!NextLine()) throw new DxfFormatException(Line, "The file ends in the middle of a pair of lines; it was probably cut off. Export it again.");
+        return true;
+    }
+
+    /// <summary>Reads the code when the line is nothing but blanks and one to four digits, as nearly all are.</summary>
+    private bool PlainCode()
+    {
+        var code = 0;
+        var digits = 0;
+        foreach (var c in Value)
+        {
+            if (c == ' ' && digits == 0) continue;
+            var digit = c - (uint)'0';
+            if (digit > 9) return false;
+            code = (code * 10) + (int)digit;
+            digits++;
+        }
+        Code = code;
+        return digits > 0 && code <= 1071;
+    }
+
+    private void UnusualCode()
+    {
         var word = Word;
         if (Line == 1 && word.StartsWith((ReadOnlySpan<byte>)[0xEF, 0xBB, 0xBF])) word = word[3..];
         if (!Utf8Parser.TryParse(word, out int code, out var used) || used != word.Length || code is < -5 or > 1071)
@@ -55,15 +83,17 @@ internal sealed class GroupReader(Stream stream)
                 ? "This does not look like a DXF file. Export the drawing as ASCII DXF and upload that."
                 : $"A group code was expected here, but the line reads “{Shown(word)}”. The file is damaged; export it again.");
         Code = code;
-        if (!NextLine()) throw new DxfFormatException(Line, "The file ends in the middle of a pair of lines; it was probably cut off. Export it again.");
-        return true;
     }
 
     /// <summary>Makes the next <see cref="Read"/> give the current group once more.</summary>
     public void Hold() => held = true;
 
     /// <summary>The value as a number.</summary>
-    public double Number() => ParseNumber(Word, Line);
+    public double Number()
+    {
+        var value = Value;
+        return ParseNumber(value.Length > 0 && value[0] > ' ' && value[^1] > ' ' ? value : Word, Line);
+    }
 
     /// <summary>Reads a decimal number exactly as double arithmetic allows; a decimal comma counts as a point.</summary>
     /// <exception cref="DxfFormatException">It is no number.</exception>
@@ -120,30 +150,22 @@ internal sealed class GroupReader(Stream stream)
         while (true)
         {
             var rest = buffer.AsSpan(start, end - start);
-            var at = rest.IndexOfAny((byte)'\n', (byte)'\r');
-            // A carriage return at the very end of the buffer may be half of a pair.
-            if (at >= 0 && (rest[at] == '\n' || at + 1 < rest.Length || ended))
+            var at = rest.IndexOf(terminator);
+            if (at >= 0 || (ended && !rest.IsEmpty))
             {
-                Take(at, rest[at] == '\r' && at + 1 < rest.Length && rest[at + 1] == '\n' ? 2 : 1);
+                var length = at >= 0 ? at : rest.Length;
+                valueStart = start;
+                start += length + (at >= 0 ? 1 : 0);
+                valueLength = length > 0 && rest[length - 1] == '\r' ? length - 1 : length;
+                Line++;
                 return true;
             }
-            if (ended)
-            {
-                if (rest.IsEmpty) return false;
-                Take(rest.Length, 0);
-                return true;
-            }
+            if (ended) return false;
             if (rest.Length > LongestLine)
                 throw new DxfFormatException(Line + 1, "This line is longer than any DXF line may be; the file is damaged or of another kind.");
             Fill();
-        }
-
-        void Take(int length, int terminator)
-        {
-            valueStart = start;
-            valueLength = length;
-            start += length + terminator;
-            Line++;
+            // Lines end with a line feed, with or without a carriage return before it; a few old files have the return alone.
+            if (Line == 0 && !buffer.AsSpan(start, end - start).Contains((byte)'\n') && buffer.AsSpan(start, end - start).Contains((byte)'\r')) terminator = (byte)'\r';
         }
     }
 

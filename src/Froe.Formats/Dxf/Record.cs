@@ -34,14 +34,15 @@ internal sealed class Record
     public void Add(GroupReader reader)
     {
         var code = reader.Code;
-        if (code is >= 1000 or 999 or 100 or 102 or (>= 310 and < 370) or (>= 390 and < 420)) return;
+        var kind = (uint)code < (uint)Kinds.Length ? Kinds[code] : Kind.Other;
+        if (kind == Kind.Other) return;
         if (Count == codes.Length)
         {
             Array.Resize(ref codes, Count * 2);
             Array.Resize(ref numbers, Count * 2);
         }
         codes[Count] = code;
-        if (IsNumber(code)) numbers[Count] = reader.Number();
+        if (kind == Kind.Number) numbers[Count] = reader.Number();
         else
         {
             var value = reader.Value;
@@ -105,6 +106,21 @@ internal sealed class Record
     /// <summary>The point under codes c, c + 10, c + 20.</summary>
     public Point3 Point(int code) => new(Get(code), Get(code + 10), Get(code + 20));
 
-    public static bool IsNumber(int code) => code is
-        (>= 10 and < 100) or (>= 110 and < 150) or (>= 160 and < 180) or (>= 210 and < 300) or (>= 370 and < 390) or (>= 420 and < 430) or (>= 440 and < 470);
+    private enum Kind : byte
+    {
+        /// <summary>Application data and links between objects, which matter to nobody here.</summary>
+        Other,
+        Text,
+        Number,
+    }
+
+    /// <summary>What the value under each group code is (DXF reference, "Group code value types").</summary>
+    private static readonly Kind[] Kinds = [.. Enumerable.Range(0, 1000).Select(KindOf)];
+
+    private static Kind KindOf(int code) => code switch
+    {
+        999 or 100 or 102 or (>= 310 and < 370) or (>= 390 and < 420) => Kind.Other,
+        (>= 10 and < 100) or (>= 110 and < 150) or (>= 160 and < 180) or (>= 210 and < 300) or (>= 370 and < 390) or (>= 420 and < 430) or (>= 440 and < 470) => Kind.Number,
+        _ => Kind.Text,
+    };
 }
