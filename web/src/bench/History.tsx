@@ -1,6 +1,11 @@
 import type { HistoryEntry } from "../api/types";
 import { exactly } from "../ui/time";
 
+/** The step an act is about, where it is about one. */
+function stepOf(e: HistoryEntry): string | undefined {
+  return (e.payload as { step?: string } | null)?.step;
+}
+
 /** Acts of a ledger, as they were written: who, what, when, why. */
 export function HistoryList({ entries }: { entries: HistoryEntry[] }) {
   return (
@@ -10,6 +15,7 @@ export function HistoryList({ entries }: { entries: HistoryEntry[] }) {
           <div className="flex gap-2">
             <span className="min-w-0 flex-1">
               <b className="font-semibold">{e.person ?? "Froe"}</b> · {e.action}
+              {stepOf(e) && <span className="text-soft"> “{stepOf(e)}”</span>}
               {e.package && <span className="text-soft"> · {e.package}</span>}
             </span>
             <span className="shrink-0 text-sm text-soft">{exactly(e.at)}</span>
