@@ -42,6 +42,8 @@ const QUICK = 14;
 const withMargin = (size: { width: number; height: number }) =>
   [size.width + 2 * Math.round(size.width * MARGIN), size.height + 2 * Math.round(size.height * MARGIN)] as const;
 
+const layerWord = (on: readonly boolean[]) => on.map(Number).join("");
+
 /** One sheet that can be panned, zoomed and drawn on. The page never waits for the drawing: the last picture moves with the hand. */
 export function SheetView(props: Props) {
   const { draft, position } = props;
@@ -122,6 +124,7 @@ function LoadedSheet({
   const words = useRef<HTMLCanvasElement>(null);
   const painter = useRef<SheetPainter | null>(null);
   const pictured = useRef<View | null>(null);
+  const viewNow = useRef<View | null>(null);
   const cost = useRef(0);
   const rest = useRef(0);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -183,53 +186,77 @@ function LoadedSheet({
     [size],
   );
 
+  const letter = useCallback(
+    (wanted: View) => {
+      if (!words.current) return;
+      const [w, h] = withMargin(size);
+      drawTexts(words.current, sheet, on, wanted, w, h, window.devicePixelRatio || 1);
+    },
+    [size, sheet, on],
+  );
+
   const paint = useCallback(
     async (wanted: View) => {
       const [w, h] = withMargin(size);
-      const ratio = window.devicePixelRatio || 1;
       const from = performance.now();
-      const done = await painter.current?.draw(wanted, w, h, ratio, millimetre);
-      if (!done || !words.current) return;
-      drawTexts(words.current, sheet, on, wanted, w, h, ratio);
+      const done = await painter.current?.draw(wanted, w, h, window.devicePixelRatio || 1, millimetre);
+      if (!done) return;
+      letter(wanted);
       cost.current = performance.now() - from;
       pictured.current = wanted;
-      place(wanted);
-      setSharp(true);
+      // The hand may have moved on meanwhile.
+      const now = viewNow.current ?? wanted;
+      place(now);
+      setSharp(now.scale === wanted.scale && now.x === wanted.x && now.y === wanted.y);
     },
-    [size, sheet, on, millimetre, place],
+    [size, millimetre, place, letter],
   );
 
+  const latestPaint = useRef(paint);
+  useLayoutEffect(() => {
+    latestPaint.current = paint;
+  }, [paint]);
+  const asked = useRef<View | null>(null);
   useLayoutEffect(() => {
     if (!view || !sized) return;
+    viewNow.current = view;
     place(view);
+    if (asked.current === view) return;
+    asked.current = view;
     const was = pictured.current;
     if (was && was.scale === view.scale && was.x === view.x && was.y === view.y) return;
     setSharp(false);
     clearTimeout(rest.current);
-    if (!was || cost.current < QUICK) void paint(view);
-    else rest.current = window.setTimeout(() => void paint(view), REST);
-  }, [view, sized, place, paint]);
+    if (!was || cost.current < QUICK) void latestPaint.current(view);
+    else rest.current = window.setTimeout(() => void latestPaint.current(view), REST);
+  }, [view, sized, place]);
 
-  useEffect(() => {
-    painter.current?.showLayers(on);
-    if (pictured.current) {
-      pictured.current = null;
-      setView((v) => v && { ...v });
-    }
-  }, [on, sheet]);
-
-  useEffect(() => {
+  // The same picture is never drawn twice over: a large sheet's costs a second.
+  const drawAnew = useCallback(() => {
     pictured.current = null;
     setView((v) => v && { ...v });
-  }, [size]);
+  }, []);
+  const layersShown = useRef(layerWord(sheet.layers.map((l) => l.isOn)));
+  useEffect(() => {
+    if (layersShown.current === layerWord(on)) return;
+    layersShown.current = layerWord(on);
+    painter.current?.showLayers(on);
+    drawAnew();
+  }, [on, drawAnew]);
 
-  // Chromium fetches a web font when it is first used; the texts are drawn again when it is there.
+  const sizeShown = useRef(size);
+  useEffect(() => {
+    const was = sizeShown.current;
+    sizeShown.current = size;
+    if (was.width > 0 && (was.width !== size.width || was.height !== size.height)) drawAnew();
+  }, [size, drawAnew]);
+
+  // The browser fetches a web font when it is first used; the texts are drawn again when it is there.
   useEffect(() => {
     void document.fonts.load('500 20px "Barlow Semi Condensed"').then(() => {
-      pictured.current = null;
-      setView((v) => v && { ...v });
+      if (pictured.current) letter(pictured.current);
     });
-  }, []);
+  }, [letter]);
 
   const zoom = useCallback(
     (factor: number, px = size.width / 2, py = size.height / 2) =>
@@ -365,7 +392,7 @@ function LoadedSheet({
           src={`/api/drafts/${draft}/sheets/${position}/picture`}
           alt=""
           draggable={false}
-          className="absolute top-0 left-0 max-w-none origin-top-left bg-white shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
+          className="absolute top-0 left-0 max-w-none origin-top-left bg-white will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
           style={{
             width: (box.right - box.left) * view.scale,
             height: (box.top - box.bottom) * view.scale,
@@ -376,8 +403,16 @@ function LoadedSheet({
           }}
         />
       )}
-      <canvas ref={lines} aria-hidden className="pointer-events-none absolute top-0 left-0 origin-top-left" />
-      <canvas ref={words} aria-hidden className="pointer-events-none absolute top-0 left-0 origin-top-left" />
+      <canvas
+        ref={lines}
+        aria-hidden
+        className="pointer-events-none absolute top-0 left-0 origin-top-left will-change-transform"
+      />
+      <canvas
+        ref={words}
+        aria-hidden
+        className="pointer-events-none absolute top-0 left-0 origin-top-left will-change-transform"
+      />
       {view && sized && overlay(window_, view.scale)}
       {view && shape && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
