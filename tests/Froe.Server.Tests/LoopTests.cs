@@ -138,6 +138,10 @@ public class LoopTests(Office office)
         var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", document);
         foreach (var path in new[] { $"/api/packages/{package}", $"/api/packages/{package}/ledger", $"/api/documents/{document}", $"/api/drafts/{draft}/sheets", $"/api/drafts/{draft}/file", $"/api/drafts/{draft}/sheets/0/geometry" })
             Assert.Equal(HttpStatusCode.NotFound, await guest.StatusAsync(path));
+        // Nor can a guest act on what they may not see: it is as though it were not there.
+        var note = await (await office.AsAsync("checker")).NoteAsync(package, "request", "Make it longer.");
+        Assert.Equal((404, "not-found"), await guest.RefusedAsync($"/api/notes/{note}/acts", new { act = "close", body = "" }));
+        Assert.Equal((404, "not-found"), await guest.RefusedAsync($"/api/packages/{package}/notes", new { draft, sheet = 0, kind = "remark", body = "x", shape = new { shape = "arrow", from = new { x = 1, y = 1 }, to = new { x = 5, y = 5 } } }));
         Assert.Empty((await guest.GetAsync<JsonElement>("/api/documents")).GetProperty("rows").EnumerateArray());
         await office.Db.RunAsync("INSERT INTO package_informed VALUES ($1, $2)", [package, office.Ids["guest"]]);
         Assert.Equal(HttpStatusCode.OK, await guest.StatusAsync($"/api/packages/{package}"));

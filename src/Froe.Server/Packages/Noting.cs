@@ -22,7 +22,7 @@ public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body);
 public sealed record AddedNote(Guid Id, int Number);
 
 /// <summary>Writing notes and acting on them.</summary>
-public sealed class Noting(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
+public sealed class Noting(Database database, SlipStore slips, Access access, LiveFeed live, TimeProvider clock)
 {
     /// <summary>Adds a note to a draft of a package's running round.</summary>
     public async Task<AddedNote> AddAsync(Who who, Guid package, NewNote wanted, CancellationToken stop)
@@ -72,6 +72,7 @@ public sealed class Noting(Database database, SlipStore slips, LiveFeed live, Ti
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var packages = await act.ListAsync("SELECT package_id FROM note WHERE id = $1", r => r.GetGuid(0), [note], stop);
         if (packages.Count == 0) throw Refused.Missing("note");
+        await access.DemandPackageAsync(who, packages[0], stop);
         // The package's row is the lock for its notes as well: a sign-off and a note's act never pass each other unseen.
         var held = (await slips.LockAsync(act, packages[0], null, stop))!;
         var found = (await act.ListAsync(
@@ -83,7 +84,7 @@ public sealed class Noting(Database database, SlipStore slips, LiveFeed live, Ti
         if (answer is { } kind) refusal ??= NoteRules.CheckAnswer(kind, body);
         else if (wanted.Act == NoteAct.Answer && body.Length == 0) refusal ??= new Refusal("answer-without-words", "Write the answer.");
         if (refusal is not null) throw new Refused(refusal);
-        if (standing == found.Standing && wanted.Act is NoteAct.Close or NoteAct.Withdraw && standing == found.Standing) return;
+        if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return;
         act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Word(standing), answer is null ? null : Word(answer.Value));
         act.Write(
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",

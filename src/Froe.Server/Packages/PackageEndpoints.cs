@@ -54,7 +54,11 @@ internal static class PackageEndpoints
             await access.DemandPackageAsync(who, id, stop);
             return await sending.SendAgainAsync(who, id, wanted, stop);
         });
-        api.MapPost("/packages/{id:guid}/sign-offs", (Guid id, NewSignOff wanted, Who who, Signing signing, CancellationToken stop) => signing.SignAsync(who, id, wanted, stop));
+        api.MapPost("/packages/{id:guid}/sign-offs", async (Guid id, NewSignOff wanted, Who who, Access access, Signing signing, CancellationToken stop) =>
+        {
+            await access.DemandPackageAsync(who, id, stop);
+            return await signing.SignAsync(who, id, wanted, stop);
+        });
         api.MapPost("/packages/{id:guid}/notes", async (Guid id, NewNote wanted, Who who, Access access, Noting noting, CancellationToken stop) =>
         {
             await access.DemandPackageAsync(who, id, stop);
