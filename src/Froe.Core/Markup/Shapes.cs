@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Froe.Core.Drawing;
 
@@ -36,30 +35,6 @@ public sealed record Cloud(PointXY From, PointXY To) : Shape
     /// <inheritdoc/>
     public override bool Fits(Extents sheet) =>
         Near(From, sheet) && Near(To, sheet) && From.X != To.X && From.Y != To.Y;
-
-    /// <summary>
-    /// The scallops of the cloud: end points of equal arcs along the rectangle, clockwise from its top left, each arc
-    /// bulging outward by a half circle's bulge of 0.5. The number of arcs on a side is what comes nearest to <paramref name="arc"/>.
-    /// </summary>
-    /// <param name="arc">Wished chord of one arc, in sheet units; greater than 0.</param>
-    public ImmutableArray<PointXY> Scallops(double arc)
-    {
-        ArgumentOutOfRangeException.ThrowIfNegativeOrZero(arc);
-        double left = Math.Min(From.X, To.X), right = Math.Max(From.X, To.X), bottom = Math.Min(From.Y, To.Y), top = Math.Max(From.Y, To.Y);
-        var points = ImmutableArray.CreateBuilder<PointXY>();
-        Side(left, top, right, top);
-        Side(right, top, right, bottom);
-        Side(right, bottom, left, bottom);
-        Side(left, bottom, left, top);
-        return points.ToImmutable();
-
-        void Side(double x0, double y0, double x1, double y1)
-        {
-            var count = Math.Clamp((int)Math.Round(Math.Max(Math.Abs(x1 - x0), Math.Abs(y1 - y0)) / arc), 1, 200);
-            for (var i = 0; i < count; i++)
-                points.Add(new PointXY(x0 + ((x1 - x0) * i / count), y0 + ((y1 - y0) * i / count)));
-        }
-    }
 }
 
 /// <summary>An arrow from where its words stand to what it points at.</summary>

@@ -74,7 +74,7 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
             id, number, wanted.Title.Trim(), wanted.Note.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length);
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
-        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, who.Name, wanted.Note.Trim()), stop);
+        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), slip, decision.Events, wanted.Note.Trim()), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(id, number, 1);
@@ -101,7 +101,7 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
         var slip = SlipRules.Replay(held.Slip, decision.Events);
         act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
         WriteItems(act, package, slip.Round, latest);
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, who.Name, wanted.Note.Trim()), stop);
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, slip, decision.Events, wanted.Note.Trim()), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
         await act.CommitAsync(stop);

@@ -47,7 +47,7 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
             wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, who.Name, wanted.Remark.Trim()), stop);
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, slip, decision.Events, wanted.Remark.Trim()), stop);
         slips.Remember(act, wanted.Key, outcome);
         await act.CommitAsync(stop);
         live.Announce("package", package);

@@ -11,7 +11,7 @@ public sealed record HeldPackage(Slip Slip, string Number, string Title, Guid Or
 
 /// <summary>What a decision changed.</summary>
 /// <param name="Reason">For the record.</param>
-public sealed record SlipChange(Guid Package, string Number, string Title, Slip Before, Slip After, ImmutableArray<SlipEvent> Events, string Who, string Reason);
+public sealed record SlipChange(Guid Package, string Number, string Title, Slip After, ImmutableArray<SlipEvent> Events, string Reason);
 
 /// <summary>Loading a slip under lock and writing what a decision did to it: tables, ledger and messages in one transaction.</summary>
 public sealed class SlipStore(WorkingCalendar calendar)

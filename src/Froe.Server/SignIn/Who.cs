@@ -6,9 +6,6 @@ namespace Froe.Server.SignIn;
 /// <summary>The person a request comes from, as their session cookie says.</summary>
 public sealed record Who(Guid Id, string Name, string Initials, bool IsGuest, bool CanSend)
 {
-    /// <summary>Nobody: Froe acting by itself.</summary>
-    public static Who Froe { get; } = new(Guid.Empty, "Froe", "", false, false);
-
     /// <summary>From a person of the database.</summary>
     public static Who Of(Person person)
     {
