@@ -9,10 +9,15 @@ internal static class Figure
     public static string Env(string name) => Environment.GetEnvironmentVariable(name) ?? throw new InvalidOperationException($"{name} is not set; run ./froe bench.");
 
     /// <summary>One line: higher ratios are better unless <paramref name="atMost"/>.</summary>
-    public static void Print(string name, double ours, double peers, string unit, double ratio, double aim, bool atMost = false)
+    public static void Print(string name, double ours, double peers, string unit, double ratio, double? aim, bool atMost = false)
     {
-        var met = atMost ? ratio <= aim : ratio >= aim;
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{name} · {ours:0.##} {unit} · {peers:0.##} {unit} · {ratio:0.00} · {(atMost ? "at most" : "at least")} {aim:0.##} · {(met ? "met" : "short")}"));
+        var verdict = aim switch
+        {
+            null => "no aim · measured",
+            { } most when atMost => string.Create(CultureInfo.InvariantCulture, $"at most {most:0.##} · {(ratio <= most ? "met" : "short")}"),
+            { } least => string.Create(CultureInfo.InvariantCulture, $"at least {least:0.##} · {(ratio >= least ? "met" : "short")}"),
+        };
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{name} · {ours:0.##} {unit} · {peers:0.##} {unit} · {ratio:0.00} · {verdict}"));
     }
 
     public static double Median(IEnumerable<double> values)

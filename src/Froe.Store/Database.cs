@@ -14,6 +14,9 @@ public sealed class Database : IAsyncDisposable
         var builder = new NpgsqlDataSourceBuilder(connectionString);
         builder.ConnectionStringBuilder.MaxAutoPrepare = 200;
         builder.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
+        // Nothing here changes a session's settings, makes temporary tables or keeps session locks, so there is nothing
+        // to reset when a connection goes back to the pool; resetting is seven statements parsed anew each time.
+        builder.ConnectionStringBuilder.NoResetOnClose = true;
         source = builder.Build();
     }
 

@@ -26,9 +26,14 @@ public static class Curves
         var radius = Math.Max(Length(arc.Major), Length(arc.Minor));
         var sweep = arc.End - arc.Start;
         var chords = ChordsFor(radius, sweep, tolerance);
+        into.EnsureCapacity(into.Count + chords + 1);
+        // Each point is the last one turned by a fixed angle; the turn starts anew now and then, so that rounding stays below 1e-14.
+        var (turnSin, turnCos) = Math.SinCos(sweep / chords);
+        double sin = 0, cos = 0;
         for (var i = 0; i <= chords; i++)
         {
-            var (sin, cos) = Math.SinCos(arc.Start + (sweep * i / chords));
+            if (i % 64 == 0 || i == chords) (sin, cos) = Math.SinCos(arc.Start + (sweep * i / chords));
+            else (sin, cos) = ((sin * turnCos) + (cos * turnSin), (cos * turnCos) - (sin * turnSin));
             into.Add(new(
                 arc.Centre.X + (cos * arc.Major.X) + (sin * arc.Minor.X),
                 arc.Centre.Y + (cos * arc.Major.Y) + (sin * arc.Minor.Y)));

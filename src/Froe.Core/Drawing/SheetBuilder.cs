@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Runtime.InteropServices;
 
 namespace Froe.Core.Drawing;
@@ -94,15 +95,24 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     public void Path(List<PointXY> points, bool closed)
     {
         ArgumentNullException.ThrowIfNull(points);
-        var run = 0.0;
         var count = closed ? points.Count : points.Count - 1;
+        if (dashes.Length > 0)
+        {
+            Dashed(points, count);
+            return;
+        }
+        for (var i = 0; i < count; i++) Stroke(points[i], points[i + 1 == points.Count ? 0 : i + 1]);
+    }
+
+    private void Dashed(List<PointXY> points, int count)
+    {
+        var run = 0.0;
         for (var i = 0; i < count; i++)
         {
             PointXY a = points[i], b = points[(i + 1) % points.Count];
             var length = Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y)));
             // A pattern finer than could ever be seen would only cost: such a line is drawn unbroken.
-            if (dashes.Length == 0 || !(length > 0) ||
-                !Dashing.Along(0, length, -run, dashes, 20_000, 0, (s, e) => Stroke(Between(a, b, s / length), Between(a, b, e / length))))
+            if (!(length > 0) || !Dashing.Along(0, length, -run, dashes, 20_000, 0, (s, e) => Stroke(Between(a, b, s / length), Between(a, b, e / length))))
                 Stroke(a, b);
             run += length;
         }
@@ -113,9 +123,9 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     /// <summary>An arc of an ellipse.</summary>
     public void Arc(in EllipseArc arc)
     {
-        var points = new List<PointXY>();
-        Curves.Flatten(arc, CurveTolerance(arc), points);
-        Path(points, closed: false);
+        scratch.Clear();
+        Curves.Flatten(arc, CurveTolerance(arc), scratch);
+        Path(scratch, closed: false);
     }
 
     /// <summary>The tolerance a curve is flattened with, noted for the sheet's own statement.</summary>
@@ -219,7 +229,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         }
     }
 
-    /// <summary>Makes the sheet: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
+    /// <summary>Makes the sheet and ends the gathering: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
     public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers)
     {
         var extents = Extents;
@@ -238,7 +248,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         }
         var fills = new float[triangles.Count];
         for (var i = 0; i < fills.Length; i++) fills[i] = (float)(triangles[i] - ((i & 1) == 0 ? origin.X : origin.Y));
-        return new Sheet
+        var sheet = new Sheet
         {
             Name = name,
             Unit = unit,
@@ -255,6 +265,12 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             EntityStyle = entityStyles.ToArray(),
             Texts = texts,
         };
+        segments.Release();
+        triangles.Release();
+        triangleEntity.Release();
+        handles.Release();
+        entityStyles.Release();
+        return sheet;
     }
 
     private readonly record struct Segment(double X0, double Y0, double X1, double Y1, int Entity);
@@ -327,13 +343,13 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         }
     }
 
-    /// <summary>A list that grows without copying what it holds: a doubling array would need three times its size at the worst moment.</summary>
+    /// <summary>A list that grows without copying what it holds: a doubling array would need three times its size at the worst moment. Its parts are borrowed.</summary>
     private sealed class ChunkedList<T>
     {
-        private const int Bits = 16;
+        private const int Bits = 13;
         private readonly List<T[]> chunks = [];
         private T[] last = [];
-        private int used;
+        private int used = 1 << Bits;
 
         public int Count { get; private set; }
 
@@ -341,9 +357,9 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
 
         public void Add(T value)
         {
-            if (used == last.Length)
+            if (used == 1 << Bits)
             {
-                chunks.Add(last = new T[1 << Bits]);
+                chunks.Add(last = ArrayPool<T>.Shared.Rent(1 << Bits));
                 used = 0;
             }
             last[used++] = value;
@@ -356,6 +372,14 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             for (var i = 0; i < chunks.Count; i++)
                 Array.Copy(chunks[i], 0, all, i << Bits, Math.Min(1 << Bits, Count - (i << Bits)));
             return all;
+        }
+
+        /// <summary>Gives back what was borrowed; the list is empty after.</summary>
+        public void Release()
+        {
+            foreach (var chunk in chunks) ArrayPool<T>.Shared.Return(chunk);
+            chunks.Clear();
+            (last, used, Count) = ([], 1 << Bits, 0);
         }
     }
 }

@@ -45,9 +45,9 @@ internal sealed class GroupReader(Stream stream)
             held = false;
             return true;
         }
-        if (!NextLine()) return false;
-        if (valueLength is 0 or > 4 || !PlainCode())
+        if (!PlainCode())
         {
+            if (!NextLine()) return false;
             // Blank lines at the very end are common and harmless.
             while (Word.IsEmpty)
                 if (!NextLine()) return false;
@@ -57,21 +57,23 @@ internal sealed class GroupReader(Stream stream)
         return true;
     }
 
-    /// <summary>Reads the code when the line is nothing but blanks and one to four digits, as nearly all are.</summary>
+    /// <summary>Reads the code's line when it is nothing but blanks and one to four digits, as nearly all are; else leaves it unread.</summary>
     private bool PlainCode()
     {
-        var code = 0;
-        var digits = 0;
-        foreach (var c in Value)
-        {
-            if (c == ' ' && digits == 0) continue;
-            var digit = c - (uint)'0';
-            if (digit > 9) return false;
-            code = (code * 10) + (int)digit;
-            digits++;
-        }
+        const int Longest = 12;
+        if (end - start < Longest || terminator != '\n') return false;
+        var line = buffer.AsSpan(start, Longest);
+        int i = 0, code = 0;
+        while (i < 8 && line[i] == ' ') i++;
+        var digits = i;
+        for (uint digit; i < digits + 4 && i < Longest && (digit = line[i] - (uint)'0') <= 9; i++) code = (code * 10) + (int)digit;
+        if (i == digits || code > 1071) return false;
+        if (i < Longest && line[i] == '\r') i++;
+        if (i >= Longest || line[i] != '\n') return false;
+        start += i + 1;
+        Line++;
         Code = code;
-        return digits > 0 && code <= 1071;
+        return true;
     }
 
     private void UnusualCode()
@@ -101,25 +103,21 @@ internal sealed class GroupReader(Stream stream)
     {
         // Up to 15 digits fit a double exactly and so do powers of ten up to 22: one division is then correctly rounded (Clinger 1990).
         ulong digits = 0;
-        int count = 0, scale = 0, i = 0;
+        var i = 0;
         var negative = false;
         if (i < text.Length && text[i] is (byte)'-' or (byte)'+') negative = text[i++] == '-';
-        var seenPoint = false;
-        for (; i < text.Length; i++)
+        var count = text.Length - i;
+        if (count is 0 or > 16) return Slow(text, line);
+        var scale = 0;
+        for (uint digit; i < text.Length; i++)
         {
-            var c = text[i];
-            if (c is >= (byte)'0' and <= (byte)'9')
-            {
-                digits = (digits * 10) + (ulong)(c - '0');
-                if (digits != 0) count++;
-                if (seenPoint) scale++;
-                if (count > 15) return Slow(text, line);
-            }
-            else if (c is (byte)'.' or (byte)',' && !seenPoint) seenPoint = true;
+            if ((digit = text[i] - (uint)'0') <= 9) digits = (digits * 10) + digit;
+            else if (scale == 0 && text[i] is (byte)'.' or (byte)',') scale = text.Length - i;
             else return Slow(text, line);
         }
-        if (text.IsEmpty || (count == 0 && digits == 0 && scale == 0 && !text.Contains((byte)'0')) || scale > 22) return Slow(text, line);
-        var value = digits / Powers[scale];
+        // With a point there is one digit less than there are characters, and one place less than remained when it was met.
+        if (scale == 0 ? count > 15 : count == 1) return Slow(text, line);
+        var value = scale > 1 ? digits / Powers[scale - 1] : digits;
         return negative ? -value : value;
     }
 

@@ -33,6 +33,8 @@ public sealed class SlipStore(WorkingCalendar calendar)
         HeldPackage? held = null;
         var requests = ImmutableArray.CreateBuilder<OpenRequest>();
         string? answer = null;
+        // A package whose chain the read below does not find has none yet.
+        act.NewChain(package);
         await act.ReadAsync(
             [
                 ("SELECT slip::text, number, title, originator, last_note FROM package WHERE id = $1 FOR UPDATE", [package],
