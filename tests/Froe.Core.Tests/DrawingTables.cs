@@ -1,5 +1,4 @@
 using CsCheck;
-using Froe.Core.Calendar;
 using Froe.Core.Drawing;
 using Froe.Core.Ledger;
 using Xunit;
@@ -87,19 +86,6 @@ public class DrawingTables
             double L(int c) => c / 255.0 <= 0.04045 ? c / 255.0 / 12.92 : Math.Pow(((c / 255.0) + 0.055) / 1.055, 2.4);
             return (0.2126 * L((rgb >> 16) & 255)) + (0.7152 * L((rgb >> 8) & 255)) + (0.0722 * L(rgb & 255));
         }
-    }
-
-    [Theory]
-    [InlineData("2026-11-20T09:00Z", 1, "2026-11-23T16:00Z")] // Friday to Monday
-    [InlineData("2026-10-23T09:00Z", 1, "2026-10-26T16:00Z")] // summer time ends on the Sunday between: 17:00 is 16:00 UTC after it
-    [InlineData("2026-10-22T09:00Z", 1, "2026-10-23T15:00Z")] // and 15:00 UTC before it
-    [InlineData("2026-12-23T09:00Z", 2, "2026-12-28T16:00Z")] // Christmas Day is a holiday, then a weekend
-    [InlineData("2026-11-17T23:30Z", 1, "2026-11-19T16:00Z")] // already the 18th in the office
-    [InlineData("2026-11-18T09:00Z", 0.5, "2026-11-19T16:00Z")]
-    public void WorkIsDueAtCloseOfTheLastWorkingDay(string opened, decimal days, string due)
-    {
-        var calendar = new WorkingCalendar(TimeZoneInfo.FindSystemTimeZoneById("Europe/Oslo"), new HashSet<DateOnly> { new(2026, 12, 25) });
-        Assert.Equal(DateTimeOffset.Parse(due, System.Globalization.CultureInfo.InvariantCulture), calendar.Due(DateTimeOffset.Parse(opened, System.Globalization.CultureInfo.InvariantCulture), days));
     }
 
     private static List<ChainedEntry> Chain(int length)

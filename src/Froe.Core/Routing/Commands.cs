@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text.Json.Serialization;
 
 namespace Froe.Core.Routing;
 
@@ -7,13 +6,62 @@ namespace Froe.Core.Routing;
 public abstract record SlipCommand(Guid Person);
 
 /// <summary>Send a package for the first time.</summary>
-public sealed record Send(Guid Person, Plan Plan, ImmutableArray<SlipItem> Items) : SlipCommand(Person);
+public sealed record Send(Guid Person, Plan Plan, ImmutableArray<SlipItem> Items) : SlipCommand(Person)
+{
+    /// <summary>The intake form and what is known of the documents.</summary>
+    public PackageFacts Facts { get; init; } = PackageFacts.None;
 
-/// <summary>Sign in a seat: a verdict on every item.</summary>
-public sealed record SignOff(Guid Person, string Seat, ImmutableArray<ItemVerdict> Verdicts) : SlipCommand(Person);
+    /// <summary>Whom the sender chose for the seats that let them choose.</summary>
+    public ImmutableArray<ChosenPerson> Chosen { get; init; } = [];
+}
+
+/// <summary>A sender's choice for a seat.</summary>
+public sealed record ChosenPerson(string Seat, Guid Person);
+
+/// <summary>Sign in a seat: a verdict on every item that does not keep one from the last round.</summary>
+public sealed record SignOff(Guid Person, string Seat, ImmutableArray<ItemVerdict> Verdicts) : SlipCommand(Person)
+{
+    /// <summary>The absent person a deputy signs for; null when signing for oneself.</summary>
+    public Guid? For { get; init; }
+
+    /// <summary>Answers to the step's checkpoints.</summary>
+    public ImmutableArray<CheckpointAnswer> Answers { get; init; } = [];
+
+    /// <summary>Ways picked for the choices this step picks for.</summary>
+    public ImmutableArray<WayPick> Picks { get; init; } = [];
+}
+
+/// <summary>Take a signature back before its step has passed.</summary>
+public sealed record TakeBack(Guid Person, string Seat) : SlipCommand(Person);
 
 /// <summary>Send a returned package again with the drafts of the next round.</summary>
-public sealed record SendAgain(Guid Person, ImmutableArray<SlipItem> Items) : SlipCommand(Person);
+public sealed record SendAgain(Guid Person, ImmutableArray<SlipItem> Items) : SlipCommand(Person)
+{
+    /// <summary>What is known of the documents now; null when nothing changed.</summary>
+    public PackageFacts? Facts { get; init; }
+}
+
+/// <summary>Hand a seat to a colleague; a coordinator may do it for the person.</summary>
+/// <param name="From">Whose seat it is.</param>
+public sealed record HandOver(Guid Person, string Seat, Guid From, Guid To) : SlipCommand(Person);
+
+/// <summary>Fill a seat anew: the people given sign, so many of them. For coordinators.</summary>
+public sealed record Refill(Guid Person, string Seat, ImmutableArray<Guid> People, int Needed) : SlipCommand(Person);
+
+/// <summary>Ask for no further signature in a seat. For coordinators.</summary>
+public sealed record Skip(Guid Person, string Seat) : SlipCommand(Person);
+
+/// <summary>Change this slip's plan: a newer edition, a step more, more time. For coordinators; must fit what was passed and signed.</summary>
+public sealed record Amend(Guid Person, Plan Plan) : SlipCommand(Person);
+
+/// <summary>Recall a package nobody has signed yet. For its originator.</summary>
+public sealed record Recall(Guid Person) : SlipCommand(Person);
+
+/// <summary>Give a running package back to its originator. For coordinators.</summary>
+public sealed record PullBack(Guid Person) : SlipCommand(Person);
+
+/// <summary>End a package without release. For coordinators.</summary>
+public sealed record Stop(Guid Person) : SlipCommand(Person);
 
 /// <summary>A request as routing sees it.</summary>
 /// <param name="Number">Its number in the package.</param>
@@ -30,41 +78,15 @@ public sealed record SlipContext(
     IReadOnlyDictionary<Guid, ImmutableArray<Guid>> Groups,
     IReadOnlyList<OpenRequest> OpenRequests)
 {
+    /// <summary>Who is away now and has named a deputy: the deputy by the absent person.</summary>
+    public IReadOnlyDictionary<Guid, Guid> Deputies { get; init; } = new Dictionary<Guid, Guid>();
+
+    /// <summary>Whether who acts has a coordinator's right over this package.</summary>
+    public bool MayCoordinate { get; init; }
+
     /// <summary>No groups and no requests.</summary>
     public static SlipContext Empty { get; } = new(new Dictionary<Guid, ImmutableArray<Guid>>(), []);
 }
-
-/// <summary>Something that happened to a slip. The ledger keeps these.</summary>
-[JsonPolymorphic(TypeDiscriminatorPropertyName = "event")]
-[JsonDerivedType(typeof(PackageSent), "package sent")]
-[JsonDerivedType(typeof(StepOpened), "step opened")]
-[JsonDerivedType(typeof(SignedOff), "signed off")]
-[JsonDerivedType(typeof(StepPassed), "step passed")]
-[JsonDerivedType(typeof(PackageReturned), "package returned")]
-[JsonDerivedType(typeof(PackageSentAgain), "package sent again")]
-[JsonDerivedType(typeof(PackageReleased), "package released")]
-public abstract record SlipEvent;
-
-/// <summary>The package left the originator with its plan, its items and its seats filled.</summary>
-public sealed record PackageSent(Guid Originator, Plan Plan, ImmutableArray<SlipItem> Items, ImmutableArray<FilledSeat> Seats) : SlipEvent;
-
-/// <summary>A step opened for signing.</summary>
-public sealed record StepOpened(string Step) : SlipEvent;
-
-/// <summary>A person signed in a seat.</summary>
-public sealed record SignedOff(Signature Signature) : SlipEvent;
-
-/// <summary>Every seat of a step is signed and none returned.</summary>
-public sealed record StepPassed(string Step) : SlipEvent;
-
-/// <summary>Everyone who could sign has, someone returned an item: the package goes back to the originator.</summary>
-public sealed record PackageReturned(ImmutableArray<Guid> Documents) : SlipEvent;
-
-/// <summary>The originator sent the next round.</summary>
-public sealed record PackageSentAgain(int Round, ImmutableArray<SlipItem> Items) : SlipEvent;
-
-/// <summary>The last signature is in; exactly these bytes are released.</summary>
-public sealed record PackageReleased(ImmutableArray<SlipItem> Items) : SlipEvent;
 
 /// <summary>Why a command was not carried out, for a person to read.</summary>
 /// <param name="Code">Stable, for programs.</param>

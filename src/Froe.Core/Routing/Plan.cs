@@ -9,27 +9,40 @@ namespace Froe.Core.Routing;
 /// <param name="Root">The blocks in order; release follows the last of them.</param>
 public sealed record Plan(string Name, string Purpose, Sequence Root)
 {
+    /// <summary>What the sender fills in; shown to everyone who signs.</summary>
+    public ImmutableArray<FormField> Form { get; init; } = [];
+
+    /// <summary>What happens on release besides locking and superseding, in order.</summary>
+    public ImmutableArray<ClosingAction> Closing { get; init; } = [];
+
     /// <summary>Every step of the plan, in reading order (left to right, top to bottom).</summary>
-    public IEnumerable<Step> Steps() => StepsOf(Root);
+    public IEnumerable<Step> Steps() => Blocks().OfType<Step>();
+
+    /// <summary>Every choice of the plan, in reading order.</summary>
+    public IEnumerable<Choice> Choices() => Blocks().OfType<Choice>();
 
     /// <summary>Every seat of the plan with the step it stands in, in reading order.</summary>
     public IEnumerable<(Step Step, Seat Seat)> Seats() =>
         from step in Steps() from seat in step.Seats select (step, seat);
 
-    private static IEnumerable<Step> StepsOf(Block block) => block switch
+    /// <summary>Every block, each before what it holds.</summary>
+    public IEnumerable<Block> Blocks() => Within(Root);
+
+    private static IEnumerable<Block> Within(Block block) => block switch
     {
-        Step step => [step],
-        Sequence sequence => sequence.Blocks.SelectMany(StepsOf),
-        Parallel parallel => parallel.Branches.SelectMany(StepsOf),
-        _ => throw new NotSupportedException($"A block of kind {block.GetType().Name} is not known."),
+        Sequence sequence => sequence.Blocks.SelectMany(Within).Prepend(block),
+        Parallel parallel => parallel.Branches.SelectMany(Within).Prepend(block),
+        Choice choice => choice.Ways.SelectMany(w => Within(w.Blocks)).Prepend(block),
+        _ => [block],
     };
 }
 
-/// <summary>A part of a plan: a step, blocks one after another, or branches side by side.</summary>
+/// <summary>A part of a plan: a step, blocks one after another, branches side by side, or ways to choose from.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "block")]
 [JsonDerivedType(typeof(Step), "step")]
 [JsonDerivedType(typeof(Sequence), "sequence")]
 [JsonDerivedType(typeof(Parallel), "parallel")]
+[JsonDerivedType(typeof(Choice), "choice")]
 public abstract record Block;
 
 /// <summary>Blocks that follow one another; the next opens when the one before has passed.</summary>
@@ -38,32 +51,176 @@ public sealed record Sequence(ImmutableArray<Block> Blocks) : Block;
 /// <summary>Branches that run side by side; the block has passed when all of them have.</summary>
 public sealed record Parallel(ImmutableArray<Sequence> Branches) : Block;
 
+/// <summary>
+/// Sends the package down one of several ways: the first whose rule holds when the choice is reached, or the one a
+/// signer of an earlier step picked. The last way is the otherwise-way; it has no rule and may be empty.
+/// </summary>
+/// <param name="Key">Unique within the plan.</param>
+/// <param name="Name">The question it answers.</param>
+/// <param name="Ways">At least two; the last without a rule.</param>
+public sealed record Choice(string Key, string Name, ImmutableArray<Way> Ways) : Block
+{
+    /// <summary>Key of the earlier step whose signer picks the way; null when rules decide.</summary>
+    public string? PickedAt { get; init; }
+
+    /// <summary>The way taken when no rule holds and nobody picked.</summary>
+    public Way Otherwise => Ways[^1];
+}
+
+/// <summary>One way of a choice.</summary>
+/// <param name="Key">Unique within the plan.</param>
+/// <param name="Name">What stands on its cell.</param>
+/// <param name="Rule">When it is taken; null for the otherwise-way and where a person picks.</param>
+/// <param name="Blocks">What follows; may be empty.</param>
+public sealed record Way(string Key, string Name, Rule? Rule, Sequence Blocks);
+
+/// <summary>What happens to signatures given in a round when the package comes back for the next.</summary>
+public enum SignAgain
+{
+    /// <summary>Everyone signs again.</summary>
+    All,
+
+    /// <summary>Who returned the package signs again, and whoever comes after; the others' signatures stand for the drafts they name.</summary>
+    ReturnedAndAfter,
+
+    /// <summary>Everyone signs again, for the items that changed; their verdicts on untouched items stand.</summary>
+    ChangedItems,
+}
+
 /// <summary>One stop on the slip.</summary>
 /// <param name="Key">Unique within the plan; what the ledger names.</param>
 /// <param name="Name">What people call the step.</param>
-/// <param name="Instruction">What the step asks of its signers, plain text.</param>
+/// <param name="Instruction">What the step asks of its signers; plain text with **bold**, - lists and [links](address).</param>
 /// <param name="WorkingDays">Working time allowed from opening, in working days; greater than 0.</param>
 /// <param name="Seats">Signature places; all of them must be signed.</param>
-public sealed record Step(string Key, string Name, string Instruction, decimal WorkingDays, ImmutableArray<Seat> Seats) : Block;
+public sealed record Step(string Key, string Name, string Instruction, decimal WorkingDays, ImmutableArray<Seat> Seats) : Block
+{
+    /// <summary>What a signer must or may answer.</summary>
+    public ImmutableArray<Checkpoint> Checkpoints { get; init; } = [];
+
+    /// <summary>Passes by itself, unsigned, when this holds as the step is reached.</summary>
+    public Rule? PassesWhen { get; init; }
+
+    /// <summary>Key of the earlier step a return goes to; null for the originator.</summary>
+    public string? ReturnsTo { get; init; }
+
+    /// <summary>Which signatures are asked for again after a return from this step.</summary>
+    public SignAgain SignAgain { get; init; }
+
+    /// <summary>The originator may not sign here.</summary>
+    public bool BarsOriginator { get; init; }
+
+    /// <summary>One person may not sign in two seats of this step.</summary>
+    public bool OneSeatEach { get; init; }
+
+    /// <summary>Whole working days before the due time on which signers are reminded.</summary>
+    public ImmutableArray<int> Reminders { get; init; } = [];
+
+    /// <summary>Who is told what happens here.</summary>
+    public ImmutableArray<Telling> Tells { get; init; } = [];
+}
+
+/// <summary>What a signer is asked to answer.</summary>
+/// <param name="Key">Unique within the step.</param>
+/// <param name="Text">The question.</param>
+/// <param name="Kind">What answers it.</param>
+/// <param name="Unit">Of a number; empty otherwise.</param>
+/// <param name="Must">Whether nobody may sign without it.</param>
+public sealed record Checkpoint(string Key, string Text, CheckpointKind Kind, string Unit, bool Must);
+
+/// <summary>What answers a checkpoint.</summary>
+public enum CheckpointKind
+{
+    YesNo,
+    Number,
+    Text,
+}
+
+/// <summary>When people are told.</summary>
+public enum Moment
+{
+    Arrival,
+    Passage,
+    Return,
+    Late,
+}
+
+/// <summary>Who is told at a moment of a step.</summary>
+/// <param name="At">The moment.</param>
+/// <param name="People">Persons by name.</param>
+/// <param name="Groups">Groups.</param>
+/// <param name="Originator">Whether the originator is told.</param>
+public sealed record Telling(Moment At, ImmutableArray<Guid> People, ImmutableArray<Guid> Groups, bool Originator);
 
 /// <summary>A signature place in a step.</summary>
 /// <param name="Key">Unique within the plan.</param>
 /// <param name="Role">The role it is for, as the strip prints it.</param>
 /// <param name="Holder">Who may fill it.</param>
-public sealed record Seat(string Key, string Role, Holder Holder);
+public sealed record Seat(string Key, string Role, Holder Holder)
+{
+    /// <summary>After a return in this seat its other signatures are still waited for; otherwise a return ends the seat at once.</summary>
+    public bool WaitsForRest { get; init; }
+}
 
 /// <summary>Who may sign in a seat.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "holder")]
 [JsonDerivedType(typeof(PersonHolder), "person")]
 [JsonDerivedType(typeof(GroupHolder), "group")]
 [JsonDerivedType(typeof(OriginatorHolder), "originator")]
+[JsonDerivedType(typeof(OwnersHolder), "owners")]
+[JsonDerivedType(typeof(SignerOfHolder), "signerOf")]
+[JsonDerivedType(typeof(ChosenHolder), "chosen")]
 public abstract record Holder;
 
 /// <summary>One named person.</summary>
 public sealed record PersonHolder(Guid Person) : Holder;
 
-/// <summary>Any <paramref name="Needed"/> members of a group.</summary>
+/// <summary>Any <paramref name="Needed"/> members of a group; 0 for all of them.</summary>
 public sealed record GroupHolder(Guid Group, int Needed) : Holder;
 
 /// <summary>Whoever sent the package.</summary>
 public sealed record OriginatorHolder : Holder;
+
+/// <summary>The originators of the documents in the package, all of them.</summary>
+public sealed record OwnersHolder : Holder;
+
+/// <summary>Whoever signed an earlier step, all of them.</summary>
+public sealed record SignerOfHolder(string Step) : Holder;
+
+/// <summary>Someone the sender chooses from a group.</summary>
+public sealed record ChosenHolder(Guid Group) : Holder;
+
+/// <summary>A field of the intake form.</summary>
+/// <param name="Key">Unique within the form; what rules name.</param>
+/// <param name="Label">What people read.</param>
+/// <param name="Kind">What is filled in.</param>
+/// <param name="Unit">Of a number; empty otherwise.</param>
+/// <param name="Help">A sentence of help; may be empty.</param>
+/// <param name="Must">Whether the package cannot be sent without it.</param>
+/// <param name="Options">What a choice chooses from.</param>
+public sealed record FormField(string Key, string Label, FieldKind Kind, string Unit, string Help, bool Must, ImmutableArray<string> Options);
+
+/// <summary>What a field of the intake form holds.</summary>
+public enum FieldKind
+{
+    Text,
+    LongText,
+    Number,
+    Date,
+    Choice,
+    YesNo,
+    Person,
+    Document,
+}
+
+/// <summary>Something that happens on release, after the revisions are locked and the earlier ones superseded.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "action")]
+[JsonDerivedType(typeof(InformGroup), "informGroup")]
+[JsonDerivedType(typeof(FileUnder), "fileUnder")]
+public abstract record ClosingAction;
+
+/// <summary>Tells the members of a group.</summary>
+public sealed record InformGroup(Guid Group) : ClosingAction;
+
+/// <summary>Files the documents at a place in the register's folder tree, names separated by " / ".</summary>
+public sealed record FileUnder(string Folder) : ClosingAction;

@@ -16,6 +16,9 @@ public enum SlipStanding
 
     /// <summary>Every signature is in; the revisions are released.</summary>
     Released,
+
+    /// <summary>Ended without release: recalled or stopped.</summary>
+    Stopped,
 }
 
 /// <summary>What a seat says of one item.</summary>
@@ -41,7 +44,20 @@ public sealed record SlipItem(Guid Document, Guid Draft, string Sha256);
 /// <param name="Key">The plan's seat key.</param>
 /// <param name="People">Who may sign, fixed when the package is sent.</param>
 /// <param name="Needed">How many of them must; 1 to the number of people.</param>
-public sealed record FilledSeat(string Key, ImmutableArray<Guid> People, int Needed);
+public sealed record FilledSeat(string Key, ImmutableArray<Guid> People, int Needed)
+{
+    /// <summary>A coordinator asks for no further signature here.</summary>
+    public bool Skipped { get; init; }
+}
+
+/// <summary>A way picked by a signer for a choice further on.</summary>
+public sealed record WayPick(string Choice, string Way);
+
+/// <summary>An answer to a checkpoint: yes or no, a number with a decimal point, or text.</summary>
+public sealed record CheckpointAnswer(string Checkpoint, string Value);
+
+/// <summary>The way a choice sent the package.</summary>
+public sealed record TakenWay(string Choice, string Way, string Because);
 
 /// <summary>One person's verdict on one item, bound to the bytes that were looked at.</summary>
 /// <param name="Draft">The draft judged.</param>
@@ -50,23 +66,36 @@ public sealed record FilledSeat(string Key, ImmutableArray<Guid> People, int Nee
 /// <param name="Reason">Why, for the record; must be given when approving as noted.</param>
 public sealed record ItemVerdict(Guid Draft, string Sha256, Verdict Verdict, string Reason);
 
-/// <summary>One person's signature in a seat, in the round now running.</summary>
+/// <summary>One person's signature in a seat.</summary>
+/// <param name="Person">Who signed.</param>
 public sealed record Signature(string Seat, Guid Person, ImmutableArray<ItemVerdict> Verdicts)
 {
+    /// <summary>The absent person for whom a deputy signed; null when nobody was absent.</summary>
+    public Guid? For { get; init; }
+
+    /// <summary>Answers to the step's checkpoints.</summary>
+    public ImmutableArray<CheckpointAnswer> Answers { get; init; } = [];
+
+    /// <summary>Ways picked.</summary>
+    public ImmutableArray<WayPick> Picks { get; init; } = [];
+
+    /// <summary>Whose place in the seat it fills.</summary>
+    public Guid Holder => For ?? Person;
+
     /// <summary>Whether any item was sent back.</summary>
     public bool Returns => Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges);
 }
 
 /// <summary>One package's own copy of the plan, filled in as it goes. A value: <see cref="SlipRules.Evolve"/> makes the next.</summary>
-/// <param name="Plan">The plan as it was when the package was sent.</param>
+/// <param name="Plan">This slip's copy of the plan.</param>
 /// <param name="Originator">Who sent it.</param>
-/// <param name="Round">1 for the first sending; each return and sending again adds one.</param>
+/// <param name="Round">1 for the first sending; each return to the originator and sending again adds one.</param>
 /// <param name="Standing">Where the package stands.</param>
 /// <param name="Items">The drafts under review in this round.</param>
 /// <param name="Seats">Every seat of the plan, filled.</param>
 /// <param name="Open">Keys of the steps now open.</param>
 /// <param name="Passed">Keys of the steps passed in this round.</param>
-/// <param name="Signatures">The signatures of this round, in order.</param>
+/// <param name="Signatures">The signatures that stand in this round, in order.</param>
 public sealed record Slip(
     Plan Plan,
     Guid Originator,
@@ -82,33 +111,70 @@ public sealed record Slip(
     public static Slip Blank { get; } = new(
         new Plan("", "", new Sequence([])), Guid.Empty, 0, SlipStanding.Unsent, [], [], [], [], []);
 
+    /// <summary>What rules know of the package.</summary>
+    public PackageFacts Facts { get; init; } = PackageFacts.None;
+
+    /// <summary>The ways taken in this round.</summary>
+    public ImmutableArray<TakenWay> Taken { get; init; } = [];
+
+    /// <summary>Verdicts of earlier rounds that stand on untouched items, until their people sign for the others.</summary>
+    public ImmutableArray<Signature> Carried { get; init; } = [];
+
     /// <summary>The seat as filled, or null when the plan has no such seat.</summary>
     public FilledSeat? SeatOf(string key) => Seats.FirstOrDefault(s => s.Key == key);
 
-    /// <summary>The signatures given in a seat in this round.</summary>
+    /// <summary>The step a seat stands in.</summary>
+    public Step StepOf(string seat) => Plan.Steps().First(s => s.Seats.Any(x => x.Key == seat));
+
+    /// <summary>The way a choice took in this round; null when it was not reached.</summary>
+    public Way? WayOf(Choice choice)
+    {
+        ArgumentNullException.ThrowIfNull(choice);
+        return Taken.FirstOrDefault(t => t.Choice == choice.Key) is { } taken ? choice.Ways.First(w => w.Key == taken.Way) : null;
+    }
+
+    /// <summary>The signatures that stand in a seat.</summary>
     public IEnumerable<Signature> SignaturesIn(string seat) => Signatures.Where(s => s.Seat == seat);
 
-    /// <summary>Whether a seat needs nobody any more: enough signed, or someone returned an item.</summary>
+    /// <summary>Whether a seat needs nobody any more: enough signed, it was skipped, or someone returned an item where that ends the seat.</summary>
     public bool IsSettled(FilledSeat seat)
     {
         ArgumentNullException.ThrowIfNull(seat);
+        if (seat.Skipped) return true;
         var given = SignaturesIn(seat.Key).ToList();
-        return given.Count >= seat.Needed || given.Exists(s => s.Returns);
+        return given.Count >= seat.Needed || (given.Exists(s => s.Returns) && !Plan.Seats().First(x => x.Seat.Key == seat.Key).Seat.WaitsForRest);
     }
 
-    /// <summary>Whether anyone has sent an item back in this round; then no further step opens.</summary>
+    /// <summary>Whether anyone has sent an item back; then no further step opens.</summary>
     public bool IsReturning => Signatures.Any(s => s.Returns);
 
-    /// <summary>Who may still sign, and where: every unsettled seat of the open steps with each person who has not signed in it.</summary>
+    /// <summary>Who may still sign in a seat: its people who have not, less those barred because they signed in another seat of a step of one seat each.</summary>
+    public IEnumerable<Guid> MaySign(Step step, FilledSeat seat)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        ArgumentNullException.ThrowIfNull(seat);
+        return seat.People.Where(p =>
+            !Signatures.Any(g => g.Seat == seat.Key && (g.Holder == p || g.Person == p)) &&
+            !(step.OneSeatEach && Signatures.Any(g => (g.Person == p || g.Holder == p) && g.Seat != seat.Key && step.Seats.Any(x => x.Key == g.Seat))));
+    }
+
+    /// <summary>Who may still sign, and where: every unsettled seat of the open steps with each person who may.</summary>
     public IEnumerable<(Step Step, FilledSeat Seat, Guid Person)> Awaited()
     {
         if (Standing != SlipStanding.Running) yield break;
         foreach (var step in Plan.Steps().Where(s => Open.Contains(s.Key)))
             foreach (var seat in step.Seats.Select(s => SeatOf(s.Key)!).Where(s => !IsSettled(s)))
-                foreach (var person in seat.People.Where(p => !Signatures.Any(g => g.Seat == seat.Key && g.Person == p)))
+                foreach (var person in MaySign(step, seat))
                     yield return (step, seat, person);
     }
 
     /// <summary>The item with this draft in the round now running, or null.</summary>
     public SlipItem? ItemOf(Guid draft) => Items.FirstOrDefault(i => i.Draft == draft);
+
+    /// <summary>The items a person must give a verdict on when signing in a seat: those on which no verdict of theirs stands from the last round.</summary>
+    public IEnumerable<SlipItem> ToJudge(string seat, Guid holder)
+    {
+        var kept = Carried.Where(c => c.Seat == seat && c.Holder == holder).SelectMany(c => c.Verdicts).Select(v => v.Sha256).ToHashSet();
+        return Items.Where(i => !kept.Contains(i.Sha256));
+    }
 }

@@ -1,0 +1,89 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+
+namespace Froe.Core.Routing;
+
+/// <summary>Something that happened to a slip. The ledger keeps these.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "event")]
+[JsonDerivedType(typeof(PackageSent), "package sent")]
+[JsonDerivedType(typeof(StepOpened), "step opened")]
+[JsonDerivedType(typeof(WayTaken), "way taken")]
+[JsonDerivedType(typeof(SignedOff), "signed off")]
+[JsonDerivedType(typeof(SignatureTakenBack), "signature taken back")]
+[JsonDerivedType(typeof(StepPassed), "step passed")]
+[JsonDerivedType(typeof(StepReturned), "returned to a step")]
+[JsonDerivedType(typeof(PackageReturned), "package returned")]
+[JsonDerivedType(typeof(PackageSentAgain), "package sent again")]
+[JsonDerivedType(typeof(PackageReleased), "package released")]
+[JsonDerivedType(typeof(PackageStopped), "package stopped")]
+[JsonDerivedType(typeof(SeatHandedOver), "seat handed over")]
+[JsonDerivedType(typeof(SeatFilled), "seat filled")]
+[JsonDerivedType(typeof(PlanAmended), "plan amended")]
+public abstract record SlipEvent;
+
+/// <summary>The package left the originator with its plan, its items and its seats filled.</summary>
+public sealed record PackageSent(Guid Originator, Plan Plan, ImmutableArray<SlipItem> Items, ImmutableArray<FilledSeat> Seats) : SlipEvent
+{
+    /// <summary>What rules know of the package.</summary>
+    public PackageFacts Facts { get; init; } = PackageFacts.None;
+}
+
+/// <summary>A step opened for signing.</summary>
+public sealed record StepOpened(string Step) : SlipEvent;
+
+/// <summary>A choice was reached and sent the package down a way.</summary>
+/// <param name="Because">The rule in words, or who picked.</param>
+public sealed record WayTaken(string Choice, string Way, string Because) : SlipEvent;
+
+/// <summary>A person signed in a seat.</summary>
+public sealed record SignedOff(Signature Signature) : SlipEvent;
+
+/// <summary>A person changed their mind before the step passed. The signature stays in the ledger.</summary>
+public sealed record SignatureTakenBack(string Seat, Guid Person) : SlipEvent;
+
+/// <summary>Every seat of a step is signed and none returned.</summary>
+public sealed record StepPassed(string Step) : SlipEvent
+{
+    /// <summary>The rule by which an automatic step passed unsigned, in words; empty when it was signed.</summary>
+    public string ByRule { get; init; } = "";
+}
+
+/// <summary>The package goes back to an earlier step of the same round.</summary>
+/// <param name="To">The step.</param>
+/// <param name="Reopened">Steps that count as passed no more.</param>
+/// <param name="Forgotten">Choices to be taken anew.</param>
+/// <param name="Kept">The signatures that still stand.</param>
+public sealed record StepReturned(string To, ImmutableArray<string> Reopened, ImmutableArray<string> Forgotten, ImmutableArray<Signature> Kept) : SlipEvent;
+
+/// <summary>The package goes back to the originator, because an item was returned or a coordinator pulled it back.</summary>
+public sealed record PackageReturned(ImmutableArray<Guid> Documents) : SlipEvent;
+
+/// <summary>The originator sent the next round.</summary>
+public sealed record PackageSentAgain(int Round, ImmutableArray<SlipItem> Items) : SlipEvent
+{
+    /// <summary>Signatures of the last round that stand.</summary>
+    public ImmutableArray<Signature> Kept { get; init; } = [];
+
+    /// <summary>Verdicts of the last round on items that did not change: their people sign again for the others only.</summary>
+    public ImmutableArray<Signature> Carried { get; init; } = [];
+
+    /// <summary>What rules know of the documents now; null when nothing changed.</summary>
+    public PackageFacts? Facts { get; init; }
+}
+
+/// <summary>The last signature is in; exactly these bytes are released.</summary>
+public sealed record PackageReleased(ImmutableArray<SlipItem> Items) : SlipEvent;
+
+/// <summary>The package ended without release: recalled by its originator or stopped by a coordinator.</summary>
+public sealed record PackageStopped(bool Recalled) : SlipEvent;
+
+/// <summary>A person handed their seat to a colleague.</summary>
+public sealed record SeatHandedOver(string Seat, Guid From, Guid To) : SlipEvent;
+
+/// <summary>A seat has other people, or none: refilled or skipped by a coordinator, or filled as its step opened.</summary>
+public sealed record SeatFilled(FilledSeat Seat) : SlipEvent;
+
+/// <summary>This slip's copy of the plan changed: a newer edition, a step more, more time.</summary>
+/// <param name="Plan">The plan from here on.</param>
+/// <param name="Seats">Its seats, filled; those that stood before keep their people.</param>
+public sealed record PlanAmended(Plan Plan, ImmutableArray<FilledSeat> Seats) : SlipEvent;

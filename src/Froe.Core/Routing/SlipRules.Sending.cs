@@ -1,0 +1,148 @@
+using System.Collections.Immutable;
+using System.Globalization;
+
+namespace Froe.Core.Routing;
+
+/// <summary>Sending a package, first and again.</summary>
+public static partial class SlipRules
+{
+    private static Decision DecideSend(Slip slip, Send send, SlipContext context)
+    {
+        if (slip.Standing != SlipStanding.Unsent)
+        {
+            var repeated = slip.Round == 1 && slip.Originator == send.Person && SameItems(slip.Items, send.Items);
+            return repeated ? Decision.Of() : Decision.Refuse("already-sent", "This package has been sent already.");
+        }
+        if (PlanCheck.Check(send.Plan, context.Groups).FirstOrDefault(f => f.Stops) is { } fault) return Decision.Refuse(fault.Code, fault.Says);
+        if (ItemFault(send.Items) is { } bad) return new Decision([], bad);
+        if (FormFault(send.Plan, send.Facts) is { } form) return new Decision([], form);
+        if (Fill(send.Plan, send, context, out var seats) is { } unfilled) return new Decision([], unfilled);
+        return Follow(slip, [new PackageSent(send.Person, send.Plan, send.Items, seats) { Facts = send.Facts }], context);
+    }
+
+    /// <summary>Fills every seat for a sending; a refusal names the first that nobody could fill.</summary>
+    public static Refusal? Fill(Plan plan, Send send, SlipContext context, out ImmutableArray<FilledSeat> seats)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        var filled = ImmutableArray.CreateBuilder<FilledSeat>();
+        seats = [];
+        foreach (var (step, seat) in plan.Seats())
+        {
+            if (seat.Holder is SignerOfHolder)
+            {
+                filled.Add(new FilledSeat(seat.Key, [], 1));
+                continue;
+            }
+            if (FillSeat(step, seat, send, context, out var fault) is not { } made) return fault;
+            filled.Add(made);
+        }
+        seats = filled.ToImmutable();
+        foreach (var step in plan.Steps().Where(s => s.OneSeatEach))
+            if (!SeatMatching.Fits([.. step.Seats.Select(s => filled.First(f => f.Key == s.Key)).Where(f => f.People.Length > 0)]))
+                return new Refusal("seat-unfillable", $"Step “{step.Name}” wants a different person in every seat, and there are too few people for that. Add people to its groups or give up the rule.");
+        return null;
+    }
+
+    private static FilledSeat? FillSeat(Step step, Seat seat, Send send, SlipContext context, out Refusal? fault)
+    {
+        fault = null;
+        var chosen = send.Chosen.FirstOrDefault(c => c.Seat == seat.Key)?.Person;
+        ImmutableArray<Guid> Members(Guid group) => context.Groups.TryGetValue(group, out var found) ? [.. found.Distinct()] : [];
+        ImmutableArray<Guid> people = seat.Holder switch
+        {
+            PersonHolder person => [person.Person],
+            GroupHolder group => Members(group.Group),
+            OriginatorHolder => [send.Person],
+            OwnersHolder => [.. send.Facts.Documents.Select(d => d.Owner).Distinct()],
+            ChosenHolder group when chosen is { } one && Members(group.Group).Contains(one) => [one],
+            _ => [],
+        };
+        if (seat.Holder is ChosenHolder && people.IsEmpty)
+        {
+            fault = new Refusal("seat-not-chosen", $"Choose who signs as {seat.Role} in step “{step.Name}”.");
+            return null;
+        }
+        if (step.BarsOriginator) people = people.Remove(send.Person);
+        var needed = seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : seat.Holder is GroupHolder or OwnersHolder ? people.Length : 1;
+        if (people.IsEmpty || people.Length < needed)
+        {
+            var why = step.BarsOriginator ? " The originator may not sign here." : "";
+            fault = new Refusal("seat-unfillable", $"Seat “{seat.Role}” of step “{step.Name}” needs {Math.Max(needed, 1)} and has {people.Length} who may sign.{why} Add people to its group, or choose another plan.");
+            return null;
+        }
+        return new FilledSeat(seat.Key, people, needed);
+    }
+
+    private static Decision DecideSendAgain(Slip slip, SendAgain again, SlipContext context)
+    {
+        if (again.Person != slip.Originator)
+            return Decision.Refuse("not-originator", "Only the originator can send the next round.");
+        if (slip.Standing == SlipStanding.Running && slip.Round > 1 && SameItems(slip.Items, again.Items)) return Decision.Of();
+        if (slip.Standing != SlipStanding.Returned)
+            return Decision.Refuse("not-returned", "Only a returned package can be sent again; this one is " + Words(slip.Standing) + ".");
+        if (ItemFault(again.Items) is { } bad) return new Decision([], bad);
+        var returned = ReturnedDocuments(slip);
+        if (!again.Items.Select(i => i.Document).ToHashSet().SetEquals(slip.Items.Select(i => i.Document)))
+            return Decision.Refuse("items-changed", "The next round carries the same documents as the one before.");
+        foreach (var item in again.Items.Where(i => returned.Contains(i.Document)))
+            if (slip.Items.Any(i => i.Document == item.Document && i.Sha256 == item.Sha256))
+                return Decision.Refuse("same-bytes", "A returned document has not changed since. Upload its next draft first.");
+        var unanswered = context.OpenRequests.Where(r => !r.Answered).Select(r => r.Number).Order().ToList();
+        if (unanswered.Count > 0)
+            return Decision.Refuse("requests-unanswered", $"{Listed("Request", unanswered)} still {(unanswered.Count == 1 ? "wants" : "want")} an answer: done, done differently, or cannot, because.");
+        var (kept, carried) = Standing(slip, again.Items);
+        return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts }], context);
+    }
+
+    /// <summary>Which signatures stand in the next round, by the strictest rule of the steps that returned.</summary>
+    private static (ImmutableArray<Signature> Kept, ImmutableArray<Signature> Carried) Standing(Slip slip, ImmutableArray<SlipItem> next)
+    {
+        var from = slip.Signatures.Where(s => s.Returns).Select(s => slip.StepOf(s.Seat)).Distinct().ToList();
+        // A package pulled back has nobody who returned it: everyone looks again.
+        if (from.Count == 0 || from.Exists(s => s.SignAgain == SignAgain.All)) return ([], []);
+        if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter))
+            return ([.. slip.Signatures.Where(s => !s.Returns && !from.Exists(f => PlanShape.Between(slip.Plan, slip.StepOf(s.Seat).Key, f.Key) == PlanShape.Order.After))], []);
+        var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Sha256);
+        var standing = slip.Signatures.Select(s => s with
+        {
+            Verdicts = [.. s.Verdicts.Where(v => v.Verdict != Verdict.ReturnForChanges && unchanged.ContainsKey(v.Sha256)).Select(v => v with { Draft = unchanged[v.Sha256].Draft })],
+        }).Where(s => s.Verdicts.Length > 0).ToList();
+        return ([.. standing.Where(s => s.Verdicts.Length == next.Length)], [.. standing.Where(s => s.Verdicts.Length < next.Length)]);
+    }
+
+    private static Refusal? ItemFault(ImmutableArray<SlipItem> items)
+    {
+        if (items.Length == 0) return new Refusal("package-empty", "The package holds no document. Choose at least one.");
+        if (items.Select(i => i.Document).Distinct().Count() != items.Length)
+            return new Refusal("document-twice", "A document is in the package twice.");
+        return items.Any(i => i.Sha256.Length != 64) ? new Refusal("hash-missing", "A draft has no hash, so it cannot be signed.") : null;
+    }
+
+    /// <summary>What keeps an intake form from being taken; names the field.</summary>
+    public static Refusal? FormFault(Plan plan, PackageFacts facts)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        ArgumentNullException.ThrowIfNull(facts);
+        foreach (var field in plan.Form)
+        {
+            var value = facts.Answers.GetValueOrDefault(field.Key, "").Trim();
+            if (value.Length == 0)
+            {
+                if (field.Must) return new Refusal("form-missing", $"The form's field “{field.Label}” must be filled in.");
+                continue;
+            }
+            var fault = field.Kind switch
+            {
+                FieldKind.Number when !Condition.Number(value, out _) => $"wants a number{(field.Unit.Length > 0 ? " in " + field.Unit : "")}",
+                FieldKind.Date when !DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _) => "wants a date",
+                FieldKind.YesNo when value is not ("yes" or "no") => "wants yes or no",
+                FieldKind.Choice when !field.Options.Contains(value) => "wants one of its options",
+                FieldKind.Person or FieldKind.Document when !Guid.TryParse(value, out _) => "wants a choice from the list",
+                _ when value.Length > 4000 => "holds more than 4,000 characters",
+                _ => null,
+            };
+            if (fault is not null) return new Refusal("form-wrong", $"The form's field “{field.Label}” {fault}.");
+        }
+        return null;
+    }
+}

@@ -1,0 +1,149 @@
+using System.Collections.Immutable;
+
+namespace Froe.Core.Routing;
+
+/// <summary>Signing, and changing one's mind.</summary>
+public static partial class SlipRules
+{
+    private static Decision DecideSignOff(Slip slip, SignOff command, SlipContext context)
+    {
+        if (slip.Signatures.FirstOrDefault(s => s.Seat == command.Seat && s.Person == command.Person && s.For == command.For) is { } given)
+            return command.Verdicts.All(given.Verdicts.Contains)
+                ? Decision.Of()
+                : Decision.Refuse("already-signed", "You have signed in this seat already in this round.");
+        if (slip.Standing != SlipStanding.Running)
+            return Decision.Refuse("not-running", "Nothing can be signed now: the package is " + Words(slip.Standing) + ".");
+        if (slip.SeatOf(command.Seat) is not { } seat)
+            return Decision.Refuse("no-such-seat", "The slip has no such seat.");
+        var holder = command.For ?? command.Person;
+        if (command.For is { } absent && (!context.Deputies.TryGetValue(absent, out var deputy) || deputy != command.Person))
+            return Decision.Refuse("not-deputy", "You are not the deputy of this seat's holder now.");
+        if (!seat.People.Contains(holder))
+            return Decision.Refuse("not-your-seat", "This seat is not yours to sign.");
+        var step = slip.StepOf(seat.Key);
+        if (!slip.Open.Contains(step.Key))
+            return Decision.Refuse("step-not-open", slip.Passed.Contains(step.Key)
+                ? $"Step “{step.Name}” has passed already."
+                : $"Step “{step.Name}” is not open yet; the steps before it must pass first.");
+        if (slip.IsSettled(seat))
+            return Decision.Refuse("seat-settled", "This seat needs no further signature: the others were quicker.");
+        if (step.BarsOriginator && command.Person == slip.Originator)
+            return Decision.Refuse("own-work", "The originator may not sign in this step, as a deputy neither. Hand the seat to a colleague.");
+        if (slip.Signatures.Any(s => s.Seat == seat.Key && (s.Holder == holder || s.Person == command.Person)))
+            return Decision.Refuse("already-signed", "This seat bears your signature, or your deputy's, already.");
+        if (!slip.MaySign(step, seat).Contains(holder) || (command.For is not null && step.OneSeatEach && slip.Signatures.Any(s => s.Person == command.Person && step.Seats.Any(x => x.Key == s.Seat))))
+            return Decision.Refuse("one-seat-each", $"You have signed in another seat of “{step.Name}”, where nobody holds two.");
+        if (VerdictFault(slip, command, holder, context) is { } fault) return new Decision([], fault);
+        if (AnswerFault(step, command) is { } unanswered) return new Decision([], unanswered);
+        if (PickFault(slip, step, command) is { } unpicked) return new Decision([], unpicked);
+        var stands = slip.Carried.Where(c => c.Seat == seat.Key && c.Holder == holder).SelectMany(c => c.Verdicts);
+        var signature = new Signature(command.Seat, command.Person, [.. stands, .. command.Verdicts]) { For = command.For, Answers = command.Answers, Picks = command.Picks };
+        if (Stranded(Evolve(slip, new SignedOff(signature)), step) is { } stranded)
+            return Decision.Refuse("seat-stranded", $"If you signed here, nobody would be left for seat “{stranded}” of this step. Sign there, or let a colleague sign here.");
+        return Follow(slip, [new SignedOff(signature)], context);
+    }
+
+    /// <summary>The role of a seat of a step for which too few people are left; null when there are enough for all.</summary>
+    private static string? Stranded(Slip slip, Step step)
+    {
+        var left = step.Seats.Select(s => (Seat: s, Filled: slip.SeatOf(s.Key)!)).Where(s => !slip.IsSettled(s.Filled) && s.Filled.People.Length > 0)
+            .Select(s => (s.Seat, Left: s.Filled with { People = [.. slip.MaySign(step, s.Filled)], Needed = s.Filled.Needed - slip.SignaturesIn(s.Seat.Key).Count() })).ToList();
+        var few = left.Find(s => s.Left.People.Length < s.Left.Needed).Seat;
+        return few?.Role ?? (step.OneSeatEach && !SeatMatching.Fits([.. left.Select(s => s.Left)]) ? left[^1].Seat.Role : null);
+    }
+
+    private static Decision DecideTakeBack(Slip slip, TakeBack command)
+    {
+        if (slip.Standing != SlipStanding.Running)
+            return Decision.Refuse("not-running", "A signature can be taken back only while the package is in review; this one is " + Words(slip.Standing) + ".");
+        if (slip.SeatOf(command.Seat) is null || slip.Signatures.FirstOrDefault(s => s.Seat == command.Seat && s.Person == command.Person) is null)
+            return Decision.Refuse("not-signed", "There is no signature of yours in this seat.");
+        var step = slip.StepOf(command.Seat);
+        return slip.Open.Contains(step.Key)
+            ? Decision.Of(new SignatureTakenBack(command.Seat, command.Person))
+            : Decision.Refuse("step-passed", $"Step “{step.Name}” has passed; its signatures stand. Ask the coordinator to pull the package back.");
+    }
+
+    private static Refusal? VerdictFault(Slip slip, SignOff command, Guid holder, SlipContext context)
+    {
+        var wanted = slip.ToJudge(command.Seat, holder).ToList();
+        if (command.Verdicts.Length != wanted.Count || command.Verdicts.Select(v => v.Draft).Distinct().Count() != command.Verdicts.Length)
+            return new Refusal("verdict-missing", $"Give a verdict on each of the {wanted.Count} items before signing.");
+        foreach (var verdict in command.Verdicts)
+        {
+            if (wanted.Find(i => i.Draft == verdict.Draft) is not { } item || item.Sha256 != verdict.Sha256)
+                return new Refusal("other-bytes", "An item has changed since you looked at it. Reload the bench and look again before signing.");
+            var open = context.OpenRequests.Where(r => r.Document == item.Document).ToList();
+            switch (verdict.Verdict)
+            {
+                // An earlier round's request, reopened by anyone, stands as well as a new one of one's own.
+                case Verdict.ReturnForChanges when !open.Exists(r => r.By == command.Person || (r.Round < slip.Round && !r.Answered)):
+                    return new Refusal("return-without-request", "Returning an item needs at least one request on it that says what to change.");
+                case Verdict.ApproveAsNoted when string.IsNullOrWhiteSpace(verdict.Reason):
+                    return new Refusal("noted-without-note", "Approving as noted needs the note: say in the reason what you noted.");
+                case Verdict.Approve or Verdict.ApproveAsNoted:
+                    var mine = open.Where(r => !AnswersFor(slip, command, r)).Select(r => r.Number).Order().ToList();
+                    if (mine.Count > 0)
+                        return new Refusal("request-open", $"{Listed("Request", mine)} on this item {(mine.Count == 1 ? "is" : "are")} not closed. Close {(mine.Count == 1 ? "it" : "them")}, or return the item.");
+                    break;
+            }
+        }
+        return null;
+    }
+
+    /// <summary>
+    /// A request raised in this round by someone who must still sign is theirs to close or to return with;
+    /// every other open request stands in the way of whoever approves. So none is open at release.
+    /// </summary>
+    private static bool AnswersFor(Slip slip, SignOff command, OpenRequest request)
+    {
+        if (request.By == command.Person || request.Round != slip.Round) return false;
+        var returned = slip.Signatures.Any(s => s.Person == request.By && s.Verdicts.Any(v =>
+            v.Verdict == Verdict.ReturnForChanges && slip.ItemOf(v.Draft)?.Document == request.Document));
+        if (returned) return true;
+        var given = Evolve(slip, new SignedOff(new Signature(command.Seat, command.Person, command.Verdicts) { For = command.For }));
+        // A member of a k-of-n seat may never have to sign, so only a seat that waits for all its remaining people counts;
+        // and a step is certain only while it is open, or stands in no way of a choice that was not taken yet.
+        return given.Plan.Seats()
+            .Where(s => given.Open.Contains(s.Step.Key) || (!given.Passed.Contains(s.Step.Key) && s.Step.PassesWhen is null && IsCertain(given, s.Step)))
+            .Select(s => (s.Step, Seat: given.SeatOf(s.Seat.Key)!))
+            .Where(s => !given.IsSettled(s.Seat))
+            .Any(s => given.MaySign(s.Step, s.Seat).ToList() is var left && left.Contains(request.By) && left.Count == s.Seat.Needed - given.SignaturesIn(s.Seat.Key).Count());
+    }
+
+    private static bool IsCertain(Slip slip, Step step) => PlanShape.PathTo(slip.Plan, step.Key)!.All(p => p.Parent is not Choice choice || slip.WayOf(choice) == choice.Ways[p.Index]);
+
+    private static Refusal? AnswerFault(Step step, SignOff command)
+    {
+        foreach (var point in step.Checkpoints)
+        {
+            var answer = command.Answers.LastOrDefault(a => a.Checkpoint == point.Key)?.Value.Trim() ?? "";
+            if (answer.Length == 0)
+            {
+                if (point.Must) return new Refusal("checkpoint-missing", $"“{point.Text}” must be answered before signing.");
+                continue;
+            }
+            if (point.Kind == CheckpointKind.Number && !Condition.Number(answer, out _))
+                return new Refusal("checkpoint-wrong", $"“{point.Text}” wants a number{(point.Unit.Length > 0 ? " in " + point.Unit : "")}.");
+            if (point.Kind == CheckpointKind.YesNo && answer is not ("yes" or "no"))
+                return new Refusal("checkpoint-wrong", $"“{point.Text}” wants yes or no.");
+            if (answer.Length > 4000) return new Refusal("checkpoint-wrong", $"The answer to “{point.Text}” may have 4,000 characters.");
+        }
+        return null;
+    }
+
+    /// <summary>Whoever approves in a step that picks must pick, unless a colleague of the step has.</summary>
+    private static Refusal? PickFault(Slip slip, Step step, SignOff command)
+    {
+        foreach (var choice in slip.Plan.Choices().Where(c => c.PickedAt == step.Key))
+        {
+            var pick = command.Picks.LastOrDefault(p => p.Choice == choice.Key);
+            var returns = command.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges);
+            if (pick is null && !returns && !slip.Signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Any(p => p.Choice == choice.Key)))
+                return new Refusal("pick-missing", $"Pick how the package goes on: “{choice.Name}”.");
+            if (pick is not null && !choice.Ways.Any(w => w.Key == pick.Way))
+                return new Refusal("pick-wrong", $"“{choice.Name}” has no such way. Reload the bench and pick again.");
+        }
+        return null;
+    }
+}

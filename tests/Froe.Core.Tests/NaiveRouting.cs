@@ -1,0 +1,369 @@
+using CsCheck;
+using Froe.Core.Routing;
+using Xunit;
+using Parallel = Froe.Core.Routing.Parallel;
+
+namespace Froe.Core.Tests;
+
+/// <summary>
+/// The rules of routing written a second time, as naively as possible: no tree walks and no events, but flat lists of cells with
+/// what must come before each, gone through again and again until nothing changes. It knows no requests.
+/// </summary>
+internal sealed class NaiveRouting
+{
+    private sealed class Cell
+    {
+        public string Key = "";
+        public Step? Step;
+        public Choice? Choice;
+        public List<string> Before = [];
+        public List<(string Choice, string Way)> Only = [];
+        public int Order;
+    }
+
+    private sealed record Sig(string Seat, Guid Who, Guid Holder, List<(Guid Document, string Hash, bool Returned)> Says, List<WayPick> Picks);
+
+    private Plan plan = new("", "", new Sequence([]));
+    private List<Cell> cells = [];
+    private Dictionary<string, string> way = [];
+    private List<Sig> signatures = [];
+    private List<Sig> carried = [];
+    private Dictionary<string, (List<Guid> People, int Needed, bool Skipped)> seats = [];
+    private HashSet<string> passed = [];
+    private HashSet<string> open = [];
+    private List<SlipItem> items = [];
+    private PackageFacts facts = PackageFacts.None;
+    private Guid originator;
+    private int round;
+
+    public string Standing { get; private set; } = "Unsent";
+
+    public string Summary() =>
+        $"{Standing} round {round} open [{string.Join(' ', open.Order())}] passed [{string.Join(' ', passed.Order())}] signed [{string.Join(' ', signatures.Select(s => $"{s.Seat}:{s.Who}:{s.Holder}").Order())}] ways [{string.Join(' ', way.Select(w => w.Key + w.Value).Order())}]";
+
+    public static string Summary(Slip s) =>
+        $"{s.Standing} round {s.Round} open [{string.Join(' ', s.Open.Order())}] passed [{string.Join(' ', s.Passed.Order())}] signed [{string.Join(' ', s.Signatures.Select(x => $"{x.Seat}:{x.Person}:{x.Holder}").Order())}] ways [{string.Join(' ', s.Taken.Select(w => w.Choice + w.Way).Order())}]";
+
+    /// <summary>Does a command that the engine accepted; false when it would have refused.</summary>
+    public bool Do(SlipCommand command, SlipContext context)
+    {
+        switch (command)
+        {
+            case Send c:
+                (originator, items, facts, round, Standing) = (c.Person, [.. c.Items], c.Facts, 1, "Running");
+                Lay(c.Plan);
+                foreach (var (st, se) in c.Plan.Seats()) seats[se.Key] = Fill(st, se, c.Person);
+                break;
+            case SignOff c when signatures.Find(s => s.Seat == c.Seat && s.Who == c.Person && s.Holder == (c.For ?? c.Person)) is { } given:
+                return c.Verdicts.All(v => given.Says.Exists(x => x.Hash == v.Sha256 && x.Returned == (v.Verdict == Verdict.ReturnForChanges)));
+            case SignOff c when Standing == "Running":
+                var holder = c.For ?? c.Person;
+                if (!seats.TryGetValue(c.Seat, out var at) || !at.People.Contains(holder) || (c.For is { } f && (!context.Deputies.TryGetValue(f, out var d) || d != c.Person))) return false;
+                var step = StepOf(c.Seat);
+                if (!open.Contains(step.Key) || Settled(c.Seat) || !Free(step, c.Seat, holder) || signatures.Any(s => s.Seat == c.Seat && s.Who == c.Person)) return false;
+                if (step.BarsOriginator && c.Person == originator) return false;
+                if (c.For is not null && step.OneSeatEach && signatures.Any(s => s.Who == c.Person && step.Seats.Any(x => x.Key == s.Seat))) return false;
+                var keeps = carried.Where(k => k.Seat == c.Seat && k.Holder == holder).SelectMany(k => k.Says).ToList();
+                var judge = items.Where(i => !keeps.Exists(k => k.Hash == i.Sha256)).ToList();
+                if (judge.Count != c.Verdicts.Length || c.Verdicts.Any(v => !judge.Exists(i => i.Draft == v.Draft && i.Sha256 == v.Sha256))) return false;
+                var returns = c.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges);
+                foreach (var cell in cells.Where(x => x.Choice?.PickedAt == step.Key))
+                    if (!returns && !c.Picks.Any(p => p.Choice == cell.Key) && !signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Exists(p => p.Choice == cell.Key))) return false;
+                var mine = new Sig(c.Seat, c.Person, holder, [.. keeps, .. c.Verdicts.Select(v => (items.Find(i => i.Draft == v.Draft)!.Document, v.Sha256, v.Verdict == Verdict.ReturnForChanges))], [.. c.Picks]);
+                signatures.Add(mine);
+                if (!Fillable(step))
+                {
+                    signatures.Remove(mine);
+                    return false;
+                }
+                break;
+            case TakeBack c when Standing == "Running":
+                if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Person) || !open.Contains(StepOf(c.Seat).Key)) return false;
+                signatures.RemoveAll(s => s.Seat == c.Seat && s.Who == c.Person);
+                return true;
+            case SendAgain c when Standing == "Returned" && c.Person == originator:
+                var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
+                if (c.Items.Any(i => bad.Contains(i.Document) && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256))) return false;
+                NextRound(c);
+                break;
+            case SendAgain c when Standing == "Running" && round > 1 && c.Person == originator: return c.Items.ToHashSet().SetEquals(items);
+            case HandOver c when Standing is "Running" or "Returned":
+                if (c.Person != c.From && !context.MayCoordinate) return false;
+                if (!Change(c.Seat, out var seat, out var inStep)) return false;
+                if (!seat.People.Contains(c.From)) return seat.People.Contains(c.To);
+                if (c.From == c.To) return true;
+                if (seat.People.Contains(c.To) || signatures.Exists(s => s.Seat == c.Seat && s.Holder == c.From) || Barred(inStep, [c.To])) return false;
+                if (!Replace(c.Seat, inStep, ([.. seat.People.Select(p => p == c.From ? c.To : p)], seat.Needed, seat.Skipped))) return false;
+                break;
+            case Refill c when Standing is "Running" or "Returned":
+                if (!context.MayCoordinate || !Change(c.Seat, out var old, out var there)) return false;
+                var people = c.People.Distinct().ToList();
+                var signed = signatures.Where(s => s.Seat == c.Seat).Select(s => s.Holder).ToList();
+                if (old.People.ToHashSet().SetEquals(people) && old.Needed == c.Needed && !old.Skipped) return true;
+                if (!signed.TrueForAll(people.Contains) || c.Needed < 1 || c.Needed > people.Count || c.Needed < signed.Count || Barred(there, people)) return false;
+                if (!Replace(c.Seat, there, (people, c.Needed, false))) return false;
+                break;
+            case Skip c when context.MayCoordinate && seats.TryGetValue(c.Seat, out var gone) && gone.Skipped: return true;
+            case Skip c when Standing is "Running" or "Returned":
+                if (!context.MayCoordinate) return false;
+                if (!Change(c.Seat, out var skip, out _) || signatures.Exists(s => s.Seat == c.Seat && Returned(s))) return false;
+                seats[c.Seat] = skip with { Skipped = true };
+                break;
+            case Amend c when Standing is "Running" or "Returned":
+                if (!context.MayCoordinate) return false;
+                var was = (plan, cells);
+                Lay(c.Plan);
+                if (open.Any(o => cells.Find(x => x.Key == o)!.Before.Exists(b => !Done(b)))) // something new stands before an open step
+                {
+                    (plan, cells) = was;
+                    return false;
+                }
+                foreach (var (added, place) in c.Plan.Seats())
+                    if (!seats.ContainsKey(place.Key)) seats[place.Key] = Fill(added, place, originator);
+                break;
+            case Recall c when Standing == "Running" && c.Person == originator && signatures.Count == 0 && carried.Count == 0:
+                (Standing, open) = (round == 1 ? "Stopped" : "Returned", []);
+                return true;
+            case Recall c when Standing == "Stopped": return c.Person == originator;
+            case PullBack when Standing is "Running" or "Returned" && context.MayCoordinate:
+                (Standing, open) = ("Returned", []);
+                return true;
+            default: return false;
+        }
+        if (Standing == "Running") Settle();
+        return true;
+    }
+
+    // ---- the plan as a flat list ----
+
+    private void Lay(Plan next)
+    {
+        plan = next;
+        cells = [];
+        Walk(next.Root, [], []);
+        for (var i = 0; i < cells.Count; i++) cells[i].Order = i;
+    }
+
+    /// <summary>Lists cells; gives the keys that whatever follows must wait for.</summary>
+    private List<string> Walk(Block block, List<string> before, List<(string, string)> only)
+    {
+        switch (block)
+        {
+            case Step s:
+                cells.Add(new Cell { Key = s.Key, Step = s, Before = [.. before], Only = [.. only] });
+                return [.. before, s.Key];
+            case Sequence s:
+                foreach (var b in s.Blocks) before = Walk(b, before, only);
+                return before;
+            case Parallel p: return [.. p.Branches.SelectMany(b => Walk(b, before, only)).Distinct()];
+            case Choice c:
+                cells.Add(new Cell { Key = c.Key, Choice = c, Before = [.. before], Only = [.. only] });
+                List<string> through = [.. before, c.Key];
+                return [.. through.Concat(c.Ways.SelectMany(w => Walk(w.Blocks, through, [.. only, (c.Key, w.Key)]))).Distinct()];
+            default: return before;
+        }
+    }
+
+    private bool OffTheWay(Cell cell) => cell.Only.Exists(o => (way.TryGetValue(o.Choice, out var w) && w != o.Way) || OffTheWay(cells.Find(c => c.Key == o.Choice)!));
+
+    private bool Done(string key) => cells.Find(c => c.Key == key)! is var cell && (OffTheWay(cell) || passed.Contains(key) || way.ContainsKey(key));
+
+    // ---- what follows by itself ----
+
+    private void Settle()
+    {
+        for (var changed = true; changed;)
+        {
+            changed = false;
+            foreach (var cell in cells.Where(c => !OffTheWay(c) && !passed.Contains(c.Key) && !way.ContainsKey(c.Key)))
+            {
+                if (open.Contains(cell.Key))
+                {
+                    if (!cell.Step!.Seats.All(s => Settled(s.Key)) || signatures.Exists(s => cell.Step.Seats.Any(x => x.Key == s.Seat) && Returned(s))) continue;
+                    open.Remove(cell.Key);
+                    passed.Add(cell.Key);
+                    changed = true;
+                    continue;
+                }
+                if (signatures.Exists(Returned) || cell.Only.Exists(o => !way.ContainsKey(o.Choice)) || cell.Before.Exists(b => !Done(b))) continue;
+                changed = true;
+                if (cell.Choice is { } choice) way[choice.Key] = WayFor(choice);
+                else if (cell.Step!.PassesWhen?.Holds(facts) == true) passed.Add(cell.Key);
+                else Open(cell.Step);
+                break;
+            }
+        }
+        if (signatures.Exists(Returned))
+        {
+            if (Anybody()) return;
+            GoBack();
+        }
+        else if (cells.TrueForAll(c => Done(c.Key))) (Standing, open) = ("Released", []);
+    }
+
+    private bool Anybody() => open.Any(k => cells.Find(c => c.Key == k)!.Step is { } step && step.Seats.Any(s => !Settled(s.Key) && seats[s.Key].People.Any(p => Free(step, s.Key, p))));
+
+    private void Open(Step step)
+    {
+        foreach (var seat in step.Seats.Where(s => s.Holder is SignerOfHolder && !seats[s.Key].Skipped && seats[s.Key].People.Count == 0))
+        {
+            var source = plan.Steps().First(s => s.Key == ((SignerOfHolder)seat.Holder).Step).Seats.Select(s => s.Key).ToHashSet();
+            var who = signatures.Where(s => source.Contains(s.Seat)).Select(s => s.Who).Distinct().ToList();
+            if (who.Count == 0) who = [.. source.SelectMany(s => seats[s].People).Distinct()];
+            if (who.Count == 0) who = [originator];
+            seats[seat.Key] = (who, who.Count, false);
+        }
+        open.Add(step.Key);
+    }
+
+    private string WayFor(Choice choice)
+    {
+        if (choice.PickedAt is { } at)
+            return signatures.Where(s => StepOf(s.Seat).Key == at).SelectMany(s => s.Picks).LastOrDefault(p => p.Choice == choice.Key)?.Way ?? choice.Ways[^1].Key;
+        return (choice.Ways.FirstOrDefault(w => w.Rule?.Holds(facts) == true) ?? choice.Ways[^1]).Key;
+    }
+
+    private void GoBack()
+    {
+        var from = signatures.Where(Returned).Select(s => StepOf(s.Seat)).ToList();
+        if (from.Exists(s => s.ReturnsTo is null))
+        {
+            (Standing, open) = ("Returned", []);
+            return;
+        }
+        var to = from.Select(s => s.ReturnsTo!).ToHashSet();
+        var all = from.Exists(s => s.SignAgain == SignAgain.All);
+        // Everything that has to wait for one of the targets, and the targets themselves.
+        var again = cells.Where(c => to.Contains(c.Key) || c.Before.Exists(to.Contains)).Select(c => c.Key).ToHashSet();
+        signatures.RemoveAll(s => StepOf(s.Seat).Key is var key && again.Contains(key) && (all || Returned(s) || First(key)));
+        foreach (var key in again)
+        {
+            open.Remove(key);
+            passed.Remove(key);
+            way.Remove(key);
+        }
+        Settle();
+
+        bool First(string key) => to.Contains(key) && !to.Any(t => cells.Find(c => c.Key == key)!.Before.Contains(t));
+    }
+
+    private void NextRound(SendAgain c)
+    {
+        var from = signatures.Where(Returned).Select(s => StepOf(s.Seat)).ToList();
+        List<Sig> kept = [];
+        carried = [];
+        if (from.Count > 0 && !from.Exists(s => s.SignAgain == SignAgain.All))
+        {
+            if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter))
+                kept = signatures.FindAll(s => !Returned(s) && !cells.Find(x => x.Key == StepOf(s.Seat).Key)!.Before.Exists(b => from.Exists(f => f.Key == b)));
+            else
+                foreach (var s in signatures)
+                {
+                    var says = s.Says.FindAll(x => !x.Returned && c.Items.Any(i => i.Document == x.Document && i.Sha256 == x.Hash));
+                    if (says.Count == c.Items.Length) kept.Add(s);
+                    else if (says.Count > 0) carried.Add(s with { Says = says });
+                }
+        }
+        (signatures, items, round, Standing) = (kept, [.. c.Items], round + 1, "Running");
+        (open, passed, way) = ([], [], []);
+    }
+
+    // ---- seats ----
+
+    private Step StepOf(string seat) => plan.Steps().First(s => s.Seats.Any(x => x.Key == seat));
+
+    private static bool Returned(Sig s) => s.Says.Exists(x => x.Returned);
+
+    private bool Settled(string seat) => seats[seat].Skipped || signatures.Count(s => s.Seat == seat) >= seats[seat].Needed ||
+        (signatures.Exists(s => s.Seat == seat && Returned(s)) && !plan.Seats().First(x => x.Seat.Key == seat).Seat.WaitsForRest);
+
+    private bool Free(Step step, string seat, Guid who) =>
+        !signatures.Exists(s => s.Seat == seat && (s.Who == who || s.Holder == who)) &&
+        !(step.OneSeatEach && signatures.Exists(s => s.Seat != seat && step.Seats.Any(x => x.Key == s.Seat) && (s.Who == who || s.Holder == who)));
+
+    /// <summary>Tries every way to seat people in what is left of a step.</summary>
+    private bool Fillable(Step step)
+    {
+        var left = step.Seats.Where(s => !Settled(s.Key) && seats[s.Key].People.Count > 0)
+            .Select(s => (People: seats[s.Key].People.Where(p => Free(step, s.Key, p)).ToList(), Needed: seats[s.Key].Needed - signatures.Count(x => x.Seat == s.Key))).ToList();
+        if (!step.OneSeatEach) return left.TrueForAll(s => s.People.Count >= s.Needed);
+        return Try([.. left.SelectMany(s => Enumerable.Repeat(s.People, s.Needed))], []);
+
+        static bool Try(List<List<Guid>> places, HashSet<Guid> used) =>
+            places.Count == 0 || places[0].Exists(p => !used.Contains(p) && Try(places[1..], [.. used, p]));
+    }
+
+    private bool Change(string key, out (List<Guid> People, int Needed, bool Skipped) seat, out Step step)
+    {
+        step = null!;
+        if (!seats.TryGetValue(key, out seat)) return false;
+        step = StepOf(key);
+        return !passed.Contains(step.Key);
+    }
+
+    private bool Replace(string key, Step step, (List<Guid>, int, bool) next)
+    {
+        var old = seats[key];
+        seats[key] = next;
+        if (Fillable(step)) return true;
+        seats[key] = old;
+        return false;
+    }
+
+    private bool Barred(Step step, List<Guid> people) =>
+        (step.BarsOriginator && people.Contains(originator)) ||
+        (step.OneSeatEach && people.Count == 1 && signatures.Exists(s => s.Holder == people[0] && step.Seats.Any(x => x.Key == s.Seat)));
+
+    private (List<Guid> People, int Needed, bool Skipped) Fill(Step step, Seat seat, Guid sender)
+    {
+        List<Guid> people = seat.Holder switch
+        {
+            PersonHolder p => [p.Person],
+            GroupHolder g => [.. RandomRouting.Groups[g.Group]],
+            OriginatorHolder => [sender],
+            OwnersHolder => [.. facts.Documents.Select(d => d.Owner).Distinct()],
+            _ => [],
+        };
+        if (step.BarsOriginator) people.Remove(sender);
+        return (people, seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : seat.Holder is GroupHolder or OwnersHolder ? people.Count : 1, false);
+    }
+}
+
+/// <summary>The engine and the naive model side by side.</summary>
+public class RoutingModel
+{
+    /// <summary>At least 100,000 commands, of which none may be decided or end differently.</summary>
+    [Fact]
+    public void TheEngineAgreesWithTheNaiveModel()
+    {
+        var commands = 0L;
+        while (Interlocked.Read(ref commands) < 100_000) RandomRouting.GenRun.Sample(run => Interlocked.Add(ref commands, Compare(run)), iter: 2000);
+    }
+
+    /// <summary>Runs random commands through both; gives how many there were.</summary>
+    internal static int Compare((Plan Plan, int Mass, int Items, int[] Moves) run)
+    {
+        var send = RandomRouting.Sending(run);
+        var decision = SlipRules.Decide(Slip.Blank, send, new SlipContext(RandomRouting.Groups, []));
+        if (decision.IsRefused) return 1;
+        var naive = new NaiveRouting();
+        naive.Do(send, SlipContext.Empty);
+        var slip = SlipRules.Replay(Slip.Blank, decision.Events);
+        Same(naive, slip, "send");
+        foreach (var move in run.Moves)
+        {
+            var (command, context) = RandomRouting.Move(slip, move);
+            decision = SlipRules.Decide(slip, command, context);
+            var agreed = naive.Do(command, context);
+            if (agreed == decision.IsRefused) throw new InvalidOperationException($"{command}: the engine {(decision.IsRefused ? $"refuses ({decision.Refusal!.Code})" : "accepts")}, the model does not. Before: {NaiveRouting.Summary(slip)}");
+            slip = SlipRules.Replay(slip, decision.Events);
+            Same(naive, slip, command.ToString());
+        }
+        return run.Moves.Length + 1;
+    }
+
+    private static void Same(NaiveRouting naive, Slip slip, string after)
+    {
+        if (naive.Summary() != NaiveRouting.Summary(slip)) throw new InvalidOperationException($"After {after}\nengine: {NaiveRouting.Summary(slip)}\nmodel:  {naive.Summary()}");
+    }
+}
