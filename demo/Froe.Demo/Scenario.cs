@@ -4,6 +4,7 @@ using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server;
 using Froe.Server.Packages;
+using Froe.Server.Plans;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -130,7 +131,7 @@ internal sealed class Scenario
             ("farid", "Farid Nyholm", "FN", "Programme", false, true), ("koa", "Koa Whitlock", "KW", "Document coordinator", false, true), ("bettany", "Bettany Orr", "BO", "Site", false, false), ("halvard", "Halvard Sime", "HS", "Foundry, guest", true, false),
         })
         {
-            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest, canSend);
+            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest, canSend) { CanCoordinate = login == "koa" };
             await Get<People>().AddAsync(person, Passwords.Hash(password));
             people[login] = Who.Of(person);
         }
@@ -159,8 +160,9 @@ internal sealed class Scenario
 
         async Task<Guid> AddAsync(Plan plan)
         {
-            var id = Guid.CreateVersion7();
-            await Get<Database>().RunAsync("INSERT INTO plan (id, name, purpose, body) VALUES ($1, $2, $3, $4::jsonb)", [id, plan.Name, plan.Purpose, System.Text.Json.JsonSerializer.Serialize(plan, Act.Json)]);
+            var koa = people["koa"];
+            var id = await Get<Planning>().AddAsync(koa, plan, default);
+            await Get<Planning>().PublishAsync(koa, id, 1, default);
             return id;
         }
     }

@@ -1,6 +1,6 @@
-using Froe.Core.Calendar;
 using Froe.Server.Live;
 using Froe.Server.Packages;
+using Froe.Server.Plans;
 using Froe.Server.Post;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
@@ -21,8 +21,7 @@ public static class Services
         ArgumentNullException.ThrowIfNull(settings);
         services.AddSingleton(s => new Database(s.GetRequiredService<IOptions<Settings>>().Value.Database));
         services.AddSingleton(TimeProvider.System);
-        services.AddSingleton(new WorkingCalendar(TimeZoneInfo.FindSystemTimeZoneById(settings.TimeZone), new HashSet<DateOnly>()));
-        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(SlipStore), typeof(Sending), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
+        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
             services.AddSingleton(type);
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());

@@ -1,7 +1,11 @@
 namespace Froe.Store;
 
 /// <summary>A person as the program knows them.</summary>
-public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, bool CanSend);
+public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, bool CanSend)
+{
+    /// <summary>Whether they build plans and may change what is on its way.</summary>
+    public bool CanCoordinate { get; init; }
+}
 
 /// <summary>A group and its members.</summary>
 public sealed record PersonGroup(Guid Id, string Name, Guid[] Members);
@@ -9,7 +13,7 @@ public sealed record PersonGroup(Guid Id, string Name, Guid[] Members);
 /// <summary>People and groups.</summary>
 public sealed class People(Database database)
 {
-    private const string Columns = "id, login, name, initials, title, email, time_zone, is_guest, can_send";
+    private const string Columns = "id, login, name, initials, title, email, time_zone, is_guest, can_send, can_coordinate";
 
     /// <summary>Everyone, by name.</summary>
     public Task<List<Person>> AllAsync(CancellationToken stop = default) =>
@@ -26,14 +30,14 @@ public sealed class People(Database database)
     /// <summary>A person and their password's hash by the name they sign in with.</summary>
     public async Task<(Person Person, string PasswordHash)?> ByLoginAsync(string login, CancellationToken stop = default)
     {
-        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(9)), [login], stop);
+        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(10)), [login], stop);
         return found.Count > 0 ? found[0] : null;
     }
 
     /// <summary>A person and their password's hash.</summary>
     public async Task<(Person Person, string PasswordHash)?> ByIdAsync(Guid id, CancellationToken stop = default)
     {
-        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(9)), [id], stop);
+        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(10)), [id], stop);
         return found.Count > 0 ? found[0] : null;
     }
 
@@ -42,8 +46,8 @@ public sealed class People(Database database)
     {
         ArgumentNullException.ThrowIfNull(p);
         return database.RunAsync(
-            $"INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
-            [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.CanSend, passwordHash], stop);
+            $"INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)",
+            [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.CanSend, p.CanCoordinate, passwordHash], stop);
     }
 
     /// <summary>Adds a group with its members.</summary>
@@ -56,5 +60,5 @@ public sealed class People(Database database)
     }
 
     private static Person Row(Npgsql.NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.GetBoolean(8));
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.GetBoolean(8)) { CanCoordinate = r.GetBoolean(9) };
 }

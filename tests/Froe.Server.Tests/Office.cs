@@ -53,8 +53,13 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
                 new Sequence([new Step("quality", "Quality", "Inspect it.", 1, [new Seat("quality", "Quality", new GroupHolder(group.Id, 2))])]),
             ]),
         ]));
-        await Db.RunAsync("INSERT INTO plan (id, name, purpose, body) VALUES ($1, 'Test', '', $2::jsonb)", [Plan, JsonSerializer.Serialize(plan, Act.Json)]);
+        await AddPlanAsync(Plan, plan);
     }
+
+    /// <summary>Adds a plan with its first edition.</summary>
+    public Task AddPlanAsync(Guid id, Plan plan) => Db.RunAsync(
+        "WITH made AS (INSERT INTO plan (id, name, purpose, body, edition) VALUES ($1, $3, '', $2::jsonb, 1)) INSERT INTO plan_edition (plan_id, edition, body, published_at) VALUES ($1, 1, $2::jsonb, now())",
+        [id, JsonSerializer.Serialize(plan, Act.Json), plan.Name]);
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {

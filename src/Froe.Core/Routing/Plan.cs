@@ -28,6 +28,22 @@ public sealed record Plan(string Name, string Purpose, Sequence Root)
     /// <summary>Every block, each before what it holds.</summary>
     public IEnumerable<Block> Blocks() => Within(Root);
 
+    /// <summary>The same plan with each step replaced.</summary>
+    public Plan WithSteps(Func<Step, Step> map)
+    {
+        ArgumentNullException.ThrowIfNull(map);
+        return this with { Root = (Sequence)Map(Root) };
+
+        Block Map(Block block) => block switch
+        {
+            Step s => map(s),
+            Sequence s => new Sequence([.. s.Blocks.Select(Map)]),
+            Parallel p => new Parallel([.. p.Branches.Select(b => (Sequence)Map(b))]),
+            Choice c => c with { Ways = [.. c.Ways.Select(w => w with { Blocks = (Sequence)Map(w.Blocks) })] },
+            _ => block,
+        };
+    }
+
     private static IEnumerable<Block> Within(Block block) => block switch
     {
         Sequence sequence => sequence.Blocks.SelectMany(Within).Prepend(block),

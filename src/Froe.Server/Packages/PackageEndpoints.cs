@@ -7,15 +7,12 @@ using Npgsql;
 
 namespace Froe.Server.Packages;
 
-/// <summary>A plan that packages can follow.</summary>
-public sealed record PlanRow(Guid Id, string Name, string Purpose, Plan Plan);
-
 /// <summary>A package in a list.</summary>
 /// <param name="Due">When the reader's signature, or the slowest open one, is due; null when nothing is awaited.</param>
 /// <param name="Draft">First item's draft, for the picture.</param>
 public sealed record PackageRow(
     Guid Id, string Number, string Title, string Note, int Round, string Standing, Guid Originator, string OriginatorName, DateTimeOffset RoundAt, int Items,
-    int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber);
+    int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber, DateTimeOffset SentAt);
 
 /// <summary>A signature of the running round, for the strip in miniature.</summary>
 public sealed record SignedSeat(string Seat, string Initials, DateTimeOffset At, bool Returns);
@@ -33,7 +30,8 @@ internal static class PackageEndpoints
                a.step, a.since, a.due, i.draft_id, k.slip::text, d.number,
                (SELECT coalesce(json_agg(json_build_object('seat', s.seat, 'initials', sp.initials, 'at', s.at,
                        'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'returnForChanges')) ORDER BY s.at), '[]')::text
-                FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.round = k.round)
+                FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
+               k.sent_at
         FROM package k
         JOIN person p ON p.id = k.originator
         JOIN package_item i ON i.package_id = k.id AND i.round = k.round AND i.position = 1
@@ -44,7 +42,6 @@ internal static class PackageEndpoints
 
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/plans", Plans);
         api.MapGet("/desk", Desk);
         api.MapPost("/packages", (NewPackage wanted, Who who, Sending sending, CancellationToken stop) => sending.SendAsync(who, wanted, stop));
         api.MapGet("/packages/{id:guid}", Get);
@@ -59,6 +56,13 @@ internal static class PackageEndpoints
             await access.DemandPackageAsync(who, id, stop);
             return await signing.SignAsync(who, id, wanted, stop);
         });
+        api.MapPost("/packages/{id:guid}/acts", async (Guid id, NewSlipAct wanted, Who who, Access access, SlipActs acts, CancellationToken stop) =>
+        {
+            await access.DemandPackageAsync(who, id, stop);
+            await acts.DoAsync(who, id, wanted, stop);
+            return TypedResults.NoContent();
+        });
+        api.MapGet("/packages", Monitor);
         api.MapPost("/packages/{id:guid}/notes", async (Guid id, NewNote wanted, Who who, Access access, Noting noting, CancellationToken stop) =>
         {
             await access.DemandPackageAsync(who, id, stop);
@@ -70,10 +74,6 @@ internal static class PackageEndpoints
             return TypedResults.NoContent();
         });
     }
-
-    private static async Task<IReadOnlyList<PlanRow>> Plans(Database database, CancellationToken stop) => await database.ListAsync(
-        "SELECT id, name, purpose, body::text FROM plan ORDER BY name",
-        r => new PlanRow(r.GetGuid(0), r.GetString(1), r.GetString(2), JsonSerializer.Deserialize<Plan>(r.GetString(3), Act.Json)!), [], stop);
 
     private static async Task<PackageView> Get(Guid id, Who who, Access access, PackageViews views, CancellationToken stop)
     {
@@ -97,11 +97,31 @@ internal static class PackageEndpoints
     internal static HistoryEntry History(NpgsqlDataReader r) => new(
         r.Time(0), r.TextOrNull(1), r.GetString(2), r.GetString(3), JsonDocument.Parse(r.GetString(4)).RootElement, r.TextOrNull(5), r.GetInt64(6), r.Hash(7)[..12]);
 
+    /// <summary>Running and finished packages, newest first, in pages by key; late ones only when asked.</summary>
+    private static async Task<IReadOnlyList<PackageRow>> Monitor(
+        Who who, Database database, CancellationToken stop, string? standing = null, Guid? plan = null, Guid? person = null, string? search = null, bool late = false, DateTimeOffset? beforeTime = null, Guid? beforeId = null)
+    {
+        if (who.IsGuest) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
+        const int Most = 50;
+        return await database.ListAsync(
+            RowSql + SlowestSql +
+            """
+             WHERE ($1::text IS NULL OR k.standing = $1)
+               AND ($2::uuid IS NULL OR k.plan_id = $2)
+               AND ($3::uuid IS NULL OR k.originator = $3 OR EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.person_id = $3))
+               AND ($4::text IS NULL OR k.number ILIKE '%' || $4 || '%' OR k.title ILIKE '%' || $4 || '%')
+               AND (NOT $5 OR k.id IN (SELECT package_id FROM awaited WHERE due < now()))
+               AND ($6::timestamptz IS NULL OR (k.sent_at, k.id) < ($6, $7::uuid))
+             ORDER BY k.sent_at DESC, k.id DESC LIMIT $8
+            """,
+            Row, [standing, plan, person, string.IsNullOrWhiteSpace(search) ? null : search.Trim().Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal), late, beforeTime?.UtcDateTime, beforeId, Most], stop);
+    }
+
     private static async Task<DeskView> Desk(Who who, Database database, CancellationToken stop)
     {
         const int Most = 200;
         var toSign = await database.ListAsync(
-            RowSql + " JOIN (SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited WHERE person_id = $1 ORDER BY package_id, due) a ON a.package_id = k.id ORDER BY a.due LIMIT $2",
+            RowSql + " JOIN (SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited WHERE person_id = $1 OR person_id IN (SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()) ORDER BY package_id, due) a ON a.package_id = k.id ORDER BY a.due LIMIT $2",
             Row, [who.Id, Most], stop);
         var toAnswer = await database.ListAsync(RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND k.standing = 'returned' ORDER BY k.round_at LIMIT $2", Row, [who.Id, Most], stop);
         var waiting = await database.ListAsync(
@@ -116,5 +136,5 @@ internal static class PackageEndpoints
     private static PackageRow Row(NpgsqlDataReader r) => new(
         r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetInt32(4), r.GetString(5), r.GetGuid(6), r.GetString(7), r.Time(8), r.GetInt32(9), r.GetInt32(10),
         r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), SlipStore.Read(r.GetString(15)),
-        JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16));
+        JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18));
 }

@@ -19,7 +19,7 @@ public sealed record EarlierDraft(Guid Draft, int Ordinal, int Round);
 public sealed record NotShownRow(string Type, int Count, string Why);
 
 /// <summary>A sign-off of any round.</summary>
-public sealed record SignOffRow(Guid Id, int Round, string Seat, Guid Person, string Name, string Initials, DateTimeOffset At, string Remark, IReadOnlyList<VerdictRow> Verdicts);
+public sealed record SignOffRow(Guid Id, int Round, string Seat, Guid Person, string Name, string Initials, DateTimeOffset At, string Remark, IReadOnlyList<VerdictRow> Verdicts, bool Stands, Guid? For, IReadOnlyList<CheckpointAnswer> Answers);
 
 /// <summary>A verdict of a sign-off.</summary>
 public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, string Reason);
@@ -94,8 +94,9 @@ public sealed class PackageViews(Database database)
             "SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id WHERE s.package_id = $1",
             r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Noting.Parsed<Verdict>(r.GetString(3)), r.GetString(4))), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
         return await database.ListAsync(
-            "SELECT s.id, s.round, s.seat, s.person_id, p.name, p.initials, s.at, s.remark FROM sign_off s JOIN person p ON p.id = s.person_id WHERE s.package_id = $1 ORDER BY s.at",
-            r => new SignOffRow(r.GetGuid(0), r.GetInt32(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.GetString(5), r.Time(6), r.GetString(7), [.. verdicts[r.GetGuid(0)]]), [package], stop);
+            "SELECT s.id, s.round, s.seat, s.person_id, p.name, p.initials, s.at, s.remark, s.stands, s.for_person, s.answers::text FROM sign_off s JOIN person p ON p.id = s.person_id WHERE s.package_id = $1 ORDER BY s.at",
+            r => new SignOffRow(r.GetGuid(0), r.GetInt32(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.GetString(5), r.Time(6), r.GetString(7), [.. verdicts[r.GetGuid(0)]], r.GetBoolean(8),
+                r.IsDBNull(9) ? null : r.GetGuid(9), JsonSerializer.Deserialize<CheckpointAnswer[]>(r.GetString(10), Act.Json)!), [package], stop);
     }
 
     private async Task<List<NoteRow>> NotesAsync(Guid package, CancellationToken stop)

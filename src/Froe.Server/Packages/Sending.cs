@@ -4,13 +4,17 @@ using Froe.Core.Routing;
 using Froe.Server.Live;
 using Froe.Server.SignIn;
 using Froe.Store;
+using Npgsql;
 
 namespace Froe.Server.Packages;
 
 /// <summary>A package to be sent.</summary>
 /// <param name="Key">Made by the sender's page once for this package, so that sending twice sends once.</param>
 /// <param name="Inform">People to hear of the outcome.</param>
-public sealed record NewPackage(Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform);
+/// <param name="Answers">The plan's intake form, by field key.</param>
+/// <param name="Chosen">Whom the sender chose, by seat key.</param>
+public sealed record NewPackage(
+    Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null);
 
 /// <summary>The next round of a returned package.</summary>
 public sealed record NextRound(string Note);
@@ -23,14 +27,14 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
 {
     private const string LatestDraftSql =
         """
-        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator
+        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator, d.kind, d.discipline, w.file_name
         FROM document d
         JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
         JOIN LATERAL (SELECT * FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1) w ON true
         WHERE d.id = ANY ($1) ORDER BY array_position($1, d.id)
         """;
 
-    private sealed record Latest(Guid Document, Guid Revision, Guid Draft, string Sha256, string Standing, string Number, Guid Originator);
+    private sealed record Latest(Guid Document, Guid Revision, Guid Draft, string Sha256, string Standing, string Number, Guid Originator, DocumentFacts Facts);
 
     /// <summary>Sends documents for review.</summary>
     public async Task<SentPackage> SendAsync(Who who, NewPackage wanted, CancellationToken stop)
@@ -55,11 +59,13 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
             "SELECT k.number FROM package k JOIN package_item i ON i.package_id = k.id AND i.round = k.round WHERE k.ended_at IS NULL AND i.document_id = ANY ($1)",
             r => r.GetString(0), [wanted.Documents], stop);
         if (returned.Count > 0) throw new Refused(new Refusal("in-other-package", $"A document of these is in package {returned[0]} already. Send that one again instead."));
-        var plans = await act.ListAsync("SELECT body::text FROM plan WHERE id = $1", r => JsonSerializer.Deserialize<Plan>(r.GetString(0), Act.Json)!, [wanted.Plan], stop);
+        var plans = await act.ListAsync(
+            "SELECT e.body::text, e.edition FROM plan p JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1 AND NOT p.retired",
+            r => (Plan: JsonSerializer.Deserialize<Plan>(r.GetString(0), Act.Json)!, Edition: r.GetInt32(1)), [wanted.Plan], stop);
         if (plans.Count == 0) throw Refused.Missing("plan");
         var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
-        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0], items), new SlipContext(groups, []));
+        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest), Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))] }, new SlipContext(groups, []));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(Slip.Blank, decision.Events);
 
@@ -68,13 +74,13 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
         act.NewChain(id);
         act.Write(
             """
-            INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count)
-            VALUES ($1, $2, $3, $4, $5, $6, $6, 1, 'running', $7::jsonb, $8)
+            INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition)
+            VALUES ($1, $2, $3, $4, $5, $6, $6, 1, 'running', $7::jsonb, $8, $9, $10)
             """,
-            id, number, wanted.Title.Trim(), wanted.Note.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length);
+            id, number, wanted.Title.Trim(), wanted.Note.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length, wanted.Plan, plans[0].Edition);
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
-        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), slip, decision.Events, wanted.Note.Trim()), stop);
+        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, wanted.Note.Trim()) { Plan = wanted.Plan }, stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(id, number, 1);
@@ -95,13 +101,13 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
         await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents], stop);
         var latest = await LatestAsync(act, documents, stop);
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
-        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items), new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = held.Slip.Facts with { Documents = [.. latest.Select(l => l.Facts)] } }, new SlipContext(SlipContext.Empty.Groups, held.Requests));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
         var slip = SlipRules.Replay(held.Slip, decision.Events);
         act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
         WriteItems(act, package, slip.Round, latest);
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, slip, decision.Events, wanted.Note.Trim()), stop);
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, wanted.Note.Trim()) { Plan = held.Plan }, stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
         await act.CommitAsync(stop);
@@ -109,8 +115,21 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
         return new SentPackage(package, held.Number, slip.Round);
     }
 
-    private static Task<List<Latest>> LatestAsync(Act act, Guid[] documents, CancellationToken stop) => act.ListAsync(
-        LatestDraftSql, r => new Latest(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Hash(3), r.GetString(4), r.GetString(5), r.GetGuid(6)), [documents], stop);
+    private static PackageFacts FactsOf(Dictionary<string, string>? answers, List<Latest> latest) =>
+        new((answers ?? []).ToImmutableSortedDictionary(a => a.Key, a => a.Value.Trim()), [.. latest.Select(l => l.Facts)]);
+
+    /// <summary>What rules would know of documents if they were sent now.</summary>
+    public async Task<PackageFacts> FactsAsync(Dictionary<string, string>? answers, Guid[] documents, CancellationToken stop)
+    {
+        var latest = await database.ListAsync(LatestDraftSql, Row, [documents], stop);
+        return FactsOf(answers, latest);
+    }
+
+    private static Task<List<Latest>> LatestAsync(Act act, Guid[] documents, CancellationToken stop) => act.ListAsync(LatestDraftSql, Row, [documents], stop);
+
+    private static Latest Row(NpgsqlDataReader r) => new(
+        r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Hash(3), r.GetString(4), r.GetString(5), r.GetGuid(6),
+        new DocumentFacts(r.GetGuid(0), r.GetString(5), r.GetString(7), r.GetString(8), Path.GetExtension(r.GetString(9)).TrimStart('.').ToLowerInvariant(), r.GetGuid(6)));
 
     private static void WriteItems(Act act, Guid package, int round, List<Latest> latest)
     {

@@ -11,14 +11,18 @@ namespace Froe.Server.Packages;
 /// <param name="Key">Made by the page once for this sign-off, so that a double click signs once.</param>
 /// <param name="Grant">From confirming the password.</param>
 /// <param name="Remark">Closing remark, for the record.</param>
-public sealed record NewSignOff(Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark);
+/// <param name="For">The absent person a deputy signs for.</param>
+/// <param name="Answers">To the step's checkpoints.</param>
+/// <param name="Picks">Ways picked.</param>
+public sealed record NewSignOff(
+    Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark, Guid? For = null, CheckpointAnswer[]? Answers = null, WayPick[]? Picks = null);
 
 /// <summary>What a sign-off came to.</summary>
 /// <param name="Standing">The package's standing after it.</param>
 public sealed record SignOffOutcome(Guid SignOff, SlipStanding Standing);
 
 /// <summary>Signing: one transaction from lock to commit.</summary>
-public sealed class Signing(Database database, SlipStore slips, Passwords passwords, LiveFeed live, TimeProvider clock)
+public sealed class Signing(Database database, SlipStore slips, Schedules schedules, Passwords passwords, LiveFeed live, TimeProvider clock)
 {
     /// <summary>What a signature means; shown before signing and kept with it.</summary>
     public const string Statement =
@@ -34,20 +38,22 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await slips.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
-        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts), new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests);
+        if (wanted.For is not null) context = context with { Deputies = await schedules.DeputiesAsync(act, stop) };
+        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []] }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(held.Slip, decision.Events);
         var outcome = new SignOffOutcome(Guid.CreateVersion7(), slip.Standing);
         // The same verdicts under another key: the person signed from a second window. Nothing more to write.
         if (decision.Events.Length == 0) return outcome;
         act.Write(
-            "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
-            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, wanted.Remark.Trim());
+            "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark, for_person, answers) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10::jsonb)",
+            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, wanted.Remark.Trim(), wanted.For, JsonSerializer.Serialize(wanted.Answers ?? [], Act.Json));
         act.Write(
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
             wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, slip, decision.Events, wanted.Remark.Trim()), stop);
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, wanted.Remark.Trim()) { Plan = held.Plan }, stop);
         slips.Remember(act, wanted.Key, outcome);
         await act.CommitAsync(stop);
         live.Announce("package", package);

@@ -1,26 +1,37 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using Froe.Core.Calendar;
 using Froe.Core.Routing;
 using Froe.Store;
 
 namespace Froe.Server.Packages;
 
 /// <summary>A package held under its lock.</summary>
-public sealed record HeldPackage(Slip Slip, string Number, string Title, Guid Originator, ImmutableArray<OpenRequest> Requests, int LastNote, string? Answer);
+public sealed record HeldPackage(Slip Slip, string Number, string Title, Guid Originator, ImmutableArray<OpenRequest> Requests, int LastNote, string? Answer)
+{
+    /// <summary>The plan it was sent with.</summary>
+    public Guid? Plan { get; init; }
+}
 
 /// <summary>What a decision changed.</summary>
+/// <param name="Before">The slip before it.</param>
 /// <param name="Reason">For the record.</param>
-public sealed record SlipChange(Guid Package, string Number, string Title, Slip After, ImmutableArray<SlipEvent> Events, string Reason);
+public sealed record SlipChange(Guid Package, string Number, string Title, Slip Before, Slip After, ImmutableArray<SlipEvent> Events, string Reason)
+{
+    /// <summary>The plan the package was sent with; null when there was none to choose.</summary>
+    public Guid? Plan { get; init; }
+}
 
 /// <summary>Loading a slip under lock and writing what a decision did to it: tables, ledger and messages in one transaction.</summary>
-public sealed class SlipStore(WorkingCalendar calendar)
+public sealed class SlipStore(Schedules schedules)
 {
     /// <summary>A slip as the database keeps it.</summary>
     public static string Write(Slip slip) => JsonSerializer.Serialize(slip, Act.Json);
 
     /// <summary>A slip as the database keeps it.</summary>
     public static Slip Read(string json) => JsonSerializer.Deserialize<Slip>(json, Act.Json)!;
+
+    /// <summary>A plan as the database keeps it.</summary>
+    public static Plan ReadPlan(string json) => JsonSerializer.Deserialize<Plan>(json, Act.Json)!;
 
     /// <summary>Locks a package and reads, in one round trip, all that deciding needs; null when there is none.</summary>
     /// <param name="act">The act under way.</param>
@@ -37,8 +48,8 @@ public sealed class SlipStore(WorkingCalendar calendar)
         act.NewChain(package);
         await act.ReadAsync(
             [
-                ("SELECT slip::text, number, title, originator, last_note FROM package WHERE id = $1 FOR UPDATE", [package],
-                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null)),
+                ("SELECT slip::text, number, title, originator, last_note, plan_id FROM package WHERE id = $1 FOR UPDATE", [package],
+                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IsDBNull(5) ? null : r.GetGuid(5) }),
                 (Act.HeadSql, [package], act.Head),
                 ("SELECT number, document_id, round, author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered')", [package],
                     r => requests.Add(new OpenRequest(r.GetInt32(0), r.GetGuid(1), r.GetInt32(2), r.GetGuid(3), r.GetString(4) == "answered"))),
@@ -73,24 +84,76 @@ public sealed class SlipStore(WorkingCalendar calendar)
         ArgumentNullException.ThrowIfNull(change);
         var (slip, package) = (change.After, change.Package);
         act.Write(
-            "UPDATE package SET slip = $2::jsonb, round = $3, standing = $4, ended_at = CASE WHEN $4 = 'released' THEN $5 ELSE ended_at END WHERE id = $1",
+            "UPDATE package SET slip = $2::jsonb, round = $3, standing = $4, ended_at = CASE WHEN $4 IN ('released', 'stopped') THEN $5 ELSE ended_at END WHERE id = $1",
             package, Write(slip), slip.Round, Word(slip.Standing), act.At.UtcDateTime);
-        WriteAwaited(act, change);
+        await WriteAwaitedAsync(act, change, stop);
+        WritePassages(act, change);
         foreach (var happened in change.Events)
         {
-            await act.AppendAsync(package, Action(happened), happened is StepOpened or StepPassed ? "" : change.Reason, happened, stop);
-            switch (happened)
-            {
-                case PackageReturned returned:
-                    act.Write(
-                        "UPDATE revision SET standing = 'returned' WHERE id IN (SELECT revision_id FROM package_item WHERE package_id = $1 AND round = $2 AND document_id = ANY ($3))",
-                        package, slip.Round, returned.Documents.ToArray());
-                    act.Tell(new Message(slip.Originator, $"{change.Number} came back: {change.Title}", "Changes are requested. Answer each request, upload the next drafts and send the package again.", $"/packages/{package}"));
-                    break;
-                case PackageReleased released:
-                    await ReleaseAsync(act, change, released, stop);
-                    break;
-            }
+            await act.AppendAsync(package, Action(happened), happened is StepOpened or StepPassed or WayTaken ? "" : change.Reason, happened, stop);
+            await EffectAsync(act, change, happened, stop);
+        }
+    }
+
+    /// <summary>What an event does outside the slip.</summary>
+    private async Task EffectAsync(Act act, SlipChange change, SlipEvent happened, CancellationToken stop)
+    {
+        var (slip, package) = (change.After, change.Package);
+        var link = $"/packages/{package}";
+        switch (happened)
+        {
+            case StepPassed passed:
+                await TellAsync(act, change, passed.Step, Moment.Passage, "passed", stop);
+                break;
+            case SignedOff { Signature: { Returns: true } signature }:
+                await TellAsync(act, change, slip.StepOf(signature.Seat).Key, Moment.Return, "was returned", stop);
+                break;
+            case SignatureTakenBack back:
+                act.Write("UPDATE sign_off SET stands = false WHERE package_id = $1 AND seat = $2 AND person_id = $3 AND stands", package, back.Seat, back.Person);
+                break;
+            case StepReturned returned:
+                KeepStanding(act, package, returned.Kept);
+                break;
+            case PackageSentAgain again:
+                KeepStanding(act, package, again.Kept);
+                break;
+            case PackageReturned returned:
+                // Pulled back without anybody's return, every document is the originator's to change.
+                var documents = returned.Documents.IsEmpty ? slip.Items.Select(i => i.Document).ToArray() : [.. returned.Documents];
+                Stand(act, change, "returned", documents);
+                act.Tell(new Message(slip.Originator, $"{change.Number} came back: {change.Title}", "Changes are requested. Answer each request, upload the next drafts and send the package again.", link));
+                break;
+            case PackageStopped stopped:
+                Stand(act, change, "in work", [.. slip.Items.Select(i => i.Document)]);
+                foreach (var person in change.Before.Awaited().Select(a => a.Person).Append(slip.Originator).Distinct())
+                    act.Tell(new Message(person, $"{change.Number} is {(stopped.Recalled ? "recalled" : "stopped")}: {change.Title}", $"Nothing is to be signed any more. {change.Reason}", link));
+                break;
+            case SeatHandedOver over:
+                act.Tell(new Message(over.From, $"Your seat in {change.Number} was handed over: {change.Title}", change.Reason, link));
+                break;
+            case PackageReleased released:
+                await ReleaseAsync(act, change, released, stop);
+                break;
+        }
+    }
+
+    private static void Stand(Act act, SlipChange change, string standing, Guid[] documents) => act.Write(
+        "UPDATE revision SET standing = $4 WHERE id IN (SELECT revision_id FROM package_item WHERE package_id = $1 AND round = $2 AND document_id = ANY ($3))",
+        change.Package, change.After.Round, documents, standing);
+
+    private static void KeepStanding(Act act, Guid package, ImmutableArray<Signature> kept) => act.Write(
+        "UPDATE sign_off SET stands = false WHERE package_id = $1 AND stands AND (seat, person_id) NOT IN (SELECT * FROM unnest($2::text[], $3::uuid[]))",
+        package, kept.Select(k => k.Seat).ToArray(), kept.Select(k => k.Person).ToArray());
+
+    /// <summary>Tells whom a step names for a moment.</summary>
+    private static async Task TellAsync(Act act, SlipChange change, string step, Moment moment, string what, CancellationToken stop)
+    {
+        var about = change.After.Plan.Steps().First(s => s.Key == step);
+        foreach (var telling in about.Tells.Where(t => t.At == moment))
+        {
+            var people = telling.Groups.IsEmpty ? [] : await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [telling.Groups.ToArray()], stop);
+            foreach (var person in people.Concat(telling.People).Concat(telling.Originator ? [change.After.Originator] : []).Distinct())
+                act.Tell(new Message(person, $"{change.Number}: step “{about.Name}” {what}: {change.Title}", change.Reason, $"/packages/{change.Package}"));
         }
     }
 
@@ -113,28 +176,57 @@ public sealed class SlipStore(WorkingCalendar calendar)
             if (row.Earlier is { } earlier) await act.AppendAsync(row.Document, "revision superseded", change.Reason, new { Revision = earlier, By = row.Label }, stop);
         }
         var informed = await act.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [change.Package], stop);
-        foreach (var person in informed.Append(change.After.Originator))
+        var plan = change.After.Plan;
+        var groups = plan.Closing.OfType<InformGroup>().Select(c => c.Group).ToArray();
+        if (groups.Length > 0) informed.AddRange(await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [groups], stop));
+        foreach (var place in plan.Closing.OfType<FileUnder>())
+        {
+            act.Write("UPDATE document SET folder = $2 WHERE id = ANY ($1)", documents, place.Folder);
+            foreach (var document in documents) await act.AppendAsync(document, "filed", "", new { place.Folder, Package = change.Number }, stop);
+        }
+        foreach (var person in informed.Append(change.After.Originator).Distinct())
             act.Tell(new Message(person, $"{change.Number} is released: {change.Title}", "Every signature is in. The revisions are locked and can be used; earlier ones are superseded.", $"/packages/{change.Package}"));
     }
 
-    private void WriteAwaited(Act act, SlipChange change)
+    private async Task WriteAwaitedAsync(Act act, SlipChange change, CancellationToken stop)
     {
         var awaited = change.After.Awaited().ToList();
         act.Write(
             "DELETE FROM awaited WHERE package_id = $1 AND (seat, person_id) NOT IN (SELECT * FROM unnest($2::text[], $3::uuid[]))",
             change.Package, awaited.Select(a => a.Seat.Key).ToArray(), awaited.Select(a => a.Person).ToArray());
+        // A step that opens anew begins its time anew, though the same people be awaited.
         var opened = change.Events.OfType<StepOpened>().Select(e => e.Step).ToHashSet();
-        var news = awaited.Where(a => opened.Contains(a.Step.Key)).ToList();
+        var before = change.Before.Awaited().Select(a => (a.Seat.Key, a.Person)).ToHashSet();
+        var news = awaited.Where(a => opened.Contains(a.Step.Key) || !before.Contains((a.Seat.Key, a.Person))).ToList();
+        foreach (var step in opened) await TellAsync(act, change, step, Moment.Arrival, "is open", stop);
         if (news.Count == 0) return;
+        var workers = await schedules.WorkersAsync(news.Select(n => n.Person), stop);
         act.Write(
             """
             INSERT INTO awaited (person_id, package_id, seat, step, since, due)
             SELECT person, $1, seat, step, $2, due FROM unnest($3::uuid[], $4::text[], $5::text[], $6::timestamptz[]) AS a (person, seat, step, due)
+            ON CONFLICT (package_id, seat, person_id) DO UPDATE SET step = excluded.step, since = excluded.since, due = excluded.due
             """,
             change.Package, act.At.UtcDateTime, news.Select(a => a.Person).ToArray(), news.Select(a => a.Seat.Key).ToArray(), news.Select(a => a.Step.Key).ToArray(),
-            news.Select(a => calendar.Due(act.At, a.Step.WorkingDays).UtcDateTime).ToArray());
+            news.Select(a => workers[a.Person].Always.Add(act.At, TimeSpan.FromMinutes((double)(a.Step.WorkingDays * workers[a.Person].MinutesADay))).UtcDateTime).ToArray());
         foreach (var (step, _, person) in news)
             act.Tell(new Message(person, $"{change.Number} waits for your signature: {change.Title}", $"Step “{step.Name}”. {step.Instruction}", $"/packages/{change.Package}"));
+    }
+
+    /// <summary>Notes when steps open and pass: what forecasts draw from. Steps passed by rule say nothing of how long people take.</summary>
+    private static void WritePassages(Act act, SlipChange change)
+    {
+        var opened = change.Events.OfType<StepOpened>().Select(e => e.Step).ToArray();
+        var passed = change.Events.OfType<StepPassed>().Where(e => e.ByRule.Length == 0).Select(e => e.Step).Except(opened).ToArray();
+        if (opened.Length > 0)
+            act.Write(
+                """
+                INSERT INTO step_passage (package_id, round, step, plan_id, opened_at) SELECT $1, $2, unnest($3::text[]), $4::uuid, $5
+                ON CONFLICT (package_id, round, step) DO UPDATE SET opened_at = excluded.opened_at, passed_at = NULL
+                """,
+                change.Package, change.After.Round, opened, change.Plan, act.At.UtcDateTime);
+        if (passed.Length > 0)
+            act.Write("UPDATE step_passage SET passed_at = $4 WHERE package_id = $1 AND round = $2 AND step = ANY ($3)", change.Package, change.After.Round, passed, act.At.UtcDateTime);
     }
 
     private static string Word(SlipStanding standing) => standing switch
@@ -142,6 +234,7 @@ public sealed class SlipStore(WorkingCalendar calendar)
         SlipStanding.Running => "running",
         SlipStanding.Returned => "returned",
         SlipStanding.Released => "released",
+        SlipStanding.Stopped => "stopped",
         _ => throw new InvalidOperationException("A package that was not sent is not stored."),
     };
 
@@ -149,11 +242,24 @@ public sealed class SlipStore(WorkingCalendar calendar)
     {
         PackageSent => "package sent",
         StepOpened => "step opened",
+        WayTaken => "way taken",
+        SignedOff { Signature: { Returns: true, For: not null } } => "signed as deputy, returning",
         SignedOff { Signature.Returns: true } => "signed, returning",
+        SignedOff { Signature.For: not null } => "signed as deputy",
         SignedOff => "signed",
+        SignatureTakenBack => "signature taken back",
+        StepPassed { ByRule.Length: > 0 } => "step passed by rule",
         StepPassed => "step passed",
+        StepReturned => "returned to a step",
+        PackageReturned { Documents.IsEmpty: true } => "package pulled back",
         PackageReturned => "package returned",
         PackageSentAgain => "package sent again",
+        PackageStopped { Recalled: true } => "package recalled",
+        PackageStopped => "package stopped",
+        SeatHandedOver => "seat handed over",
+        SeatFilled { Seat.Skipped: true } => "seat skipped",
+        SeatFilled => "seat filled",
+        PlanAmended => "plan amended",
         _ => "package released",
     };
 }

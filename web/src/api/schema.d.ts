@@ -421,41 +421,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PlanRow"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -498,7 +463,34 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: {
+            parameters: {
+                query?: {
+                    standing?: string;
+                    plan?: string;
+                    person?: string;
+                    search?: string;
+                    late?: boolean;
+                    beforeTime?: string;
+                    beforeId?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PackageRow"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post: {
             parameters: {
@@ -686,6 +678,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages/{id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSlipAct"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packages/{id}/notes": {
         parameters: {
             query?: never;
@@ -757,6 +788,245 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadePlan"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanDraft"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanSave"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanDraft"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanPublish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanDraft"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanProof"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreviewRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Preview"];
+                    };
                 };
             };
         };
@@ -865,8 +1135,26 @@ export interface components {
             /** Format: date-time */
             due: string;
         };
-        /** @description A part of a plan: a step, blocks one after another, or branches side by side. */
-        Block: components["schemas"]["BlockStep"] | components["schemas"]["BlockSequence"] | components["schemas"]["BlockParallel"];
+        /** @description A part of a plan: a step, blocks one after another, branches side by side, or ways to choose from. */
+        Block: components["schemas"]["BlockStep"] | components["schemas"]["BlockSequence"] | components["schemas"]["BlockParallel"] | components["schemas"]["BlockChoice"];
+        /**
+         * @description Sends the package down one of several ways: the first whose rule holds when the choice is reached, or the one a
+         *     signer of an earlier step picked. The last way is the otherwise-way; it has no rule and may be empty.
+         */
+        BlockChoice: {
+            /** @enum {string} */
+            block?: "choice";
+            /** @description Unique within the plan. */
+            key: string;
+            /** @description The question it answers. */
+            name: string;
+            /** @description At least two; the last without a rule. */
+            ways: components["schemas"]["Way"][];
+            /** @description Key of the earlier step whose signer picks the way; null when rules decide. */
+            pickedAt?: null | string;
+            /** @description The way taken when no rule holds and nobody picked. */
+            otherwise?: components["schemas"]["Way"];
+        };
         /** @description Branches that run side by side; the block has passed when all of them have. */
         BlockParallel: {
             /** @enum {string} */
@@ -887,7 +1175,7 @@ export interface components {
             key: string;
             /** @description What people call the step. */
             name: string;
-            /** @description What the step asks of its signers, plain text. */
+            /** @description What the step asks of its signers; plain text with **bold**, - lists and [links](address). */
             instruction: string;
             /**
              * Format: double
@@ -896,6 +1184,75 @@ export interface components {
             workingDays: number;
             /** @description Signature places; all of them must be signed. */
             seats: components["schemas"]["Seat"][];
+            /** @description What a signer must or may answer. */
+            checkpoints?: components["schemas"]["Checkpoint"][];
+            passesWhen?: null | components["schemas"]["Rule"];
+            /** @description Key of the earlier step a return goes to; null for the originator. */
+            returnsTo?: null | string;
+            /** @description Which signatures are asked for again after a return from this step. */
+            signAgain?: components["schemas"]["SignAgain"];
+            /** @description The originator may not sign here. */
+            barsOriginator?: boolean;
+            /** @description One person may not sign in two seats of this step. */
+            oneSeatEach?: boolean;
+            /** @description Whole working days before the due time on which signers are reminded. */
+            reminders?: number[];
+            /** @description Who is told what happens here. */
+            tells?: components["schemas"]["Telling"][];
+        };
+        /** @description What a signer is asked to answer. */
+        Checkpoint: {
+            /** @description Unique within the step. */
+            key: string;
+            /** @description The question. */
+            text: string;
+            /** @description What answers it. */
+            kind: components["schemas"]["CheckpointKind"];
+            /** @description Of a number; empty otherwise. */
+            unit: string;
+            /** @description Whether nobody may sign without it. */
+            must: boolean;
+        };
+        /** @description An answer to a checkpoint: yes or no, a number with a decimal point, or text. */
+        CheckpointAnswer: {
+            checkpoint: string;
+            value: string;
+        };
+        /**
+         * @description What answers a checkpoint.
+         * @enum {unknown}
+         */
+        CheckpointKind: "yesNo" | "number" | "text";
+        /** @description Something that happens on release, after the revisions are locked and the earlier ones superseded. */
+        ClosingAction: components["schemas"]["ClosingActionInformGroup"] | components["schemas"]["ClosingActionFileUnder"];
+        /** @description Files the documents at a place in the register's folder tree, names separated by " / ". */
+        ClosingActionFileUnder: {
+            /** @enum {string} */
+            action?: "fileUnder";
+            folder: string;
+        };
+        /** @description Tells the members of a group. */
+        ClosingActionInformGroup: {
+            /** @enum {string} */
+            action?: "informGroup";
+            /** Format: uuid */
+            group: string;
+        };
+        /**
+         * @description How a condition compares.
+         * @enum {unknown}
+         */
+        Comparison: "is" | "isNot" | "moreThan" | "atLeast" | "lessThan" | "atMost" | "contains" | "matches" | "isEmpty";
+        /** @description One comparison. */
+        Condition: {
+            /** @description What is looked at. */
+            subject: components["schemas"]["Subject"];
+            /** @description Key of a form field, or number, kind, discipline or fileType of a document; empty for the size. */
+            field: string;
+            /** @description How. */
+            comparison: components["schemas"]["Comparison"];
+            /** @description With what; numbers with a decimal point. Texts compare without regard to case. */
+            value: string;
         };
         /** @description A password, again. */
         ConfirmRequest: {
@@ -919,6 +1276,21 @@ export interface components {
             drafts: components["schemas"]["DraftRow"][];
             history: components["schemas"]["HistoryEntry"][];
             packages: components["schemas"]["PackageRef"][];
+        };
+        /** @description What rules know of a document. */
+        DocumentFacts: {
+            /** Format: uuid */
+            document: string;
+            number: string;
+            kind: string;
+            discipline: string;
+            /** @description Extension of the draft's file, lower case, without a dot. */
+            fileType: string;
+            /**
+             * Format: uuid
+             * @description Its originator.
+             */
+            owner: string;
         };
         /** @description A page of the register; Next asks for the page after it. */
         DocumentPage: {
@@ -977,6 +1349,19 @@ export interface components {
             /** Format: int32 */
             round: number;
         };
+        /** @description A published edition. */
+        EditionRow: {
+            /** Format: int32 */
+            edition: number;
+            /** Format: date-time */
+            at: string;
+            by: null | string;
+        };
+        /**
+         * @description What a field of the intake form holds.
+         * @enum {unknown}
+         */
+        FieldKind: "text" | "longText" | "number" | "date" | "choice" | "yesNo" | "person" | "document";
         /** @description A seat as filled for one package: the people who may sign and how many must. */
         FilledSeat: {
             /** @description The plan's seat key. */
@@ -988,6 +1373,58 @@ export interface components {
              * @description How many of them must; 1 to the number of people.
              */
             needed: number;
+            /** @description A coordinator asks for no further signature here. */
+            skipped?: boolean;
+        };
+        /** @description Something wrong or doubtful in a plan. */
+        Finding: {
+            /** @description Stable, for programs. */
+            code: string;
+            /** @description Whether the plan cannot be used like this. */
+            stops: boolean;
+            /** @description Key of the step, seat, choice or way it is about; empty for the whole plan. */
+            cell: string;
+            /** @description What is wrong, for a person. */
+            says: string;
+            /** @description What to do about it. */
+            remedy: string;
+        };
+        /** @description When a package will be through. */
+        ForecastResult: {
+            steps: components["schemas"]["StepForecast"][];
+            /** Format: date-time */
+            finishes: string;
+            /** Format: date-time */
+            half: null | string;
+            /** Format: date-time */
+            nineTenths: null | string;
+            /**
+             * Format: int32
+             * @description Runs of the simulation; 0 when no past package says how long its steps take.
+             */
+            runs: number;
+            /**
+             * Format: int32
+             * @description Past passages of steps the runs draw from.
+             */
+            samples: number;
+        };
+        /** @description A field of the intake form. */
+        FormField: {
+            /** @description Unique within the form; what rules name. */
+            key: string;
+            /** @description What people read. */
+            label: string;
+            /** @description What is filled in. */
+            kind: components["schemas"]["FieldKind"];
+            /** @description Of a number; empty otherwise. */
+            unit: string;
+            /** @description A sentence of help; may be empty. */
+            help: string;
+            /** @description Whether the package cannot be sent without it. */
+            must: boolean;
+            /** @description What a choice chooses from. */
+            options: string[];
         };
         /** @description One act in a history. */
         HistoryEntry: {
@@ -1005,8 +1442,15 @@ export interface components {
             hash: string;
         };
         /** @description Who may sign in a seat. */
-        Holder: components["schemas"]["HolderPersonHolder"] | components["schemas"]["HolderGroupHolder"] | components["schemas"]["HolderOriginatorHolder"];
-        /** @description Any Needed members of a group. */
+        Holder: components["schemas"]["HolderPersonHolder"] | components["schemas"]["HolderGroupHolder"] | components["schemas"]["HolderOriginatorHolder"] | components["schemas"]["HolderOwnersHolder"] | components["schemas"]["HolderSignerOfHolder"] | components["schemas"]["HolderChosenHolder"];
+        /** @description Someone the sender chooses from a group. */
+        HolderChosenHolder: {
+            /** @enum {string} */
+            holder?: "chosen";
+            /** Format: uuid */
+            group: string;
+        };
+        /** @description Any Needed members of a group; 0 for all of them. */
         HolderGroupHolder: {
             /** @enum {string} */
             holder?: "group";
@@ -1020,12 +1464,23 @@ export interface components {
             /** @enum {string} */
             holder?: "originator";
         };
+        /** @description The originators of the documents in the package, all of them. */
+        HolderOwnersHolder: {
+            /** @enum {string} */
+            holder?: "owners";
+        };
         /** @description One named person. */
         HolderPersonHolder: {
             /** @enum {string} */
             holder?: "person";
             /** Format: uuid */
             person: string;
+        };
+        /** @description Whoever signed an earlier step, all of them. */
+        HolderSignerOfHolder: {
+            /** @enum {string} */
+            holder?: "signerOf";
+            step: string;
         };
         /** @description One person's verdict on one item, bound to the bytes that were looked at. */
         ItemVerdict: {
@@ -1042,6 +1497,11 @@ export interface components {
             reason: string;
         };
         JsonElement: unknown;
+        /** @description A plan that was made. */
+        MadePlan: {
+            /** Format: uuid */
+            id: string;
+        };
         /** @description A page of messages. */
         MessagePage: {
             messages: components["schemas"]["PostedMessage"][];
@@ -1049,6 +1509,11 @@ export interface components {
             unread: number;
             more: boolean;
         };
+        /**
+         * @description When people are told.
+         * @enum {unknown}
+         */
+        Moment: "arrival" | "passage" | "return" | "late";
         /** @description A document to be registered with its first draft. */
         NewDocument: {
             /** @description Unique in the register. */
@@ -1107,6 +1572,14 @@ export interface components {
             documents: string[];
             /** @description People to hear of the outcome. */
             inform: string[];
+            /** @description The plan's intake form, by field key. */
+            answers?: null | {
+                [key: string]: string;
+            };
+            /** @description Whom the sender chose, by seat key. */
+            chosen?: null | {
+                [key: string]: string;
+            };
         };
         /** @description A sign-off as its person gives it. */
         NewSignOff: {
@@ -1121,6 +1594,41 @@ export interface components {
             verdicts: components["schemas"]["ItemVerdict"][];
             /** @description Closing remark, for the record. */
             remark: string;
+            /**
+             * Format: uuid
+             * @description The absent person a deputy signs for.
+             */
+            for?: null | string;
+            /** @description To the step's checkpoints. */
+            answers?: null | components["schemas"]["CheckpointAnswer"][];
+            /** @description Ways picked. */
+            picks?: null | components["schemas"]["WayPick"][];
+        };
+        /** @description An act on a package on its way. */
+        NewSlipAct: {
+            kind: components["schemas"]["SlipActKind"];
+            /** @description For the record; must be given for all but taking back. */
+            reason: string;
+            seat?: null | string;
+            /**
+             * Format: uuid
+             * @description Whose seat is handed over; the person themselves when missing.
+             */
+            from?: null | string;
+            /** Format: uuid */
+            to?: null | string;
+            people?: null | string[];
+            /** Format: int32 */
+            needed?: null | number;
+            /** @description The step to extend, or after which one is added. */
+            step?: null | string;
+            /**
+             * Format: double
+             * @description Working days to add.
+             */
+            days?: null | number;
+            /** @description Name of the step to add. */
+            name?: null | string;
         };
         /** @description The next round of a returned package. */
         NextRound: {
@@ -1187,6 +1695,15 @@ export interface components {
          * @enum {unknown}
          */
         NoteStanding: "open" | "answered" | "closed" | "withdrawn";
+        /** @description What rules know of a package. */
+        PackageFacts: {
+            /** @description The intake form, by field key; yes and no as such, dates as yyyy-mm-dd. */
+            answers: {
+                [key: string]: string;
+            };
+            /** @description The documents of the round. */
+            documents: components["schemas"]["DocumentFacts"][];
+        };
         /** @description A document of a package, with the draft under review. */
         PackageItem: {
             /** Format: uuid */
@@ -1248,6 +1765,8 @@ export interface components {
             slip: components["schemas"]["Slip"];
             signed: components["schemas"]["SignedSeat"][];
             firstNumber: string;
+            /** Format: date-time */
+            sentAt: string;
         };
         /** @description A package as the bench shows it. */
         PackageView: {
@@ -1286,6 +1805,8 @@ export interface components {
             timeZone: string;
             isGuest: boolean;
             canSend: boolean;
+            /** @description Whether they build plans and may change what is on its way. */
+            canCoordinate?: boolean;
         };
         /** @description A group and its members. */
         PersonGroup: {
@@ -1302,13 +1823,64 @@ export interface components {
             purpose: string;
             /** @description The blocks in order; release follows the last of them. */
             root: components["schemas"]["Sequence"];
+            /** @description What the sender fills in; shown to everyone who signs. */
+            form?: components["schemas"]["FormField"][];
+            /** @description What happens on release besides locking and superseding, in order. */
+            closing?: components["schemas"]["ClosingAction"][];
         };
-        /** @description A plan that packages can follow. */
+        /** @description A plan with its draft, for the editor. */
+        PlanDraft: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            owner: null | string;
+            /**
+             * Format: int32
+             * @description Goes back with the next save, so that two editors do not overwrite each other.
+             */
+            version: number;
+            /** Format: int32 */
+            edition: number;
+            isDraft: boolean;
+            plan: components["schemas"]["Plan"];
+            proof: components["schemas"]["PlanProof"];
+            editions: components["schemas"]["EditionRow"][];
+        };
+        /** @description What the check proves or finds, and how the plan's rules read. */
+        PlanProof: {
+            findings: components["schemas"]["Finding"][];
+            /** @description The reading of each rule, by key of its way or step. */
+            words: {
+                [key: string]: string;
+            };
+        };
+        /** @description A draft to publish. */
+        PlanPublish: {
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description A plan in a list. */
         PlanRow: {
             /** Format: uuid */
             id: string;
             name: string;
             purpose: string;
+            /** Format: uuid */
+            owner: null | string;
+            /**
+             * Format: int32
+             * @description The published edition, 0 for none.
+             */
+            edition: number;
+            /** @description Whether the draft differs from it. */
+            isDraft: boolean;
+            /** @description The published edition's body, or the draft's when none was published. */
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description A draft to save. */
+        PlanSave: {
+            /** Format: int32 */
+            version: number;
             plan: components["schemas"]["Plan"];
         };
         /** @description A point on a sheet, in the sheet's units, y up. */
@@ -1330,6 +1902,39 @@ export interface components {
             /** Format: date-time */
             readAt: null | string;
         };
+        /** @description What would happen if it were sent now. */
+        Preview: {
+            plan: components["schemas"]["Plan"];
+            /** @description Why it cannot be sent; null when it can. */
+            refusal: null | string;
+            seats: components["schemas"]["FilledSeat"][];
+            forecast: null | components["schemas"]["ForecastResult"];
+            stalls: components["schemas"]["Stall"][];
+            proof: components["schemas"]["PlanProof"];
+            /** Format: date-time */
+            now: string;
+        };
+        /** @description A package that might be sent. */
+        PreviewRequest: {
+            plan: null | components["schemas"]["Plan"];
+            /**
+             * Format: uuid
+             * @description The plan, for its history, and for its published edition.
+             */
+            planId: null | string;
+            documents: string[];
+            answers: null | {
+                [key: string]: string;
+            };
+            chosen: null | {
+                [key: string]: string;
+            };
+        };
+        /**
+         * @description How a forecast sees a step.
+         * @enum {unknown}
+         */
+        Prospect: "signed" | "automatic" | "notTaken" | "passed";
         /** @description Marks one message, or all, as read. */
         ReadMessages: {
             /** Format: uuid */
@@ -1345,6 +1950,13 @@ export interface components {
             /** Format: int32 */
             ordinal: number;
         };
+        /** @description A rule on a package: all of its conditions, or any of them. */
+        Rule: {
+            /** @description True when one condition is enough. */
+            any: boolean;
+            /** @description At least one. */
+            conditions: components["schemas"]["Condition"][];
+        };
         /** @description A signature place in a step. */
         Seat: {
             /** @description Unique within the plan. */
@@ -1353,6 +1965,8 @@ export interface components {
             role: string;
             /** @description Who may fill it. */
             holder: components["schemas"]["Holder"];
+            /** @description After a return in this seat its other signatures are still waited for; otherwise a return ends the seat at once. */
+            waitsForRest?: boolean;
         };
         /** @description A package that was sent. */
         SentPackage: {
@@ -1399,6 +2013,11 @@ export interface components {
             unit: string;
             extents: number[];
         };
+        /**
+         * @description What happens to signatures given in a round when the package comes back for the next.
+         * @enum {unknown}
+         */
+        SignAgain: "all" | "returnedAndAfter" | "changedItems";
         /** @description A name and a password. */
         SignInRequest: {
             login: string;
@@ -1426,13 +2045,34 @@ export interface components {
             at: string;
             remark: string;
             verdicts: components["schemas"]["VerdictRow"][];
+            stands: boolean;
+            /** Format: uuid */
+            for: null | string;
+            answers: components["schemas"]["CheckpointAnswer"][];
         };
-        /** @description One person's signature in a seat, in the round now running. */
+        /** @description One person's signature in a seat. */
         Signature: {
             seat: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who signed.
+             */
             person: string;
             verdicts: components["schemas"]["ItemVerdict"][];
+            /**
+             * Format: uuid
+             * @description The absent person for whom a deputy signed; null when nobody was absent.
+             */
+            for?: null | string;
+            /** @description Answers to the step's checkpoints. */
+            answers?: components["schemas"]["CheckpointAnswer"][];
+            /** @description Ways picked. */
+            picks?: components["schemas"]["WayPick"][];
+            /**
+             * Format: uuid
+             * @description Whose place in the seat it fills.
+             */
+            holder?: string;
             /** @description Whether any item was sent back. */
             returns?: boolean;
         };
@@ -1450,7 +2090,7 @@ export interface components {
         };
         /** @description One package's own copy of the plan, filled in as it goes. A value: Slip SlipRules.Evolve(Slip slip, SlipEvent happened) makes the next. */
         Slip: {
-            /** @description The plan as it was when the package was sent. */
+            /** @description This slip's copy of the plan. */
             plan: components["schemas"]["Plan"];
             /**
              * Format: uuid
@@ -1459,7 +2099,7 @@ export interface components {
             originator: string;
             /**
              * Format: int32
-             * @description 1 for the first sending; each return and sending again adds one.
+             * @description 1 for the first sending; each return to the originator and sending again adds one.
              */
             round: number;
             /** @description Where the package stands. */
@@ -1472,11 +2112,22 @@ export interface components {
             open: string[];
             /** @description Keys of the steps passed in this round. */
             passed: string[];
-            /** @description The signatures of this round, in order. */
+            /** @description The signatures that stand in this round, in order. */
             signatures: components["schemas"]["Signature"][];
-            /** @description Whether anyone has sent an item back in this round; then no further step opens. */
+            /** @description What rules know of the package. */
+            facts?: components["schemas"]["PackageFacts"];
+            /** @description The ways taken in this round. */
+            taken?: components["schemas"]["TakenWay"][];
+            /** @description Verdicts of earlier rounds that stand on untouched items, until their people sign for the others. */
+            carried?: components["schemas"]["Signature"][];
+            /** @description Whether anyone has sent an item back; then no further step opens. */
             isReturning?: boolean;
         };
+        /**
+         * @description What can be done to a package on its way besides signing.
+         * @enum {unknown}
+         */
+        SlipActKind: "takeBack" | "handOver" | "refill" | "skip" | "recall" | "pullBack" | "stop" | "moveEdition" | "extend" | "addStep";
         /** @description One document of a package in one round, pinned to its bytes. */
         SlipItem: {
             /**
@@ -1496,7 +2147,76 @@ export interface components {
          * @description Where a package stands on its route.
          * @enum {unknown}
          */
-        SlipStanding: "unsent" | "running" | "returned" | "released";
+        SlipStanding: "unsent" | "running" | "returned" | "released" | "stopped";
+        /** @description A seat that would keep a package waiting. */
+        Stall: {
+            /** @description Its step's key. */
+            step: string;
+            /** @description Its key. */
+            seat: string;
+            /** @description What would happen, for a person. */
+            says: string;
+            /**
+             * Format: date-time
+             * @description When enough people are there again.
+             */
+            until: string;
+            /** @description Who is away without a deputy. */
+            away: string[];
+        };
+        /** @description A step in a forecast. */
+        StepForecast: {
+            /** @description Its key. */
+            step: string;
+            /** @description What will happen to it. */
+            prospect: components["schemas"]["Prospect"];
+            /** @description Why it passes by itself or is not taken; else empty. */
+            because: string;
+            /**
+             * Format: date-time
+             * @description When it opens if everyone takes the time allowed.
+             */
+            arrives: string;
+            /**
+             * Format: date-time
+             * @description When it passes if everyone takes the time allowed.
+             */
+            finishes: string;
+            /** @description Whether a day more here is a day more for the package. */
+            isCritical: boolean;
+            /**
+             * Format: date-time
+             * @description When it has passed in half of the runs; null without past packages.
+             */
+            half: null | string;
+            /**
+             * Format: date-time
+             * @description When it has passed in nine runs out of ten.
+             */
+            nineTenths: null | string;
+        };
+        /**
+         * @description What a condition looks at.
+         * @enum {unknown}
+         */
+        Subject: "form" | "anyDocument" | "everyDocument" | "size";
+        /** @description The way a choice sent the package. */
+        TakenWay: {
+            choice: string;
+            way: string;
+            because: string;
+        };
+        /** @description Who is told at a moment of a step. */
+        Telling: {
+            /** @description The moment. */
+            at: components["schemas"]["Moment"];
+            /** @description Persons by name. */
+            people: string[];
+            /** @description Groups. */
+            groups: string[];
+            /** @description Whether the originator is told. */
+            originator: boolean;
+        };
         /** @description How far an upload has come. */
         UploadState: {
             /** Format: uuid */
@@ -1518,6 +2238,21 @@ export interface components {
             sha256: string;
             verdict: components["schemas"]["Verdict"];
             reason: string;
+        };
+        /** @description One way of a choice. */
+        Way: {
+            /** @description Unique within the plan. */
+            key: string;
+            /** @description What stands on its cell. */
+            name: string;
+            rule: null | components["schemas"]["Rule"];
+            /** @description What follows; may be empty. */
+            blocks: components["schemas"]["Sequence"];
+        };
+        /** @description A way picked by a signer for a choice further on. */
+        WayPick: {
+            choice: string;
+            way: string;
         };
     };
     responses: never;

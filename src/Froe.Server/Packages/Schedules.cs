@@ -1,0 +1,58 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using Froe.Core.Calendar;
+using Froe.Core.Routing;
+using Froe.Store;
+using Microsoft.Extensions.Options;
+
+namespace Froe.Server.Packages;
+
+/// <summary>
+/// When people work: the office's week, its holidays, each person's time zone and absences. What is read is kept for half a
+/// minute, for nothing here is exact to the minute on purpose; who may sign is read anew every time.
+/// </summary>
+public sealed class Schedules(Database database, IOptions<Settings> settings, TimeProvider clock)
+{
+    private static readonly TimeSpan Fresh = TimeSpan.FromSeconds(30);
+    private readonly ConcurrentDictionary<Guid, (DateTimeOffset Read, DateOnly From, Worker Worker)> kept = new();
+
+    /// <summary>Days that are laid out: from two months before today.</summary>
+    private const int DaysBefore = 60, DaysLaidOut = 800;
+
+    /// <summary>When a person can work.</summary>
+    public async Task<IReadOnlyDictionary<Guid, Worker>> WorkersAsync(IEnumerable<Guid> people, CancellationToken stop)
+    {
+        var wanted = people.Distinct().ToList();
+        var now = clock.GetUtcNow();
+        var from = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-DaysBefore);
+        var missing = wanted.Where(p => !(kept.TryGetValue(p, out var k) && k.Read + Fresh > clock.GetUtcNow() && k.From == from)).ToArray();
+        if (missing.Length > 0)
+        {
+            var holidays = (await database.ListAsync("SELECT day, left_of_day FROM holiday", r => (Day: r.GetFieldValue<DateOnly>(0), Left: r.GetFieldValue<int[]>(1)), [], stop))
+                .ToDictionary(h => h.Day, h => h.Left.Chunk(2).Where(p => p.Length == 2 && p[1] > p[0]).Select(p => new DayPart(p[0], p[1])).ToImmutableArray());
+            var zones = (await database.ListAsync("SELECT id, time_zone FROM person WHERE id = ANY ($1)", r => (Id: r.GetGuid(0), Zone: r.GetString(1)), [missing], stop)).ToDictionary(z => z.Id, z => z.Zone);
+            var away = (await database.ListAsync(
+                "SELECT person_id, away_from, back_at FROM absence WHERE person_id = ANY ($1) AND deputy IS NULL AND back_at > now() - interval '90 days'",
+                r => (Person: r.GetGuid(0), Absence: new Absence(r.Time(1), r.Time(2))), [missing], stop)).ToLookup(a => a.Person, a => a.Absence);
+            foreach (var person in missing)
+            {
+                var zone = TimeZoneInfo.TryFindSystemTimeZoneById(zones.GetValueOrDefault(person, settings.Value.TimeZone), out var found) ? found : TimeZoneInfo.Utc;
+                var week = WorkingWeek.Usual(zone) with { Exceptions = holidays };
+                var always = new WorkingTime(week, from, DaysLaidOut);
+                var time = away[person].Any() ? new WorkingTime(week, from, DaysLaidOut, away[person]) : always;
+                kept[person] = (now, from, new Worker(time, always, week.MinutesADay));
+            }
+        }
+        return wanted.ToDictionary(p => p, p => kept[p].Worker);
+    }
+
+    /// <summary>Who is away at a moment and has named a deputy: the deputy by the absent person.</summary>
+    public async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        var rows = await act.ListAsync(
+            "SELECT DISTINCT ON (person_id) person_id, deputy FROM absence WHERE deputy IS NOT NULL AND away_from <= $1 AND back_at > $1 ORDER BY person_id, away_from DESC",
+            r => (r.GetGuid(0), r.GetGuid(1)), [act.At.UtcDateTime], stop);
+        return rows.ToDictionary(r => r.Item1, r => r.Item2);
+    }
+}

@@ -1,0 +1,108 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Packages;
+
+/// <summary>What can be done to a package on its way besides signing.</summary>
+[JsonConverter(typeof(JsonStringEnumConverter<SlipActKind>))]
+public enum SlipActKind
+{
+    [JsonStringEnumMemberName("takeBack")] TakeBack,
+    [JsonStringEnumMemberName("handOver")] HandOver,
+    [JsonStringEnumMemberName("refill")] Refill,
+    [JsonStringEnumMemberName("skip")] Skip,
+    [JsonStringEnumMemberName("recall")] Recall,
+    [JsonStringEnumMemberName("pullBack")] PullBack,
+    [JsonStringEnumMemberName("stop")] Stop,
+    [JsonStringEnumMemberName("moveEdition")] MoveEdition,
+    [JsonStringEnumMemberName("extend")] Extend,
+    [JsonStringEnumMemberName("addStep")] AddStep,
+}
+
+/// <summary>An act on a package on its way.</summary>
+/// <param name="Reason">For the record; must be given for all but taking back.</param>
+/// <param name="From">Whose seat is handed over; the person themselves when missing.</param>
+/// <param name="Step">The step to extend, or after which one is added.</param>
+/// <param name="Days">Working days to add.</param>
+/// <param name="Name">Name of the step to add.</param>
+public sealed record NewSlipAct(
+    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null);
+
+/// <summary>Acts on packages on their way: one transaction each, under the package's lock.</summary>
+public sealed class SlipActs(Database database, People people, SlipStore slips, Schedules schedules, LiveFeed live, TimeProvider clock)
+{
+    /// <summary>Does one.</summary>
+    public async Task DoAsync(Who who, Guid package, NewSlipAct wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        var reason = wanted.Reason.Trim();
+        if (reason.Length == 0 && wanted.Kind != SlipActKind.TakeBack) throw Refused.Invalid("missing-reason", "Say why: the reason goes into the record.");
+        if (reason.Length > 4000) throw Refused.Invalid("too-long", "The reason may have 4,000 characters.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+        var command = await CommandAsync(act, who, held, wanted, stop);
+        var context = new SlipContext(groups, held.Requests) { MayCoordinate = who.CanCoordinate };
+        var decision = SlipRules.Decide(held.Slip, command, context);
+        if (decision.Refusal is { } refusal) throw new Refused(refusal);
+        if (decision.Events.Length == 0) return;
+        var after = SlipRules.Replay(held.Slip, decision.Events);
+        if (wanted.Kind == SlipActKind.MoveEdition)
+            act.Write("UPDATE package SET edition = p.edition FROM plan p WHERE package.id = $1 AND p.id = package.plan_id", package);
+        if (wanted.Kind is SlipActKind.Extend or SlipActKind.MoveEdition) await MoveDueAsync(act, package, after, stop);
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, after, decision.Events, reason) { Plan = held.Plan }, stop);
+        await act.CommitAsync(stop);
+        live.Announce("package", package);
+    }
+
+    /// <summary>Works out anew when awaited signatures are due, from when their steps opened.</summary>
+    private async Task MoveDueAsync(Act act, Guid package, Slip slip, CancellationToken stop)
+    {
+        var rows = await act.ListAsync("SELECT person_id, seat, since FROM awaited WHERE package_id = $1", r => (Person: r.GetGuid(0), Seat: r.GetString(1), Since: r.Time(2)), [package], stop);
+        var workers = await schedules.WorkersAsync(rows.Select(r => r.Person), stop);
+        foreach (var (person, seat, since) in rows.Where(r => slip.SeatOf(r.Seat) is not null))
+            act.Write(
+                "UPDATE awaited SET due = $4 WHERE package_id = $1 AND seat = $2 AND person_id = $3",
+                package, seat, person, workers[person].Always.Add(since, TimeSpan.FromMinutes((double)(slip.StepOf(seat).WorkingDays * workers[person].MinutesADay))).UtcDateTime);
+    }
+
+    private static async Task<SlipCommand> CommandAsync(Act act, Who who, HeldPackage held, NewSlipAct wanted, CancellationToken stop)
+    {
+        string Seat() => wanted.Seat ?? throw Refused.Invalid("missing-seat", "Say which seat.");
+        switch (wanted.Kind)
+        {
+            case SlipActKind.TakeBack: return new TakeBack(who.Id, Seat());
+            case SlipActKind.HandOver: return new HandOver(who.Id, Seat(), wanted.From ?? who.Id, wanted.To ?? throw Refused.Invalid("missing-person", "Say who takes the seat."));
+            case SlipActKind.Refill: return new Refill(who.Id, Seat(), [.. wanted.People ?? []], wanted.Needed ?? 1);
+            case SlipActKind.Skip: return new Skip(who.Id, Seat());
+            case SlipActKind.Recall: return new Recall(who.Id);
+            case SlipActKind.PullBack: return new PullBack(who.Id);
+            case SlipActKind.Stop: return new Stop(who.Id);
+            case SlipActKind.Extend:
+                if (wanted.Days is not > 0 or > 60) throw Refused.Invalid("bad-days", "Between a part of a day and 60 working days can be added.");
+                return new Amend(who.Id, held.Slip.Plan.WithSteps(s => s.Key == wanted.Step ? s with { WorkingDays = s.WorkingDays + wanted.Days.Value } : s));
+            case SlipActKind.AddStep:
+                var name = wanted.Name?.Trim() ?? "";
+                if (name.Length is 0 or > 80 || wanted.People is not { Length: > 0 }) throw Refused.Invalid("bad-step", "Give the step a name of at most 80 characters and somebody to sign it.");
+                var key = "added-" + Guid.NewGuid().ToString("n")[..8];
+                var step = new Step(key, name, wanted.Reason.Trim(), wanted.Days is > 0 and <= 60 ? wanted.Days.Value : 1, [.. wanted.People.Select((p, i) => new Seat($"{key}-{i + 1}", name, new PersonHolder(p)))]);
+                return new Amend(who.Id, held.Slip.Plan with { Root = After(held.Slip.Plan.Root, wanted.Step, step) });
+            default:
+                var newest = await act.ListAsync(
+                    "SELECT e.body::text FROM plan p JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1", r => SlipStore.ReadPlan(r.GetString(0)), [held.Plan ?? Guid.Empty], stop);
+                return new Amend(who.Id, newest.Count > 0 ? newest[0] : throw Refused.Missing("newer edition"));
+        }
+    }
+
+    /// <summary>Puts a step after the outermost block that holds a step; at the end when none does.</summary>
+    private static Sequence After(Sequence root, string? step, Step added)
+    {
+        var at = root.Blocks.ToList().FindIndex(b => new Plan("", "", new Sequence([b])).Steps().Any(s => s.Key == step));
+        return new Sequence(root.Blocks.Insert(at < 0 ? root.Blocks.Length : at + 1, added));
+    }
+}

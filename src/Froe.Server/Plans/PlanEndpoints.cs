@@ -1,0 +1,30 @@
+using Froe.Core.Routing;
+using Froe.Server.SignIn;
+
+namespace Froe.Server.Plans;
+
+/// <summary>A draft to save.</summary>
+public sealed record PlanSave(int Version, Plan Plan);
+
+/// <summary>A draft to publish.</summary>
+public sealed record PlanPublish(int Version);
+
+/// <summary>A plan that was made.</summary>
+public sealed record MadePlan(Guid Id);
+
+/// <summary>Plans over HTTP.</summary>
+internal static class PlanEndpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/plans", async (Who who, Planning plans, CancellationToken stop) => (await plans.ListAsync(who, stop)).AsReadOnly());
+        api.MapGet("/plans/{id:guid}", (Guid id, Who who, Planning plans, CancellationToken stop) =>
+            who.CanCoordinate ? plans.FindAsync(id, stop) : throw Refused.Forbidden("Only coordinators build plans."));
+        api.MapPost("/plans", async (Plan plan, Who who, Planning plans, CancellationToken stop) => new MadePlan(await plans.AddAsync(who, plan, stop)));
+        api.MapPut("/plans/{id:guid}", (Guid id, PlanSave save, Who who, Planning plans, CancellationToken stop) => plans.SaveAsync(who, id, save.Version, save.Plan, stop));
+        api.MapPost("/plans/{id:guid}/editions", (Guid id, PlanPublish publish, Who who, Planning plans, CancellationToken stop) => plans.PublishAsync(who, id, publish.Version, stop));
+        api.MapPost("/plans/check", (Plan plan, Planning plans, CancellationToken stop) => plans.CheckAsync(plan, stop));
+        api.MapPost("/plans/preview", (PreviewRequest wanted, Who who, Planning plans, CancellationToken stop) =>
+            who.IsGuest ? throw Refused.Forbidden("Guests send no packages.") : plans.PreviewAsync(who, wanted, stop));
+    }
+}

@@ -1,0 +1,185 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.Packages;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Plans;
+
+/// <summary>A plan in a list.</summary>
+/// <param name="Edition">The published edition, 0 for none.</param>
+/// <param name="IsDraft">Whether the draft differs from it.</param>
+/// <param name="Plan">The published edition's body, or the draft's when none was published.</param>
+public sealed record PlanRow(Guid Id, string Name, string Purpose, Guid? Owner, int Edition, bool IsDraft, Plan Plan);
+
+/// <summary>A plan with its draft, for the editor.</summary>
+/// <param name="Version">Goes back with the next save, so that two editors do not overwrite each other.</param>
+public sealed record PlanDraft(Guid Id, Guid? Owner, int Version, int Edition, bool IsDraft, Plan Plan, PlanProof Proof, IReadOnlyList<EditionRow> Editions);
+
+/// <summary>A published edition.</summary>
+public sealed record EditionRow(int Edition, DateTimeOffset At, string? By);
+
+/// <summary>What the check proves or finds, and how the plan's rules read.</summary>
+/// <param name="Words">The reading of each rule, by key of its way or step.</param>
+public sealed record PlanProof(IReadOnlyList<Finding> Findings, IReadOnlyDictionary<string, string> Words);
+
+/// <summary>A package that might be sent.</summary>
+/// <param name="Plan">The plan as it stands in the editor; or null to take a published one.</param>
+/// <param name="PlanId">The plan, for its history, and for its published edition.</param>
+public sealed record PreviewRequest(Plan? Plan, Guid? PlanId, Guid[] Documents, Dictionary<string, string>? Answers, Dictionary<string, Guid>? Chosen);
+
+/// <summary>What would happen if it were sent now.</summary>
+/// <param name="Refusal">Why it cannot be sent; null when it can.</param>
+public sealed record Preview(
+    Plan Plan, string? Refusal, IReadOnlyList<FilledSeat> Seats, ForecastResult? Forecast, IReadOnlyList<Stall> Stalls, PlanProof Proof, DateTimeOffset Now);
+
+/// <summary>Building, checking and publishing plans, and previewing what they would do.</summary>
+public sealed class Planning(Database database, People people, Sending sending, Schedules schedules, LiveFeed live, TimeProvider clock)
+{
+    private const int Runs = 10_000;
+
+    /// <summary>Plans that packages can follow; with the drafts for who builds them.</summary>
+    public Task<List<PlanRow>> ListAsync(Who who, CancellationToken stop) => database.ListAsync(
+        """
+        SELECT p.id, p.owner, p.edition, p.body <> coalesce(e.body, 'null'), coalesce(e.body, p.body)::text
+        FROM plan p LEFT JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition
+        WHERE NOT p.retired AND (p.edition > 0 OR $1) ORDER BY p.name
+        """,
+        r =>
+        {
+            var plan = SlipStore.ReadPlan(r.GetString(4));
+            return new PlanRow(r.GetGuid(0), plan.Name, plan.Purpose, r.IsDBNull(1) ? null : r.GetGuid(1), r.GetInt32(2), r.GetBoolean(3), plan);
+        },
+        [who.CanCoordinate], stop);
+
+    /// <summary>A plan for the editor.</summary>
+    public async Task<PlanDraft> FindAsync(Guid id, CancellationToken stop)
+    {
+        var found = await database.FirstAsync(
+            "SELECT p.owner, p.version, p.edition, p.body <> coalesce(e.body, 'null'), p.body::text FROM plan p LEFT JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1",
+            r => new PlanDraft(id, r.IsDBNull(0) ? null : r.GetGuid(0), r.GetInt32(1), r.GetInt32(2), r.GetBoolean(3), SlipStore.ReadPlan(r.GetString(4)), new PlanProof([], new Dictionary<string, string>()), []), [id], stop)
+            ?? throw Refused.Missing("plan");
+        return found with
+        {
+            Proof = Prove(found.Plan, await GroupsAsync(stop)),
+            Editions = await database.ListAsync(
+                "SELECT e.edition, e.published_at, p.name FROM plan_edition e LEFT JOIN person p ON p.id = e.published_by WHERE e.plan_id = $1 ORDER BY e.edition DESC",
+                r => new EditionRow(r.GetInt32(0), r.Time(1), r.TextOrNull(2)), [id], stop),
+        };
+    }
+
+    /// <summary>Makes a plan, as a draft.</summary>
+    public async Task<Guid> AddAsync(Who who, Plan plan, CancellationToken stop)
+    {
+        Demand(who, plan);
+        var id = Guid.CreateVersion7();
+        await database.RunAsync("INSERT INTO plan (id, name, purpose, body, owner) VALUES ($1, $2, $3, $4::jsonb, $5)", [id, await FreeNameAsync(plan.Name, stop), plan.Purpose, Write(plan), who.Id], stop);
+        live.Announce("plan", id);
+        return id;
+    }
+
+    private async Task<string> FreeNameAsync(string name, CancellationToken stop)
+    {
+        var taken = (await database.ListAsync("SELECT name FROM plan WHERE name = $1 OR name LIKE $1 || ' %'", r => r.GetString(0), [name], stop)).ToHashSet();
+        return taken.Contains(name) ? Enumerable.Range(2, int.MaxValue - 2).Select(i => $"{name} {i}").First(n => !taken.Contains(n)) : name;
+    }
+
+    /// <summary>Saves a draft; gives its next version.</summary>
+    public async Task<PlanDraft> SaveAsync(Who who, Guid id, int version, Plan plan, CancellationToken stop)
+    {
+        Demand(who, plan);
+        try
+        {
+            if (await database.RunAsync("UPDATE plan SET body = $3::jsonb, name = $4, purpose = $5, version = version + 1 WHERE id = $1 AND version = $2", [id, version, Write(plan), plan.Name.Trim(), plan.Purpose.Trim()], stop) == 0)
+                throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it; what you did stays in your undo list until then."));
+        }
+        catch (Npgsql.PostgresException e) when (e.SqlState == Npgsql.PostgresErrorCodes.UniqueViolation)
+        {
+            throw new Refused(new Refusal("name-taken", $"There is a plan “{plan.Name}” already. Give this one another name."));
+        }
+        live.Announce("plan", id);
+        return await FindAsync(id, stop);
+    }
+
+    /// <summary>Publishes the draft as the next edition; packages sent from now on follow it.</summary>
+    public async Task<PlanDraft> PublishAsync(Who who, Guid id, int version, CancellationToken stop)
+    {
+        if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
+        var draft = await FindAsync(id, stop);
+        if (draft.Version != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it before publishing."));
+        if (draft.Proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) throw new Refused(new Refusal(finding.Code, finding.Says + " " + finding.Remedy));
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var locked = await act.ListAsync("SELECT version FROM plan WHERE id = $1 FOR UPDATE", r => r.GetInt32(0), [id], stop);
+        if (locked is not [var now] || now != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it before publishing."));
+        act.Write("INSERT INTO plan_edition (plan_id, edition, body, published_at, published_by) SELECT id, edition + 1, body, $2, $3 FROM plan WHERE id = $1", id, act.At.UtcDateTime, who.Id);
+        act.Write("UPDATE plan SET edition = edition + 1 WHERE id = $1", id);
+        await act.AppendAsync(id, "plan published", "", new { draft.Plan.Name, Edition = draft.Edition + 1, draft.Plan }, stop);
+        await act.CommitAsync(stop);
+        live.Announce("plan", id);
+        return await FindAsync(id, stop);
+    }
+
+    /// <summary>Checks a plan as it stands in the editor.</summary>
+    public async Task<PlanProof> CheckAsync(Plan plan, CancellationToken stop) => Prove(plan, await GroupsAsync(stop));
+
+    /// <summary>What would happen if documents were sent along a plan now.</summary>
+    public async Task<Preview> PreviewAsync(Who who, PreviewRequest wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        var plan = wanted.Plan ?? (await database.FirstAsync(
+            "SELECT e.body::text FROM plan p JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1", r => SlipStore.ReadPlan(r.GetString(0)), [wanted.PlanId ?? Guid.Empty], stop))
+            ?? throw Refused.Missing("plan");
+        var groups = await GroupsAsync(stop);
+        var proof = Prove(plan, groups);
+        var now = clock.GetUtcNow();
+        if (proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) return new Preview(plan, finding.Says, [], null, [], proof, now);
+        var facts = await sending.FactsAsync(wanted.Answers, wanted.Documents, stop);
+        var send = new Send(who.Id, plan, []) { Facts = facts, Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))] };
+        var refusal = SlipRules.Fill(plan, send, new SlipContext(groups, []), out var seats) ?? SlipRules.FormFault(plan, facts);
+        // A seat whose person is not chosen yet is forecast with everyone who might be.
+        if (seats.IsEmpty) seats = [.. plan.Seats().Select(s => new FilledSeat(s.Seat.Key, s.Seat.Holder is PersonHolder p ? [p.Person] : s.Seat.Holder is ChosenHolder c ? groups.GetValueOrDefault(c.Group, []) : s.Seat.Holder is GroupHolder g ? groups.GetValueOrDefault(g.Group, []) : [who.Id], s.Seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : 1))];
+        var workers = await schedules.WorkersAsync(seats.SelectMany(s => s.People).Append(who.Id), stop);
+        var input = new ForecastInput(plan, seats, facts, now, p => workers[p], wanted.PlanId is { } id ? await PastAsync(id, workers[who.Id], stop) : new Dictionary<string, ImmutableArray<double>>());
+        var forecast = Forecast.Of(input, Runs, 1);
+        return new Preview(plan, refusal?.Reason, seats, forecast, StallCheck.Of(input, forecast), proof, now);
+    }
+
+    /// <summary>Working minutes that each step of a plan took, the latest two hundred passages of each.</summary>
+    public async Task<IReadOnlyDictionary<string, ImmutableArray<double>>> PastAsync(Guid plan, Worker office, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(office);
+        var rows = await database.ListAsync(
+            """
+            SELECT step, opened_at, passed_at FROM (
+                SELECT step, opened_at, passed_at, row_number() OVER (PARTITION BY step ORDER BY passed_at DESC) AS n
+                FROM step_passage WHERE plan_id = $1 AND passed_at IS NOT NULL) s
+            WHERE n <= 200
+            """,
+            r => (Step: r.GetString(0), Minutes: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes), [plan], stop);
+        return rows.GroupBy(r => r.Step).ToDictionary(g => g.Key, g => g.Select(r => Math.Max(1, r.Minutes)).ToImmutableArray());
+    }
+
+    private static void Demand(Who who, Plan plan)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(plan);
+        if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
+        if (string.IsNullOrWhiteSpace(plan.Name) || plan.Name.Length > 120) throw Refused.Invalid("bad-name", "Give the plan a name of at most 120 characters.");
+        if (plan.Blocks().Take(1001).Count() > 1000 || plan.Form.Length > 200) throw Refused.Invalid("plan-too-large", "A plan may have 1,000 cells and 200 form fields.");
+    }
+
+    private static PlanProof Prove(Plan plan, IReadOnlyDictionary<Guid, ImmutableArray<Guid>> groups)
+    {
+        var words = plan.Choices().SelectMany(c => c.Ways).Where(w => w.Rule is { Conditions.Length: > 0 }).ToDictionary(w => w.Key, w => RuleWords.Say(w.Rule!, plan.Form));
+        foreach (var step in plan.Steps().Where(s => s.PassesWhen is { Conditions.Length: > 0 })) words.TryAdd(step.Key, RuleWords.Say(step.PassesWhen!, plan.Form));
+        return new PlanProof(PlanCheck.Check(plan, groups), words);
+    }
+
+    private async Task<Dictionary<Guid, ImmutableArray<Guid>>> GroupsAsync(CancellationToken stop) =>
+        (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+
+    private static string Write(Plan plan) => JsonSerializer.Serialize(plan, Act.Json);
+}
