@@ -98,6 +98,7 @@ SessionEndpoints.Map(api);
 RegisterEndpoints.Map(api);
 PackageEndpoints.Map(api);
 PlanEndpoints.Map(api);
+AbsenceEndpoints.Map(api);
 PostEndpoints.Map(api);
 api.MapFallback(() => TypedResults.NotFound()).ExcludeFromDescription();
 app.MapHub<LiveHub>("/live").RequireAuthorization();

@@ -1,13 +1,26 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { BookOpenText, Inbox, LampDesk, LogOut, Send as SendIcon } from "lucide-react";
+import {
+  BookOpenText,
+  CalendarOff,
+  Inbox,
+  LampDesk,
+  LogOut,
+  Milestone,
+  Send as SendIcon,
+  Waypoints,
+} from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { createContext, useContext, useEffect, type ReactNode } from "react";
+import { createContext, useContext, useEffect, useState, type ReactNode } from "react";
 import { BrowserRouter, NavLink, Route, Routes } from "react-router";
 import { api, Refusal, keepFormToken } from "./api/client";
 import { followChanges } from "./api/live";
 import type { DeskView, MessagePage, Person, Session } from "./api/types";
 import { Bench } from "./bench/Bench";
+import { Absences } from "./desk/Absences";
 import { Desk } from "./desk/Desk";
+import { Editor } from "./plans/Editor";
+import { Plans } from "./plans/Plans";
+import { Monitor } from "./monitor/Monitor";
 import { Post } from "./post/Post";
 import { Register } from "./register/Register";
 import { Send } from "./send/Send";
@@ -69,6 +82,9 @@ function Gate() {
             <Route path="/register/:id" element={<Register />} />
             <Route path="/send" element={<Send />} />
             <Route path="/packages/:id" element={<Bench />} />
+            <Route path="/plans" element={<Plans />} />
+            <Route path="/plans/:id" element={<Editor />} />
+            <Route path="/monitor" element={<Monitor />} />
             <Route path="/post" element={<Post />} />
             <Route path="*" element={<p className="m-auto">There is no such place. Choose one at the left.</p>} />
           </Routes>
@@ -79,6 +95,7 @@ function Gate() {
 }
 
 function Rail({ person }: { person: Person }) {
+  const [absences, setAbsences] = useState(false);
   const client = useQueryClient();
   const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
   const { data: post } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
@@ -102,6 +119,8 @@ function Rail({ person }: { person: Person }) {
       />
       <Place to="/register" words="Register" icon={<BookOpenText size={20} strokeWidth={1.6} />} />
       {person.canSend && <Place to="/send" words="Send" icon={<SendIcon size={20} strokeWidth={1.6} />} />}
+      {!person.isGuest && <Place to="/plans" words="Plans" icon={<Waypoints size={20} strokeWidth={1.6} />} />}
+      {!person.isGuest && <Place to="/monitor" words="Monitor" icon={<Milestone size={20} strokeWidth={1.6} />} />}
       <Place to="/post" words="Post" count={post?.unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
       <div className="flex-1" />
       <DropdownMenu.Root>
@@ -123,6 +142,12 @@ function Rail({ person }: { person: Person }) {
               <div className="text-soft">{person.title}</div>
             </div>
             <DropdownMenu.Item
+              onSelect={() => setAbsences(true)}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <CalendarOff size={15} /> Absences and deputies
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
               onSelect={() => void out()}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
@@ -131,6 +156,7 @@ function Rail({ person }: { person: Person }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      <Absences open={absences} onClose={() => setAbsences(false)} />
     </nav>
   );
 }

@@ -39,13 +39,13 @@ public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeO
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
     Guid Id, string Number, string Title, string Note, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
-    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement);
+    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement, IReadOnlyList<Guid> StandsInFor);
 
 /// <summary>Reads packages for people to see.</summary>
 public sealed class PackageViews(Database database)
 {
-    /// <summary>A package, or null.</summary>
-    public async Task<PackageView?> FindAsync(Guid id, CancellationToken stop)
+    /// <summary>A package as one person sees it, or null.</summary>
+    public async Task<PackageView?> FindAsync(Guid id, Guid reader, CancellationToken stop)
     {
         var head = await database.FirstAsync(
             """
@@ -54,7 +54,7 @@ public sealed class PackageViews(Database database)
             """,
             r => new PackageView(
                 id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
-                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement), [id], stop);
+                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement, []), [id], stop);
         if (head is null) return null;
         return head with
         {
@@ -64,6 +64,8 @@ public sealed class PackageViews(Database database)
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
                 r => new AwaitedRow(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4)), [id], stop),
+            StandsInFor = await database.ListAsync(
+                "SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()", r => r.GetGuid(0), [reader], stop),
             Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
         };
     }

@@ -1036,6 +1036,99 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/absences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AbsenceRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewAbsence"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AbsenceRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/absences/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/messages": {
         parameters: {
             query?: never;
@@ -1115,6 +1208,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A person's time away. */
+        AbsenceRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            person: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            /**
+             * Format: uuid
+             * @description Who signs for them; null for nobody.
+             */
+            deputy: null | string;
+        };
         /** @description A note that was added. */
         AddedNote: {
             /** Format: uuid */
@@ -1514,6 +1623,26 @@ export interface components {
          * @enum {unknown}
          */
         Moment: "arrival" | "passage" | "return" | "late";
+        /** @description An absence to enter. */
+        NewAbsence: {
+            /**
+             * Format: uuid
+             * @description Oneself; a coordinator may enter it for others.
+             */
+            person: string;
+            /**
+             * Format: date-time
+             * @description First moment away.
+             */
+            from: string;
+            /**
+             * Format: date-time
+             * @description First moment back.
+             */
+            to: string;
+            /** Format: uuid */
+            deputy: null | string;
+        };
         /** @description A document to be registered with its first draft. */
         NewDocument: {
             /** @description Unique in the register. */
@@ -1792,6 +1921,7 @@ export interface components {
             awaited: components["schemas"]["AwaitedRow"][];
             informed: string[];
             statement: string;
+            standsInFor: string[];
         };
         /** @description A person as the program knows them. */
         Person: {

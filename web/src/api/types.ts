@@ -17,6 +17,11 @@ export type HistoryEntry = Schemas["HistoryEntry"];
 export type UploadState = Schemas["UploadState"];
 export type SheetRow = Schemas["SheetRow"];
 export type PlanRow = Schemas["PlanRow"];
+export type PlanDraft = Schemas["PlanDraft"];
+export type PlanProof = Schemas["PlanProof"];
+export type Preview = Schemas["Preview"];
+export type AbsenceRow = Schemas["AbsenceRow"];
+export type Finding = Schemas["Finding"];
 export type PersonGroup = Schemas["PersonGroup"];
 export type MessagePage = Schemas["MessagePage"];
 
@@ -24,6 +29,40 @@ export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";
 export type NoteKind = "remark" | "question" | "request";
 export type Point = { x: number; y: number };
 export type Shape = { shape: "cloud" | "arrow"; from: Point; to: Point };
+
+export type Comparison =
+  "is" | "isNot" | "moreThan" | "atLeast" | "lessThan" | "atMost" | "contains" | "matches" | "isEmpty";
+export type Subject = "form" | "anyDocument" | "everyDocument" | "size";
+export type Condition = { subject: Subject; field: string; comparison: Comparison; value: string };
+export type Rule = { any: boolean; conditions: Condition[] };
+export type Sequence = { blocks: Block[] };
+export type Way = { key: string; name: string; rule: Rule | null; blocks: Sequence };
+export type Holder =
+  | { holder: "person"; person: string }
+  | { holder: "group"; group: string; needed: number }
+  | { holder: "originator" }
+  | { holder: "owners" }
+  | { holder: "signerOf"; step: string }
+  | { holder: "chosen"; group: string };
+export type Seat = { key: string; role: string; holder: Holder; waitsForRest?: boolean };
+export type Checkpoint = { key: string; text: string; kind: "yesNo" | "number" | "text"; unit: string; must: boolean };
+export type Telling = {
+  at: "arrival" | "passage" | "return" | "late";
+  people: string[];
+  groups: string[];
+  originator: boolean;
+};
+export type SignAgain = "all" | "returnedAndAfter" | "changedItems";
+export type FormField = {
+  key: string;
+  label: string;
+  kind: "text" | "longText" | "number" | "date" | "choice" | "yesNo" | "person" | "document";
+  unit: string;
+  help: string;
+  must: boolean;
+  options: string[];
+};
+export type ClosingAction = { action: "informGroup"; group: string } | { action: "fileUnder"; folder: string };
 
 /** A plan's tree as the server gives it; the generated types flatten the kinds of block. */
 export type Block =
@@ -33,33 +72,55 @@ export type Block =
       name: string;
       instruction: string;
       workingDays: number;
-      seats: { key: string; role: string; holder: Holder }[];
+      seats: Seat[];
+      checkpoints?: Checkpoint[];
+      passesWhen?: Rule | null;
+      returnsTo?: string | null;
+      signAgain?: SignAgain;
+      barsOriginator?: boolean;
+      oneSeatEach?: boolean;
+      tells?: Telling[];
     }
   | { block: "sequence"; blocks: Block[] }
-  | { block: "parallel"; branches: { blocks: Block[] }[] };
+  | { block: "parallel"; branches: Sequence[] }
+  | { block: "choice"; key: string; name: string; ways: Way[]; pickedAt?: string | null };
 export type Step = Extract<Block, { block: "step" }>;
-export type Holder =
-  { holder: "person"; person: string } | { holder: "group"; group: string; needed: number } | { holder: "originator" };
-export type Plan = { name: string; purpose: string; root: { blocks: Block[] } };
+export type Choice = Extract<Block, { block: "choice" }>;
+export type Plan = {
+  name: string;
+  purpose: string;
+  root: Sequence;
+  form?: FormField[];
+  closing?: ClosingAction[];
+};
 
-/** Every step of a plan, in reading order. */
-export function stepsOf(plan: Plan): Step[] {
-  const walk = (b: Block): Step[] =>
-    b.block === "step"
-      ? [b]
-      : b.block === "sequence"
-        ? b.blocks.flatMap(walk)
-        : b.branches.flatMap((x) => x.blocks.flatMap(walk));
+/** The lanes a block holds side by side; none for a step. */
+export function lanesOf(b: Block): Sequence[] {
+  switch (b.block) {
+    case "step":
+      return [];
+    case "sequence":
+      return [{ blocks: b.blocks }];
+    case "parallel":
+      return b.branches;
+    case "choice":
+      return b.ways.map((w) => w.blocks);
+  }
+}
+
+/** Every block of a plan, each before what it holds, in reading order. */
+export function blocksOf(plan: Plan): Block[] {
+  const walk = (b: Block): Block[] => [b, ...lanesOf(b).flatMap((x) => x.blocks.flatMap(walk))];
   return plan.root.blocks.flatMap(walk);
 }
 
-/** Working days a plan may take: steps in a row add up, of branches the longest counts. */
+/** Every step of a plan, in reading order. */
+export const stepsOf = (plan: Plan): Step[] => blocksOf(plan).filter((b) => b.block === "step");
+
+/** Working days a plan may take: steps in a row add up, of lanes side by side the longest counts. */
 export function workingDaysOf(plan: Plan): number {
+  const row = (blocks: readonly Block[]): number => blocks.reduce((n, b) => n + days(b), 0);
   const days = (b: Block): number =>
-    b.block === "step"
-      ? b.workingDays
-      : b.block === "sequence"
-        ? b.blocks.reduce((n, x) => n + days(x), 0)
-        : Math.max(...b.branches.map((x) => x.blocks.reduce((n, y) => n + days(y), 0)));
-  return plan.root.blocks.reduce((n, b) => n + days(b), 0);
+    b.block === "step" ? b.workingDays : Math.max(0, ...lanesOf(b).map((x) => row(x.blocks)));
+  return row(plan.root.blocks);
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { ArrowUpRight, Cloud, Hand, Layers, Maximize, ScrollText, ZoomIn, ZoomOut } from "lucide-react";
+import { ArrowUpRight, Cloud, Hand, Layers, Maximize, ScrollText, Signpost, ZoomIn, ZoomOut } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -27,6 +27,7 @@ import { NotesPanel } from "./NotesPanel";
 import { Overlay } from "./Overlay";
 import { RoundLine } from "./RoundLine";
 import { stripOf } from "./strip";
+import { SlipActs } from "./SlipActs";
 import { VerdictBar, type Choice } from "./VerdictBar";
 
 export function Bench() {
@@ -68,6 +69,7 @@ function LoadedBench({ p }: { p: PackageView }) {
   const [drawn, setDrawn] = useState<Shape | null>(null);
   const [choices, setChoices] = useState<Record<string, Choice>>({});
   const [ledger, setLedger] = useState(false);
+  const [acting, setActing] = useState(false);
   const sheet = useRef<SheetHandle>(null);
   const item = p.items[Math.min(index, p.items.length - 1)]!;
   const draft = draftOf && item.earlierDrafts.some((e) => e.draft === draftOf) ? draftOf : item.draft;
@@ -76,7 +78,8 @@ function LoadedBench({ p }: { p: PackageView }) {
     queryFn: () => api.get<SheetRow[]>(`/drafts/${draft}/sheets`),
     staleTime: Infinity,
   });
-  const mine = p.awaited.find((a) => a.person === me.id);
+  // One's own seat first, then that of somebody away whose deputy one is.
+  const mine = p.awaited.find((a) => a.person === me.id) ?? p.awaited.find((a) => p.standsInFor.includes(a.person));
   const step = stepsOf(p.slip.plan as unknown as Plan).find((s) => s.key === mine?.step);
   const answering = p.standing === "returned" && p.originator === me.id;
   const notes = useMemo(() => notesOn(p, item.document, draft), [p, item, draft]);
@@ -206,6 +209,14 @@ function LoadedBench({ p }: { p: PackageView }) {
         >
           <ScrollText size={15} /> Ledger
         </button>
+        <button
+          type="button"
+          className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
+          onClick={() => setActing(true)}
+        >
+          <Signpost size={15} /> Route
+        </button>
+        <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
       </PlaceBar>
       <main className="flex min-h-0 flex-1">
         <nav aria-label="Items of the package" className="w-[212px] shrink-0 overflow-y-auto border-r border-rule">
@@ -213,7 +224,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             {p.items.length} {p.items.length === 1 ? "item" : "items"}
           </h2>
           {p.items.map((i, k) => {
-            const mySignOff = p.signOffs.find((s) => s.round === p.round && s.person === me.id);
+            const mySignOff = p.signOffs.find((s) => s.stands && s.person === me.id);
             const verdict =
               choices[i.draft]?.verdict ??
               (mySignOff?.verdicts.find((v) => v.draft === i.draft)?.verdict as Verdict | undefined) ??
@@ -409,6 +420,7 @@ function LoadedBench({ p }: { p: PackageView }) {
               p={p}
               item={item}
               seat={mine.seat}
+              absent={mine.person === me.id ? null : mine.person}
               choices={choices}
               setChoices={setChoices}
               onNext={() => open((index + 1) % p.items.length)}

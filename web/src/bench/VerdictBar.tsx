@@ -2,8 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { useNavigate } from "react-router";
+import { useMe } from "../App";
 import { api } from "../api/client";
-import type { PackageItem, PackageView, Verdict } from "../api/types";
+import { blocksOf, stepsOf, type PackageItem, type PackageView, type Plan, type Verdict } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
@@ -13,27 +14,41 @@ type Props = {
   p: PackageView;
   item: PackageItem;
   seat: string;
+  /** The absent person a deputy signs for; null when signing for oneself. */
+  absent: string | null;
   choices: Choices;
   setChoices: Dispatch<SetStateAction<Choices>>;
   onNext: () => void;
 };
 
+/** The items on which no verdict of this holder stands from the last round: a reading of the engine's own rule. */
+function toJudge(p: PackageView, seat: string, holder: string): PackageItem[] {
+  const kept = new Set(
+    (p.slip.carried ?? [])
+      .filter((c) => c.seat === seat && (c.for ?? c.person) === holder)
+      .flatMap((c) => c.verdicts.map((v) => v.sha256)),
+  );
+  return p.items.filter((i) => !kept.has(i.sha256));
+}
+
 const order: Verdict[] = ["approve", "approveAsNoted", "returnForChanges"];
 
 /** Three verdicts for the item in view, next item, sign. */
-export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props) {
+export function VerdictBar({ p, item, seat, absent, choices, setChoices, onNext }: Props) {
+  const me = useMe();
+  const items = toJudge(p, seat, absent ?? me.id);
   const [signing, setSigning] = useState(false);
   const choice = choices[item.draft];
-  const given = p.items.filter((i) => choices[i.draft]);
-  const returned = p.items.filter((i) => choices[i.draft]?.verdict === "returnForChanges");
+  const given = items.filter((i) => choices[i.draft]);
+  const returned = items.filter((i) => choices[i.draft]?.verdict === "returnForChanges");
   const requests = p.notes.filter(
     (n) => n.kind === "request" && n.standing !== "closed" && returned.some((i) => i.document === n.document),
   ).length;
-  const missing = p.items.length - given.length;
+  const missing = items.length - given.length;
   const sign =
     returned.length > 0
       ? `Return with ${requests} ${requests === 1 ? "request" : "requests"} …`
-      : `Sign ${p.items.length} ${p.items.length === 1 ? "item" : "items"} …`;
+      : `Sign ${items.length} ${items.length === 1 ? "item" : "items"} …`;
   return (
     <div className="shrink-0 border-t border-rule p-3.5">
       <p className="mb-2">
@@ -83,19 +98,32 @@ export function VerdictBar({ p, item, seat, choices, setChoices, onNext }: Props
           {missing > 0 ? `${missing} to decide` : sign}
         </Button>
       </div>
-      {signing && <SignDialog p={p} seat={seat} choices={choices} onClose={() => setSigning(false)} />}
+      {signing && (
+        <SignDialog
+          p={p}
+          items={items}
+          seat={seat}
+          absent={absent}
+          choices={choices}
+          onClose={() => setSigning(false)}
+        />
+      )}
     </div>
   );
 }
 
 function SignDialog({
   p,
+  items,
   seat,
+  absent,
   choices,
   onClose,
 }: {
   p: PackageView;
+  items: readonly PackageItem[];
   seat: string;
+  absent: string | null;
   choices: Choices;
   onClose: () => void;
 }) {
@@ -106,7 +134,13 @@ function SignDialog({
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const key = useRef(crypto.randomUUID());
-  const returns = Object.values(choices).some((c) => c.verdict === "returnForChanges");
+  const returns = items.some((i) => choices[i.draft]?.verdict === "returnForChanges");
+  const plan = p.slip.plan as unknown as Plan;
+  const step = stepsOf(plan).find((s) => s.seats.some((x) => x.key === seat));
+  const points = step?.checkpoints ?? [];
+  const questions = blocksOf(plan).flatMap((b) => (b.block === "choice" && b.pickedAt === step?.key ? [b] : []));
+  const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
+  const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
   const sign = async () => {
     setBusy(true);
     setFault(null);
@@ -117,7 +151,10 @@ function SignDialog({
         grant,
         seat,
         remark,
-        verdicts: p.items.map((i) => ({
+        for: absent,
+        answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
+        picks: Object.entries(picks).map(([choice, way]) => ({ choice, way })),
+        verdicts: items.map((i) => ({
           draft: i.draft,
           sha256: i.sha256,
           verdict: choices[i.draft]!.verdict,
@@ -144,7 +181,7 @@ function SignDialog({
             {returns ? "Return" : "Sign"} {p.number}, round {p.round}
           </Dialog.Title>
           <ul className="my-3 max-h-56 overflow-y-auto border border-rule">
-            {p.items.map((i) => (
+            {items.map((i) => (
               <li key={i.draft} className="flex items-center gap-2.5 border-t border-rule px-3 py-1.5 first:border-t-0">
                 <VerdictMark verdict={choices[i.draft]!.verdict} />
                 <span className="font-mono text-sm">
@@ -163,6 +200,48 @@ function SignDialog({
               void sign();
             }}
           >
+            {points.map((c) => (
+              <Labelled
+                key={c.key}
+                label={`${c.text}${c.unit ? `, ${c.unit}` : ""}${c.must ? " (must be answered)" : ""}`}
+              >
+                {c.kind === "yesNo" ? (
+                  <select
+                    className="field"
+                    value={answers[c.key] ?? ""}
+                    onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
+                  >
+                    <option value="">choose</option>
+                    <option value="yes">yes</option>
+                    <option value="no">no</option>
+                  </select>
+                ) : (
+                  <input
+                    className="field"
+                    inputMode={c.kind === "number" ? "decimal" : undefined}
+                    value={answers[c.key] ?? ""}
+                    onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
+                  />
+                )}
+              </Labelled>
+            ))}
+            {!returns &&
+              questions.map((c) => (
+                <Labelled key={c.key} label={`How it goes on: ${c.name}`}>
+                  <select
+                    className="field"
+                    value={picks[c.key] ?? ""}
+                    onChange={(e) => setPicks({ ...picks, [c.key]: e.target.value })}
+                  >
+                    <option value="">pick a way</option>
+                    {c.ways.map((w) => (
+                      <option key={w.key} value={w.key}>
+                        {w.name}
+                      </option>
+                    ))}
+                  </select>
+                </Labelled>
+              ))}
             <Labelled label="Closing remark, for the record">
               <textarea
                 className="field"

@@ -1,9 +1,9 @@
-import type { PackageView, Plan } from "../api/types";
+import type { PackageRow, PackageView, Plan } from "../api/types";
 import type { StripState } from "../ui/Strip";
 
 /** A package's strip: the signatures of the running round in the seats of its plan. */
 export function stripOf(p: PackageView): StripState {
-  const round = p.signOffs.filter((s) => s.round === p.round);
+  const round = p.signOffs.filter((s) => s.stands);
   return {
     plan: p.slip.plan as unknown as Plan,
     seats: p.slip.seats.map((seat) => ({
@@ -19,6 +19,19 @@ export function stripOf(p: PackageView): StripState {
     open: p.slip.open,
     passed: p.slip.passed,
     released: p.standing === "released",
+    taken: Object.fromEntries((p.slip.taken ?? []).map((t) => [t.choice, t.way])),
     due: (step) => p.awaited.find((a) => a.step === step)?.due,
+  };
+}
+
+/** The strip of a package in a list. */
+export function rowStrip(row: PackageRow): StripState {
+  return {
+    plan: row.slip.plan as unknown as Plan,
+    seats: row.slip.seats.map((s) => ({ ...s, signed: row.signed.filter((g) => g.seat === s.key) })),
+    open: row.slip.open,
+    passed: row.slip.passed,
+    released: row.standing === "released",
+    taken: Object.fromEntries((row.slip.taken ?? []).map((t) => [t.choice, t.way])),
   };
 }

@@ -6,22 +6,11 @@ import { api } from "../api/client";
 import { stepsOf, type DeskView, type PackageRow, type PackageView, type Plan } from "../api/types";
 import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
-import { MiniStrip, Strip, type StripState } from "../ui/Strip";
-import { stripOf } from "../bench/strip";
+import { MiniStrip, Strip } from "../ui/Strip";
+import { rowStrip, stripOf } from "../bench/strip";
 import { timeLeft, when } from "../ui/time";
 
 type Group = { words: string; rows: PackageRow[] };
-
-function rowStrip(row: PackageRow): StripState {
-  const plan = row.slip.plan as unknown as Plan;
-  return {
-    plan,
-    seats: row.slip.seats.map((s) => ({ ...s, signed: row.signed.filter((g) => g.seat === s.key) })),
-    open: row.slip.open,
-    passed: row.slip.passed,
-    released: row.standing === "released",
-  };
-}
 
 function why(row: PackageRow, group: string, me: string): string {
   const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;

@@ -1,29 +1,28 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, workingDaysOf, type DocumentPage, type PersonGroup, type Plan, type PlanRow } from "../api/types";
+import {
+  stepsOf,
+  workingDaysOf,
+  type DocumentPage,
+  type PersonGroup,
+  type Plan,
+  type PlanRow,
+  type Preview,
+} from "../api/types";
+import { ForecastBars, Stalls } from "../plans/ForecastBars";
+import { IntakeForm } from "./IntakeForm";
 import { Button, Empty, Fault, Labelled, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
 
 /** A plan's strip before sending: every seat with the people who would fill it. */
-function preview(plan: Plan, groups: readonly PersonGroup[], me: string): StripState {
+function stripBefore(preview: Preview): StripState {
   return {
-    plan,
-    seats: stepsOf(plan).flatMap((s) =>
-      s.seats.map((seat) => {
-        const h = seat.holder;
-        const people =
-          h.holder === "person"
-            ? [h.person]
-            : h.holder === "originator"
-              ? [me]
-              : (groups.find((g) => g.id === h.group)?.members ?? []);
-        return { key: seat.key, needed: h.holder === "group" ? h.needed : 1, people, signed: [] };
-      }),
-    ),
+    plan: preview.plan as unknown as Plan,
+    seats: preview.seats.map((s) => ({ ...s, signed: [] })),
     open: [],
     passed: [],
     released: false,
@@ -54,9 +53,29 @@ export function Send() {
     () => page?.rows.filter((d) => d.originator === me.id && d.standing === "in work") ?? [],
     [page, me],
   );
-  const chosen = plans?.find((p) => p.id === planId) ?? plans?.[0];
+  const chosen = plans?.find((p) => p.id === planId) ?? plans?.find((p) => p.edition > 0);
   const plan = chosen?.plan as unknown as Plan | undefined;
-  const strip = useMemo(() => (plan && groups ? preview(plan, groups, me.id) : null), [plan, groups, me]);
+  const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
+  const [chosenPeople, setChosenPeople] = useState<Readonly<Record<string, string>>>({});
+  const { data: preview } = useQuery({
+    queryKey: ["preview", chosen?.id, picked, answers, chosenPeople],
+    queryFn: () =>
+      api.post<Preview>("/plans/preview", {
+        plan: null,
+        planId: chosen!.id,
+        documents: picked,
+        answers,
+        chosen: chosenPeople,
+      }),
+    enabled: chosen !== undefined,
+    placeholderData: keepPreviousData,
+  });
+  const strip = useMemo(() => (preview ? stripBefore(preview) : null), [preview]);
+  const openSeats = plan
+    ? stepsOf(plan).flatMap((s) =>
+        s.seats.flatMap((seat) => (seat.holder.holder === "chosen" ? [{ s, seat, group: seat.holder.group }] : [])),
+      )
+    : [];
   const first = strip
     ? [
         ...new Set(
@@ -85,6 +104,8 @@ export function Send() {
         plan: chosen!.id,
         documents: picked,
         inform,
+        answers,
+        chosen: chosenPeople,
       });
       await navigate(`/packages/${sent.id}`);
     } catch (e) {
@@ -132,28 +153,34 @@ export function Send() {
             </ul>
             <h2 className="label mb-1">2 · Routing plan</h2>
             <div role="radiogroup" aria-label="Routing plan" className="mb-6 grid grid-cols-2 gap-3">
-              {plans?.map((p) => {
-                const steps = stepsOf(p.plan as unknown as Plan);
-                const days = workingDaysOf(p.plan as unknown as Plan);
-                const isChosen = p.id === chosen?.id;
-                return (
-                  <button
-                    key={p.id}
-                    type="button"
-                    role="radio"
-                    aria-checked={isChosen}
-                    className={`border bg-raised px-3 py-2 text-left ${isChosen ? "border-spruce outline-1 outline-spruce" : "border-rule hover:border-soft"}`}
-                    onClick={() => setPlanId(p.id)}
-                  >
-                    <span className="font-semibold">{p.name}</span>
-                    <span className="block text-soft">{p.purpose}</span>
-                    <span className="mt-1 block text-sm text-soft">
-                      {steps.length} steps, {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {days}{" "}
-                      working days
-                    </span>
-                  </button>
-                );
-              })}
+              {plans
+                ?.filter((p) => p.edition > 0)
+                .map((p) => {
+                  const steps = stepsOf(p.plan as unknown as Plan);
+                  const days = workingDaysOf(p.plan as unknown as Plan);
+                  const isChosen = p.id === chosen?.id;
+                  return (
+                    <button
+                      key={p.id}
+                      type="button"
+                      role="radio"
+                      aria-checked={isChosen}
+                      className={`border bg-raised px-3 py-2 text-left ${isChosen ? "border-spruce outline-1 outline-spruce" : "border-rule hover:border-soft"}`}
+                      onClick={() => {
+                        setPlanId(p.id);
+                        setAnswers({});
+                        setChosenPeople({});
+                      }}
+                    >
+                      <span className="font-semibold">{p.name}</span>
+                      <span className="block text-soft">{p.purpose}</span>
+                      <span className="mt-1 block text-sm text-soft">
+                        {steps.length} steps, {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {days}{" "}
+                        working days
+                      </span>
+                    </button>
+                  );
+                })}
             </div>
             <h2 className="label mb-1">3 · What it is for</h2>
             <Labelled label="Title">
@@ -174,6 +201,25 @@ export function Send() {
                 onChange={(e) => setNote(e.target.value)}
               />
             </Labelled>
+            {plan && (plan.form ?? []).length > 0 && (
+              <IntakeForm form={plan.form!} answers={answers} documents={page?.rows ?? []} onChange={setAnswers} />
+            )}
+            {openSeats.map(({ s, seat, group }) => (
+              <Labelled key={seat.key} label={`Who signs as ${seat.role} in “${s.name}”`}>
+                <select
+                  className="field"
+                  value={chosenPeople[seat.key] ?? ""}
+                  onChange={(e) => setChosenPeople({ ...chosenPeople, [seat.key]: e.target.value })}
+                >
+                  <option value="">choose</option>
+                  {(groups?.find((g) => g.id === group)?.members ?? []).map((m) => (
+                    <option key={m} value={m}>
+                      {people.get(m)?.name}
+                    </option>
+                  ))}
+                </select>
+              </Labelled>
+            ))}
             <fieldset>
               <legend className="label mb-1">People to inform of the release</legend>
               <div className="flex flex-wrap gap-1.5">
@@ -202,6 +248,14 @@ export function Send() {
           <div className="flex-1 overflow-y-auto p-4">
             <h2 className="label mb-2">The route</h2>
             {strip && <Strip state={strip} me={me.id} people={people} />}
+            {preview && (
+              <div className="mt-4">
+                <ForecastBars preview={preview} />
+                <div className="mt-3">
+                  <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} />
+                </div>
+              </div>
+            )}
             {strip &&
               stepsOf(strip.plan).map((s) => (
                 <section key={s.key} className="mt-4">
@@ -213,7 +267,8 @@ export function Send() {
                   </div>
                   <p className="text-soft">{s.instruction}</p>
                   {s.seats.map((seat) => {
-                    const filled = strip.seats.find((x) => x.key === seat.key)!;
+                    const filled = strip.seats.find((x) => x.key === seat.key);
+                    if (!filled) return null;
                     return (
                       <p key={seat.key} className="mt-1 flex gap-2">
                         <span className="h-5 shrink-0 border border-ink px-1.5 text-xs leading-[18px]">
@@ -238,11 +293,13 @@ export function Send() {
                 ? "Choose at least one document."
                 : !title.trim()
                   ? "Give the package a title."
-                  : `${picked.length} ${picked.length === 1 ? "document" : "documents"}, as they are now, byte for byte.`}
+                  : preview?.refusal
+                    ? preview.refusal
+                    : `${picked.length} ${picked.length === 1 ? "document" : "documents"}, as they are now, byte for byte.`}
             </p>
             <Button
               look="main"
-              disabled={busy || picked.length === 0 || !title.trim() || !chosen}
+              disabled={busy || picked.length === 0 || !title.trim() || !chosen || !!preview?.refusal}
               onClick={() => void send()}
             >
               {busy ? "Sending …" : to}

@@ -1,4 +1,4 @@
-import type { Block, Person, Plan, Step } from "../api/types";
+import { lanesOf, stepsOf, type Block, type Person, type Plan, type Step } from "../api/types";
 import { shortDay, timeLeft } from "./time";
 
 /** What the strip needs to know of one seat. */
@@ -7,6 +7,7 @@ export type SeatState = {
   needed: number;
   people: readonly string[];
   signed: readonly { initials: string; at: string; returns: boolean }[];
+  skipped?: boolean;
 };
 export type StripState = {
   plan: Plan;
@@ -14,6 +15,8 @@ export type StripState = {
   open: readonly string[];
   passed: readonly string[];
   released: boolean;
+  /** The way each choice took, by its key. */
+  taken?: Readonly<Record<string, string>>;
   due?: (step: string) => string | undefined;
 };
 
@@ -21,7 +24,7 @@ type CellKind = "signed" | "open" | "returned" | "empty";
 
 function kindOf(state: StripState, step: Step, seat: SeatState): CellKind {
   if (seat.signed.some((s) => s.returns)) return "returned";
-  if (seat.signed.length >= seat.needed) return "signed";
+  if (seat.signed.length >= seat.needed || state.passed.includes(step.key)) return "signed";
   return state.open.includes(step.key) ? "open" : "empty";
 }
 
@@ -46,16 +49,34 @@ type Shared = { state: StripState; me?: string; people: ReadonlyMap<string, Pers
 
 function BlockCells({ block, ...shared }: { block: Block } & Shared) {
   if (block.block === "step") return <StepCell step={block} {...shared} />;
-  const rows = block.block === "parallel" ? block.branches : [{ blocks: block.blocks }];
+  const rows = lanesOf(block);
+  const choice = block.block === "choice" ? block : null;
+  const taken = choice && shared.state.taken?.[choice.key];
   return (
-    <div className="flex flex-1 flex-col border-l border-ink first:border-l-0">
-      {rows.map((row, i) => (
-        <div key={i} className="flex flex-1 border-t border-ink first:border-t-0">
-          {row.blocks.map((b, k) => (
-            <BlockCells key={k} block={b} {...shared} />
-          ))}
+    <div className="flex flex-1 border-l border-ink first:border-l-0">
+      {choice && (
+        <div className="hatched flex w-[58px] shrink-0 flex-col justify-center px-1.5 py-1" title={choice.name}>
+          <span className="label">Choice</span>
+          <span className="line-clamp-3 text-sm leading-tight">{choice.name}</span>
         </div>
-      ))}
+      )}
+      <div className={`flex flex-1 flex-col ${choice ? "border-l border-ink" : ""}`}>
+        {rows.map((row, i) => {
+          const way = choice?.ways[i];
+          const off = taken !== undefined && taken !== null && way?.key !== taken;
+          return (
+            <div key={i} className={`flex flex-1 border-t border-ink first:border-t-0 ${off ? "bg-table" : ""}`}>
+              {(row.blocks.length === 0 || off) && (
+                <span className="self-center px-1.5 text-sm text-soft">
+                  {way?.name}
+                  {off ? " (not taken)" : row.blocks.length === 0 ? " (goes on)" : ""}
+                </span>
+              )}
+              {!off && row.blocks.map((b, k) => <BlockCells key={k} block={b} {...shared} />)}
+            </div>
+          );
+        })}
+      </div>
     </div>
   );
 }
@@ -98,6 +119,10 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
                   <b className="font-semibold">{s.initials}</b> <span className="text-soft">{shortDay(s.at)}</span>
                 </span>
               ))}
+              {filled.skipped && <span className="text-soft">skipped</span>}
+              {kind === "signed" && !filled.skipped && filled.signed.length === 0 && (
+                <span className="text-soft">by rule</span>
+              )}
               {kind === "open" && filled.needed > 1 && (
                 <span className="whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
                   {filled.signed.length} of {filled.needed}
@@ -121,7 +146,7 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
 /** The strip in miniature: told by fill, outline, fold and hatching. */
 export function MiniStrip({ state }: { state: StripState }) {
   const { plan } = state;
-  const words = `${state.passed.length} of ${countSteps(plan.root.blocks)} steps passed${state.released ? ", released" : ""}`;
+  const words = `${state.passed.length} of ${stepsOf(plan).length} steps passed${state.released ? ", released" : ""}`;
   return (
     <div className="flex h-[34px] w-[104px] border border-ink bg-raised" role="img" aria-label={words}>
       {plan.root.blocks.map((b, i) => (
@@ -129,19 +154,6 @@ export function MiniStrip({ state }: { state: StripState }) {
       ))}
       <div className={`flex-1 border-l border-ink ${state.released ? "bg-ink" : "hatched"}`} />
     </div>
-  );
-}
-
-function countSteps(blocks: readonly Block[]): number {
-  return blocks.reduce(
-    (n, b) =>
-      n +
-      (b.block === "step"
-        ? 1
-        : b.block === "sequence"
-          ? countSteps(b.blocks)
-          : b.branches.reduce((m, x) => m + countSteps(x.blocks), 0)),
-    0,
   );
 }
 
@@ -173,11 +185,15 @@ function MiniBlock({ block, state }: { block: Block; state: StripState }) {
         })}
       </div>
     );
-  const rows = block.block === "parallel" ? block.branches : [{ blocks: block.blocks }];
+  const taken = block.block === "choice" ? state.taken?.[block.key] : undefined;
+  const rows = lanesOf(block);
   return (
     <div className="flex flex-1 flex-col border-l border-ink first:border-l-0">
       {rows.map((row, i) => (
-        <div key={i} className="flex flex-1 border-t border-ink first:border-t-0">
+        <div
+          key={i}
+          className={`flex flex-1 border-t border-ink first:border-t-0 ${taken !== undefined && block.block === "choice" && block.ways[i]?.key !== taken ? "hidden" : ""}`}
+        >
           {row.blocks.map((b, k) => (
             <MiniBlock key={k} block={b} state={state} />
           ))}

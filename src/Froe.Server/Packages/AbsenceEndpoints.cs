@@ -1,0 +1,51 @@
+using Froe.Server.SignIn;
+using Froe.Store;
+using Npgsql;
+
+namespace Froe.Server.Packages;
+
+/// <summary>A person's time away.</summary>
+/// <param name="Deputy">Who signs for them; null for nobody.</param>
+public sealed record AbsenceRow(Guid Id, Guid Person, DateTimeOffset From, DateTimeOffset To, Guid? Deputy);
+
+/// <summary>An absence to enter.</summary>
+/// <param name="Person">Oneself; a coordinator may enter it for others.</param>
+/// <param name="From">First moment away.</param>
+/// <param name="To">First moment back.</param>
+public sealed record NewAbsence(Guid Person, DateTimeOffset From, DateTimeOffset To, Guid? Deputy);
+
+/// <summary>Absences and deputies.</summary>
+internal static class AbsenceEndpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/absences", async (Database database, CancellationToken stop) => (await database.ListAsync(
+            "SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
+        api.MapPost("/absences", Add);
+        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
+        {
+            if (await database.RunAsync("DELETE FROM absence WHERE id = $1 AND (person_id = $2 OR $3)", [id, who.Id, who.CanCoordinate], stop) == 0) throw Refused.Missing("absence");
+            return TypedResults.NoContent();
+        });
+    }
+
+    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, CancellationToken stop)
+    {
+        if (wanted.Person != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator enters an absence for somebody else.");
+        if (wanted.To <= wanted.From) throw Refused.Invalid("bad-dates", "The day back must come after the first day away.");
+        if (wanted.Deputy == wanted.Person) throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");
+        var row = new AbsenceRow(Guid.CreateVersion7(), wanted.Person, wanted.From, wanted.To, wanted.Deputy);
+        try
+        {
+            await database.RunAsync(
+                "INSERT INTO absence (id, person_id, away_from, back_at, deputy) VALUES ($1, $2, $3, $4, $5::uuid)", [row.Id, row.Person, row.From.UtcDateTime, row.To.UtcDateTime, row.Deputy], stop);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
+        {
+            throw Refused.Missing("person");
+        }
+        return row;
+    }
+
+    private static AbsenceRow Row(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.Time(2), r.Time(3), r.IsDBNull(4) ? null : r.GetGuid(4));
+}

@@ -1,0 +1,209 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useMe } from "../App";
+import { api } from "../api/client";
+import { stepsOf, type PackageView, type Plan } from "../api/types";
+import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
+import { usePeople } from "../ui/people";
+
+type Kind = "takeBack" | "handOver" | "skip" | "extend" | "addStep" | "moveEdition" | "recall" | "pullBack" | "stop";
+
+const words: Record<Kind, [string, string]> = {
+  takeBack: ["Take my signature back", "Until the step has passed. The signature stays in the ledger."],
+  handOver: ["Hand a seat to a colleague", "They sign in its place and hear of it at once."],
+  skip: ["Ask for no further signature in a seat", "The ledger says who skipped it and why."],
+  extend: ["Give a step more time", "Its due time moves; nothing else changes."],
+  addStep: ["Add a step, for this package only", "It comes after the step you choose."],
+  moveEdition: ["Move to the plan's newest edition", "Only when what was signed so far fits it."],
+  recall: ["Recall the package", "Until somebody has signed."],
+  pullBack: ["Pull the package back", "It goes to its originator, who sends the next round."],
+  stop: ["Stop the package", "It ends without release. This cannot be undone."],
+};
+
+/** What a person may do to a package on its way besides signing; each with a reason for the record. */
+export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; onClose: () => void }) {
+  const me = useMe();
+  const isCoordinator = me.canCoordinate === true;
+  const people = usePeople();
+  const client = useQueryClient();
+  const [kind, setKind] = useState<Kind | null>(null);
+  const [reason, setReason] = useState("");
+  const [seat, setSeat] = useState("");
+  const [step, setStep] = useState("");
+  const [to, setTo] = useState("");
+  const [days, setDays] = useState("1");
+  const [name, setName] = useState("");
+  const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const steps = stepsOf(p.slip.plan as unknown as Plan);
+  const left = steps.filter((s) => !p.slip.passed.includes(s.key));
+  const running = p.standing === "running";
+  const onItsWay = running || p.standing === "returned";
+  const seats = left.flatMap((s) =>
+    s.seats.flatMap((x) =>
+      (p.slip.seats.find((f) => f.key === x.key)?.people ?? []).map((person) => ({
+        id: `${x.key} ${person}`,
+        seat: x.key,
+        person,
+        words: `${s.name}: ${x.role}, ${people.get(person)?.name ?? ""}`,
+      })),
+    ),
+  );
+  const mySeats = isCoordinator ? seats : seats.filter((s) => s.person === me.id);
+  const mySignature = p.slip.signatures.find(
+    (s) =>
+      s.person === me.id &&
+      p.slip.open.some((o) => steps.find((x) => x.key === o)?.seats.some((x) => x.key === s.seat)),
+  );
+  const can: Record<Kind, boolean> = {
+    takeBack: running && mySignature !== undefined,
+    handOver: onItsWay && mySeats.length > 0,
+    skip: onItsWay && isCoordinator,
+    extend: onItsWay && isCoordinator,
+    addStep: onItsWay && isCoordinator,
+    moveEdition: onItsWay && isCoordinator,
+    recall: running && p.originator === me.id && p.slip.signatures.length === 0,
+    pullBack: running && isCoordinator,
+    stop: onItsWay && isCoordinator,
+  };
+  const kinds = (Object.keys(words) as Kind[]).filter((k) => can[k]);
+  const chosen = seats.find((s) => s.id === seat);
+  const ready =
+    kind !== null &&
+    (kind === "takeBack" || reason.trim() !== "") &&
+    (kind !== "handOver" || (chosen && to)) &&
+    (kind !== "skip" || chosen) &&
+    (kind !== "extend" || step) &&
+    (kind !== "addStep" || (to && name.trim()));
+  const act = async () => {
+    setBusy(true);
+    setFault(null);
+    try {
+      await api.post(`/packages/${p.id}/acts`, {
+        kind,
+        reason,
+        seat: kind === "takeBack" ? mySignature?.seat : chosen?.seat,
+        from: kind === "handOver" ? chosen?.person : null,
+        to: kind === "handOver" ? to : null,
+        people: kind === "addStep" ? [to] : null,
+        step: step || null,
+        days: kind === "extend" || kind === "addStep" ? Number(days) : null,
+        name,
+      });
+      await client.invalidateQueries();
+      setKind(null);
+      setReason("");
+      onClose();
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <SideSheet title={`Change how ${p.number} goes on`} open={open} onClose={onClose}>
+      {kinds.length === 0 && (
+        <Empty title="Nothing to change">
+          Coordinators can change a package on its way, signers can hand over their seat, and an originator can recall
+          it until somebody has signed.
+        </Empty>
+      )}
+      <div role="radiogroup" aria-label="What to change">
+        {kinds.map((k) => (
+          <button
+            key={k}
+            type="button"
+            role="radio"
+            aria-checked={kind === k}
+            className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-white"}`}
+            onClick={() => {
+              setKind(k);
+              setFault(null);
+            }}
+          >
+            <b className="block font-semibold">{words[k][0]}</b>
+            <span className="text-sm text-soft">{words[k][1]}</span>
+          </button>
+        ))}
+      </div>
+      {kind && (
+        <form
+          className="mt-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void act();
+          }}
+        >
+          {(kind === "handOver" || kind === "skip") && (
+            <Labelled label="Seat">
+              <select className="field" value={seat} onChange={(e) => setSeat(e.target.value)}>
+                <option value="">choose</option>
+                {(kind === "handOver" ? mySeats : seats).map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.words}
+                  </option>
+                ))}
+              </select>
+            </Labelled>
+          )}
+          {(kind === "extend" || kind === "addStep") && (
+            <Labelled label={kind === "extend" ? "Step" : "After"}>
+              <select className="field" value={step} onChange={(e) => setStep(e.target.value)}>
+                <option value="">{kind === "extend" ? "choose" : "the last step"}</option>
+                {left.map((s) => (
+                  <option key={s.key} value={s.key}>
+                    {s.name}
+                  </option>
+                ))}
+              </select>
+            </Labelled>
+          )}
+          {kind === "addStep" && (
+            <Labelled label="Name of the step">
+              <input className="field" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
+            </Labelled>
+          )}
+          {(kind === "handOver" || kind === "addStep") && (
+            <Labelled label={kind === "handOver" ? "To" : "Signed by"}>
+              <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
+                <option value="">choose</option>
+                {[...people.values()].map((x) => (
+                  <option key={x.id} value={x.id}>
+                    {x.name}
+                  </option>
+                ))}
+              </select>
+            </Labelled>
+          )}
+          {(kind === "extend" || kind === "addStep") && (
+            <Labelled label={kind === "extend" ? "Working days more" : "Working days allowed"}>
+              <input
+                className="field"
+                type="number"
+                min={0.25}
+                max={60}
+                step={0.25}
+                value={days}
+                onChange={(e) => setDays(e.target.value)}
+              />
+            </Labelled>
+          )}
+          {kind !== "takeBack" && (
+            <Labelled label="Reason, for the record">
+              <textarea
+                className="field"
+                rows={3}
+                maxLength={4000}
+                value={reason}
+                onChange={(e) => setReason(e.target.value)}
+              />
+            </Labelled>
+          )}
+          <Fault>{fault}</Fault>
+          <Button look="main" type="submit" disabled={busy || !ready}>
+            {words[kind][0]}
+          </Button>
+        </form>
+      )}
+    </SideSheet>
+  );
+}

@@ -1,0 +1,166 @@
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { PlaceBar } from "../App";
+import { api } from "../api/client";
+import { stepsOf, type PackageRow, type Plan, type PlanRow } from "../api/types";
+import { rowStrip } from "../bench/strip";
+import { Button, Empty, StandingTag } from "../ui/kit";
+import { usePeople } from "../ui/people";
+import { MiniStrip } from "../ui/Strip";
+import { exactly, timeLeft, when } from "../ui/time";
+
+const PAGE = 50;
+const standings = [
+  ["", "all"],
+  ["running", "in review"],
+  ["returned", "returned"],
+  ["released", "released"],
+  ["stopped", "stopped"],
+] as const;
+
+/** Every package, running or finished: where it is, who is awaited, since when. */
+export function Monitor() {
+  const people = usePeople();
+  const [standing, setStanding] = useState("running");
+  const [plan, setPlan] = useState("");
+  const [person, setPerson] = useState("");
+  const [search, setSearch] = useState("");
+  const [late, setLate] = useState(false);
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
+  const { data, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
+    queryKey: ["packages", standing, plan, person, search, late],
+    initialPageParam: "",
+    queryFn: ({ pageParam }) => {
+      const query = new URLSearchParams(
+        Object.entries({ standing, plan, person, search, late: late ? "true" : "" }).filter(([, v]) => v !== ""),
+      );
+      return api.get<PackageRow[]>(`/packages?${query}${pageParam}`);
+    },
+    getNextPageParam: (page: PackageRow[]) => {
+      const last = page.at(-1);
+      return page.length < PAGE || !last
+        ? undefined
+        : `&beforeTime=${encodeURIComponent(last.sentAt)}&beforeId=${last.id}`;
+    },
+  });
+  // Within what was read, late ones come first; the order of the pages stays by time of sending.
+  const rows = data?.pages.flat() ?? [];
+  const isLate = (r: PackageRow) => r.due !== null && new Date(r.due).getTime() < Date.now();
+  const ordered = [...rows.filter(isLate), ...rows.filter((r) => !isLate(r))];
+  return (
+    <>
+      <PlaceBar title="Monitor" beside={<span className="text-soft">{rows.filter(isLate).length} late</span>}>
+        <input
+          type="search"
+          className="field !w-60"
+          aria-label="Search number or title"
+          placeholder="Number or title"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+      </PlaceBar>
+      <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">
+        <div role="radiogroup" aria-label="Standing" className="flex border border-ink">
+          {standings.map(([value, words]) => (
+            <button
+              key={value}
+              type="button"
+              role="radio"
+              aria-checked={standing === value}
+              className={`border-l border-ink px-3 py-1 first:border-l-0 ${standing === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
+              onClick={() => setStanding(value)}
+            >
+              {words}
+            </button>
+          ))}
+        </div>
+        <select className="field !w-52" aria-label="Plan" value={plan} onChange={(e) => setPlan(e.target.value)}>
+          <option value="">every plan</option>
+          {plans?.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+        <select className="field !w-52" aria-label="Person" value={person} onChange={(e) => setPerson(e.target.value)}>
+          <option value="">everyone</option>
+          {[...people.values()].map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="h-4 w-4 accent-spruce"
+            checked={late}
+            onChange={(e) => setLate(e.target.checked)}
+          />
+          only what is late
+        </label>
+      </div>
+      <main className="flex-1 overflow-y-auto">
+        {data && rows.length === 0 && (
+          <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>
+        )}
+        {rows.length > 0 && (
+          <table className="w-full border-collapse text-left">
+            <thead>
+              <tr className="border-b border-rule">
+                {["Package", "From", "Sent", "Standing", "Route", "Waits at", "Time"].map((h) => (
+                  <th key={h} className="label px-3 py-1.5 first:pl-6">
+                    {h}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {ordered.map((r) => {
+                const step = stepsOf(r.slip.plan as unknown as Plan).find((s) => s.key === r.step);
+                const left = r.due ? timeLeft(r.due) : null;
+                return (
+                  <tr key={r.id} className="border-b border-rule hover:bg-[#edeae0]">
+                    <td className="max-w-[320px] py-2 pr-3 pl-6">
+                      <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline">
+                        {r.title}
+                      </Link>
+                      <span className="font-mono text-sm text-soft">
+                        {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
+                      </span>
+                    </td>
+                    <td className="px-3">{r.originatorName}</td>
+                    <td className="px-3 whitespace-nowrap" title={exactly(r.sentAt)}>
+                      {when(r.sentAt)}
+                    </td>
+                    <td className="px-3">
+                      <StandingTag standing={r.standing} />
+                    </td>
+                    <td className="px-3">
+                      <MiniStrip state={rowStrip(r)} />
+                    </td>
+                    <td className="px-3">
+                      {step?.name}
+                      {r.since && <span className="block text-sm text-soft">since {when(r.since)}</span>}
+                    </td>
+                    <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>
+                      {left?.words}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        )}
+        {hasNextPage && (
+          <div className="p-4 text-center">
+            <Button disabled={isFetching} onClick={() => void fetchNextPage()}>
+              Show more
+            </Button>
+          </div>
+        )}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,346 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Redo2, Undo2 } from "lucide-react";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { PlaceBar } from "../App";
+import { api, type Refusal } from "../api/client";
+import {
+  blocksOf,
+  stepsOf,
+  type Choice,
+  type Finding,
+  type Holder,
+  type PersonGroup,
+  type Plan,
+  type PlanDraft,
+  type Preview,
+  type Step,
+} from "../api/types";
+import { Button, Empty, Fault } from "../ui/kit";
+import { usePeople } from "../ui/people";
+import { ChoicePanel } from "./ChoicePanel";
+import { addAfter, addBelow, addToWay, cells, newChoice, newStep, remove } from "./edit";
+import { ForecastBars, Stalls } from "./ForecastBars";
+import { PlanPanel } from "./PlanPanel";
+import { PlanStrip } from "./PlanStrip";
+import { StepPanel } from "./StepPanel";
+
+/** A plan's editor: loads the draft, then hands it over. */
+export function Editor() {
+  const { id } = useParams();
+  const { data, error } = useQuery({
+    queryKey: ["plan-draft", id],
+    queryFn: () => api.get<PlanDraft>(`/plans/${id}`),
+    staleTime: Infinity,
+  });
+  if (error) return <Empty title="This plan cannot be edited">{error.message}</Empty>;
+  return data ? <Open key={data.id} draft={data} /> : null;
+}
+
+function Open({ draft }: { draft: PlanDraft }) {
+  const client = useQueryClient();
+  const people = usePeople();
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const [history, setHistory] = useState<{ past: Plan[]; now: Plan; next: Plan[] }>({
+    past: [],
+    now: draft.plan as unknown as Plan,
+    next: [],
+  });
+  const [picked, setPicked] = useState<string | null>(null);
+  const [edition, setEdition] = useState(draft.edition);
+  const [isDraft, setIsDraft] = useState(draft.isDraft);
+  const [fault, setFault] = useState<string | null>(null);
+  const [saving, setSaving] = useState<"saved" | "saving" | "unsaved">("saved");
+  const version = useRef(draft.version);
+  const plan = history.now;
+
+  const change = useCallback((next: Plan) => {
+    setHistory((h) => ({ past: [...h.past.slice(-199), h.now], now: next, next: [] }));
+    setSaving("unsaved");
+  }, []);
+  const undo = useCallback(() => {
+    setHistory((h) =>
+      h.past.length === 0 ? h : { past: h.past.slice(0, -1), now: h.past.at(-1)!, next: [h.now, ...h.next] },
+    );
+    setSaving("unsaved");
+  }, []);
+  const redo = useCallback(() => {
+    setHistory((h) => (h.next.length === 0 ? h : { past: [...h.past, h.now], now: h.next[0]!, next: h.next.slice(1) }));
+    setSaving("unsaved");
+  }, []);
+
+  // Saved a moment after the last change, so that a closed tab loses nothing.
+  const save = useCallback(async () => {
+    setSaving("saving");
+    try {
+      const saved = await api.put<PlanDraft>(`/plans/${draft.id}`, { version: version.current, plan });
+      version.current = saved.version;
+      setIsDraft(saved.isDraft);
+      setFault(null);
+      setSaving("saved");
+      return true;
+    } catch (e) {
+      setFault((e as Refusal).message);
+      setSaving("unsaved");
+      return false;
+    }
+  }, [draft.id, plan]);
+  useEffect(() => {
+    if (saving !== "unsaved" || fault) return;
+    const timer = setTimeout(() => void save(), 700);
+    return () => clearTimeout(timer);
+  }, [saving, save, fault]);
+  useEffect(() => setFault(null), [plan]);
+
+  // What the plan would do is asked a moment after each change, for nothing sent and no form filled in.
+  const [asked, setAsked] = useState(plan);
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(plan), 300);
+    return () => clearTimeout(timer);
+  }, [plan]);
+  const { data: preview } = useQuery({
+    queryKey: ["plan-preview", draft.id, asked],
+    queryFn: () =>
+      api.post<Preview>("/plans/preview", { plan: asked, planId: draft.id, documents: [], answers: {}, chosen: {} }),
+    placeholderData: keepPreviousData,
+  });
+  const findings: readonly Finding[] = preview?.proof.findings ?? [];
+  const words = preview?.proof.words ?? {};
+  const stops = findings.filter((f) => f.stops).length;
+
+  const pick = useCallback((key: string | null) => {
+    setPicked(key);
+    if (key && key !== "closing") document.querySelector<HTMLElement>(`[data-cell="${key}"]`)?.focus();
+  }, []);
+
+  const publish = async () => {
+    if (saving !== "saved" && !(await save())) return;
+    try {
+      const done = await api.post<PlanDraft>(`/plans/${draft.id}/editions`, { version: version.current });
+      setEdition(done.edition);
+      setIsDraft(done.isDraft);
+      await client.invalidateQueries({ queryKey: ["plans"] });
+    } catch (e) {
+      setFault((e as Refusal).message);
+    }
+  };
+
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const typing = (e.target as HTMLElement).closest("input,textarea,select");
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !typing) {
+        e.preventDefault();
+        if (e.shiftKey) redo();
+        else undo();
+        return;
+      }
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "y" && !typing) {
+        e.preventDefault();
+        redo();
+        return;
+      }
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      const order = cells(plan);
+      const at = picked ? order.indexOf(picked) : -1;
+      const go = (to: string | undefined) => to && pick(to);
+      const onCell = picked !== null && at >= 0;
+      if (e.key === "ArrowRight" || e.key === "ArrowDown") go(order[at + 1]);
+      else if (e.key === "ArrowLeft" || e.key === "ArrowUp") go(order[at - 1]);
+      else if (e.key === "Enter" && onCell) document.getElementById("cell-name")?.focus();
+      else if (e.key === "Escape") setPicked(null);
+      else if (e.key === "a") {
+        const step = newStep(plan);
+        change(addAfter(plan, onCell ? picked : null, step));
+        setPicked(step.key);
+      } else if (e.key === "p" && onCell) {
+        const step = newStep(plan);
+        change(addBelow(plan, picked, step));
+        setPicked(step.key);
+      } else if (e.key === "o") {
+        const choice = newChoice(plan);
+        change(addAfter(plan, onCell ? picked : null, choice));
+        setPicked(choice.key);
+      } else if (e.key === "Delete" && onCell) {
+        change(remove(plan, picked));
+        setPicked(order[at - 1] ?? order[at + 1] ?? null);
+      } else return;
+      e.preventDefault();
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, [plan, picked, change, undo, redo, pick]);
+
+  const nameOf = (h: Holder): string => {
+    const group = (g: string) => groups?.find((x) => x.id === g);
+    switch (h.holder) {
+      case "person":
+        return people.get(h.person)?.name ?? "nobody named yet";
+      case "group":
+        return `of ${group(h.group)?.name ?? "a group"} (${group(h.group)?.members.length ?? 0})`;
+      case "chosen":
+        return `chosen by the sender from ${group(h.group)?.name ?? "a group"}`;
+      case "originator":
+        return "the originator";
+      case "owners":
+        return "the documents' originators";
+      case "signerOf":
+        return `who signed ${stepsOf(plan).find((s) => s.key === h.step)?.name ?? "an earlier step"}`;
+    }
+  };
+  const cell = blocksOf(plan).find((b) => (b.block === "step" || b.block === "choice") && b.key === picked) as
+    Step | Choice | undefined;
+  const panel = { plan, words, onChange: change };
+  return (
+    <>
+      <PlaceBar
+        title={
+          <span className="flex items-center gap-3">
+            <Link to="/plans" className="font-normal text-soft hover:underline">
+              Plans
+            </Link>
+            <span aria-hidden className="text-rule">
+              ›
+            </span>
+            <span className="truncate">{plan.name}</span>
+          </span>
+        }
+        beside={
+          <span className="font-mono text-sm text-soft">
+            {edition === 0 ? "not published yet" : `edition ${edition}`}
+            {isDraft && edition > 0 ? ", draft of the next" : ""} · {saving === "saved" ? "saved" : "saving …"}
+          </span>
+        }
+      >
+        <Button onClick={undo} disabled={history.past.length === 0}>
+          <Undo2 size={15} /> Undo
+        </Button>
+        <Button onClick={redo} disabled={history.next.length === 0} aria-label="Redo">
+          <Redo2 size={15} />
+        </Button>
+        <Button
+          look="main"
+          disabled={stops > 0 || (!isDraft && edition > 0 && saving === "saved")}
+          onClick={() => void publish()}
+        >
+          Publish edition {edition + 1}
+        </Button>
+      </PlaceBar>
+      <main className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4">
+            <Fault>{fault}</Fault>
+            <div className="mb-2 flex items-center justify-between gap-4">
+              <p className="text-soft">{plan.purpose || "Say what the plan is for."}</p>
+              <Button onClick={() => setPicked(null)}>
+                Plan and form, {(plan.form ?? []).length} {(plan.form ?? []).length === 1 ? "field" : "fields"}
+              </Button>
+            </div>
+            <PlanStrip
+              plan={plan}
+              picked={picked}
+              findings={findings}
+              words={words}
+              nameOf={nameOf}
+              onPick={setPicked}
+              onAdd={(after) => {
+                const step = newStep(plan);
+                change(addAfter(plan, after, step));
+                setPicked(step.key);
+              }}
+              onAddFirst={() => change(addAfter(plan, null, newStep(plan)))}
+              onAddToWay={(choice, way) => {
+                const step = newStep(plan);
+                change(addToWay(plan, choice, way, step));
+                setPicked(step.key);
+              }}
+            />
+            <p className="mt-1 text-soft">
+              {(
+                [
+                  ["← →", "cell to cell"],
+                  ["Enter", "edit"],
+                  ["A", "step after"],
+                  ["P", "parallel below"],
+                  ["O", "choice after"],
+                  ["Del", "remove"],
+                ] as const
+              ).map(([k, w]) => (
+                <span key={k} className="mr-4 whitespace-nowrap">
+                  <kbd className="rounded-[3px] border border-[#b9b3a3] bg-raised px-1.5 font-mono text-xs">{k}</kbd>{" "}
+                  {w}
+                </span>
+              ))}
+            </p>
+          </div>
+          <div className="max-h-[42%] shrink-0 overflow-y-auto border-t border-rule px-4 py-3">
+            {preview && <ForecastBars preview={preview} />}
+          </div>
+        </div>
+        <aside aria-label="Details" className="flex w-[348px] shrink-0 flex-col border-l border-rule bg-ground">
+          <div className="min-h-0 flex-1 overflow-y-auto p-4">
+            <div className="mb-3 flex items-center justify-between">
+              <h2 className="text-lg font-semibold">
+                {cell ? (cell.block === "step" ? "Step" : "Choice") : "The plan"}
+              </h2>
+              {cell && (
+                <Button
+                  look="quiet"
+                  onClick={() => {
+                    change(remove(plan, cell.key));
+                    setPicked(null);
+                  }}
+                >
+                  Remove
+                </Button>
+              )}
+            </div>
+            {cell?.block === "step" ? (
+              <StepPanel
+                key={cell.key}
+                step={cell}
+                people={[...people.values()].filter((p) => !p.isGuest)}
+                groups={groups ?? []}
+                {...panel}
+              />
+            ) : cell ? (
+              <ChoicePanel key={cell.key} choice={cell} {...panel} />
+            ) : (
+              <PlanPanel plan={plan} groups={groups ?? []} onChange={change} />
+            )}
+          </div>
+          <div
+            className="max-h-[42%] shrink-0 overflow-y-auto border-t border-rule p-4"
+            tabIndex={0}
+            role="region"
+            aria-label="What would stall it"
+          >
+            <h2 className="label mb-2">What would stall it</h2>
+            {findings.map((f, i) => (
+              <button
+                key={i}
+                type="button"
+                className={`mb-2 block w-full border-l-[3px] pl-2.5 text-left hover:bg-picked ${f.stops ? "border-rust" : "border-ochre"}`}
+                onClick={() =>
+                  pick(stepsOf(plan).find((s) => s.seats.some((x) => x.key === f.cell))?.key ?? ownerOf(plan, f.cell))
+                }
+              >
+                <span className="block font-medium">{f.says}</span>
+                <span className="block text-sm text-soft">{f.remedy}</span>
+              </button>
+            ))}
+            {preview && <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} />}
+            {preview && findings.length === 0 && preview.stalls.length === 0 && (
+              <p>Nothing: every seat can be filled, every choice is complete, every return goes back.</p>
+            )}
+          </div>
+        </aside>
+      </main>
+    </>
+  );
+}
+
+/** The cell a finding is about: the choice that holds a way, or the cell itself. */
+function ownerOf(plan: Plan, key: string): string | null {
+  const choice = blocksOf(plan).find((b) => b.block === "choice" && b.ways.some((w) => w.key === key));
+  return choice?.block === "choice" ? choice.key : key === "" ? null : key;
+}

@@ -1,0 +1,178 @@
+import { Plus } from "lucide-react";
+import { lanesOf, type Block, type Finding, type Holder, type Plan, type Step } from "../api/types";
+
+type Shared = {
+  plan: Plan;
+  picked: string | null;
+  findings: readonly Finding[];
+  words: Readonly<Record<string, string>>;
+  nameOf: (holder: Holder) => string;
+  onPick: (key: string | null) => void;
+  onAdd: (after: string) => void;
+  onAddToWay: (choice: string, way: string) => void;
+};
+
+/** A plan as a large strip whose cells are edited in place: steps left to right, branches stacked, a choice as a hatched notch. */
+export function PlanStrip(props: Shared & { onAddFirst: () => void }) {
+  const { plan, picked, onPick, onAddFirst } = props;
+  return (
+    <div className="overflow-x-auto pb-2">
+      <div
+        className="flex min-h-[220px] min-w-max border border-ink bg-raised"
+        role="group"
+        aria-label="The plan's strip"
+      >
+        {plan.root.blocks.map((b, i) => (
+          <Cells key={i} block={b} {...props} />
+        ))}
+        {plan.root.blocks.length === 0 && (
+          <button type="button" className="m-6 self-center underline" onClick={onAddFirst}>
+            Add the first step
+          </button>
+        )}
+        <button
+          type="button"
+          aria-pressed={picked === "closing"}
+          className={`hatched flex w-[150px] shrink-0 flex-col border-l border-ink p-2.5 text-left ${picked === "closing" ? "z-10 outline-2 -outline-offset-2 outline-spruce" : ""}`}
+          onClick={() => onPick("closing")}
+        >
+          <span className="label">Closing</span>
+          <span className="text-lg leading-tight font-semibold">Release</span>
+          <span className="mt-1 text-sm">Lock, supersede the earlier</span>
+          {(plan.closing ?? []).map((c, i) => (
+            <span key={i} className="mt-1 text-sm">
+              {c.action === "fileUnder" ? `File under ${c.folder || "…"}` : "Inform a group"}
+            </span>
+          ))}
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function Cells({ block, ...shared }: { block: Block } & Shared) {
+  if (block.block === "step") return <StepCell step={block} {...shared} />;
+  const choice = block.block === "choice" ? block : null;
+  return (
+    <div className="relative flex flex-1 border-l border-ink first:border-l-0">
+      {choice && (
+        <button
+          type="button"
+          data-cell={choice.key}
+          aria-pressed={shared.picked === choice.key}
+          className={`hatched flex w-[112px] shrink-0 flex-col p-2.5 text-left ${shared.picked === choice.key ? "z-10 outline-2 -outline-offset-2 outline-spruce" : ""}`}
+          onClick={() => shared.onPick(choice.key)}
+        >
+          <span className="label">Choice</span>
+          <span className="text-lg leading-tight font-semibold">{choice.name}</span>
+          <span className="mt-1 text-sm text-soft">{choice.pickedAt ? "a signer picks" : "by rule"}</span>
+          <FindingCount cell={[choice.key, ...choice.ways.map((w) => w.key)]} findings={shared.findings} />
+        </button>
+      )}
+      <div className={`flex flex-1 flex-col ${choice ? "border-l border-ink" : ""}`}>
+        {lanesOf(block).map((lane, i) => {
+          const way = choice?.ways[i];
+          return (
+            <div key={way?.key ?? i} className="flex flex-1 flex-col border-t border-ink first:border-t-0">
+              {way && choice && (
+                <p className="flex items-baseline gap-2 border-b border-rule px-2.5 py-1 text-sm">
+                  <b className="font-semibold">{way.name}</b>
+                  <span className="min-w-0 flex-1 text-soft">
+                    {i === choice.ways.length - 1
+                      ? "in every other case"
+                      : choice.pickedAt
+                        ? ""
+                        : `if ${shared.words[way.key] ?? "…"}`}
+                  </span>
+                  <button
+                    type="button"
+                    className="underline"
+                    aria-label={`Add a step to the way ${way.name}`}
+                    onClick={() => shared.onAddToWay(choice.key, way.key)}
+                  >
+                    add step
+                  </button>
+                </p>
+              )}
+              <div className="flex flex-1">
+                {lane.blocks.map((b, k) => (
+                  <Cells key={k} block={b} {...shared} />
+                ))}
+                {lane.blocks.length === 0 && (
+                  <span className="min-w-[150px] self-center p-2.5 text-sm text-soft">
+                    Goes straight on, nobody signs here.
+                  </span>
+                )}
+              </div>
+            </div>
+          );
+        })}
+      </div>
+      {choice && <AddButton words={`Add a step after ${choice.name}`} onClick={() => shared.onAdd(choice.key)} />}
+    </div>
+  );
+}
+
+function FindingCount({ cell, findings }: { cell: string[]; findings: readonly Finding[] }) {
+  const n = findings.filter((f) => cell.includes(f.cell)).length;
+  return n > 0 ? (
+    <span className="mt-1 self-end text-sm font-semibold text-rust">
+      {n} {n === 1 ? "finding" : "findings"}
+    </span>
+  ) : null;
+}
+
+function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-label={words}
+      title={words}
+      className="absolute top-1/2 -right-3 z-20 grid h-6 w-6 -translate-y-1/2 place-items-center rounded-full border border-ink bg-raised hover:bg-picked"
+      onClick={onClick}
+    >
+      <Plus size={13} />
+    </button>
+  );
+}
+
+function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { step: Step } & Shared) {
+  const told = (step.tells ?? []).length;
+  return (
+    <div className="relative flex min-w-[176px] flex-1 border-l border-ink first:border-l-0">
+      <button
+        type="button"
+        data-cell={step.key}
+        aria-pressed={picked === step.key}
+        className={`flex flex-1 flex-col p-2.5 pr-4 text-left ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-white"}`}
+        onClick={() => onPick(step.key)}
+      >
+        <span className="flex w-full justify-between gap-2">
+          <span className="label">Step</span>
+          <span className="label">
+            {step.workingDays} {step.workingDays === 1 ? "day" : "days"}
+          </span>
+        </span>
+        <span className="text-lg leading-tight font-semibold">{step.name || "No name yet"}</span>
+        {step.seats.map((s) => (
+          <span key={s.key} className="mt-1 flex items-start gap-2">
+            <span className="shrink-0 border border-ink px-1.5 text-xs leading-[18px]">
+              {s.holder.holder === "group" ? (s.holder.needed === 0 ? "all" : s.holder.needed) : 1}
+            </span>
+            <span className="text-sm leading-tight">
+              <b className="font-semibold">{s.role}</b> <span className="text-soft">{nameOf(s.holder)}</span>
+            </span>
+          </span>
+        ))}
+        <span className="flex-1" />
+        {step.passesWhen && (
+          <span className="mt-1 text-sm text-soft">passes by itself if {words[step.key] ?? "…"}</span>
+        )}
+        {step.returnsTo && <span className="mt-1 text-sm text-soft">returns to an earlier step</span>}
+        {told > 0 && <span className="mt-1 text-sm text-soft">✉ tells others</span>}
+        <FindingCount cell={[step.key, ...step.seats.map((s) => s.key)]} findings={findings} />
+      </button>
+      <AddButton words={`Add a step after ${step.name}`} onClick={() => onAdd(step.key)} />
+    </div>
+  );
+}

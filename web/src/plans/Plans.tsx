@@ -1,0 +1,100 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { PlaceBar, useMe } from "../App";
+import { api } from "../api/client";
+import { stepsOf, workingDaysOf, type Plan, type PlanRow } from "../api/types";
+import { Button, Empty, Fault, SideSheet } from "../ui/kit";
+import { MiniStrip } from "../ui/Strip";
+import { patterns } from "./edit";
+
+/** The plans packages can follow, and for coordinators the drafts. */
+export function Plans() {
+  const me = useMe();
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [making, setMaking] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
+  const make = async (plan: Plan) => {
+    setFault(null);
+    try {
+      const made = await api.post<{ id: string }>("/plans", plan);
+      await client.invalidateQueries({ queryKey: ["plans"] });
+      await navigate(`/plans/${made.id}`);
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  return (
+    <>
+      <PlaceBar title="Plans">
+        {me.canCoordinate && (
+          <Button look="main" onClick={() => setMaking(true)}>
+            New plan
+          </Button>
+        )}
+      </PlaceBar>
+      <main className="flex-1 overflow-y-auto">
+        {plans?.length === 0 && (
+          <Empty title="There is no plan yet">A coordinator makes the first one from a ready pattern.</Empty>
+        )}
+        <ul>
+          {plans?.map((row) => {
+            const plan = row.plan as unknown as Plan;
+            const steps = stepsOf(plan);
+            return (
+              <li key={row.id} className="flex items-center gap-4 border-b border-rule px-6 py-3">
+                <MiniStrip state={{ plan, seats: [], open: [], passed: [], released: false }} />
+                <div className="min-w-0 flex-1">
+                  <p className="flex items-baseline gap-3">
+                    {me.canCoordinate ? (
+                      <Link to={`/plans/${row.id}`} className="text-lg font-semibold hover:underline">
+                        {row.name}
+                      </Link>
+                    ) : (
+                      <span className="text-lg font-semibold">{row.name}</span>
+                    )}
+                    <span className="font-mono text-sm text-soft">
+                      {row.edition === 0 ? "not published yet" : `edition ${row.edition}`}
+                      {row.edition > 0 && row.isDraft ? ", draft of the next" : ""}
+                    </span>
+                  </p>
+                  <p className="text-soft">{row.purpose || "No purpose is stated."}</p>
+                </div>
+                <p className="text-sm text-soft">
+                  {steps.length} {steps.length === 1 ? "step" : "steps"},{" "}
+                  {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {workingDaysOf(plan)} working days
+                </p>
+                {me.canCoordinate && (
+                  <Button onClick={() => void make({ ...plan, name: `${plan.name}, copy` })}>Copy</Button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+        <Fault>{fault}</Fault>
+      </main>
+      <SideSheet title="New plan from a pattern" open={making} onClose={() => setMaking(false)}>
+        <ul>
+          {patterns().map((p) => (
+            <li key={p.name} className="mb-3">
+              <button
+                type="button"
+                className="flex w-full items-center gap-4 border border-rule p-3 text-left hover:bg-white"
+                onClick={() => void make(p.plan)}
+              >
+                <MiniStrip state={{ plan: p.plan, seats: [], open: [], passed: [], released: false }} />
+                <span>
+                  <b className="block font-semibold">{p.name}</b>
+                  <span className="text-soft">{p.what}</span>
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <Fault>{fault}</Fault>
+      </SideSheet>
+    </>
+  );
+}
