@@ -157,6 +157,46 @@ internal sealed class Scenario
                 chief,
             ])));
         brief = await AddAsync(new Plan("Checker, then chief", "For small parts and urgent shop questions.", new Sequence([check, chief])));
+        var lifting = new PersonGroup(Guid.CreateVersion7(), "Lifting", [people["bettany"].Id, people["farid"].Id, people["maren"].Id]);
+        await Get<People>().AddGroupAsync(lifting);
+        await AddAsync(new Plan(
+            "Mount parts", "For drawings and models of the fork mount; heavy parts go past structures and lifting.",
+            new Sequence(
+            [
+                check with { BarsOriginator = true },
+                new Choice("heavy", "Heavy part?",
+                [
+                    new Way("heavy-yes", "Over 25 kg", new Rule(false, [new Condition(Subject.Form, "mass", Comparison.MoreThan, "25")]), new Sequence(
+                    [
+                        new Froe.Core.Routing.Parallel(
+                        [
+                            new Sequence([new Step("lift", "Structures and lifting", "Loads and wall sections against the load table.\n- Is the lifting point drawn?\n- Does the sling clear the arm?", 3,
+                                [new Seat("lift-lead", "Structures", new PersonHolder(people["maren"].Id)), new Seat("lift-crew", "Lifting", new GroupHolder(lifting.Id, 2)) { WaitsForRest = true }])
+                            {
+                                OneSeatEach = true,
+                                Checkpoints = [new Checkpoint("wall", "Wall at the seat, at least 18", CheckpointKind.Number, "mm", true), new Checkpoint("case4", "Load case 4 covered", CheckpointKind.YesNo, "", true)],
+                                Tells = [new Telling(Moment.Passage, [], [lifting.Id], true)],
+                                SignAgain = SignAgain.ChangedItems,
+                            }]),
+                            new Sequence([new Step("cables", "Cable paths", "Cable paths, glands and clearances.", 2, [new Seat("cables", "Electrical", new PersonHolder(people["sunniva"].Id))])]),
+                        ]),
+                    ])),
+                    new Way("heavy-no", "Light part", null, new Sequence([])),
+                ]),
+                chief with { ReturnsTo = "check" },
+            ]))
+        {
+            Form =
+            [
+                new FormField("mass", "Lifted mass", FieldKind.Number, "kg", "With everything that hangs on it when it is lifted.", true, []),
+                new FormField("reason", "Reason", FieldKind.Choice, "", "", true, ["new part", "correction", "shop question"]),
+                new FormField("impact", "What else it touches", FieldKind.LongText, "", "Parts, wiring, concrete, contracts.", false, []),
+            ],
+            Closing = [new FileUnder("Mount / Released"), new InformGroup(lifting.Id)],
+        });
+        await Get<Database>().RunAsync(
+            "INSERT INTO absence (id, person_id, away_from, back_at) VALUES ($1, $2, now() - interval '1 day', now() + interval '12 days'), ($3, $4, now() - interval '1 day', now() + interval '9 days')",
+            [Guid.CreateVersion7(), people["bettany"].Id, Guid.CreateVersion7(), people["farid"].Id]);
 
         async Task<Guid> AddAsync(Plan plan)
         {
@@ -214,7 +254,7 @@ internal sealed class Scenario
             people[login], new NewPackage(Guid.CreateVersion7(), title, note, plan, [.. numbers.Select(n => documents[n])], [.. inform.Select(i => people[i].Id)]), default)).Id;
     }
 
-    private async Task<PackageView> ViewAsync(Guid package) => await Get<PackageViews>().FindAsync(package, default) ?? throw new InvalidOperationException("The package is missing.");
+    private async Task<PackageView> ViewAsync(Guid package) => await Get<PackageViews>().FindAsync(package, Guid.Empty, default) ?? throw new InvalidOperationException("The package is missing.");
 
     private async Task NoteAsync(Guid package, string login, string number, NoteKind kind, string body, Shape shape)
     {

@@ -28,6 +28,9 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
 
     public Guid Plan { get; } = Guid.CreateVersion7();
 
+    /// <summary>The quality group: q1, q2 and q3.</summary>
+    public Guid Quality { get; } = Guid.CreateVersion7();
+
     public Dictionary<string, Guid> Ids { get; } = [];
 
     public async ValueTask InitializeAsync()
@@ -37,12 +40,12 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
         OwnerDb = new Database(owner);
         var people = new People(Db);
         var hash = Passwords.Hash(Password);
-        foreach (var name in new[] { "author", "checker", "lead", "q1", "q2", "q3", "guest", "bystander" })
+        foreach (var name in new[] { "author", "checker", "lead", "q1", "q2", "q3", "guest", "bystander", "coordinator" })
         {
             Ids[name] = Guid.CreateVersion7();
-            await people.AddAsync(new Person(Ids[name], name, name, name[..1].ToUpperInvariant(), "", $"{name}@office.example", "UTC", name == "guest", name == "author"), hash);
+            await people.AddAsync(new Person(Ids[name], name, name, name[..1].ToUpperInvariant(), "", $"{name}@office.example", "UTC", name == "guest", name == "author") { CanCoordinate = name == "coordinator" }, hash);
         }
-        var group = new PersonGroup(Guid.CreateVersion7(), "Quality", [Ids["q1"], Ids["q2"], Ids["q3"]]);
+        var group = new PersonGroup(Quality, "Quality", [Ids["q1"], Ids["q2"], Ids["q3"]]);
         await people.AddGroupAsync(group);
         var plan = new Plan("Test", "", new Sequence(
         [
@@ -124,6 +127,10 @@ public sealed class Browser(HttpClient http)
         return ((int)response.StatusCode, text.Length > 0 && JsonSerializer.Deserialize<JsonElement>(text).TryGetProperty("code", out var code) ? code.GetString() : null);
     }
 
+    public async Task<T> PutAsync<T>(string path, object body) => await ReadAsync<T>(await SendAsync(path, JsonContent.Create(body), HttpMethod.Put));
+
+    public async Task DeleteAsync(string path) => await ReadAsync<JsonElement>(await SendAsync(path, null, HttpMethod.Delete));
+
     public async Task<Guid> UploadAsync(string name, byte[] file)
     {
         var state = await ReadAsync<JsonElement>(await SendAsync("/api/uploads?name=" + Uri.EscapeDataString(name), new ByteArrayContent(file)));
@@ -138,15 +145,15 @@ public sealed class Browser(HttpClient http)
         throw new TimeoutException("The upload was not read.");
     }
 
-    public async Task<HttpResponseMessage> SendAsync(string path, HttpContent content)
+    public async Task<HttpResponseMessage> SendAsync(string path, HttpContent? content, HttpMethod? method = null)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
+        using var request = new HttpRequestMessage(method ?? HttpMethod.Post, path) { Content = content };
         if (token.Length > 0) request.Headers.Add("X-Froe-Form", token);
         return await http.SendAsync(request);
     }
 
     /// <summary>What this person would post to sign every item of a package alike.</summary>
-    public async Task<object> SignOffAsync(Guid package, string seat, string verdict = "approve", Guid? key = null)
+    public async Task<object> SignOffAsync(Guid package, string seat, string verdict = "approve", Guid? key = null, Guid? absent = null, object[]? answers = null)
     {
         var view = await GetAsync<JsonElement>($"/api/packages/{package}");
         var grant = (await PostAsync<JsonElement>("/api/session/confirm", new { password = Office.Password })).GetProperty("grant").GetString();
@@ -156,6 +163,8 @@ public sealed class Browser(HttpClient http)
             grant,
             seat,
             remark = "seen",
+            @for = absent,
+            answers = answers ?? [],
             verdicts = view.GetProperty("items").EnumerateArray().Select(i => new { draft = i.GetProperty("draft").GetGuid(), sha256 = i.GetProperty("sha256").GetString(), verdict, reason = "" }).ToImmutableArray(),
         };
     }

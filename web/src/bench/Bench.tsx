@@ -1,3 +1,4 @@
+import { Formatted } from "../ui/Formatted";
 import { useQuery } from "@tanstack/react-query";
 import { ArrowUpRight, Cloud, Hand, Layers, Maximize, ScrollText, Signpost, ZoomIn, ZoomOut } from "lucide-react";
 import { Popover } from "radix-ui";
@@ -27,6 +28,7 @@ import { NotesPanel } from "./NotesPanel";
 import { Overlay } from "./Overlay";
 import { RoundLine } from "./RoundLine";
 import { stripOf } from "./strip";
+import { IntakeAnswers } from "./IntakeAnswers";
 import { SlipActs } from "./SlipActs";
 import { VerdictBar, type Choice } from "./VerdictBar";
 
@@ -401,10 +403,18 @@ function LoadedBench({ p }: { p: PackageView }) {
             {step && (
               <>
                 <h2 className="label">This step asks</h2>
-                <p className="mt-0.5 mb-3">{step.instruction}</p>
+                <div className="mt-0.5 mb-3">
+                  <Formatted text={step.instruction} />
+                </div>
               </>
             )}
+            {mine && mine.person !== me.id && (
+              <p className="mb-2 border-l-[3px] border-ochre pl-2.5">
+                You sign for {people.get(mine.person)?.name}, who is away. The ledger says so.
+              </p>
+            )}
             {!step && p.note && <p className="mb-3">{p.note}</p>}
+            <IntakeAnswers p={p} />
             <Strip state={stripOf(p)} me={me.id} people={people} />
           </div>
           <NotesPanel

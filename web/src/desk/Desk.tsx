@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
 import { stepsOf, type DeskView, type PackageRow, type PackageView, type Plan } from "../api/types";
+import { Formatted } from "../ui/Formatted";
 import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip, Strip } from "../ui/Strip";
@@ -194,7 +195,9 @@ function Aside({ id }: { id: string }) {
         {step && (
           <>
             <h3 className="label mt-4">What this step asks of you</h3>
-            <p className="mt-1">{step.instruction}</p>
+            <div className="mt-1">
+              <Formatted text={step.instruction} />
+            </div>
           </>
         )}
         {p.note && (

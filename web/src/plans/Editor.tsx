@@ -222,7 +222,9 @@ function Open({ draft }: { draft: PlanDraft }) {
           disabled={stops > 0 || (!isDraft && edition > 0 && saving === "saved")}
           onClick={() => void publish()}
         >
-          Publish edition {edition + 1}
+          {!isDraft && edition > 0 && saving === "saved"
+            ? `Edition ${edition} is published`
+            : `Publish edition ${edition + 1}`}
         </Button>
       </PlaceBar>
       <main className="flex min-h-0 flex-1">

@@ -5,7 +5,7 @@ const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric",
 const dayOf = (iso: string) => day.format(new Date(iso));
 
 /** A forecast along a line of days: solid bars by the times allowed, thin lines to where nine runs in ten end. */
-export function ForecastBars({ preview }: { preview: Preview }) {
+export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels?: number }) {
   const { forecast } = preview;
   if (!forecast)
     return <p className="text-soft">A forecast needs a plan that can be sent. Mend what the check found first.</p>;
@@ -17,7 +17,7 @@ export function ForecastBars({ preview }: { preview: Preview }) {
   );
   const days = Math.max(3, Math.ceil((last - from) / 86_400_000) + 1);
   const at = (iso: string) => ((new Date(iso).getTime() - from) / (days * 86_400_000)) * 100;
-  const every = Math.ceil(days / 9);
+  const every = Math.ceil(days / labels);
   return (
     <figure>
       <figcaption className="mb-2 flex flex-wrap items-baseline gap-x-3">

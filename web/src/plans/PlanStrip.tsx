@@ -33,7 +33,7 @@ export function PlanStrip(props: Shared & { onAddFirst: () => void }) {
         <button
           type="button"
           aria-pressed={picked === "closing"}
-          className={`hatched flex w-[150px] shrink-0 flex-col border-l border-ink p-2.5 text-left ${picked === "closing" ? "z-10 outline-2 -outline-offset-2 outline-spruce" : ""}`}
+          className={`hatched flex w-[128px] shrink-0 flex-col border-l border-ink p-2.5 text-left ${picked === "closing" ? "z-10 outline-2 -outline-offset-2 outline-spruce" : ""}`}
           onClick={() => onPick("closing")}
         >
           <span className="label">Closing</span>
@@ -54,13 +54,13 @@ function Cells({ block, ...shared }: { block: Block } & Shared) {
   if (block.block === "step") return <StepCell step={block} {...shared} />;
   const choice = block.block === "choice" ? block : null;
   return (
-    <div className="relative flex flex-1 border-l border-ink first:border-l-0">
+    <div className={`relative flex border-l border-ink first:border-l-0 ${choice ? "flex-[2]" : "flex-1"}`}>
       {choice && (
         <button
           type="button"
           data-cell={choice.key}
           aria-pressed={shared.picked === choice.key}
-          className={`hatched flex w-[112px] shrink-0 flex-col p-2.5 text-left ${shared.picked === choice.key ? "z-10 outline-2 -outline-offset-2 outline-spruce" : ""}`}
+          className={`hatched flex w-[100px] shrink-0 flex-col p-2.5 text-left ${shared.picked === choice.key ? "z-10 outline-2 -outline-offset-2 outline-spruce" : ""}`}
           onClick={() => shared.onPick(choice.key)}
         >
           <span className="label">Choice</span>
@@ -75,24 +75,26 @@ function Cells({ block, ...shared }: { block: Block } & Shared) {
           return (
             <div key={way?.key ?? i} className="flex flex-1 flex-col border-t border-ink first:border-t-0">
               {way && choice && (
-                <p className="flex items-baseline gap-2 border-b border-rule px-2.5 py-1 text-sm">
-                  <b className="font-semibold">{way.name}</b>
-                  <span className="min-w-0 flex-1 text-soft">
+                <div className="border-b border-rule px-2.5 py-1 text-sm">
+                  <p className="flex items-baseline justify-between gap-3">
+                    <b className="font-semibold">{way.name}</b>
+                    <button
+                      type="button"
+                      className="whitespace-nowrap underline"
+                      aria-label={`Add a step to the way ${way.name}`}
+                      onClick={() => shared.onAddToWay(choice.key, way.key)}
+                    >
+                      add step
+                    </button>
+                  </p>
+                  <p className="text-soft">
                     {i === choice.ways.length - 1
                       ? "in every other case"
                       : choice.pickedAt
-                        ? ""
+                        ? "when a signer picks it"
                         : `if ${shared.words[way.key] ?? "…"}`}
-                  </span>
-                  <button
-                    type="button"
-                    className="underline"
-                    aria-label={`Add a step to the way ${way.name}`}
-                    onClick={() => shared.onAddToWay(choice.key, way.key)}
-                  >
-                    add step
-                  </button>
-                </p>
+                  </p>
+                </div>
               )}
               <div className="flex flex-1">
                 {lane.blocks.map((b, k) => (
@@ -139,7 +141,7 @@ function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
 function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { step: Step } & Shared) {
   const told = (step.tells ?? []).length;
   return (
-    <div className="relative flex min-w-[176px] flex-1 border-l border-ink first:border-l-0">
+    <div className="relative flex min-w-[158px] flex-1 border-l border-ink first:border-l-0">
       <button
         type="button"
         data-cell={step.key}

@@ -14,6 +14,7 @@ import {
 } from "../api/types";
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
 import { IntakeForm } from "./IntakeForm";
+import { Formatted } from "../ui/Formatted";
 import { Button, Empty, Fault, Labelled, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
@@ -250,7 +251,7 @@ export function Send() {
             {strip && <Strip state={strip} me={me.id} people={people} />}
             {preview && (
               <div className="mt-4">
-                <ForecastBars preview={preview} />
+                <ForecastBars preview={preview} labels={3} />
                 <div className="mt-3">
                   <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} />
                 </div>
@@ -265,7 +266,9 @@ export function Send() {
                       {s.workingDays} working {s.workingDays === 1 ? "day" : "days"}
                     </span>
                   </div>
-                  <p className="text-soft">{s.instruction}</p>
+                  <div className="text-soft">
+                    <Formatted text={s.instruction} />
+                  </div>
                   {s.seats.map((seat) => {
                     const filled = strip.seats.find((x) => x.key === seat.key);
                     if (!filled) return null;
@@ -295,7 +298,7 @@ export function Send() {
                   ? "Give the package a title."
                   : preview?.refusal
                     ? preview.refusal
-                    : `${picked.length} ${picked.length === 1 ? "document" : "documents"}, as they are now, byte for byte.`}
+                    : `${picked.length === 1 ? "1 document, as it is" : `${picked.length} documents, as they are`} now, byte for byte.`}
             </p>
             <Button
               look="main"

@@ -1,0 +1,118 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test, type Page } from "@playwright/test";
+import type { Plan } from "../../web/src/api/types";
+import { stepsOf, workingDaysOf } from "../../web/src/api/types";
+import { addAfter, addBelow, cells, newChoice, newStep, patterns, remove, stepsBefore } from "../../web/src/plans/edit";
+import { as } from "./person";
+
+const plan = (): Plan => structuredClone(patterns()[2]!.plan);
+
+test.describe("changing a plan's tree", () => {
+  test("a step goes after, below and away again", () => {
+    const start = plan();
+    const step = newStep(start);
+    const beside = addBelow(start, "step-2", step);
+    expect(beside.root.blocks[1]!.block).toBe("parallel");
+    expect(cells(beside)).toEqual(["step-1", "step-2", step.key, "step-3"]);
+    const third = newStep(beside);
+    expect(cells(addBelow(beside, "step-2", third))).toEqual(["step-1", "step-2", third.key, step.key, "step-3"]);
+    // A branch left alone is a row again: the plan is as it was.
+    expect(remove(beside, step.key)).toEqual(start);
+    expect(cells(addAfter(start, "step-1", step))).toEqual(["step-1", step.key, "step-2", "step-3"]);
+    expect(workingDaysOf(beside)).toBe(6);
+  });
+
+  test("only steps that are surely passed can be referred to", () => {
+    const start = plan();
+    const choice = newChoice(start);
+    const chosen = addAfter(start, "step-1", choice);
+    const inside = stepsOf({ ...start, root: { blocks: [choice] } })[0]!.key;
+    expect(stepsBefore(chosen, inside).map((s) => s.key)).toEqual(["step-1"]);
+    expect(stepsBefore(chosen, "step-3").map((s) => s.key)).toEqual(["step-1", "step-2"]);
+  });
+});
+
+async function check(page: Page, where: string) {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${where}: ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+}
+
+test("a coordinator builds a plan with branches and a choice, mends what the check finds, and publishes it", async ({
+  browser,
+}) => {
+  test.setTimeout(120_000);
+  const koa = await as(browser, "Koa Whitlock");
+  await koa.getByRole("link", { name: "Plans" }).click();
+  await koa.getByRole("button", { name: "New plan" }).click();
+  await koa.getByRole("button", { name: /^Two steps/ }).click();
+  const stall = koa.getByRole("region", { name: "What would stall it" });
+  await expect(stall).toContainText("Nobody is named for seat “Checker”");
+  await expect(koa.getByRole("button", { name: /Publish edition 1/ })).toBeDisabled();
+
+  // The first step by keyboard: picked, named, and given to a person.
+  await koa.getByRole("button", { name: /^Step 2 days Check/ }).click();
+  await koa.getByLabel("Name of the step").fill("Look");
+  await koa.getByLabel("Person").selectOption({ label: "Teodor Quill" });
+  await koa.getByRole("button", { name: /^Step 2 days Approve/ }).click();
+  await koa.getByLabel("Person").selectOption({ label: "Ruben Tashiro-Lowe" });
+  await expect(stall).toContainText("Nothing: every seat can be filled");
+
+  // A branch beside the first step, for two of a group; a choice after it; then one step back and forth.
+  const look = koa.getByRole("button", { name: /^Step 2 days Look/ });
+  await look.click();
+  await koa.keyboard.press("p");
+  await koa.getByLabel("Name of the step").fill("Inspect");
+  await koa.getByLabel("Filled by").selectOption("group");
+  await koa.getByLabel("Group", { exact: true }).selectOption({ label: "Quality (3)" });
+  await koa.getByLabel("How many sign").selectOption("2");
+  await koa.getByRole("button", { name: /^Step 2 days Look/ }).click();
+  await koa.keyboard.press("o");
+  await expect(koa.getByText("if the number of documents is more than 1", { exact: true })).toBeVisible();
+  const count = await koa.locator("[data-cell]").count();
+  await koa.getByRole("button", { name: "Undo" }).click();
+  await expect(koa.locator("[data-cell]")).toHaveCount(count - 2);
+  await koa.getByRole("button", { name: "Redo" }).click();
+  await expect(koa.locator("[data-cell]")).toHaveCount(count);
+  await expect(koa.getByText("through by", { exact: false })).toBeVisible();
+  await check(koa, "plan editor");
+
+  // Saved by itself: a reload shows the same plan. Then it is published and can be sent on.
+  await expect(koa.getByText("· saved")).toBeVisible();
+  await koa.reload();
+  await expect(koa.locator("[data-cell]")).toHaveCount(count);
+  await koa.getByRole("button", { name: "Publish edition 1" }).click();
+  await expect(koa.getByRole("button", { name: "Edition 1 is published" })).toBeVisible();
+  await koa.getByRole("link", { name: "Plans" }).first().click();
+  await check(koa, "plans");
+  const odalys = await as(browser, "Odalys Brandvold");
+  await odalys.goto("/send");
+  await odalys.getByRole("radio", { name: /^Two steps/ }).click();
+  await expect(odalys.getByRole("complementary", { name: "The route" })).toContainText("Teodor Quill");
+  await check(odalys, "send with a forecast");
+});
+
+test("a heavy part is forecast past the lifting crew, and the stall names who is away", async ({ browser }) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  await odalys.goto("/send");
+  await odalys.getByRole("radio", { name: /^Mount parts/ }).click();
+  const route = odalys.getByRole("complementary", { name: "The route" });
+  await odalys.getByLabel(/Lifted mass/).fill("3");
+  await expect(route).toContainText("not on this way");
+  await odalys.getByLabel(/Lifted mass/).fill("31");
+  await expect(route).not.toContainText("not on this way");
+  await expect(route).toContainText("2 of 3 are needed and 2 are away");
+  await expect(route).toContainText("Bettany Orr");
+});
+
+test("the monitor finds packages by standing, person and words", async ({ browser }) => {
+  const koa = await as(browser, "Koa Whitlock");
+  await koa.getByRole("link", { name: "Monitor" }).click();
+  await expect(koa.getByRole("link", { name: "Pier foundation, survey update" })).toBeVisible();
+  await check(koa, "monitor");
+  await koa.getByRole("radio", { name: "released" }).click();
+  await expect(koa.getByRole("link", { name: "Fork arm for welding" })).toBeVisible();
+  await expect(koa.getByRole("link", { name: "Pier foundation, survey update" })).toBeHidden();
+  await koa.getByRole("radio", { name: "all" }).click();
+  await koa.getByLabel("Search number or title").fill("no such package");
+  await expect(koa.getByText("No package fits")).toBeVisible();
+});
