@@ -4,6 +4,7 @@ var benches = new (string Name, string What, Func<Task> Run)[]
 {
     ("dxf", "DXF reader against dxf-parser in Node: speed and peak memory", DxfBench.RunAsync),
     ("sign-off", "durable sign-offs through HTTP against pgbench's inserts", SignOffBench.RunAsync),
+    ("routing", "the routing engine: decisions a second, and a forecast of 10,000 runs", RoutingBench.RunAsync),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
 };
 if (args is ["--list"])

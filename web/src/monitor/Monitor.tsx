@@ -60,48 +60,53 @@ export function Monitor() {
           onChange={(e) => setSearch(e.target.value)}
         />
       </PlaceBar>
-      <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">
-        <div role="radiogroup" aria-label="Standing" className="flex border border-ink">
-          {standings.map(([value, words]) => (
-            <button
-              key={value}
-              type="button"
-              role="radio"
-              aria-checked={standing === value}
-              className={`border-l border-ink px-3 py-1 first:border-l-0 ${standing === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
-              onClick={() => setStanding(value)}
-            >
-              {words}
-            </button>
-          ))}
-        </div>
-        <select className="field !w-52" aria-label="Plan" value={plan} onChange={(e) => setPlan(e.target.value)}>
-          <option value="">every plan</option>
-          {plans?.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </select>
-        <select className="field !w-52" aria-label="Person" value={person} onChange={(e) => setPerson(e.target.value)}>
-          <option value="">everyone</option>
-          {[...people.values()].map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </select>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="h-4 w-4 accent-spruce"
-            checked={late}
-            onChange={(e) => setLate(e.target.checked)}
-          />
-          only what is late
-        </label>
-      </div>
       <main className="flex-1 overflow-y-auto">
+        <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">
+          <div role="radiogroup" aria-label="Standing" className="flex border border-ink">
+            {standings.map(([value, words]) => (
+              <button
+                key={value}
+                type="button"
+                role="radio"
+                aria-checked={standing === value}
+                className={`border-l border-ink px-3 py-1 first:border-l-0 ${standing === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
+                onClick={() => setStanding(value)}
+              >
+                {words}
+              </button>
+            ))}
+          </div>
+          <select className="field !w-52" aria-label="Plan" value={plan} onChange={(e) => setPlan(e.target.value)}>
+            <option value="">every plan</option>
+            {plans?.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+          <select
+            className="field !w-52"
+            aria-label="Person"
+            value={person}
+            onChange={(e) => setPerson(e.target.value)}
+          >
+            <option value="">everyone</option>
+            {[...people.values()].map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="h-4 w-4 accent-spruce"
+              checked={late}
+              onChange={(e) => setLate(e.target.checked)}
+            />
+            only what is late
+          </label>
+        </div>
         {data && rows.length === 0 && (
           <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>
         )}

@@ -110,8 +110,14 @@ function Open({ draft }: { draft: PlanDraft }) {
 
   const pick = useCallback((key: string | null) => {
     setPicked(key);
-    if (key && key !== "closing") document.querySelector<HTMLElement>(`[data-cell="${key}"]`)?.focus();
+    if (key) document.querySelector<HTMLElement>(`[data-cell="${key}"]`)?.focus();
   }, []);
+
+  // The keyboard's focus follows the cell that is picked, so that the next key goes to it.
+  useEffect(() => {
+    if (picked && document.activeElement?.hasAttribute("data-cell"))
+      document.querySelector<HTMLElement>(`[data-cell="${picked}"]`)?.focus();
+  }, [picked]);
 
   const publish = async () => {
     if (saving !== "saved" && !(await save())) return;

@@ -45,7 +45,9 @@ export function Plans() {
             const steps = stepsOf(plan);
             return (
               <li key={row.id} className="flex items-center gap-4 border-b border-rule px-6 py-3">
-                <MiniStrip state={{ plan, seats: [], open: [], passed: [], released: false }} />
+                <span aria-hidden>
+                  <MiniStrip state={{ plan, seats: [], open: [], passed: [], released: false }} />
+                </span>
                 <div className="min-w-0 flex-1">
                   <p className="flex items-baseline gap-3">
                     {me.canCoordinate ? (
@@ -84,7 +86,9 @@ export function Plans() {
                 className="flex w-full items-center gap-4 border border-rule p-3 text-left hover:bg-white"
                 onClick={() => void make(p.plan)}
               >
-                <MiniStrip state={{ plan: p.plan, seats: [], open: [], passed: [], released: false }} />
+                <span aria-hidden>
+                  <MiniStrip state={{ plan: p.plan, seats: [], open: [], passed: [], released: false }} />
+                </span>
                 <span>
                   <b className="block font-semibold">{p.name}</b>
                   <span className="text-soft">{p.what}</span>
