@@ -40,7 +40,7 @@ async function check(page: Page, where: string) {
 test("a coordinator builds a plan with branches and a choice, mends what the check finds, and publishes it", async ({
   browser,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const koa = await as(browser, "Koa Whitlock");
   await koa.getByRole("link", { name: "Plans" }).click();
   await koa.getByRole("button", { name: "New plan" }).click();

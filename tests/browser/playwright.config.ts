@@ -7,7 +7,7 @@ export const mailPage = "http://127.0.0.1:5493";
 export default defineConfig({
   testDir: ".",
   workers: 1,
-  timeout: 90_000,
+  timeout: 240_000,
   expect: { timeout: 15_000 },
   reporter: "list",
   use: {

@@ -15,7 +15,7 @@ function rows(sql: string): string[] {
 }
 
 test("a drawing goes from its sending through a return to its release", async ({ browser }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   const title = "Retainer ring, trial";
   const odalys = await as(browser, "Odalys Brandvold");
 
