@@ -60,5 +60,6 @@ public sealed class People(Database database)
     }
 
     private static Person Row(Npgsql.NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.GetBoolean(8)) { CanCoordinate = r.GetBoolean(9) };
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.GetBoolean(8))
+    { CanCoordinate = r.GetBoolean(9) };
 }

@@ -15,7 +15,11 @@ public class RoutingTests(Office office)
 
     private static Dictionary<string, object?> Step(string key, object holder, object? more = null) => new()
     {
-        ["block"] = "step", ["key"] = key, ["name"] = key, ["instruction"] = "Look.", ["workingDays"] = 1,
+        ["block"] = "step",
+        ["key"] = key,
+        ["name"] = key,
+        ["instruction"] = "Look.",
+        ["workingDays"] = 1,
         ["seats"] = new[] { new { key = key + "-seat", role = key, holder } },
         ["checkpoints"] = more ?? Array.Empty<object>(),
     };
