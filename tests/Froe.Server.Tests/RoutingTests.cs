@@ -65,6 +65,8 @@ public class RoutingTests(Office office)
     {
         var (coordinator, author, checker, lead) = (await office.AsAsync("coordinator"), await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"));
         Assert.Equal((403, "not-allowed"), await author.RefusedAsync("/api/plans", Branching("Not theirs")));
+        var guest = await office.AsAsync("guest");
+        foreach (var closed in new[] { "/api/plans", "/api/absences", "/api/packages" }) Assert.Equal(System.Net.HttpStatusCode.Forbidden, await guest.StatusAsync(closed));
         var plan = await PublishedAsync(coordinator, "Branching");
 
         // A draft saved from a page that is out of date is refused; an edition is never changed by a draft.
@@ -119,6 +121,11 @@ public class RoutingTests(Office office)
         var acts = $"/api/packages/{package}/acts";
         Assert.Equal((422, "missing-reason"), await checker.RefusedAsync(acts, new { kind = "handOver", reason = " ", seat = "check", to = office.Ids["lead"] }));
         Assert.Equal((409, "not-coordinator"), await lead.RefusedAsync(acts, new { kind = "stop", reason = "No." }));
+        Assert.Equal((404, "not-found"), await checker.RefusedAsync(acts, new { kind = "handOver", reason = "To nobody.", seat = "check", to = Guid.NewGuid() }));
+        // A seat whose step is not open yet changes hands too, and whoever takes it hears of it at once.
+        await lead.PostAsync<JsonElement>(acts, new { kind = "handOver", reason = "For a week.", seat = "lead", to = office.Ids["bystander"] });
+        Assert.StartsWith("You hold a seat", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["bystander"]), StringComparison.Ordinal);
+        await coordinator.PostAsync<JsonElement>(acts, new { kind = "handOver", reason = "Back again.", seat = "lead", from = office.Ids["bystander"], to = office.Ids["lead"] });
         await checker.PostAsync<JsonElement>(acts, new { kind = "handOver", reason = "Fair this week.", seat = "check", to = office.Ids["lead"] });
         Assert.Equal(office.Ids["lead"], await OneAsync<Guid>("SELECT person_id FROM awaited WHERE package_id = $1", package));
         Assert.Equal((409, "not-your-seat"), await checker.RefusedAsync($"/api/packages/{package}/sign-offs", await checker.SignOffAsync(package, "check")));

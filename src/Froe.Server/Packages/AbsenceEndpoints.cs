@@ -19,8 +19,9 @@ internal static class AbsenceEndpoints
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/absences", async (Database database, CancellationToken stop) => (await database.ListAsync(
-            "SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
+        api.MapGet("/absences", async (Who who, Database database, CancellationToken stop) => who.IsGuest
+            ? throw Refused.Forbidden("Guests do not see who is away.")
+            : (await database.ListAsync("SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
         api.MapPost("/absences", Add);
         api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
         {
@@ -31,6 +32,7 @@ internal static class AbsenceEndpoints
 
     private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, CancellationToken stop)
     {
+        if (who.IsGuest) throw Refused.Forbidden("Guests enter no absences.");
         if (wanted.Person != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator enters an absence for somebody else.");
         if (wanted.To <= wanted.From) throw Refused.Invalid("bad-dates", "The day back must come after the first day away.");
         if (wanted.Deputy == wanted.Person) throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");

@@ -46,6 +46,8 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+        var named = (wanted.People ?? []).Concat(wanted.To is { } to ? [to] : []).Distinct().ToArray();
+        if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1)", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
         var command = await CommandAsync(act, who, held, wanted, stop);
         var context = new SlipContext(groups, held.Requests) { MayCoordinate = who.CanCoordinate };
         var decision = SlipRules.Decide(held.Slip, command, context);

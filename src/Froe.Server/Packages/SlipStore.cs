@@ -130,6 +130,9 @@ public sealed class SlipStore(Schedules schedules)
                 break;
             case SeatHandedOver over:
                 act.Tell(new Message(over.From, $"Your seat in {change.Number} was handed over: {change.Title}", change.Reason, link));
+                // Where the step is open already, they are told that it waits for them.
+                if (!slip.Open.Contains(slip.StepOf(over.Seat).Key))
+                    act.Tell(new Message(over.To, $"You hold a seat in {change.Number} now: {change.Title}", $"Step “{slip.StepOf(over.Seat).Name}” is not open yet. {change.Reason}", link));
                 break;
             case PackageReleased released:
                 await ReleaseAsync(act, change, released, stop);

@@ -122,7 +122,13 @@ public sealed class Planning(Database database, People people, Sending sending, 
     }
 
     /// <summary>Checks a plan as it stands in the editor.</summary>
-    public async Task<PlanProof> CheckAsync(Plan plan, CancellationToken stop) => Prove(plan, await GroupsAsync(stop));
+    public async Task<PlanProof> CheckAsync(Who who, Plan plan, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
+        DemandSize(plan);
+        return Prove(plan, await GroupsAsync(stop));
+    }
 
     /// <summary>What would happen if documents were sent along a plan now.</summary>
     public async Task<Preview> PreviewAsync(Who who, PreviewRequest wanted, CancellationToken stop)
@@ -132,6 +138,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
         var plan = wanted.Plan ?? (await database.FirstAsync(
             "SELECT e.body::text FROM plan p JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1", r => SlipStore.ReadPlan(r.GetString(0)), [wanted.PlanId ?? Guid.Empty], stop))
             ?? throw Refused.Missing("plan");
+        DemandSize(plan);
         var groups = await GroupsAsync(stop);
         var proof = Prove(plan, groups);
         var now = clock.GetUtcNow();
@@ -168,6 +175,12 @@ public sealed class Planning(Database database, People people, Sending sending, 
         ArgumentNullException.ThrowIfNull(plan);
         if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
         if (string.IsNullOrWhiteSpace(plan.Name) || plan.Name.Length > 120) throw Refused.Invalid("bad-name", "Give the plan a name of at most 120 characters.");
+        DemandSize(plan);
+    }
+
+    /// <summary>Proving and forecasting cost more than a plan's length, so its length is bounded wherever one arrives.</summary>
+    private static void DemandSize(Plan plan)
+    {
         if (plan.Blocks().Take(1001).Count() > 1000 || plan.Form.Length > 200) throw Refused.Invalid("plan-too-large", "A plan may have 1,000 cells and 200 form fields.");
     }
 
