@@ -21,13 +21,14 @@ internal sealed class NaiveRouting
         public int Order;
     }
 
-    private sealed record Sig(string Seat, Guid Who, Guid Holder, List<(Guid Document, string Hash, bool Returned)> Says, List<WayPick> Picks);
+    private sealed record Sig(string Seat, Guid Who, Guid Holder, List<(Guid Document, string Hash, bool Returned, bool Noted)> Says, List<WayPick> Picks);
 
     private Plan plan = new("", "", new Sequence([]));
     private List<Cell> cells = [];
     private Dictionary<string, string> way = [];
     private List<Sig> signatures = [];
     private List<Sig> carried = [];
+    private List<(string Seat, Guid Who, Guid Document)> answered = [];
     private Dictionary<string, (List<Guid> People, int Needed, bool Skipped)> seats = [];
     private HashSet<string> passed = [];
     private HashSet<string> open = [];
@@ -39,10 +40,10 @@ internal sealed class NaiveRouting
     public string Standing { get; private set; } = "Unsent";
 
     public string Summary() =>
-        $"{Standing} round {round} open [{string.Join(' ', open.Order())}] passed [{string.Join(' ', passed.Order())}] signed [{string.Join(' ', signatures.Select(s => $"{s.Seat}:{s.Who}:{s.Holder}").Order())}] ways [{string.Join(' ', way.Select(w => w.Key + w.Value).Order())}]";
+        $"{Standing} round {round} open [{string.Join(' ', open.Order())}] passed [{string.Join(' ', passed.Order())}] signed [{string.Join(' ', signatures.Select(s => $"{s.Seat}:{s.Who}:{s.Holder}").Order())}] ways [{string.Join(' ', way.Select(w => w.Key + w.Value).Order())}] items [{string.Join(' ', items.Select(i => i.Draft))}]";
 
     public static string Summary(Slip s) =>
-        $"{s.Standing} round {s.Round} open [{string.Join(' ', s.Open.Order())}] passed [{string.Join(' ', s.Passed.Order())}] signed [{string.Join(' ', s.Signatures.Select(x => $"{x.Seat}:{x.Person}:{x.Holder}").Order())}] ways [{string.Join(' ', s.Taken.Select(w => w.Choice + w.Way).Order())}]";
+        $"{s.Standing} round {s.Round} open [{string.Join(' ', s.Open.Order())}] passed [{string.Join(' ', s.Passed.Order())}] signed [{string.Join(' ', s.Signatures.Select(x => $"{x.Seat}:{x.Person}:{x.Holder}").Order())}] ways [{string.Join(' ', s.Taken.Select(w => w.Choice + w.Way).Order())}] items [{string.Join(' ', s.Items.Select(i => i.Draft))}]";
 
     /// <summary>Does a command that the engine accepted; false when it would have refused.</summary>
     public bool Do(SlipCommand command, SlipContext context)
@@ -55,7 +56,7 @@ internal sealed class NaiveRouting
                 foreach (var (st, se) in c.Plan.Seats()) seats[se.Key] = Fill(st, se, c.Person);
                 break;
             case SignOff c when signatures.Find(s => s.Seat == c.Seat && s.Who == c.Person && s.Holder == (c.For ?? c.Person)) is { } given:
-                return c.Verdicts.All(v => given.Says.Exists(x => x.Hash == v.Sha256 && x.Returned == (v.Verdict == Verdict.ReturnForChanges)));
+                return c.Verdicts.All(v => given.Says.Exists(x => x.Hash == v.Sha256 && x.Returned == (v.Verdict == Verdict.ReturnForChanges) && x.Noted == (v.Verdict == Verdict.ApproveAsNoted)));
             case SignOff c when Standing == "Running":
                 var holder = c.For ?? c.Person;
                 if (!seats.TryGetValue(c.Seat, out var at) || !at.People.Contains(holder) || (c.For is { } f && (!context.Deputies.TryGetValue(f, out var d) || d != c.Person))) return false;
@@ -69,7 +70,7 @@ internal sealed class NaiveRouting
                 var returns = c.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges);
                 foreach (var cell in cells.Where(x => x.Choice?.PickedAt == step.Key))
                     if (!returns && !c.Picks.Any(p => p.Choice == cell.Key) && !signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Exists(p => p.Choice == cell.Key))) return false;
-                var mine = new Sig(c.Seat, c.Person, holder, [.. keeps, .. c.Verdicts.Select(v => (items.Find(i => i.Draft == v.Draft)!.Document, v.Sha256, v.Verdict == Verdict.ReturnForChanges))], [.. c.Picks]);
+                var mine = new Sig(c.Seat, c.Person, holder, [.. keeps, .. c.Verdicts.Select(v => (items.Find(i => i.Draft == v.Draft)!.Document, v.Sha256, v.Verdict == Verdict.ReturnForChanges, v.Verdict == Verdict.ApproveAsNoted))], [.. c.Picks]);
                 signatures.Add(mine);
                 if (!Fillable(step))
                 {
@@ -80,7 +81,14 @@ internal sealed class NaiveRouting
             case TakeBack c when Standing == "Running":
                 if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Person) || !open.Contains(StepOf(c.Seat).Key)) return false;
                 signatures.RemoveAll(s => s.Seat == c.Seat && s.Who == c.Person);
+                Forget();
                 return true;
+            case AnswerNoted c when Standing == "Running" && c.Person == originator:
+                // A signature that stands may name an earlier draft; a draft's first number is its document's.
+                var about = signatures.SelectMany(s => s.Says).Select(x => x.Document).FirstOrDefault(d => d.ToByteArray()[0] == c.Draft.ToByteArray()[0]);
+                if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Signer && s.Says.Exists(x => x.Noted && x.Document == about))) return false;
+                answered.Add((c.Seat, c.Signer, about));
+                break;
             case SendAgain c when Standing == "Returned" && c.Person == originator:
                 var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
                 if (c.Items.Any(i => bad.Contains(i.Document) && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256))) return false;
@@ -198,7 +206,7 @@ internal sealed class NaiveRouting
             if (Anybody()) return;
             GoBack();
         }
-        else if (cells.TrueForAll(c => Done(c.Key))) (Standing, open) = ("Released", []);
+        else if (cells.TrueForAll(c => Done(c.Key)) && !(plan.HoldsNoted && signatures.Exists(s => s.Says.Exists(x => x.Noted && !answered.Contains((s.Seat, s.Who, x.Document)))))) (Standing, open) = ("Released", []);
     }
 
     private bool Anybody() => open.Any(k => cells.Find(c => c.Key == k)!.Step is { } step && step.Seats.Any(s => !Settled(s.Key) && seats[s.Key].People.Any(p => Free(step, s.Key, p))));
@@ -226,6 +234,18 @@ internal sealed class NaiveRouting
     private void GoBack()
     {
         var from = signatures.Where(Returned).Select(s => StepOf(s.Seat)).ToList();
+        var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
+        if (plan.ItemByItem && items.Exists(i => !bad.Contains(i.Document)))
+        {
+            items.RemoveAll(i => bad.Contains(i.Document));
+            foreach (var list in new[] { signatures, carried })
+            {
+                list.ForEach(s => s.Says.RemoveAll(x => bad.Contains(x.Document)));
+                list.RemoveAll(s => s.Says.Count == 0);
+            }
+            Settle();
+            return;
+        }
         if (from.Exists(s => s.ReturnsTo is null))
         {
             (Standing, open) = ("Returned", []);
@@ -242,6 +262,7 @@ internal sealed class NaiveRouting
             passed.Remove(key);
             way.Remove(key);
         }
+        Forget();
         Settle();
 
         bool First(string key) => to.Contains(key) && !to.Any(t => cells.Find(c => c.Key == key)!.Before.Contains(t));
@@ -266,7 +287,11 @@ internal sealed class NaiveRouting
         }
         (signatures, items, round, Standing) = (kept, [.. c.Items], round + 1, "Running");
         (open, passed, way) = ([], [], []);
+        Forget();
     }
+
+    /// <summary>An answer to what a signature noted goes with the signature.</summary>
+    private void Forget() => answered.RemoveAll(a => !signatures.Exists(s => s.Seat == a.Seat && s.Who == a.Who));
 
     // ---- seats ----
 

@@ -40,7 +40,7 @@ internal static class RandomRouting
             // Numbers stand for "the so-many-th step that surely comes before", set when the keys are given.
             ReturnsTo = back < 2 ? back.ToString(CultureInfo.InvariantCulture) : null,
         });
-        return Blocks(2).Array[1, 4].Select(b => Keyed(new Plan("Plan", "", new Sequence([.. b])) { Form = Form }));
+        return Gen.Select(Blocks(2).Array[1, 4], Gen.Int[0, 3], (b, rules) => Keyed(new Plan("Plan", "", new Sequence([.. b])) { Form = Form, ItemByItem = rules % 2 == 1, HoldsNoted = rules > 1 }));
 
         Gen<Block> Blocks(int depth) => depth == 0 ? step : Gen.Frequency(
             (4, step),
@@ -78,7 +78,7 @@ internal static class RandomRouting
         {
             Step s => s with
             {
-                ReturnsTo = s.ReturnsTo is { } to ? Earlier(s.Key, to, false) : null,
+                ReturnsTo = s.ReturnsTo is { } to && !plan.ItemByItem ? Earlier(s.Key, to, false) : null,
                 OneSeatEach = s.OneSeatEach && !s.Seats.Any(x => x.Holder is SignerOfHolder),
                 BarsOriginator = s.BarsOriginator && s.Seats.All(x => x.Holder is GroupHolder),
                 Seats = [.. s.Seats.Select(x => x.Holder is SignerOfHolder of ? x with { Holder = Earlier(s.Key, of.Step, true) is { } key ? new SignerOfHolder(key) : new OriginatorHolder() } : x)],
@@ -98,6 +98,10 @@ internal static class RandomRouting
     public static ImmutableArray<SlipItem> Items(int count, int round) =>
         [.. Enumerable.Range(0, count).Select(i => new SlipItem(new Guid(i, 1, 0, new byte[8]), new Guid(i, 2, (short)(i == 0 ? round : 1), new byte[8]), Hash(i == 0 ? round * 100 : i)))];
 
+    /// <summary>The items of a slip for its next round: the first of them changes.</summary>
+    public static ImmutableArray<SlipItem> Again(Slip slip, int round) =>
+        [.. slip.Items.Select((i, n) => n > 0 ? i : i with { Draft = new Guid(BitConverter.ToInt32(i.Document.ToByteArray()), 2, (short)round, new byte[8]), Sha256 = Hash((round * 100) + BitConverter.ToInt32(i.Document.ToByteArray())) })];
+
     public static Send Sending((Plan Plan, int Mass, int Items, int[] Moves) run) => new(People[0], run.Plan, Items(run.Items, 1))
     {
         Facts = new(
@@ -108,7 +112,6 @@ internal static class RandomRouting
     /// <summary>The command a number stands for, given where the slip is: mostly sensible, sometimes anything.</summary>
     public static (SlipCommand Command, SlipContext Context) Move(Slip slip, int move)
     {
-        var items = slip.Items.Length;
         var who = People[move % 6];
         var seats = slip.Plan.Seats().ToList();
         var seat = seats[move / 6 % seats.Count].Seat.Key;
@@ -125,13 +128,15 @@ internal static class RandomRouting
             case 6 when move % 5 == 0: return (new Recall(People[0]), context);
             case 7: return (new Amend(who, Inserted(slip.Plan, move)), context);
         }
-        if (slip.Standing == SlipStanding.Returned) return (new SendAgain(People[move % 9 == 0 ? 1 : 0], Items(items, slip.Round + (move % 8 == 0 ? 0 : 1))), context);
+        if (slip.Standing == SlipStanding.Returned) return (new SendAgain(People[move % 9 == 0 ? 1 : 0], Again(slip, slip.Round + (move % 8 == 0 ? 0 : 1))), context);
+        if ((slip.IsHeld || kind == 8) && slip.UnansweredNoted().ToList() is [var noted, ..])
+            return (new AnswerNoted(People[move % 7 == 0 ? 1 : 0], noted.Signature.Seat, noted.Signature.Person, noted.Verdict.Draft, "Seen."), context);
         var awaited = slip.Awaited().ToList();
         Guid? absent = null;
         if (kind > 12 && awaited.Count > 0) (seat, who) = (awaited[move / 11 % awaited.Count].Seat.Key, awaited[move / 11 % awaited.Count].Person);
         if (Deputies.TryGetValue(who, out var deputy) && move % 2 == 0) (absent, who) = (who, deputy);
         var returns = move / 13 % 6 == 0;
-        var judged = slip.ToJudge(seat, absent ?? who).Select(x => new ItemVerdict(x.Draft, move % 53 == 0 ? Hash(7) : x.Sha256, returns && x.Document == slip.Items[0].Document ? Verdict.ReturnForChanges : Verdict.Approve, "")).ToImmutableArray();
+        var judged = slip.ToJudge(seat, absent ?? who).Select(x => new ItemVerdict(x.Draft, move % 53 == 0 ? Hash(7) : x.Sha256, returns && x.Document == slip.Items[0].Document ? Verdict.ReturnForChanges : move % 5 == 0 ? Verdict.ApproveAsNoted : Verdict.Approve, "Noted.")).ToImmutableArray();
         var requests = judged.Any(v => v.Verdict == Verdict.ReturnForChanges) ? new[] { new OpenRequest(1, slip.Items[0].Document, slip.Round, who, true) } : [];
         return (new SignOff(who, seat, judged)
         {

@@ -32,13 +32,14 @@ public class RoutingProperties
     }
 
     /// <summary>Signs whatever is awaited until the package is released.</summary>
-    private static Slip Finish(Slip slip, int items, List<SlipEvent> log)
+    private static Slip Finish(Slip slip, List<SlipEvent> log)
     {
         for (var guard = 0; slip.Standing is SlipStanding.Running or SlipStanding.Returned; guard++)
         {
             Assert.True(guard < 500, "the slip did not finish");
             var decisions = slip.Standing == SlipStanding.Returned
-                ? [Try(new SendAgain(slip.Originator, Items(items, slip.Round + 1000 + guard)))]
+                ? [Try(new SendAgain(slip.Originator, Again(slip, slip.Round + 1000 + guard)))]
+                : slip.IsHeld ? [.. slip.UnansweredNoted().Select(n => Try(new AnswerNoted(slip.Originator, n.Signature.Seat, n.Signature.Person, n.Verdict.Draft, "Seen.")))]
                 : slip.Awaited().Select(a => Try(new SignOff(a.Person, a.Seat.Key, [.. slip.ToJudge(a.Seat.Key, a.Person).Select(i => new ItemVerdict(i.Draft, i.Sha256, Verdict.Approve, ""))])
                 {
                     Picks = [.. slip.Plan.Choices().Where(c => c.PickedAt == a.Step.Key).Select(c => new WayPick(c.Key, c.Ways[0].Key))],
@@ -57,7 +58,7 @@ public class RoutingProperties
     public void NeverReleasedWithoutEveryNeededSignatureOnTheVeryBytesReleased() => GenRun.Sample(run =>
     {
         var (slip, log) = Run(run);
-        slip = Finish(slip, run.Items, log);
+        slip = Finish(slip, log);
         if (slip.Standing != SlipStanding.Released) return;
         var released = log.OfType<PackageReleased>().Single().Items;
         // Which signatures may stand for an earlier draft: none unless a step with that rule returned.
@@ -74,6 +75,9 @@ public class RoutingProperties
                 if (step.BarsOriginator) Assert.DoesNotContain(signed, s => s.Person == slip.Originator);
                 if (step.OneSeatEach) Assert.DoesNotContain(signed, s => step.Seats.Any(o => o.Key != seat.Key && slip.SignaturesIn(o.Key).Any(x => x.Person == s.Person)));
             }
+        // Item by item, what was sent back is not among what is released; and what holds the release was answered.
+        Assert.Empty(log.OfType<ItemsSplitOff>().SelectMany(e => e.Items).Select(i => i.Document).Intersect(released.Select(i => i.Document)));
+        if (run.Plan.HoldsNoted) Assert.Empty(slip.UnansweredNoted());
         // Every way taken was gone to its end, every step outside the ways not taken has passed.
         foreach (var step in slip.Plan.Steps().Where(s => !slip.Passed.Contains(s.Key)))
             Assert.Contains(PlanShape.PathTo(slip.Plan, step.Key)!, p => p.Parent is Choice c && slip.WayOf(c) != c.Ways[p.Index]);
@@ -114,8 +118,32 @@ public class RoutingProperties
     public void FromEveryReachableStateSomeSequenceFinishes() => GenRun.Sample(run =>
     {
         var (slip, log) = Run(run);
-        Finish(slip, run.Items, log);
+        Finish(slip, log);
     }, iter: 2000);
+
+    /// <summary>Item by item, no item is lost: each is in the package, or in the one split off with the verdict that sent it back.</summary>
+    [Fact]
+    public void WhatIsSplitOffCarriesItsVerdictsAndCanBeSentAgain() => GenRun.Sample(
+        run => Run(run, (slip, _, _, decision) =>
+        {
+            var at = slip;
+            foreach (var happened in decision.Events)
+            {
+                if (happened is ItemsSplitOff split)
+                {
+                    var off = SlipRules.SplitOff(at, split.Items);
+                    var stays = SlipRules.Evolve(at, split);
+                    Assert.Equal(at.Items.ToHashSet(), [.. off.Items, .. stays.Items]);
+                    Assert.NotEmpty(stays.Items);
+                    Assert.All(off.Items, i => Assert.Contains(off.Signatures, s => s.Verdicts.Any(v => v.Draft == i.Draft && v.Verdict == Verdict.ReturnForChanges)));
+                    Assert.DoesNotContain(stays.Signatures, s => s.Returns);
+                    Assert.All(stays.Signatures, s => Assert.All(s.Verdicts, v => Assert.NotNull(stays.ItemOf(v.Draft))));
+                    // Its originator answers it as any other returned package.
+                    Assert.True(SlipRules.Decide(off, new SendAgain(off.Originator, [.. off.Items.Select((x, n) => x with { Draft = new Guid(n, 9, 0, new byte[8]), Sha256 = Hash(900 + n) })]), new SlipContext(Groups, [])) is { IsRefused: false });
+                }
+                at = SlipRules.Evolve(at, happened);
+            }
+        }), iter: 2000);
 
     [Fact]
     public void NoStepOpensBeforeTheOneBeforeItHasPassed() => GenRun.Sample(run =>

@@ -85,6 +85,23 @@ public sealed class WorkingTime
         return new DateTimeOffset(time <= TimeSpan.Zero ? from.UtcTicks : Math.Max(at, from.UtcTicks), TimeSpan.Zero);
     }
 
+    /// <summary>The latest instant from which so much working time goes by until <paramref name="to"/>; no earlier than the first day laid out.</summary>
+    public DateTimeOffset Back(DateTimeOffset to, TimeSpan time)
+    {
+        if (starts.Length == 0) return to - time;
+        var wanted = Elapsed(to.UtcTicks) - time.Ticks;
+        // The last stretch that begins before it: a day before Monday morning's end is Friday, not Saturday.
+        var low = 0;
+        var high = starts.Length - 1;
+        while (low < high)
+        {
+            var middle = (low + high + 1) / 2;
+            if (before[middle] <= wanted) low = middle;
+            else high = middle - 1;
+        }
+        return new DateTimeOffset(Math.Min(to.UtcTicks, Math.Max(starts[0], Math.Min(ends[low], starts[low] + (wanted - before[low])))), TimeSpan.Zero);
+    }
+
     /// <summary>Working time between two instants; negative when the second is earlier.</summary>
     public TimeSpan Between(DateTimeOffset from, DateTimeOffset to) => TimeSpan.FromTicks(Elapsed(to.UtcTicks) - Elapsed(from.UtcTicks));
 

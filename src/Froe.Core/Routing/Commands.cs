@@ -13,7 +13,13 @@ public sealed record Send(Guid Person, Plan Plan, ImmutableArray<SlipItem> Items
 
     /// <summary>Whom the sender chose for the seats that let them choose.</summary>
     public ImmutableArray<ChosenPerson> Chosen { get; init; } = [];
+
+    /// <summary>Whom the sender wants told, where the plan asks.</summary>
+    public ImmutableArray<ToldPeople> Told { get; init; } = [];
 }
+
+/// <summary>A sender's answer to whom to tell at a moment of a step.</summary>
+public sealed record ToldPeople(string Step, Moment At, ImmutableArray<Guid> People);
 
 /// <summary>A sender's choice for a seat.</summary>
 public sealed record ChosenPerson(string Seat, Guid Person);
@@ -40,6 +46,12 @@ public sealed record SendAgain(Guid Person, ImmutableArray<SlipItem> Items) : Sl
     /// <summary>What is known of the documents now; null when nothing changed.</summary>
     public PackageFacts? Facts { get; init; }
 }
+
+/// <summary>Answer what a signer noted when approving. For the originator.</summary>
+/// <param name="Signer">Who signed.</param>
+/// <param name="Draft">The draft the verdict is on.</param>
+/// <param name="Words">The answer; must not be empty.</param>
+public sealed record AnswerNoted(Guid Person, string Seat, Guid Signer, Guid Draft, string Words) : SlipCommand(Person);
 
 /// <summary>Hand a seat to a colleague; a coordinator may do it for the person.</summary>
 /// <param name="From">Whose seat it is.</param>
@@ -80,6 +92,9 @@ public sealed record SlipContext(
 {
     /// <summary>Who is away now and has named a deputy: the deputy by the absent person.</summary>
     public IReadOnlyDictionary<Guid, Guid> Deputies { get; init; } = new Dictionary<Guid, Guid>();
+
+    /// <summary>Who has the right to sign for these documents; null when everybody has.</summary>
+    public IReadOnlySet<Guid>? Signers { get; init; }
 
     /// <summary>Whether who acts has a coordinator's right over this package.</summary>
     public bool MayCoordinate { get; init; }

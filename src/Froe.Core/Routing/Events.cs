@@ -19,6 +19,9 @@ namespace Froe.Core.Routing;
 [JsonDerivedType(typeof(SeatHandedOver), "seat handed over")]
 [JsonDerivedType(typeof(SeatFilled), "seat filled")]
 [JsonDerivedType(typeof(PlanAmended), "plan amended")]
+[JsonDerivedType(typeof(ItemsSplitOff), "items split off")]
+[JsonDerivedType(typeof(SplitFrom), "split from")]
+[JsonDerivedType(typeof(NotedAnswered), "noted answered")]
 public abstract record SlipEvent;
 
 /// <summary>The package left the originator with its plan, its items and its seats filled.</summary>
@@ -87,3 +90,14 @@ public sealed record SeatFilled(FilledSeat Seat) : SlipEvent;
 /// <param name="Plan">The plan from here on.</param>
 /// <param name="Seats">Its seats, filled; those that stood before keep their people.</param>
 public sealed record PlanAmended(Plan Plan, ImmutableArray<FilledSeat> Seats) : SlipEvent;
+
+/// <summary>Returned items leave the package, which goes on without them; they are a package of their own from here.</summary>
+public sealed record ItemsSplitOff(ImmutableArray<SlipItem> Items) : SlipEvent;
+
+/// <summary>The first event of a package made of items split off: where it stands then.</summary>
+/// <param name="Package">Number of the package they were in.</param>
+/// <param name="Slip">The slip it begins with, back with its originator.</param>
+public sealed record SplitFrom(string Package, Slip Slip) : SlipEvent;
+
+/// <summary>The originator answered what a signer noted when approving.</summary>
+public sealed record NotedAnswered(NotedAnswer Answer) : SlipEvent;

@@ -15,6 +15,15 @@ public sealed record Plan(string Name, string Purpose, Sequence Root)
     /// <summary>What happens on release besides locking and superseding, in order.</summary>
     public ImmutableArray<ClosingAction> Closing { get; init; } = [];
 
+    /// <summary>Which packages the plan is for; null when it is for all.</summary>
+    public Rule? Fits { get; init; }
+
+    /// <summary>Items approved go on while returned ones go back as a package of their own; otherwise the package stays together.</summary>
+    public bool ItemByItem { get; init; }
+
+    /// <summary>What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note.</summary>
+    public bool HoldsNoted { get; init; }
+
     /// <summary>Every step of the plan, in reading order (left to right, top to bottom).</summary>
     public IEnumerable<Step> Steps() => Blocks().OfType<Step>();
 
@@ -166,7 +175,17 @@ public enum Moment
 /// <param name="People">Persons by name.</param>
 /// <param name="Groups">Groups.</param>
 /// <param name="Originator">Whether the originator is told.</param>
-public sealed record Telling(Moment At, ImmutableArray<Guid> People, ImmutableArray<Guid> Groups, bool Originator);
+public sealed record Telling(Moment At, ImmutableArray<Guid> People, ImmutableArray<Guid> Groups, bool Originator)
+{
+    /// <summary>Whether whoever uploaded the newest drafts is told.</summary>
+    public bool LastEditor { get; init; }
+
+    /// <summary>Whether the sender is asked whom to tell besides.</summary>
+    public bool AsksSender { get; init; }
+
+    /// <summary>For <see cref="Moment.Late"/>: working days after the due time; 0 for as soon as it is late.</summary>
+    public int AfterDays { get; init; }
+}
 
 /// <summary>A signature place in a step.</summary>
 /// <param name="Key">Unique within the plan.</param>
@@ -233,10 +252,20 @@ public enum FieldKind
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "action")]
 [JsonDerivedType(typeof(InformGroup), "informGroup")]
 [JsonDerivedType(typeof(FileUnder), "fileUnder")]
+[JsonDerivedType(typeof(OpenFollowUp), "openFollowUp")]
 public abstract record ClosingAction;
 
 /// <summary>Tells the members of a group.</summary>
 public sealed record InformGroup(Guid Group) : ClosingAction;
 
 /// <summary>Files the documents at a place in the register's folder tree, names separated by " / ".</summary>
-public sealed record FileUnder(string Folder) : ClosingAction;
+public sealed record FileUnder(string Folder) : ClosingAction
+{
+    /// <summary>The documents stay where they are and are found here as well; otherwise they move.</summary>
+    public bool Copy { get; init; }
+}
+
+/// <summary>Prepares a package for the originator to send, along a plan, with the same note and form.</summary>
+/// <param name="Plan">The plan proposed.</param>
+/// <param name="Title">The title proposed.</param>
+public sealed record OpenFollowUp(Guid Plan, string Title) : ClosingAction;

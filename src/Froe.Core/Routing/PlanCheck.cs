@@ -31,6 +31,13 @@ public static partial class PlanCheck
             foreach (var step in plan.Steps()) StepFindings(plan, step, groups, found);
             foreach (var choice in plan.Choices()) ChoiceFindings(plan, choice, found);
             FormFindings(plan, found);
+            if (plan.Fits is { } fits) RuleFindings(plan, "", "the plan", fits, found);
+            foreach (var step in plan.Steps().Where(s => plan.ItemByItem && s.ReturnsTo is not null))
+                found.Add(new("item-by-item-return", true, step.Key, $"A return from “{step.Name}” would go to an earlier step, but item by item returned items go to the originator.", "Let it return to the originator, or keep the package together."));
+            foreach (var action in plan.Closing)
+                if (action is FileUnder file && string.IsNullOrWhiteSpace(file.Folder)) found.Add(new("closing-incomplete", true, "closing", "The plan files under a place that is not named.", "Choose a folder, or remove the action."));
+                else if (action is InformGroup { Group: var group } && (!groups.TryGetValue(group, out var members) || members.IsEmpty)) found.Add(new("closing-incomplete", false, "closing", "The plan informs a group without members.", "Choose another group, or add people to it."));
+                else if (action is OpenFollowUp { Plan: var next } && next == Guid.Empty) found.Add(new("closing-incomplete", true, "closing", "The plan prepares a next package along a plan that is not chosen.", "Choose the plan, or remove the action."));
         }
         return [.. found.OrderBy(f => !f.Stops)];
     }

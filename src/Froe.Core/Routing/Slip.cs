@@ -56,6 +56,9 @@ public sealed record WayPick(string Choice, string Way);
 /// <summary>An answer to a checkpoint: yes or no, a number with a decimal point, or text.</summary>
 public sealed record CheckpointAnswer(string Checkpoint, string Value);
 
+/// <summary>The originator's answer to what a signer noted when approving.</summary>
+public sealed record NotedAnswer(string Seat, Guid Signer, Guid Draft, string Words);
+
 /// <summary>The way a choice sent the package.</summary>
 public sealed record TakenWay(string Choice, string Way, string Because);
 
@@ -132,6 +135,19 @@ public sealed record Slip(
         ArgumentNullException.ThrowIfNull(choice);
         return Taken.FirstOrDefault(t => t.Choice == choice.Key) is { } taken ? choice.Ways.First(w => w.Key == taken.Way) : null;
     }
+
+    /// <summary>Answers to what was noted when approving.</summary>
+    public ImmutableArray<NotedAnswer> NotedAnswers { get; init; } = [];
+
+    /// <summary>Verdicts approved as noted whose note the originator has not answered.</summary>
+    public IEnumerable<(Signature Signature, ItemVerdict Verdict)> UnansweredNoted() =>
+        from s in Signatures
+        from v in s.Verdicts
+        where v.Verdict == Verdict.ApproveAsNoted && !NotedAnswers.Any(a => a.Seat == s.Seat && a.Signer == s.Person && a.Draft == v.Draft)
+        select (s, v);
+
+    /// <summary>Whether everything is signed and the release waits for answers to what was noted.</summary>
+    public bool IsHeld => Standing == SlipStanding.Running && Open.IsEmpty && Plan.HoldsNoted && UnansweredNoted().Any();
 
     /// <summary>The signatures that stand in a seat.</summary>
     public IEnumerable<Signature> SignaturesIn(string seat) => Signatures.Where(s => s.Seat == seat);

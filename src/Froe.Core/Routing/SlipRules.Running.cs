@@ -18,7 +18,7 @@ public static partial class SlipRules
         if (command.From == command.To) return Decision.Of();
         if (seat.People.Contains(command.To)) return Decision.Refuse("holds-seat", "They hold this seat already.");
         if (slip.SignaturesIn(seat.Key).Any(s => s.Holder == command.From)) return Decision.Refuse("already-signed", "The seat is signed for already; take the signature back first.");
-        if (Barred(slip, step, [command.To]) is { } barred) return new Decision([], barred);
+        if (Barred(slip, step, [command.To], context) is { } barred) return new Decision([], barred);
         return Changed(slip, step, new SeatHandedOver(seat.Key, command.From, command.To), context);
     }
 
@@ -32,7 +32,7 @@ public static partial class SlipRules
         if (!signed.TrueForAll(people.Contains)) return Decision.Refuse("signed-by-other", "Whoever has signed in this seat must keep it.");
         if (command.Needed < 1 || command.Needed > people.Length || command.Needed < signed.Count)
             return Decision.Refuse("seat-unfillable", $"The seat would need {command.Needed} of {people.Length}. Name at least as many people as must sign.");
-        if (Barred(slip, step, people) is { } barred) return new Decision([], barred);
+        if (Barred(slip, step, people, context) is { } barred) return new Decision([], barred);
         return Changed(slip, step, new SeatFilled(seat with { People = people, Needed = command.Needed, Skipped = false }), context);
     }
 
@@ -72,7 +72,9 @@ public static partial class SlipRules
             else if (FillSeat(step, seat, send, context, out var unfilled) is { } made) seats.Add(made);
             else return new Decision([], unfilled);
         }
-        var amended = new PlanAmended(command.Plan, seats.ToImmutable());
+        // Whom the sender named where the old plan asked is told by the new one, too, where it asks.
+        var told = slip.Plan.Steps().SelectMany(s => s.Tells.Where(t => t.AsksSender).Select(t => new ToldPeople(s.Key, t.At, t.People))).ToImmutableArray();
+        var amended = new PlanAmended(Telling(command.Plan, told), seats.ToImmutable());
         var after = Evolve(slip, amended);
         if (after.Plan == slip.Plan) return Decision.Of();
         var front = new HashSet<string>(Front(after, after.Plan.Root));
@@ -153,8 +155,10 @@ public static partial class SlipRules
     }
 
     /// <summary>Why some of these people may not sit in a step.</summary>
-    private static Refusal? Barred(Slip slip, Step step, ImmutableArray<Guid> people)
+    private static Refusal? Barred(Slip slip, Step step, ImmutableArray<Guid> people, SlipContext context)
     {
+        if (context.Signers is { } signers && !people.All(signers.Contains))
+            return new Refusal("no-right", "They have no right to sign for these documents. Name somebody else, or have them given the right.");
         if (step.BarsOriginator && people.Contains(slip.Originator))
             return new Refusal("own-work", $"The originator may not sign in step “{step.Name}”. Name somebody else.");
         return step.OneSeatEach && people.Length == 1 && slip.Signatures.Any(s => s.Holder == people[0] && step.Seats.Any(x => x.Key == s.Seat))

@@ -15,9 +15,33 @@ public static partial class SlipRules
         }
         if (PlanCheck.Check(send.Plan, context.Groups).FirstOrDefault(f => f.Stops) is { } fault) return Decision.Refuse(fault.Code, fault.Says);
         if (ItemFault(send.Items) is { } bad) return new Decision([], bad);
+        if (FitFault(send.Plan, send.Facts) is { } misfit) return new Decision([], misfit);
         if (FormFault(send.Plan, send.Facts) is { } form) return new Decision([], form);
         if (Fill(send.Plan, send, context, out var seats) is { } unfilled) return new Decision([], unfilled);
-        return Follow(slip, [new PackageSent(send.Person, send.Plan, send.Items, seats) { Facts = send.Facts }], context);
+        return Follow(slip, [new PackageSent(send.Person, Telling(send.Plan, send.Told), send.Items, seats) { Facts = send.Facts }], context);
+    }
+
+    /// <summary>Why a plan is not for these documents; null when it is.</summary>
+    public static Refusal? FitFault(Plan plan, PackageFacts facts)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        return plan.Fits is { Conditions.Length: > 0 } rule && !rule.Holds(facts)
+            ? new Refusal("plan-does-not-fit", $"“{plan.Name}” is for packages where {RuleWords.Say(rule, plan.Form)}. Choose another plan.")
+            : null;
+    }
+
+    /// <summary>This slip's copy of the plan with the people whom the sender named, where the plan asks.</summary>
+    private static Plan Telling(Plan plan, ImmutableArray<ToldPeople> told) => told.IsEmpty ? plan : plan.WithSteps(step => step with
+    {
+        Tells = [.. step.Tells.Select(t => t.AsksSender ? t with { People = [.. t.People.Union(told.Where(x => x.Step == step.Key && x.At == t.At).SelectMany(x => x.People))] } : t)],
+    });
+
+    /// <summary>Every seat that nobody, or too few, could fill.</summary>
+    public static IEnumerable<(Step Step, Seat Seat, Refusal Why)> Unfilled(Plan plan, Send send, SlipContext context)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        foreach (var (step, seat) in plan.Seats())
+            if (seat.Holder is not SignerOfHolder && FillSeat(step, seat, send, context, out var fault) is null) yield return (step, seat, fault!);
     }
 
     /// <summary>Fills every seat for a sending; a refusal names the first that nobody could fill.</summary>
@@ -63,10 +87,12 @@ public static partial class SlipRules
             return null;
         }
         if (step.BarsOriginator) people = people.Remove(send.Person);
+        var named = people.Length;
+        if (context.Signers is { } signers) people = [.. people.Where(signers.Contains)];
         var needed = seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : seat.Holder is GroupHolder or OwnersHolder ? people.Length : 1;
         if (people.IsEmpty || people.Length < needed)
         {
-            var why = step.BarsOriginator ? " The originator may not sign here." : "";
+            var why = (step.BarsOriginator ? " The originator may not sign here." : "") + (people.Length < named ? " Others lack the right to sign for these documents." : "");
             fault = new Refusal("seat-unfillable", $"Seat “{seat.Role}” of step “{step.Name}” needs {Math.Max(needed, 1)} and has {people.Length} who may sign.{why} Add people to its group, or choose another plan.");
             return null;
         }

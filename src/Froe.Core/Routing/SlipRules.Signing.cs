@@ -20,6 +20,8 @@ public static partial class SlipRules
             return Decision.Refuse("not-deputy", "You are not the deputy of this seat's holder now.");
         if (!seat.People.Contains(holder))
             return Decision.Refuse("not-your-seat", "This seat is not yours to sign.");
+        if (context.Signers?.Contains(command.Person) == false)
+            return Decision.Refuse("no-right", "You have no right to sign for these documents. Ask your administrator, or hand the seat to a colleague.");
         var step = slip.StepOf(seat.Key);
         if (!slip.Open.Contains(step.Key))
             return Decision.Refuse("step-not-open", slip.Passed.Contains(step.Key)
@@ -62,6 +64,22 @@ public static partial class SlipRules
         return slip.Open.Contains(step.Key)
             ? Decision.Of(new SignatureTakenBack(command.Seat, command.Person))
             : Decision.Refuse("step-passed", $"Step “{step.Name}” has passed; its signatures stand. Ask the coordinator to pull the package back.");
+    }
+
+    private static Decision DecideAnswerNoted(Slip slip, AnswerNoted command, SlipContext context)
+    {
+        if (command.Person != slip.Originator) return Decision.Refuse("not-originator", "Only the originator answers what was noted.");
+        if (slip.Standing != SlipStanding.Running) return Decision.Refuse("not-running", "Notes of an approval are answered while the package is in review; this one is " + Words(slip.Standing) + ".");
+        var answer = new NotedAnswer(command.Seat, command.Signer, command.Draft, command.Words.Trim());
+        if (slip.NotedAnswers.Contains(answer)) return Decision.Of();
+        if (!slip.Signatures.Any(s => s.Seat == command.Seat && s.Person == command.Signer && s.Verdicts.Any(v => v.Draft == command.Draft && v.Verdict == Verdict.ApproveAsNoted)))
+            return Decision.Refuse("nothing-noted", "Nothing was noted there. Reload the bench.");
+        return answer.Words.Length switch
+        {
+            0 => Decision.Refuse("answer-without-words", "Write the answer."),
+            > 4000 => Decision.Refuse("too-long", "The answer may have 4,000 characters."),
+            _ => Follow(slip, [new NotedAnswered(answer)], context),
+        };
     }
 
     private static Refusal? VerdictFault(Slip slip, SignOff command, Guid holder, SlipContext context)

@@ -29,6 +29,7 @@ public static partial class SlipRules
             SignOff signOff => DecideSignOff(slip, signOff, context),
             TakeBack back => DecideTakeBack(slip, back),
             SendAgain again => DecideSendAgain(slip, again, context),
+            AnswerNoted answer => DecideAnswerNoted(slip, answer, context),
             HandOver over => DecideHandOver(slip, over, context),
             Refill refill => DecideRefill(slip, refill, context),
             Skip skip => DecideSkip(slip, skip, context),
@@ -59,7 +60,11 @@ public static partial class SlipRules
             StepOpened e => slip with { Open = slip.Open.Add(e.Step) },
             WayTaken e => slip with { Taken = slip.Taken.Add(new(e.Choice, e.Way, e.Because)) },
             SignedOff e => slip with { Signatures = slip.Signatures.Add(e.Signature) },
-            SignatureTakenBack e => slip with { Signatures = slip.Signatures.RemoveAll(s => s.Seat == e.Seat && s.Person == e.Person) },
+            SignatureTakenBack e => slip with
+            {
+                Signatures = slip.Signatures.RemoveAll(s => s.Seat == e.Seat && s.Person == e.Person),
+                NotedAnswers = slip.NotedAnswers.RemoveAll(a => a.Seat == e.Seat && a.Signer == e.Person),
+            },
             StepPassed e => slip with { Open = slip.Open.Remove(e.Step), Passed = slip.Passed.Add(e.Step) },
             StepReturned e => slip with
             {
@@ -67,7 +72,11 @@ public static partial class SlipRules
                 Passed = slip.Passed.RemoveAll(s => e.Reopened.Contains(s)),
                 Taken = slip.Taken.RemoveAll(t => e.Forgotten.Contains(t.Choice)),
                 Signatures = e.Kept,
+                NotedAnswers = AnswersTo(slip, e.Kept),
             },
+            ItemsSplitOff e => Only(slip, [.. slip.Items.Except(e.Items)]),
+            SplitFrom e => e.Slip,
+            NotedAnswered { Answer: var a } => slip with { NotedAnswers = slip.NotedAnswers.RemoveAll(x => x.Seat == a.Seat && x.Signer == a.Signer && x.Draft == a.Draft).Add(a) },
             PackageReturned => slip with { Standing = SlipStanding.Returned, Open = [] },
             PackageSentAgain e => slip with
             {
@@ -79,6 +88,7 @@ public static partial class SlipRules
                 Taken = [],
                 Signatures = e.Kept,
                 Carried = e.Carried,
+                NotedAnswers = AnswersTo(slip, e.Kept),
                 Facts = e.Facts ?? slip.Facts,
             },
             PackageReleased => slip with { Standing = SlipStanding.Released, Open = [] },
@@ -110,6 +120,8 @@ public static partial class SlipRules
         }
         if (slip.IsReturning && !slip.Awaited().Any())
         {
+            if (slip.Plan.ItemByItem && ReturnedDocuments(slip) is var sentBack && slip.Items.Any(i => !sentBack.Contains(i.Document)))
+                return Follow(before, events.ToImmutable().Add(new ItemsSplitOff([.. slip.Items.Where(i => sentBack.Contains(i.Document))])), context);
             foreach (var back in Returns(slip))
             {
                 events.Add(back);
@@ -117,7 +129,7 @@ public static partial class SlipRules
             }
             if (slip.Standing == SlipStanding.Running) return Follow(before, events.ToImmutable(), context);
         }
-        else if (IsDone(slip, slip.Plan.Root))
+        else if (IsDone(slip, slip.Plan.Root) && !(slip.Plan.HoldsNoted && slip.UnansweredNoted().Any()))
         {
             var open = context.OpenRequests.Where(r => slip.Items.Any(i => i.Document == r.Document)).Select(r => r.Number).Order().ToList();
             if (open.Count > 0)
@@ -208,6 +220,35 @@ public static partial class SlipRules
             from v in s.Verdicts
             where v.Verdict == Verdict.ReturnForChanges
             select slip.ItemOf(v.Draft)!.Document];
+
+    /// <summary>A slip with some of its items only; signatures keep their verdicts on those.</summary>
+    private static Slip Only(Slip slip, ImmutableArray<SlipItem> items)
+    {
+        var drafts = items.Select(i => i.Draft).ToHashSet();
+        return slip with
+        {
+            Items = items,
+            Signatures = Cut(slip.Signatures),
+            Carried = Cut(slip.Carried),
+            NotedAnswers = slip.NotedAnswers.RemoveAll(a => !drafts.Contains(a.Draft)),
+            Facts = slip.Facts with { Documents = slip.Facts.Documents.RemoveAll(d => !items.Any(i => i.Document == d.Document)) },
+        };
+
+        ImmutableArray<Signature> Cut(ImmutableArray<Signature> signatures) =>
+            [.. signatures.Select(s => s with { Verdicts = [.. s.Verdicts.Where(v => drafts.Contains(v.Draft))] }).Where(s => s.Verdicts.Length > 0)];
+    }
+
+    /// <summary>The slip that items split off begin with: back with the originator, with the verdicts given on them.</summary>
+    /// <param name="before">The slip they were in, just before they left it.</param>
+    /// <param name="items">The items.</param>
+    public static Slip SplitOff(Slip before, ImmutableArray<SlipItem> items)
+    {
+        ArgumentNullException.ThrowIfNull(before);
+        return Only(before, items) with { Standing = SlipStanding.Returned, Open = [], Passed = [], Taken = [] };
+    }
+
+    private static ImmutableArray<NotedAnswer> AnswersTo(Slip slip, ImmutableArray<Signature> kept) =>
+        slip.NotedAnswers.RemoveAll(a => !kept.Any(k => k.Seat == a.Seat && k.Person == a.Signer));
 
     private static bool SameItems(ImmutableArray<SlipItem> a, ImmutableArray<SlipItem> b) => a.ToHashSet().SetEquals(b);
 

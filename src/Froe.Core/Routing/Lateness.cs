@@ -1,0 +1,31 @@
+using System.Collections.Immutable;
+
+namespace Froe.Core.Routing;
+
+/// <summary>A moment at which somebody hears that a signature is awaited.</summary>
+/// <param name="At">When.</param>
+/// <param name="IsLate">Whether the due time has passed by then; otherwise it is a reminder to the signer.</param>
+/// <param name="Days">Working days until the due time, or since it.</param>
+public sealed record Nudge(DateTimeOffset At, bool IsLate, int Days);
+
+/// <summary>Reminders before a signature is due, and who hears when it is late, by working time. Nothing is ever approved by lapse of time.</summary>
+public static class Lateness
+{
+    /// <summary>The moments for one person's seat, in order: each reminder, the due time itself, and each later time at which the plan tells somebody.</summary>
+    /// <param name="step">The step.</param>
+    /// <param name="since">When their signature came to be awaited; a reminder that would come before is left out.</param>
+    /// <param name="due">When it is due.</param>
+    /// <param name="worker">When the person can work.</param>
+    public static ImmutableArray<Nudge> Of(Step step, DateTimeOffset since, DateTimeOffset due, Worker worker)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        ArgumentNullException.ThrowIfNull(worker);
+        TimeSpan Days(int days) => TimeSpan.FromMinutes((double)days * worker.MinutesADay);
+        var reminders = step.Reminders.Where(d => d > 0).Distinct().Select(d => new Nudge(worker.Always.Back(due, Days(d)), false, d)).Where(n => n.At > since && n.At < due);
+        var late = step.Tells.Where(t => t.At == Moment.Late).Select(t => Math.Max(0, t.AfterDays)).Append(0).Distinct().Select(d => new Nudge(worker.Always.Add(due, Days(d)), true, d));
+        return [.. reminders.Concat(late).OrderBy(n => n.At)];
+    }
+
+    /// <summary>The first moment after an instant; null when none is left.</summary>
+    public static Nudge? Next(ImmutableArray<Nudge> nudges, DateTimeOffset after) => nudges.FirstOrDefault(n => n.At > after);
+}
