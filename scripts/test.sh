@@ -24,11 +24,13 @@ test_database() {
 
 # test_froe [SUITE…] : xUnit and Playwright (all, or the suites named), then one line with the sums.
 test_froe() {
-  need_packages postgresql chromium fonts-dejavu-core tzdata
+  need_packages postgresql chromium fonts-dejavu-core tzdata procps
   . scripts/start.sh
   build_all
   pg_start test
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
+  export FROE_PG_DIR=$pg_dir FROE_PG_BIN; FROE_PG_BIN=$(pg_bin)
+  export FROE_CRASH_POSTGRES=$here/scripts/crash-postgres.sh
   passed=0; failed=0
   local project
   local suites=" ${*:-Core Formats Server browser} "

@@ -32,8 +32,8 @@ internal static partial class SignOffBench
         var people = new People(database);
         var hash = Passwords.Hash(Password);
         foreach (var (i, id) in signers.Index())
-            await people.AddAsync(new Person(id, $"signer{i}", $"Signer {i}", "S", "", "s@bench.example", "UTC", false, false), hash);
-        await people.AddAsync(new Person(author, "author", "Author", "A", "", "a@bench.example", "UTC", false, true), hash);
+            await people.AddAsync(new Person(id, $"signer{i}", $"Signer {i}", "S", "", "s@bench.example", "UTC", false), hash, ["Staff"]);
+        await people.AddAsync(new Person(author, "author", "Author", "A", "", "a@bench.example", "UTC", false), hash, ["Staff", "Originators"]);
         const string Address = "http://127.0.0.1:5395";
         var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Path.Combine(Figure.Env("FROE_ROOT"), "src", "Froe.Server"), RedirectStandardOutput = true, RedirectStandardError = true };
         foreach (var a in (string[])[Figure.Env("FROE_SERVER"), "--urls", Address]) start.ArgumentList.Add(a);

@@ -131,9 +131,10 @@ internal sealed class Scenario
             ("farid", "Farid Nyholm", "FN", "Programme", false, true), ("koa", "Koa Whitlock", "KW", "Document coordinator", false, true), ("bettany", "Bettany Orr", "BO", "Site", false, false), ("halvard", "Halvard Sime", "HS", "Foundry, guest", true, false),
         })
         {
-            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest, canSend) { CanCoordinate = login == "koa" };
-            await Get<People>().AddAsync(person, Passwords.Hash(password));
-            people[login] = Who.Of(person);
+            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest);
+            string[] groups = [isGuest ? "Guests" : "Staff", .. canSend ? ["Originators"] : Array.Empty<string>(), .. login == "koa" ? ["Coordinators", "Administrators"] : Array.Empty<string>()];
+            await Get<People>().AddAsync(person, Passwords.Hash(password), groups);
+            people[login] = Who.Of(person, await Get<RightsBook>().OfAsync(person.Id, default));
         }
     }
 

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using System.Threading.RateLimiting;
 using Froe.Server;
+using Froe.Server.Administration;
 using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
@@ -95,6 +96,7 @@ app.Use(DemandFormToken);
 
 var api = app.MapGroup("/api").RequireAuthorization();
 SessionEndpoints.Map(api);
+AdministrationEndpoints.Map(api);
 RegisterEndpoints.Map(api);
 PackageEndpoints.Map(api);
 PlanEndpoints.Map(api);

@@ -1,11 +1,8 @@
 namespace Froe.Store;
 
 /// <summary>A person as the program knows them.</summary>
-public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, bool CanSend)
-{
-    /// <summary>Whether they build plans and may change what is on its way.</summary>
-    public bool CanCoordinate { get; init; }
-}
+/// <param name="Calendar">The calendar they work by; null for the office's first.</param>
+public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, Guid? Calendar = null);
 
 /// <summary>A group and its members.</summary>
 public sealed record PersonGroup(Guid Id, string Name, Guid[] Members);
@@ -13,7 +10,7 @@ public sealed record PersonGroup(Guid Id, string Name, Guid[] Members);
 /// <summary>People and groups.</summary>
 public sealed class People(Database database)
 {
-    private const string Columns = "id, login, name, initials, title, email, time_zone, is_guest, can_send, can_coordinate";
+    private const string Columns = "id, login, name, initials, title, email, time_zone, is_guest, calendar_id";
 
     /// <summary>Everyone, by name.</summary>
     public Task<List<Person>> AllAsync(CancellationToken stop = default) =>
@@ -30,24 +27,27 @@ public sealed class People(Database database)
     /// <summary>A person and their password's hash by the name they sign in with.</summary>
     public async Task<(Person Person, string PasswordHash)?> ByLoginAsync(string login, CancellationToken stop = default)
     {
-        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(10)), [login], stop);
+        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(9)), [login], stop);
         return found.Count > 0 ? found[0] : null;
     }
 
     /// <summary>A person and their password's hash.</summary>
     public async Task<(Person Person, string PasswordHash)?> ByIdAsync(Guid id, CancellationToken stop = default)
     {
-        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(10)), [id], stop);
+        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(9)), [id], stop);
         return found.Count > 0 ? found[0] : null;
     }
 
-    /// <summary>Adds a person.</summary>
-    public Task AddAsync(Person p, string passwordHash, CancellationToken stop = default)
+    /// <summary>Adds a person, as a member of groups by their names: Staff, Originators, Coordinators, Administrators and Guests are always there.</summary>
+    public Task AddAsync(Person p, string passwordHash, string[] groups, CancellationToken stop = default)
     {
         ArgumentNullException.ThrowIfNull(p);
         return database.RunAsync(
-            $"INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)",
-            [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.CanSend, p.CanCoordinate, passwordHash], stop);
+            $"""
+            WITH made AS (INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10) RETURNING id)
+            INSERT INTO group_member (group_id, person_id) SELECT g.id, made.id FROM person_group g, made WHERE g.name = ANY ($11)
+            """,
+            [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.Calendar, passwordHash, groups], stop);
     }
 
     /// <summary>Adds a group with its members.</summary>
@@ -60,6 +60,5 @@ public sealed class People(Database database)
     }
 
     private static Person Row(Npgsql.NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.GetBoolean(8))
-    { CanCoordinate = r.GetBoolean(9) };
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.IsDBNull(8) ? null : r.GetGuid(8));
 }

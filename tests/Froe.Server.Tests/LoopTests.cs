@@ -59,7 +59,8 @@ public class LoopTests(Office office)
 
         // The next revision supersedes it when it is released in its turn.
         upload = await author.UploadAsync("b.dxf", Office.Drawing("revision b"));
-        Assert.Equal("B", (await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "" })).GetProperty("revision").GetString());
+        Assert.Equal((422, "missing-reason"), await author.RefusedAsync($"/api/documents/{document}/drafts", new { upload, reason = "" }));
+        Assert.Equal("B", (await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "Seal out of production" })).GetProperty("revision").GetString());
         var second = await office.SendAsync(author, document);
         await checker.SignAsync(second, "check");
         await q1.SignAsync(second, "quality");

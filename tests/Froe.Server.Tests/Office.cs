@@ -43,7 +43,8 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
         foreach (var name in new[] { "author", "checker", "lead", "q1", "q2", "q3", "guest", "bystander", "coordinator" })
         {
             Ids[name] = Guid.CreateVersion7();
-            await people.AddAsync(new Person(Ids[name], name, name, name[..1].ToUpperInvariant(), "", $"{name}@office.example", "UTC", name == "guest", name == "author") { CanCoordinate = name == "coordinator" }, hash);
+            await people.AddAsync(new Person(Ids[name], name, name, name[..1].ToUpperInvariant(), "", $"{name}@office.example", "UTC", name == "guest"), hash,
+                name switch { "guest" => ["Guests"], "author" => ["Staff", "Originators"], "coordinator" => ["Staff", "Coordinators", "Administrators"], _ => ["Staff"] });
         }
         var group = new PersonGroup(Quality, "Quality", [Ids["q1"], Ids["q2"], Ids["q3"]]);
         await people.AddGroupAsync(group);
@@ -73,11 +74,11 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
     }
 
     /// <summary>A signed-in person's browser, as far as the server can tell.</summary>
-    public async Task<Browser> AsAsync(string name)
+    public async Task<Browser> AsAsync(string name, string password = Password)
     {
         var browser = new Browser(CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://localhost") }));
         await browser.RefreshAsync();
-        await browser.PostAsync<JsonElement>("/api/session", new { login = name, password = Password });
+        await browser.PostAsync<JsonElement>("/api/session", new { login = name, password });
         await browser.RefreshAsync();
         return browser;
     }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Threading.Channels;
+using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.SignalR;
 using Npgsql;
@@ -65,7 +66,12 @@ public sealed class LiveFeed(Database database, IServiceProvider services, ILogg
     {
         var hub = services.GetRequiredService<IHubContext<LiveHub>>();
         await using var connection = await database.OpenAsync(stop);
-        connection.Notification += (_, e) => _ = hub.Clients.All.SendAsync("changes", JsonSerializer.Deserialize<Change[]>(e.Payload, JsonSerializerOptions.Web), stop);
+        connection.Notification += (_, e) =>
+        {
+            var news = JsonSerializer.Deserialize<Change[]>(e.Payload, JsonSerializerOptions.Web)!;
+            if (news.Any(c => c.Kind == "office")) services.GetRequiredService<RightsBook>().Forget();
+            _ = hub.Clients.All.SendAsync("changes", news, stop);
+        };
         await using (var listen = connection.Command("LISTEN froe", [])) await listen.ExecuteNonQueryAsync(stop);
         while (!stop.IsCancellationRequested) await connection.WaitAsync(stop);
     }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
@@ -17,8 +18,18 @@ public sealed record PackageRow(
 /// <summary>A signature of the running round, for the strip in miniature.</summary>
 public sealed record SignedSeat(string Seat, string Initials, DateTimeOffset At, bool Returns);
 
+/// <summary>A package prepared and not sent yet.</summary>
+/// <param name="Because">Why it was prepared by itself; empty when its sender put it aside.</param>
+public sealed record PreparedRow(Guid Id, DateTimeOffset At, string Title, string Note, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers, string Because);
+
+/// <summary>A package to put aside.</summary>
+public sealed record NewPrepared(Guid Id, string Title, string Note, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers);
+
 /// <summary>A person's desk, in groups of what is asked of them.</summary>
-public sealed record DeskView(IReadOnlyList<PackageRow> ToSign, IReadOnlyList<PackageRow> ToAnswer, IReadOnlyList<PackageRow> Waiting, IReadOnlyList<PackageRow> Informed);
+/// <param name="Opened">Drafts of the packages to sign that the person has had open.</param>
+public sealed record DeskView(
+    IReadOnlyList<PackageRow> ToSign, IReadOnlyList<PackageRow> ToAnswer, IReadOnlyList<PackageRow> ToAdvise, IReadOnlyList<PackageRow> Waiting, IReadOnlyList<PackageRow> Informed,
+    IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened);
 
 /// <summary>Packages, notes, plans and the desk.</summary>
 internal static class PackageEndpoints
@@ -63,6 +74,37 @@ internal static class PackageEndpoints
             return TypedResults.NoContent();
         });
         api.MapGet("/packages", Monitor);
+        api.MapPost("/packages/{id:guid}/noted", async (Guid id, NewNotedAnswer wanted, Who who, Access access, Signing signing, CancellationToken stop) =>
+        {
+            await access.DemandPackageAsync(who, id, stop);
+            await signing.AnswerNotedAsync(who, id, wanted, stop);
+            return TypedResults.NoContent();
+        });
+        api.MapPost("/packages/{id:guid}/advice", async (Guid id, NewAdvice wanted, Who who, Access access, Advising advising, CancellationToken stop) =>
+        {
+            await access.DemandPackageAsync(who, id, stop);
+            return await advising.AskAsync(who, id, wanted, stop);
+        });
+        api.MapPost("/advice/{id:guid}", async (Guid id, AdviceAnswer wanted, Who who, Advising advising, CancellationToken stop) =>
+        {
+            await advising.AnswerAsync(who, id, wanted, stop);
+            return TypedResults.NoContent();
+        });
+        api.MapPost("/sign-offs", async (SignMany wanted, Who who, Many many, CancellationToken stop) => (await many.SignAsync(who, wanted, stop)).AsReadOnly());
+        api.MapPost("/hand-overs", async (HandOverAll wanted, Who who, Many many, CancellationToken stop) => (await many.HandOverAllAsync(who, wanted, stop)).AsReadOnly());
+        api.MapPost("/drafts/{id:guid}/opened", async (Guid id, Who who, Access access, Database database, TimeProvider clock, CancellationToken stop) =>
+        {
+            await access.DemandDraftAsync(who, id, stop);
+            await database.RunAsync("INSERT INTO draft_opened SELECT $1, id, $3 FROM draft WHERE id = $2 ON CONFLICT DO NOTHING", [who.Id, id, clock.GetUtcNow().UtcDateTime], stop);
+            return TypedResults.NoContent();
+        });
+        api.MapGet("/prepared", async (Who who, Database database, CancellationToken stop) => (await PreparedAsync(who, database, stop)).AsReadOnly());
+        api.MapPut("/prepared", Prepare);
+        api.MapDelete("/prepared/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
+        {
+            if (await database.RunAsync("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", [id, who.Id], stop) == 0) throw Refused.Missing("prepared package");
+            return TypedResults.NoContent();
+        });
         api.MapPost("/packages/{id:guid}/notes", async (Guid id, NewNote wanted, Who who, Access access, Noting noting, CancellationToken stop) =>
         {
             await access.DemandPackageAsync(who, id, stop);
@@ -99,22 +141,46 @@ internal static class PackageEndpoints
 
     /// <summary>Running and finished packages, newest first, in pages by key; late ones only when asked.</summary>
     private static async Task<IReadOnlyList<PackageRow>> Monitor(
-        Who who, Database database, CancellationToken stop, string? standing = null, Guid? plan = null, Guid? person = null, string? search = null, bool late = false, DateTimeOffset? beforeTime = null, Guid? beforeId = null)
+        Who who, Database database, CancellationToken stop, string? standing = null, Guid? plan = null, Guid? person = null, string? search = null, string? step = null, bool late = false, DateTimeOffset? beforeTime = null, Guid? beforeId = null)
     {
         if (who.IsGuest) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
         const int Most = 50;
+        // Late ones come by their due time, which no page's key follows: they are few, or else the first fifty are enough to act on.
+        var order = late ? "ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id), k.id LIMIT $8" : "ORDER BY k.sent_at DESC, k.id DESC LIMIT $8";
         return await database.ListAsync(
             RowSql + SlowestSql +
             """
              WHERE ($1::text IS NULL OR k.standing = $1)
                AND ($2::uuid IS NULL OR k.plan_id = $2)
-               AND ($3::uuid IS NULL OR k.originator = $3 OR EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.person_id = $3))
+               AND ($3::uuid IS NULL OR k.originator = $3 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = $3))
                AND ($4::text IS NULL OR k.number ILIKE '%' || $4 || '%' OR k.title ILIKE '%' || $4 || '%')
                AND (NOT $5 OR k.id IN (SELECT package_id FROM awaited WHERE due < now()))
                AND ($6::timestamptz IS NULL OR (k.sent_at, k.id) < ($6, $7::uuid))
-             ORDER BY k.sent_at DESC, k.id DESC LIMIT $8
+               AND ($9::text[] IS NULL OR k.originator = $10 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = $10)
+                    OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest($9) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
+               AND ($11::text IS NULL OR EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = $11))
+            """ + order,
+            Row, [standing, plan, person, string.IsNullOrWhiteSpace(search) ? null : search.Trim().Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal), late, beforeTime?.UtcDateTime, beforeId, Most,
+                who.Rights.Places(Right.Read), who.Id, step], stop);
+    }
+
+    private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(
+        "SELECT id, at, title, note, plan_id, documents, answers::text, because FROM prepared_package WHERE person_id = $1 ORDER BY at DESC LIMIT 100",
+        r => new PreparedRow(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.IsDBNull(4) ? null : r.GetGuid(4), r.GetFieldValue<Guid[]>(5), JsonSerializer.Deserialize<Dictionary<string, string>>(r.GetString(6))!, r.GetString(7)), [who.Id], stop);
+
+    /// <summary>Puts a package aside as it stands: nothing typed is lost, nothing is checked yet.</summary>
+    private static async Task<IResult> Prepare(NewPrepared wanted, Who who, Database database, TimeProvider clock, CancellationToken stop)
+    {
+        if (!who.CanSend) throw Refused.Forbidden("You have no right to send packages. Ask your document coordinator.");
+        if (wanted.Title.Length > 200 || wanted.Note.Length > 4000 || wanted.Documents.Length > 500 || wanted.Answers.Sum(a => a.Value.Length) > 100_000) throw Refused.Invalid("too-long", "The title may have 200 characters, the note 4,000.");
+        var kept = await database.RunAsync(
+            """
+            INSERT INTO prepared_package (id, person_id, at, title, note, plan_id, documents, answers, because) VALUES ($1, $2, $3, $4, $5, (SELECT id FROM plan WHERE id = $6::uuid), $7, $8::jsonb, '')
+            ON CONFLICT (id) DO UPDATE SET at = excluded.at, title = excluded.title, note = excluded.note, plan_id = excluded.plan_id, documents = excluded.documents, answers = excluded.answers
+            WHERE prepared_package.person_id = $2
             """,
-            Row, [standing, plan, person, string.IsNullOrWhiteSpace(search) ? null : search.Trim().Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal), late, beforeTime?.UtcDateTime, beforeId, Most], stop);
+            [wanted.Id, who.Id, clock.GetUtcNow().UtcDateTime, wanted.Title, wanted.Note, wanted.Plan, wanted.Documents, JsonSerializer.Serialize(wanted.Answers)], stop);
+        return kept == 0 ? throw Refused.Missing("prepared package") : TypedResults.NoContent();
     }
 
     private static async Task<DeskView> Desk(Who who, Database database, CancellationToken stop)
@@ -123,14 +189,26 @@ internal static class PackageEndpoints
         var toSign = await database.ListAsync(
             RowSql + " JOIN (SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited WHERE person_id = $1 OR person_id IN (SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()) ORDER BY package_id, due) a ON a.package_id = k.id ORDER BY a.due LIMIT $2",
             Row, [who.Id, Most], stop);
-        var toAnswer = await database.ListAsync(RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND k.standing = 'returned' ORDER BY k.round_at LIMIT $2", Row, [who.Id, Most], stop);
+        var toAnswer = await database.ListAsync(RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND (k.standing = 'returned' OR k.held) ORDER BY k.round_at LIMIT $2", Row, [who.Id, Most], stop);
         var waiting = await database.ListAsync(
-            RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND k.standing = 'running' ORDER BY a.due LIMIT $2", Row, [who.Id, Most], stop);
+            RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND k.standing = 'running' AND NOT k.held ORDER BY a.due LIMIT $2", Row, [who.Id, Most], stop);
+        var toAdvise = await database.ListAsync(
+            RowSql + SlowestSql + " WHERE k.id IN (SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL) ORDER BY k.round_at LIMIT $2", Row, [who.Id, Most], stop);
+        // The newest of each kind are found by their own index first; only they are read whole.
         var informed = await database.ListAsync(
-            RowSql + SlowestSql + " WHERE k.id IN (SELECT package_id FROM package_informed WHERE person_id = $1) OR (k.originator = $1 AND k.ended_at IS NOT NULL) ORDER BY k.round_at DESC LIMIT 20",
+            RowSql + SlowestSql +
+            """
+             WHERE k.id IN (
+                (SELECT k.id FROM package_informed i JOIN package k ON k.id = i.package_id WHERE i.person_id = $1 ORDER BY i.package_id DESC LIMIT 20)
+                UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT 20))
+             ORDER BY k.round_at DESC LIMIT 20
+            """,
             Row, [who.Id], stop);
-        var shown = toSign.Select(p => p.Id).ToHashSet();
-        return new DeskView(toSign, toAnswer, waiting.Where(p => !shown.Contains(p.Id)).ToList(), informed.Where(p => !shown.Contains(p.Id)).ToList());
+        var shown = toSign.Concat(toAdvise).Select(p => p.Id).ToHashSet();
+        var opened = await database.ListAsync(
+            "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
+        return new DeskView(
+            toSign, toAnswer, toAdvise, waiting.Where(p => !shown.Contains(p.Id)).ToList(), informed.Where(p => !shown.Contains(p.Id)).ToList(), await PreparedAsync(who, database, stop), opened);
     }
 
     private static PackageRow Row(NpgsqlDataReader r) => new(

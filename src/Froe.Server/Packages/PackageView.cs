@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Markup;
 using Froe.Core.Review;
@@ -39,25 +40,46 @@ public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeO
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
     Guid Id, string Number, string Title, string Note, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
-    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement, IReadOnlyList<Guid> StandsInFor);
+    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement, IReadOnlyList<Guid> StandsInFor)
+{
+    /// <summary>Questions for advice, oldest first.</summary>
+    public IReadOnlyList<AdviceRow> Advice { get; init; } = [];
+
+    /// <summary>When the steps to come will open and pass; null when it is not on its way.</summary>
+    public ForecastResult? Forecast { get; init; }
+
+    /// <summary>Whether everything is signed and the release waits for the originator's answers.</summary>
+    public bool IsHeld { get; init; }
+
+    /// <summary>The package these items came from, item by item; null when they were sent together.</summary>
+    public Guid? SplitFrom { get; init; }
+
+    /// <summary>The plan it was sent with.</summary>
+    public Guid? PlanOf { get; init; }
+}
 
 /// <summary>Reads packages for people to see.</summary>
-public sealed class PackageViews(Database database)
+public sealed class PackageViews(Database database, Schedules schedules, TimeProvider clock)
 {
     /// <summary>A package as one person sees it, or null.</summary>
     public async Task<PackageView?> FindAsync(Guid id, Guid reader, CancellationToken stop)
     {
         var head = await database.FirstAsync(
             """
-            SELECT k.number, k.title, k.note, k.originator, p.name, k.sent_at, k.round_at, k.round, k.standing, k.slip::text
+            SELECT k.number, k.title, k.note, k.originator, p.name, k.sent_at, k.round_at, k.round, k.standing, k.slip::text, k.split_from, k.plan_id
             FROM package k JOIN person p ON p.id = k.originator WHERE k.id = $1
             """,
             r => new PackageView(
                 id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
-                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement, []), [id], stop);
+                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement, []) { SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
         if (head is null) return null;
         return head with
         {
+            IsHeld = head.Slip.IsHeld,
+            Forecast = head.Slip.Standing == SlipStanding.Running ? await ForecastAsync(id, head, stop) : null,
+            Advice = await database.ListAsync(
+                "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
+                r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
             Items = await ItemsAsync(id, head.Round, stop),
             SignOffs = await SignOffsAsync(id, stop),
             Notes = await NotesAsync(id, stop),
@@ -68,6 +90,17 @@ public sealed class PackageViews(Database database)
                 "SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()", r => r.GetGuid(0), [reader], stop),
             Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
         };
+    }
+
+    /// <summary>Few runs: a bench is opened often, and its strip shows days, not hours.</summary>
+    private async Task<ForecastResult> ForecastAsync(Guid id, PackageView head, CancellationToken stop)
+    {
+        const int Runs = 400;
+        var slip = head.Slip;
+        var workers = await schedules.WorkersAsync(slip.Seats.SelectMany(s => s.People).Append(slip.Originator), stop);
+        var opened = await database.ListAsync("SELECT step, opened_at FROM step_passage WHERE package_id = $1 AND round = $2 AND passed_at IS NULL", r => (r.GetString(0), r.Time(1)), [id, slip.Round], stop);
+        var past = head.PlanOf is { } plan ? await schedules.PastAsync(plan, workers[slip.Originator], stop) : new Dictionary<string, ImmutableArray<double>>();
+        return Forecast.Of(new ForecastInput(slip.Plan, slip.Seats, slip.Facts, clock.GetUtcNow(), p => workers[p], past) { Slip = slip, Opened = opened.Where(o => slip.Open.Contains(o.Item1)).ToDictionary(o => o.Item1, o => o.Item2) }, Runs, 1);
     }
 
     private async Task<List<PackageItem>> ItemsAsync(Guid package, int round, CancellationToken stop)

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using System.Text.Json;
 using Froe.Core.Calendar;
 using Froe.Core.Routing;
 using Froe.Store;
@@ -28,22 +29,49 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
         var missing = wanted.Where(p => !(kept.TryGetValue(p, out var k) && k.Read + Fresh > clock.GetUtcNow() && k.From == from)).ToArray();
         if (missing.Length > 0)
         {
-            var holidays = (await database.ListAsync("SELECT day, left_of_day FROM holiday", r => (Day: r.GetFieldValue<DateOnly>(0), Left: r.GetFieldValue<int[]>(1)), [], stop))
-                .ToDictionary(h => h.Day, h => h.Left.Chunk(2).Where(p => p.Length == 2 && p[1] > p[0]).Select(p => new DayPart(p[0], p[1])).ToImmutableArray());
-            var zones = (await database.ListAsync("SELECT id, time_zone FROM person WHERE id = ANY ($1)", r => (Id: r.GetGuid(0), Zone: r.GetString(1)), [missing], stop)).ToDictionary(z => z.Id, z => z.Zone);
+            var weeks = await WeeksAsync(stop);
+            var places = (await database.ListAsync("SELECT id, time_zone, calendar_id FROM person WHERE id = ANY ($1)", r => (Id: r.GetGuid(0), Zone: r.GetString(1), Calendar: r.IsDBNull(2) ? (Guid?)null : r.GetGuid(2)), [missing], stop)).ToDictionary(z => z.Id);
             var away = (await database.ListAsync(
                 "SELECT person_id, away_from, back_at FROM absence WHERE person_id = ANY ($1) AND deputy IS NULL AND back_at > now() - interval '90 days'",
                 r => (Person: r.GetGuid(0), Absence: new Absence(r.Time(1), r.Time(2))), [missing], stop)).ToLookup(a => a.Person, a => a.Absence);
             foreach (var person in missing)
             {
-                var zone = TimeZoneInfo.TryFindSystemTimeZoneById(zones.GetValueOrDefault(person, settings.Value.TimeZone), out var found) ? found : TimeZoneInfo.Utc;
-                var week = WorkingWeek.Usual(zone) with { Exceptions = holidays };
+                var place = places.GetValueOrDefault(person);
+                var zone = TimeZoneInfo.TryFindSystemTimeZoneById(place.Zone ?? settings.Value.TimeZone, out var found) ? found : TimeZoneInfo.Utc;
+                var (_, days, holidays) = weeks.Find(w => w.Calendar == place.Calendar) is { Days.IsDefault: false } own ? own : weeks[0];
+                var week = new WorkingWeek(zone, days, holidays);
                 var always = new WorkingTime(week, from, DaysLaidOut);
                 var time = away[person].Any() ? new WorkingTime(week, from, DaysLaidOut, away[person]) : always;
                 kept[person] = (now, from, new Worker(time, always, week.MinutesADay));
             }
         }
         return wanted.ToDictionary(p => p, p => kept[p].Worker);
+    }
+
+    /// <summary>Working minutes that each step of a plan took, the latest two hundred passages of each.</summary>
+    public async Task<IReadOnlyDictionary<string, ImmutableArray<double>>> PastAsync(Guid plan, Worker office, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(office);
+        var rows = await database.ListAsync(
+            """
+            SELECT step, opened_at, passed_at FROM (
+                SELECT step, opened_at, passed_at, row_number() OVER (PARTITION BY step ORDER BY passed_at DESC) AS n
+                FROM step_passage WHERE plan_id = $1 AND passed_at IS NOT NULL AND passed_at > now() - interval '2 years') s
+            WHERE n <= 200
+            """,
+            r => (Step: r.GetString(0), Minutes: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes), [plan], stop);
+        return rows.GroupBy(r => r.Step).ToDictionary(g => g.Key, g => g.Select(r => Math.Max(1, r.Minutes)).ToImmutableArray());
+    }
+
+    /// <summary>Every calendar's week and the days that differ, the office's own first.</summary>
+    private async Task<List<(Guid Calendar, ImmutableArray<ImmutableArray<DayPart>> Days, Dictionary<DateOnly, ImmutableArray<DayPart>> Holidays)>> WeeksAsync(CancellationToken stop)
+    {
+        var holidays = (await database.ListAsync(
+            "SELECT calendar_id, day, left_of_day FROM holiday", r => (Calendar: r.GetGuid(0), Day: r.GetFieldValue<DateOnly>(1), Left: r.GetFieldValue<int[]>(2)), [], stop)).ToLookup(h => h.Calendar);
+        return await database.ListAsync(
+            "SELECT id, week::text FROM calendar ORDER BY name <> 'Office', name",
+            r => (r.GetGuid(0), JsonSerializer.Deserialize<ImmutableArray<ImmutableArray<DayPart>>>(r.GetString(1), Act.Json), holidays[r.GetGuid(0)].ToDictionary(h => h.Day, h => h.Left.Chunk(2).Where(p => p.Length == 2 && p[1] > p[0]).Select(p => new DayPart(p[0], p[1])).ToImmutableArray())),
+            [], stop);
     }
 
     /// <summary>Who is away at a moment and has named a deputy: the deputy by the absent person.</summary>

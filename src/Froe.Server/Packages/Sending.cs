@@ -1,7 +1,9 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Live;
+using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -13,8 +15,10 @@ namespace Froe.Server.Packages;
 /// <param name="Inform">People to hear of the outcome.</param>
 /// <param name="Answers">The plan's intake form, by field key.</param>
 /// <param name="Chosen">Whom the sender chose, by seat key.</param>
+/// <param name="Told">Whom the sender wants told, where the plan asks.</param>
+/// <param name="Prepared">The prepared package that this was; it is gone once sent.</param>
 public sealed record NewPackage(
-    Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null);
+    Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null);
 
 /// <summary>The next round of a returned package.</summary>
 public sealed record NextRound(string Note);
@@ -23,18 +27,18 @@ public sealed record NextRound(string Note);
 public sealed record SentPackage(Guid Id, string Number, int Round);
 
 /// <summary>Sending packages, first and again.</summary>
-public sealed class Sending(Database database, People people, SlipStore slips, LiveFeed live, TimeProvider clock)
+public sealed class Sending(Database database, People people, SlipStore slips, RightsBook rights, LiveFeed live, TimeProvider clock)
 {
     private const string LatestDraftSql =
         """
-        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator, d.kind, d.discipline, w.file_name
+        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator, d.kind, d.discipline, w.file_name, d.folder
         FROM document d
         JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
         JOIN LATERAL (SELECT * FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1) w ON true
         WHERE d.id = ANY ($1) ORDER BY array_position($1, d.id)
         """;
 
-    private sealed record Latest(Guid Document, Guid Revision, Guid Draft, string Sha256, string Standing, string Number, Guid Originator, DocumentFacts Facts);
+    private sealed record Latest(Guid Document, Guid Revision, Guid Draft, string Sha256, string Standing, string Number, Guid Originator, DocumentFacts Facts, string Folder);
 
     /// <summary>Sends documents for review.</summary>
     public async Task<SentPackage> SendAsync(Who who, NewPackage wanted, CancellationToken stop)
@@ -51,6 +55,7 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
         var latest = await LatestAsync(act, wanted.Documents, stop);
         foreach (var item in latest)
         {
+            if (!who.Rights.For(Right.Send, item.Folder)) throw Refused.Forbidden($"You have no right to send documents {Shelves.Named(item.Folder)}, where {item.Number} is filed.");
             if (item.Originator != who.Id) throw Refused.Forbidden($"{item.Number} has another originator; only they can send it.");
             if (item.Standing is not ("in work" or "returned"))
                 throw new Refused(new Refusal("not-in-work", $"{item.Number} is {item.Standing}. Only a revision in work can be sent; upload its next draft first."));
@@ -65,12 +70,13 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
         if (plans.Count == 0) throw Refused.Missing("plan");
         var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
-        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest), Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))] }, new SlipContext(groups, []));
+        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest), Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))], Told = [.. wanted.Told ?? []] },
+            new SlipContext(groups, []) { Signers = await rights.AllWithAsync(Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(Slip.Blank, decision.Events);
 
         var id = Guid.CreateVersion7();
-        var number = "PK-" + (await act.ListAsync("SELECT nextval('package_number')", r => r.GetInt64(0), [], stop))[0].ToString("0000", System.Globalization.CultureInfo.InvariantCulture);
+        var number = await SlipStore.NextNumberAsync(act, stop);
         act.NewChain(id);
         act.Write(
             """
@@ -80,6 +86,7 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
             id, number, wanted.Title.Trim(), wanted.Note.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length, wanted.Plan, plans[0].Edition);
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
+        if (wanted.Prepared is { } prepared) act.Write("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", prepared, who.Id);
         await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, wanted.Note.Trim()) { Plan = wanted.Plan }, stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
@@ -118,18 +125,18 @@ public sealed class Sending(Database database, People people, SlipStore slips, L
     private static PackageFacts FactsOf(Dictionary<string, string>? answers, List<Latest> latest) =>
         new((answers ?? []).ToImmutableSortedDictionary(a => a.Key, a => a.Value.Trim()), [.. latest.Select(l => l.Facts)]);
 
-    /// <summary>What rules would know of documents if they were sent now.</summary>
-    public async Task<PackageFacts> FactsAsync(Dictionary<string, string>? answers, Guid[] documents, CancellationToken stop)
+    /// <summary>What rules would know of documents if they were sent now, and who has the right to sign for them.</summary>
+    public async Task<(PackageFacts Facts, IReadOnlySet<Guid>? Signers)> FactsAsync(Dictionary<string, string>? answers, Guid[] documents, CancellationToken stop)
     {
         var latest = await database.ListAsync(LatestDraftSql, Row, [documents], stop);
-        return FactsOf(answers, latest);
+        return (FactsOf(answers, latest), await rights.AllWithAsync(Right.Sign, latest.Select(l => l.Folder).DefaultIfEmpty(Folders.Root), stop));
     }
 
     private static Task<List<Latest>> LatestAsync(Act act, Guid[] documents, CancellationToken stop) => act.ListAsync(LatestDraftSql, Row, [documents], stop);
 
     private static Latest Row(NpgsqlDataReader r) => new(
         r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Hash(3), r.GetString(4), r.GetString(5), r.GetGuid(6),
-        new DocumentFacts(r.GetGuid(0), r.GetString(5), r.GetString(7), r.GetString(8), Path.GetExtension(r.GetString(9)).TrimStart('.').ToLowerInvariant(), r.GetGuid(6)));
+        new DocumentFacts(r.GetGuid(0), r.GetString(5), r.GetString(7), r.GetString(8), Path.GetExtension(r.GetString(9)).TrimStart('.').ToLowerInvariant(), r.GetGuid(6)), r.GetString(10));
 
     private static void WriteItems(Act act, Guid package, int round, List<Latest> latest)
     {

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Live;
 using Froe.Server.SignIn;
@@ -16,6 +17,9 @@ namespace Froe.Server.Packages;
 /// <param name="Picks">Ways picked.</param>
 public sealed record NewSignOff(
     Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark, Guid? For = null, CheckpointAnswer[]? Answers = null, WayPick[]? Picks = null);
+
+/// <summary>An answer to what a signer noted when approving.</summary>
+public sealed record NewNotedAnswer(string Seat, Guid Signer, Guid Draft, string Words);
 
 /// <summary>What a sign-off came to.</summary>
 /// <param name="Standing">The package's standing after it.</param>
@@ -40,6 +44,12 @@ public sealed class Signing(Database database, SlipStore slips, Schedules schedu
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
         var context = new SlipContext(SlipContext.Empty.Groups, held.Requests);
         if (wanted.For is not null) context = context with { Deputies = await schedules.DeputiesAsync(act, stop) };
+        // Most may sign anywhere; for the others it matters where the documents are filed.
+        if (!who.Rights.For(Right.Sign, Folders.Root))
+        {
+            var folders = await act.ListAsync("SELECT DISTINCT folder FROM document WHERE id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
+            context = context with { Signers = who.Rights.ForAll(Right.Sign, folders) ? new HashSet<Guid> { who.Id } : new HashSet<Guid>() };
+        }
         var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []] }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(held.Slip, decision.Events);
@@ -58,5 +68,21 @@ public sealed class Signing(Database database, SlipStore slips, Schedules schedu
         await act.CommitAsync(stop);
         live.Announce("package", package);
         return outcome;
+    }
+
+    /// <summary>Answers what a signer noted when approving.</summary>
+    public async Task AnswerNotedAsync(Who who, Guid package, NewNotedAnswer wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        if (decision.Refusal is { } refusal) throw new Refused(refusal);
+        if (decision.Events.Length == 0) return;
+        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, SlipRules.Replay(held.Slip, decision.Events), decision.Events, wanted.Words.Trim()) { Plan = held.Plan }, stop);
+        act.Tell(new Message(wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim(), $"/packages/{package}"));
+        await act.CommitAsync(stop);
+        live.Announce("package", package);
     }
 }

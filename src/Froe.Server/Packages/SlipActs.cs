@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Live;
 using Froe.Server.SignIn;
@@ -33,7 +34,7 @@ public sealed record NewSlipAct(
     SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null);
 
 /// <summary>Acts on packages on their way: one transaction each, under the package's lock.</summary>
-public sealed class SlipActs(Database database, People people, SlipStore slips, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class SlipActs(Database database, People people, SlipStore slips, Schedules schedules, RightsBook rights, LiveFeed live, TimeProvider clock)
 {
     /// <summary>Does one.</summary>
     public async Task DoAsync(Who who, Guid package, NewSlipAct wanted, CancellationToken stop)
@@ -48,8 +49,9 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
         var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
         var named = (wanted.People ?? []).Concat(wanted.To is { } to ? [to] : []).Distinct().ToArray();
         if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1)", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
+        var folders = await act.ListAsync("SELECT DISTINCT folder FROM document WHERE id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
         var command = await CommandAsync(act, who, held, wanted, stop);
-        var context = new SlipContext(groups, held.Requests) { MayCoordinate = who.CanCoordinate };
+        var context = new SlipContext(groups, held.Requests) { MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = await rights.AllWithAsync(Right.Sign, folders, stop) };
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
@@ -68,9 +70,13 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
         var rows = await act.ListAsync("SELECT person_id, seat, since FROM awaited WHERE package_id = $1", r => (Person: r.GetGuid(0), Seat: r.GetString(1), Since: r.Time(2)), [package], stop);
         var workers = await schedules.WorkersAsync(rows.Select(r => r.Person), stop);
         foreach (var (person, seat, since) in rows.Where(r => slip.SeatOf(r.Seat) is not null))
+        {
+            var (step, worker) = (slip.StepOf(seat), workers[person]);
+            var due = SlipStore.DueOf(step, since, worker);
             act.Write(
-                "UPDATE awaited SET due = $4 WHERE package_id = $1 AND seat = $2 AND person_id = $3",
-                package, seat, person, workers[person].Always.Add(since, TimeSpan.FromMinutes((double)(slip.StepOf(seat).WorkingDays * workers[person].MinutesADay))).UtcDateTime);
+                "UPDATE awaited SET due = $4, nudge_at = $5::timestamptz WHERE package_id = $1 AND seat = $2 AND person_id = $3",
+                package, seat, person, due.UtcDateTime, Lateness.Next(Lateness.Of(step, since, due, worker), act.At)?.At.UtcDateTime);
+        }
     }
 
     private static async Task<SlipCommand> CommandAsync(Act act, Who who, HeldPackage held, NewSlipAct wanted, CancellationToken stop)

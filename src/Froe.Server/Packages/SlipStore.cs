@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Core.Routing;
+using Froe.Server.Register;
 using Froe.Store;
 
 namespace Froe.Server.Packages;
@@ -84,19 +86,24 @@ public sealed class SlipStore(Schedules schedules)
         ArgumentNullException.ThrowIfNull(change);
         var (slip, package) = (change.After, change.Package);
         act.Write(
-            "UPDATE package SET slip = $2::jsonb, round = $3, standing = $4, ended_at = CASE WHEN $4 IN ('released', 'stopped') THEN $5 ELSE ended_at END WHERE id = $1",
-            package, Write(slip), slip.Round, Word(slip.Standing), act.At.UtcDateTime);
+            "UPDATE package SET slip = $2::jsonb, round = $3, standing = $4, item_count = $6, held = $7, ended_at = CASE WHEN $4 IN ('released', 'stopped') THEN $5 ELSE ended_at END WHERE id = $1",
+            package, Write(slip), slip.Round, Word(slip.Standing), act.At.UtcDateTime, slip.Items.Length, slip.IsHeld);
+        if (!slip.Seats.SequenceEqual(change.Before.Seats)) WriteSeats(act, package, slip);
         await WriteAwaitedAsync(act, change, stop);
         WritePassages(act, change);
+        var at = change.Before;
         foreach (var happened in change.Events)
         {
             await act.AppendAsync(package, Action(happened), happened is StepOpened or StepPassed or WayTaken ? "" : change.Reason, happened, stop);
-            await EffectAsync(act, change, happened, stop);
+            await EffectAsync(act, change, at, happened, stop);
+            at = SlipRules.Evolve(at, happened);
         }
+        if (slip.IsHeld && !change.Before.IsHeld)
+            act.Tell(new Message(slip.Originator, $"{change.Number} waits for your answers: {change.Title}", "Everything is signed. What was approved as noted must be answered before it is released.", $"/packages/{package}"));
     }
 
     /// <summary>What an event does outside the slip.</summary>
-    private async Task EffectAsync(Act act, SlipChange change, SlipEvent happened, CancellationToken stop)
+    private static async Task EffectAsync(Act act, SlipChange change, Slip at, SlipEvent happened, CancellationToken stop)
     {
         var (slip, package) = (change.After, change.Package);
         var link = $"/packages/{package}";
@@ -134,6 +141,9 @@ public sealed class SlipStore(Schedules schedules)
                 if (!slip.Open.Contains(slip.StepOf(over.Seat).Key))
                     act.Tell(new Message(over.To, $"You hold a seat in {change.Number} now: {change.Title}", $"Step “{slip.StepOf(over.Seat).Name}” is not open yet. {change.Reason}", link));
                 break;
+            case ItemsSplitOff split:
+                await SplitOffAsync(act, change, at, split, stop);
+                break;
             case PackageReleased released:
                 await ReleaseAsync(act, change, released, stop);
                 break;
@@ -148,19 +158,74 @@ public sealed class SlipStore(Schedules schedules)
         "UPDATE sign_off SET stands = false WHERE package_id = $1 AND stands AND (seat, person_id) NOT IN (SELECT * FROM unnest($2::text[], $3::uuid[]))",
         package, kept.Select(k => k.Seat).ToArray(), kept.Select(k => k.Person).ToArray());
 
+    /// <summary>Returned items become a package of their own, back with the originator, with their requests.</summary>
+    private static async Task SplitOffAsync(Act act, SlipChange change, Slip at, ItemsSplitOff split, CancellationToken stop)
+    {
+        var id = Guid.CreateVersion7();
+        var number = await NextNumberAsync(act, stop);
+        var slip = SlipRules.SplitOff(at, split.Items);
+        var documents = split.Items.Select(i => i.Document).ToArray();
+        act.NewChain(id);
+        act.Write(
+            """
+            INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition, last_note, split_from)
+            SELECT $2, $3, title, note, originator, $4, $4, $5, 'returned', $6::jsonb, $7, plan_id, edition, last_note, id FROM package WHERE id = $1
+            """,
+            change.Package, id, number, act.At.UtcDateTime, slip.Round, Write(slip), split.Items.Length);
+        act.Write("INSERT INTO package_informed SELECT $2, person_id FROM package_informed WHERE package_id = $1", change.Package, id);
+        act.Write(
+            """
+            WITH gone AS (DELETE FROM package_item WHERE package_id = $1 AND round = $3 AND document_id = ANY ($4) RETURNING document_id, revision_id, draft_id, position)
+            INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT $2, $3, row_number() OVER (ORDER BY position), document_id, revision_id, draft_id FROM gone
+            """,
+            change.Package, id, change.After.Round, documents);
+        // The first item's place is what lists look for.
+        act.Write(
+            """
+            UPDATE package_item i SET position = -n.position FROM (SELECT document_id, row_number() OVER (ORDER BY position) AS position FROM package_item WHERE package_id = $1 AND round = $2) n
+            WHERE i.package_id = $1 AND i.round = $2 AND i.document_id = n.document_id
+            """,
+            change.Package, change.After.Round);
+        act.Write("UPDATE package_item SET position = -position WHERE package_id = $1 AND round = $2", change.Package, change.After.Round);
+        WriteSeats(act, id, slip);
+        act.Write("UPDATE note SET package_id = $2 WHERE package_id = $1 AND document_id = ANY ($3)", change.Package, id, documents);
+        act.Write("UPDATE revision SET standing = 'returned' WHERE id IN (SELECT revision_id FROM package_item WHERE package_id = $1)", id);
+        await act.AppendAsync(id, "split off", change.Reason, new SplitFrom(change.Number, slip) as SlipEvent, stop);
+        act.Tell(new Message(slip.Originator, $"{number} came back: {change.Title}", $"{(documents.Length == 1 ? "An item" : $"{documents.Length} items")} of {change.Number} came back as a package of their own; the others go on. Answer each request, upload the next drafts and send it again.", $"/packages/{id}"));
+    }
+
+    /// <summary>The next package's number.</summary>
+    public static async Task<string> NextNumberAsync(Act act, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        return "PK-" + (await act.ListAsync("SELECT nextval('package_number')", r => r.GetInt64(0), [], stop))[0].ToString("0000", System.Globalization.CultureInfo.InvariantCulture);
+    }
+
     /// <summary>Tells whom a step names for a moment.</summary>
     private static async Task TellAsync(Act act, SlipChange change, string step, Moment moment, string what, CancellationToken stop)
     {
         var about = change.After.Plan.Steps().First(s => s.Key == step);
-        foreach (var telling in about.Tells.Where(t => t.At == moment))
-        {
-            var people = telling.Groups.IsEmpty ? [] : await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [telling.Groups.ToArray()], stop);
-            foreach (var person in people.Concat(telling.People).Concat(telling.Originator ? [change.After.Originator] : []).Distinct())
-                act.Tell(new Message(person, $"{change.Number}: step “{about.Name}” {what}: {change.Title}", change.Reason, $"/packages/{change.Package}"));
-        }
+        foreach (var person in await ToldAsync(act, change.After, about.Tells.Where(t => t.At == moment), stop))
+            act.Tell(new Message(person, $"{change.Number}: step “{about.Name}” {what}: {change.Title}", change.Reason, $"/packages/{change.Package}"));
     }
 
-    private async Task ReleaseAsync(Act act, SlipChange change, PackageReleased released, CancellationToken stop)
+    /// <summary>Whom tellings of a step name.</summary>
+    public static async Task<IEnumerable<Guid>> ToldAsync(Act act, Slip slip, IEnumerable<Telling> tellings, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        ArgumentNullException.ThrowIfNull(slip);
+        var people = new HashSet<Guid>();
+        foreach (var telling in tellings)
+        {
+            people.UnionWith(telling.People);
+            if (telling.Originator) people.Add(slip.Originator);
+            if (!telling.Groups.IsEmpty) people.UnionWith(await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [telling.Groups.ToArray()], stop));
+            if (telling.LastEditor) people.UnionWith(await act.ListAsync("SELECT DISTINCT uploaded_by FROM draft WHERE id = ANY ($1)", r => r.GetGuid(0), [slip.Items.Select(i => i.Draft).ToArray()], stop));
+        }
+        return people;
+    }
+
+    private static async Task ReleaseAsync(Act act, SlipChange change, PackageReleased released, CancellationToken stop)
     {
         var documents = released.Items.Select(i => i.Document).ToArray();
         var rows = await act.ListAsync(
@@ -183,9 +248,18 @@ public sealed class SlipStore(Schedules schedules)
         var groups = plan.Closing.OfType<InformGroup>().Select(c => c.Group).ToArray();
         if (groups.Length > 0) informed.AddRange(await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [groups], stop));
         foreach (var place in plan.Closing.OfType<FileUnder>())
+            foreach (var document in documents) await Shelves.FileAsync(act, document, Folders.Normal(place.Folder), place.Copy, "", change.Number, stop);
+        foreach (var next in plan.Closing.OfType<OpenFollowUp>())
         {
-            act.Write("UPDATE document SET folder = $2 WHERE id = ANY ($1)", documents, place.Folder);
-            foreach (var document in documents) await act.AppendAsync(document, "filed", "", new { place.Folder, Package = change.Number }, stop);
+            var prepared = Guid.CreateVersion7();
+            act.Write(
+                """
+                INSERT INTO prepared_package (id, person_id, at, title, note, plan_id, documents, answers, because)
+                SELECT $2, k.originator, $3, $4, k.note, (SELECT id FROM plan WHERE id = $5), '{}', $6::jsonb, $7 FROM package k WHERE k.id = $1
+                """,
+                change.Package, prepared, act.At.UtcDateTime, next.Title.Trim().Length > 0 ? next.Title.Trim() : change.Title, next.Plan, JsonSerializer.Serialize(change.After.Facts.Answers, Act.Json), $"Follows {change.Number}, which is released.");
+            await act.AppendAsync(change.Package, "next package prepared", "", new { next.Title, next.Plan }, stop);
+            act.Tell(new Message(change.After.Originator, $"A package is prepared for you: {(next.Title.Trim().Length > 0 ? next.Title.Trim() : change.Title)}", $"It follows {change.Number}. Choose its documents and send it.", $"/send?prepared={prepared}"));
         }
         foreach (var person in informed.Append(change.After.Originator).Distinct())
             act.Tell(new Message(person, $"{change.Number} is released: {change.Title}", "Every signature is in. The revisions are locked and can be used; earlier ones are superseded.", $"/packages/{change.Package}"));
@@ -204,16 +278,38 @@ public sealed class SlipStore(Schedules schedules)
         foreach (var step in opened) await TellAsync(act, change, step, Moment.Arrival, "is open", stop);
         if (news.Count == 0) return;
         var workers = await schedules.WorkersAsync(news.Select(n => n.Person), stop);
+        var dues = news.Select(a => DueOf(a.Step, act.At, workers[a.Person])).ToList();
         act.Write(
             """
-            INSERT INTO awaited (person_id, package_id, seat, step, since, due)
-            SELECT person, $1, seat, step, $2, due FROM unnest($3::uuid[], $4::text[], $5::text[], $6::timestamptz[]) AS a (person, seat, step, due)
-            ON CONFLICT (package_id, seat, person_id) DO UPDATE SET step = excluded.step, since = excluded.since, due = excluded.due
+            INSERT INTO awaited (person_id, package_id, seat, step, since, due, nudge_at)
+            SELECT person, $1, seat, step, $2, due, nudge FROM unnest($3::uuid[], $4::text[], $5::text[], $6::timestamptz[], $7::timestamptz[]) AS a (person, seat, step, due, nudge)
+            ON CONFLICT (package_id, seat, person_id) DO UPDATE SET step = excluded.step, since = excluded.since, due = excluded.due, nudge_at = excluded.nudge_at
             """,
             change.Package, act.At.UtcDateTime, news.Select(a => a.Person).ToArray(), news.Select(a => a.Seat.Key).ToArray(), news.Select(a => a.Step.Key).ToArray(),
-            news.Select(a => workers[a.Person].Always.Add(act.At, TimeSpan.FromMinutes((double)(a.Step.WorkingDays * workers[a.Person].MinutesADay))).UtcDateTime).ToArray());
+            dues.Select(d => d.UtcDateTime).ToArray(), news.Select((a, i) => (DateTime?)Lateness.Next(Lateness.Of(a.Step, act.At, dues[i], workers[a.Person]), act.At)?.At.UtcDateTime).ToArray());
+        var deputies = await schedules.DeputiesAsync(act, stop);
         foreach (var (step, _, person) in news)
+        {
             act.Tell(new Message(person, $"{change.Number} waits for your signature: {change.Title}", $"Step “{step.Name}”. {step.Instruction}", $"/packages/{change.Package}"));
+            if (deputies.TryGetValue(person, out var deputy))
+                act.Tell(new Message(deputy, $"{change.Number} waits for your signature as deputy: {change.Title}", $"Step “{step.Name}”. {step.Instruction}", $"/packages/{change.Package}"));
+        }
+    }
+
+    /// <summary>Who holds a seat, open or to come: how packages are found by person.</summary>
+    private static void WriteSeats(Act act, Guid package, Slip slip)
+    {
+        var people = slip.Seats.SelectMany(s => s.People).Distinct().ToArray();
+        act.Write("DELETE FROM package_seat WHERE package_id = $1 AND person_id <> ALL ($2)", package, people);
+        act.Write("INSERT INTO package_seat (package_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", package, people);
+    }
+
+    /// <summary>When a signature awaited since a moment is due.</summary>
+    public static DateTimeOffset DueOf(Step step, DateTimeOffset since, Worker worker)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        ArgumentNullException.ThrowIfNull(worker);
+        return worker.Always.Add(since, TimeSpan.FromMinutes((double)(step.WorkingDays * worker.MinutesADay)));
     }
 
     /// <summary>Notes when steps open and pass: what forecasts draw from. Steps passed by rule say nothing of how long people take.</summary>
@@ -263,6 +359,8 @@ public sealed class SlipStore(Schedules schedules)
         SeatFilled { Seat.Skipped: true } => "seat skipped",
         SeatFilled => "seat filled",
         PlanAmended => "plan amended",
+        ItemsSplitOff => "items split off",
+        NotedAnswered => "noted answered",
         _ => "package released",
     };
 }

@@ -19,11 +19,13 @@ internal static class PlanEndpoints
     {
         api.MapGet("/plans", async (Who who, Planning plans, CancellationToken stop) => who.IsGuest ? throw Refused.Forbidden("Guests follow no plans.") : (await plans.ListAsync(who, stop)).AsReadOnly());
         api.MapGet("/plans/{id:guid}", (Guid id, Who who, Planning plans, CancellationToken stop) =>
-            who.CanCoordinate ? plans.FindAsync(id, stop) : throw Refused.Forbidden("Only coordinators build plans."));
+            who.CanBuildPlans ? plans.FindAsync(id, stop) : throw Refused.Forbidden("You have no right to build plans. Ask your administrator."));
         api.MapPost("/plans", async (Plan plan, Who who, Planning plans, CancellationToken stop) => new MadePlan(await plans.AddAsync(who, plan, stop)));
         api.MapPut("/plans/{id:guid}", (Guid id, PlanSave save, Who who, Planning plans, CancellationToken stop) => plans.SaveAsync(who, id, save.Version, save.Plan, stop));
         api.MapPost("/plans/{id:guid}/editions", (Guid id, PlanPublish publish, Who who, Planning plans, CancellationToken stop) => plans.PublishAsync(who, id, publish.Version, stop));
         api.MapPost("/plans/check", (Plan plan, Who who, Planning plans, CancellationToken stop) => plans.CheckAsync(who, plan, stop));
+        api.MapPost("/plans/fitting", async (FittingRequest wanted, Who who, Planning plans, CancellationToken stop) =>
+            who.IsGuest ? throw Refused.Forbidden("Guests send no packages.") : (await plans.FittingAsync(who, wanted.Documents, stop)).AsReadOnly());
         api.MapPost("/plans/preview", (PreviewRequest wanted, Who who, Planning plans, CancellationToken stop) =>
             who.IsGuest ? throw Refused.Forbidden("Guests send no packages.") : plans.PreviewAsync(who, wanted, stop));
     }

@@ -22,13 +22,23 @@ public sealed record PlanDraft(Guid Id, Guid? Owner, int Version, int Edition, b
 public sealed record EditionRow(int Edition, DateTimeOffset At, string? By);
 
 /// <summary>What the check proves or finds, and how the plan's rules read.</summary>
-/// <param name="Words">The reading of each rule, by key of its way or step.</param>
+/// <param name="Words">The reading of each rule, by key of its way or step; "fits" for which packages the plan is for.</param>
 public sealed record PlanProof(IReadOnlyList<Finding> Findings, IReadOnlyDictionary<string, string> Words);
 
 /// <summary>A package that might be sent.</summary>
 /// <param name="Plan">The plan as it stands in the editor; or null to take a published one.</param>
 /// <param name="PlanId">The plan, for its history, and for its published edition.</param>
 public sealed record PreviewRequest(Plan? Plan, Guid? PlanId, Guid[] Documents, Dictionary<string, string>? Answers, Dictionary<string, Guid>? Chosen);
+
+/// <summary>A plan to choose for documents.</summary>
+/// <param name="Misfit">Why it is not for them; null when it is.</param>
+/// <param name="Signatures">How many its seats ask for; a seat for all of a group counts as one.</param>
+/// <param name="UsualDays">Working days that half of the past packages took at most; null when too few went this way.</param>
+/// <param name="Past">How many went this way lately.</param>
+public sealed record PlanFit(Guid Id, string Name, string Purpose, string? Misfit, string FirstStep, int Signatures, double? UsualDays, int Past);
+
+/// <summary>Documents to choose a plan for.</summary>
+public sealed record FittingRequest(Guid[] Documents);
 
 /// <summary>What would happen if it were sent now.</summary>
 /// <param name="Refusal">Why it cannot be sent; null when it can.</param>
@@ -52,7 +62,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
             var plan = SlipStore.ReadPlan(r.GetString(4));
             return new PlanRow(r.GetGuid(0), plan.Name, plan.Purpose, r.IsDBNull(1) ? null : r.GetGuid(1), r.GetInt32(2), r.GetBoolean(3), plan);
         },
-        [who.CanCoordinate], stop);
+        [who.CanBuildPlans], stop);
 
     /// <summary>A plan for the editor.</summary>
     public async Task<PlanDraft> FindAsync(Guid id, CancellationToken stop)
@@ -106,7 +116,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
     /// <summary>Publishes the draft as the next edition; packages sent from now on follow it.</summary>
     public async Task<PlanDraft> PublishAsync(Who who, Guid id, int version, CancellationToken stop)
     {
-        if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
+        if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
         var draft = await FindAsync(id, stop);
         if (draft.Version != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it before publishing."));
         if (draft.Proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) throw new Refused(new Refusal(finding.Code, finding.Says + " " + finding.Remedy));
@@ -125,7 +135,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
     public async Task<PlanProof> CheckAsync(Who who, Plan plan, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
-        if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
+        if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
         DemandSize(plan);
         return Prove(plan, await GroupsAsync(stop));
     }
@@ -143,37 +153,47 @@ public sealed class Planning(Database database, People people, Sending sending, 
         var proof = Prove(plan, groups);
         var now = clock.GetUtcNow();
         if (proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) return new Preview(plan, finding.Says, [], null, [], proof, now);
-        var facts = await sending.FactsAsync(wanted.Answers, wanted.Documents, stop);
+        var (facts, signers) = await sending.FactsAsync(wanted.Answers, wanted.Documents, stop);
         var send = new Send(who.Id, plan, []) { Facts = facts, Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))] };
-        var refusal = SlipRules.Fill(plan, send, new SlipContext(groups, []), out var seats) ?? SlipRules.FormFault(plan, facts);
+        var context = new SlipContext(groups, []) { Signers = signers };
+        var refusal = SlipRules.Fill(plan, send, context, out var seats) ?? SlipRules.FitFault(plan, facts) ?? SlipRules.FormFault(plan, facts);
         // A seat whose person is not chosen yet is forecast with everyone who might be.
         if (seats.IsEmpty) seats = [.. plan.Seats().Select(s => new FilledSeat(s.Seat.Key, s.Seat.Holder is PersonHolder p ? [p.Person] : s.Seat.Holder is ChosenHolder c ? groups.GetValueOrDefault(c.Group, []) : s.Seat.Holder is GroupHolder g ? groups.GetValueOrDefault(g.Group, []) : [who.Id], s.Seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : 1))];
         var workers = await schedules.WorkersAsync(seats.SelectMany(s => s.People).Append(who.Id), stop);
-        var input = new ForecastInput(plan, seats, facts, now, p => workers[p], wanted.PlanId is { } id ? await PastAsync(id, workers[who.Id], stop) : new Dictionary<string, ImmutableArray<double>>());
+        var input = new ForecastInput(plan, seats, facts, now, p => workers[p], wanted.PlanId is { } id ? await schedules.PastAsync(id, workers[who.Id], stop) : new Dictionary<string, ImmutableArray<double>>());
         var forecast = Forecast.Of(input, Runs, 1);
-        return new Preview(plan, refusal?.Reason, seats, forecast, StallCheck.Of(input, forecast), proof, now);
+        return new Preview(plan, refusal?.Reason, seats, forecast, [.. StallCheck.OfSeats(plan, send, context), .. StallCheck.Of(input, forecast)], proof, now);
     }
 
-    /// <summary>Working minutes that each step of a plan took, the latest two hundred passages of each.</summary>
-    public async Task<IReadOnlyDictionary<string, ImmutableArray<double>>> PastAsync(Guid plan, Worker office, CancellationToken stop)
+    /// <summary>The published plans, those first that fit documents, each with what to expect of it.</summary>
+    public async Task<List<PlanFit>> FittingAsync(Who who, Guid[] documents, CancellationToken stop)
     {
-        ArgumentNullException.ThrowIfNull(office);
-        var rows = await database.ListAsync(
+        ArgumentNullException.ThrowIfNull(who);
+        var (facts, _) = await sending.FactsAsync(null, documents, stop);
+        var office = (await schedules.WorkersAsync([who.Id], stop))[who.Id];
+        var took = (await database.ListAsync(
             """
-            SELECT step, opened_at, passed_at FROM (
-                SELECT step, opened_at, passed_at, row_number() OVER (PARTITION BY step ORDER BY passed_at DESC) AS n
-                FROM step_passage WHERE plan_id = $1 AND passed_at IS NOT NULL) s
-            WHERE n <= 200
+            SELECT plan_id, sent_at, ended_at FROM (
+                SELECT plan_id, sent_at, ended_at, row_number() OVER (PARTITION BY plan_id ORDER BY sent_at DESC) AS n FROM package WHERE standing = 'released' AND plan_id IS NOT NULL AND sent_at > now() - interval '2 years') k
+            WHERE n <= 100
             """,
-            r => (Step: r.GetString(0), Minutes: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes), [plan], stop);
-        return rows.GroupBy(r => r.Step).ToDictionary(g => g.Key, g => g.Select(r => Math.Max(1, r.Minutes)).ToImmutableArray());
+            r => (Plan: r.GetGuid(0), Days: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes / office.MinutesADay), [], stop)).ToLookup(t => t.Plan, t => t.Days);
+        var fits = new List<PlanFit>();
+        foreach (var row in (await ListAsync(who, stop)).Where(p => p.Edition > 0))
+        {
+            var days = took[row.Id].Order().ToList();
+            fits.Add(new PlanFit(
+                row.Id, row.Name, row.Purpose, documents.Length == 0 ? null : SlipRules.FitFault(row.Plan, facts)?.Reason, row.Plan.Steps().FirstOrDefault()?.Name ?? "",
+                row.Plan.Seats().Sum(s => s.Seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : 1), days.Count >= Forecast.FewestSamples ? Math.Round(days[days.Count / 2], 1) : null, days.Count));
+        }
+        return [.. fits.OrderBy(f => f.Misfit is not null)];
     }
 
     private static void Demand(Who who, Plan plan)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(plan);
-        if (!who.CanCoordinate) throw Refused.Forbidden("Only coordinators build plans.");
+        if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
         if (string.IsNullOrWhiteSpace(plan.Name) || plan.Name.Length > 120) throw Refused.Invalid("bad-name", "Give the plan a name of at most 120 characters.");
         DemandSize(plan);
     }
@@ -188,6 +208,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
     {
         var words = plan.Choices().SelectMany(c => c.Ways).Where(w => w.Rule is { Conditions.Length: > 0 }).ToDictionary(w => w.Key, w => RuleWords.Say(w.Rule!, plan.Form));
         foreach (var step in plan.Steps().Where(s => s.PassesWhen is { Conditions.Length: > 0 })) words.TryAdd(step.Key, RuleWords.Say(step.PassesWhen!, plan.Form));
+        if (plan.Fits is { Conditions.Length: > 0 } fits) words.TryAdd("fits", RuleWords.Say(fits, plan.Form));
         return new PlanProof(PlanCheck.Check(plan, groups), words);
     }
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -10,9 +11,11 @@ namespace Froe.Server.Register;
 /// <summary>A row of the register.</summary>
 /// <param name="Draft">Newest draft.</param>
 /// <param name="Ordinal">Number of the newest draft within its revision.</param>
+/// <param name="Folder">Where it is filed.</param>
+/// <param name="Stage">Where its revision in work stands in the folder's chain; empty for the first standing.</param>
 public sealed record DocumentRow(
     Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, string OriginatorName,
-    string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt);
+    string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt, string Folder, string Stage);
 
 /// <summary>A page of the register; <paramref name="Next"/> asks for the page after it.</summary>
 public sealed record DocumentPage(IReadOnlyList<DocumentRow> Rows, string? Next);
@@ -47,7 +50,7 @@ internal static class RegisterEndpoints
     private const string RowSql =
         """
         SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, p.name, r.label, w.ordinal, w.id, r.standing,
-               greatest(w.uploaded_at, coalesce(r.released_at, w.uploaded_at))
+               greatest(w.uploaded_at, coalesce(r.released_at, w.uploaded_at)), d.folder, r.stage
         FROM document d
         JOIN person p ON p.id = d.originator
         JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
@@ -56,6 +59,7 @@ internal static class RegisterEndpoints
 
     public static void Map(IEndpointRouteBuilder api)
     {
+        ShelfEndpoints.Map(api);
         api.MapGet("/documents", List);
         api.MapPost("/documents", (NewDocument wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDocumentAsync(who, wanted, stop));
         api.MapGet("/documents/{id:guid}", Get);
@@ -67,16 +71,20 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
     }
 
-    private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, CancellationToken stop)
+    private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, string? folder, Guid? originator, CancellationToken stop)
     {
-        if (who.IsGuest) return new DocumentPage([], null);
+        if (!who.Rights.Anywhere(Right.Read)) return new DocumentPage([], null);
         var rows = await database.ListAsync(
             RowSql + """
 
             WHERE d.number > $1 AND ($2 = '' OR d.number ILIKE '%' || $2 || '%' OR d.title ILIKE '%' || $2 || '%' OR p.name ILIKE '%' || $2 || '%')
+              AND ($4::text IS NULL OR d.folder = $4 OR starts_with(d.folder, $4 || ' / ')
+                   OR EXISTS (SELECT 1 FROM document_place c WHERE c.document_id = d.id AND (c.folder = $4 OR starts_with(c.folder, $4 || ' / '))))
+              AND ($5::text[] IS NULL OR EXISTS (SELECT 1 FROM unnest($5) f WHERE d.folder = f OR starts_with(d.folder, f || ' / ')))
+              AND ($6::uuid IS NULL OR d.originator = $6)
             ORDER BY d.number LIMIT $3
             """,
-            Row, [after ?? "", Escaped(search ?? ""), PageSize + 1], stop);
+            Row, [after ?? "", Escaped(search ?? ""), PageSize + 1, string.IsNullOrEmpty(folder) ? null : folder, who.Rights.Places(Right.Read), originator], stop);
         return new DocumentPage(rows.Take(PageSize).ToList(), rows.Count > PageSize ? rows[PageSize - 1].Number : null);
     }
 
@@ -85,8 +93,8 @@ internal static class RegisterEndpoints
 
     private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, CancellationToken stop)
     {
-        if (who.IsGuest) throw Refused.Missing("document");
         var row = await database.FirstAsync(RowSql + " WHERE d.id = $1", Row, [id], stop) ?? throw Refused.Missing("document");
+        if (!who.Rights.For(Right.Read, row.Folder)) throw Refused.Missing("document");
         var drafts = await database.ListAsync(
             """
             SELECT w.id, r.label, w.ordinal, r.standing, w.sha256, w.file_name, p.name, w.uploaded_at, r.released_at, w.report::text,
@@ -176,5 +184,5 @@ internal static class RegisterEndpoints
     }
 
     private static DocumentRow Row(Npgsql.NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetString(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetString(10), r.Time(11));
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetString(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetString(10), r.Time(11), r.GetString(12), r.GetString(13));
 }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.Live;
@@ -15,7 +16,8 @@ namespace Froe.Server.Register;
 /// <param name="Discipline">Whose field it is, such as mechanical.</param>
 /// <param name="Upload">The file, uploaded and read.</param>
 /// <param name="Reason">Why, for the record; may be empty.</param>
-public sealed record NewDocument(string Number, string Title, string Kind, string Discipline, Guid Upload, string Reason);
+/// <param name="Folder">Where it is filed; the register's root when missing.</param>
+public sealed record NewDocument(string Number, string Title, string Kind, string Discipline, Guid Upload, string Reason, string? Folder = null);
 
 /// <summary>The next draft of a document.</summary>
 public sealed record NewDraft(Guid Upload, string Reason);
@@ -31,19 +33,21 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
-        if (!who.CanSend) throw Refused.Forbidden("You have no right to register documents. Ask your document coordinator.");
+        var folder = Folders.Normal(wanted.Folder ?? "");
+        if (!who.Rights.For(Right.Send, folder)) throw Refused.Forbidden($"You have no right to register documents {Shelves.Named(folder)}. Choose another folder, or ask your administrator.");
         Demand(wanted.Number, "number", 40);
         Demand(wanted.Title, "title", 200);
         Demand(wanted.Discipline, "discipline", 60);
         if (wanted.Kind is not ("drawing" or "model" or "supporting file")) throw Refused.Invalid("bad-kind", "The kind is drawing, model or supporting file.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var (document, revision) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [folder], stop)).Count == 0) throw Refused.Missing("folder");
         act.NewChain(document);
         act.Write(
-            "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at) VALUES ($1, $2, $3, $4, $5, $6, $7)",
-            document, wanted.Number.Trim(), wanted.Title.Trim(), wanted.Kind, wanted.Discipline.Trim(), who.Id, act.At.UtcDateTime);
+            "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
+            document, wanted.Number.Trim(), wanted.Title.Trim(), wanted.Kind, wanted.Discipline.Trim(), who.Id, act.At.UtcDateTime, folder);
         act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, 1, $3, 'in work')", revision, document, RevisionLabel.First);
-        await act.AppendAsync(document, "document registered", wanted.Reason, new { wanted.Number, wanted.Title, wanted.Kind, wanted.Discipline }, stop);
+        await act.AppendAsync(document, "document registered", wanted.Reason, new { wanted.Number, wanted.Title, wanted.Kind, wanted.Discipline, Folder = folder }, stop);
         var draft = await AddDraftAsync(act, document, revision, RevisionLabel.First, 1, wanted.Upload, wanted.Reason, stop);
         try
         {
@@ -64,9 +68,9 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         // The document's row is the lock: two uploads at once get two numbers.
-        var owners = await act.ListAsync("SELECT originator FROM document WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [document], stop);
+        var owners = await act.ListAsync("SELECT originator, folder FROM document WHERE id = $1 FOR UPDATE", r => (Originator: r.GetGuid(0), Folder: r.GetString(1)), [document], stop);
         if (owners.Count == 0) throw Refused.Missing("document");
-        if (owners[0] != who.Id) throw Refused.Forbidden("Only the originator of a document can upload its next draft.");
+        if (owners[0].Originator != who.Id) throw Refused.Forbidden("Only the originator of a document can upload its next draft.");
         var last = (await act.ListAsync(
             """
             SELECT r.id, r.label, r.standing, r.ordinal, coalesce(max(d.ordinal), 0)
@@ -79,6 +83,8 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
             case "in review":
                 throw new Refused(new Refusal("in-review", "This revision is in review; its next draft can be uploaded when the package comes back."));
             case "released" or "superseded" or "withdrawn":
+                if (!who.Rights.For(Right.UnlockReleased, owners[0].Folder)) throw Refused.Forbidden("This revision is released and locked. Starting the next one takes the right to unlock; ask your document coordinator.");
+                if (string.IsNullOrWhiteSpace(wanted.Reason)) throw Refused.Invalid("missing-reason", "Say why the released revision is to change: the reason goes into the record.");
                 last = (Guid.CreateVersion7(), RevisionLabel.Next(last.Label), "in work", last.Ordinal + 1, 0);
                 act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, $3, $4, 'in work')", last.Id, document, last.Ordinal, last.Label);
                 await act.AppendAsync(document, "revision started", wanted.Reason, new { Revision = last.Label }, stop);
@@ -112,6 +118,8 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
                 draft, i, sheets[i].Name, sheets[i].Unit, sheets[i].Extents,
                 Convert.FromHexString(sheets[i].Geometry), Convert.FromHexString(sheets[i].Picture), Convert.FromHexString(sheets[i].Small));
         act.Write("UPDATE upload SET state = 'used' WHERE id = $1", uploadId);
+        // What was checked were other bytes: the chain of standings begins anew.
+        act.Write("UPDATE revision SET stage = '' WHERE id = $1", revision);
         await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName }, stop);
         return draft;
     }

@@ -1,3 +1,4 @@
+using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Store;
 using Microsoft.AspNetCore.Antiforgery;
@@ -9,8 +10,9 @@ namespace Froe.Server.SignIn;
 /// <summary>The session: who is signed in, and what the page needs to speak to the server.</summary>
 /// <param name="Person">Who is signed in; null for nobody.</param>
 /// <param name="FormToken">Goes back in the header X-Froe-Form of every request that changes something.</param>
+/// <param name="Rights">What they may do, and where.</param>
 /// <param name="Demo">The people of the demo, for the sign-in page; null outside it.</param>
-public sealed record Session(Person? Person, string FormToken, DemoSignIn? Demo);
+public sealed record Session(Person? Person, IReadOnlyList<GrantedRight> Rights, string FormToken, DemoSignIn? Demo);
 
 /// <summary>What the demo's sign-in page shows.</summary>
 public sealed record DemoSignIn(string Password, IReadOnlyList<Person> People);
@@ -37,21 +39,20 @@ internal static class SessionEndpoints
         api.MapGet("/groups", async (People people, CancellationToken stop) => (await people.GroupsAsync(stop)).AsReadOnly());
     }
 
-    private static async Task<Session> Get(HttpContext context, People people, IAntiforgery antiforgery, IOptions<Settings> settings, CancellationToken stop)
+    private static async Task<Session> Get(HttpContext context, People people, RightsBook rights, IAntiforgery antiforgery, IOptions<Settings> settings, CancellationToken stop)
     {
-        var who = Who.From(context.User);
-        var person = who is null ? null : (await people.ByIdAsync(who.Id, stop))?.Person;
+        var person = Who.IdOf(context.User) is { } id ? (await people.ByIdAsync(id, stop))?.Person : null;
         var demo = settings.Value.Demo && person is null ? new DemoSignIn(settings.Value.DemoPassword, await people.AllAsync(stop)) : null;
-        return new Session(person, antiforgery.GetAndStoreTokens(context).RequestToken!, demo);
+        return new Session(person, person is null ? [] : (await rights.OfAsync(person.Id, stop)).Granted, antiforgery.GetAndStoreTokens(context).RequestToken!, demo);
     }
 
-    private static async Task<Session> SignIn(SignInRequest request, HttpContext context, Passwords passwords, IAntiforgery antiforgery, CancellationToken stop)
+    private static async Task<Session> SignIn(SignInRequest request, HttpContext context, Passwords passwords, RightsBook rights, IAntiforgery antiforgery, CancellationToken stop)
     {
         var person = await passwords.CheckAsync(request.Login.Trim(), request.Password, stop)
             ?? throw new Refused(new Refusal("wrong-sign-in", "That name and password do not go together. Check both and try again."), StatusCodes.Status422UnprocessableEntity);
-        context.User = Who.Of(person).ToPrincipal();
+        context.User = Who.Principal(person);
         await context.SignInAsync(context.User);
-        return new Session(person, antiforgery.GetAndStoreTokens(context).RequestToken!, null);
+        return new Session(person, (await rights.OfAsync(person.Id, stop)).Granted, antiforgery.GetAndStoreTokens(context).RequestToken!, null);
     }
 
     private static Task SignOut(HttpContext context) => context.SignOutAsync();

@@ -1,0 +1,271 @@
+using System.Text.Json;
+using Froe.Core.Calendar;
+using Froe.Core.Register;
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Npgsql;
+
+namespace Froe.Server.Administration;
+
+/// <summary>A group as it should be.</summary>
+public sealed record GroupWanted(string Name, Guid[] Members);
+
+/// <summary>A right given to a group for a folder.</summary>
+public sealed record GroupRight(Guid Group, Right Right, string Folder);
+
+/// <summary>The rights a group should have.</summary>
+public sealed record GroupRightsWanted(GrantedRight[] Rights);
+
+/// <summary>A person as they should be.</summary>
+/// <param name="Password">Set when given; must be given for a new person.</param>
+public sealed record PersonWanted(string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, Guid? Calendar, string? Password);
+
+/// <summary>A calendar: when an office works.</summary>
+/// <param name="Week">Working parts of each day, Sunday first, in minutes from midnight.</param>
+/// <param name="Holidays">Days that differ.</param>
+public sealed record CalendarRow(Guid Id, string Name, IReadOnlyList<IReadOnlyList<DayPart>> Week, IReadOnlyList<HolidayRow> Holidays);
+
+/// <summary>A holiday, or a half day.</summary>
+/// <param name="Left">What is left of the day; empty for none.</param>
+public sealed record HolidayRow(DateOnly Day, string Name, IReadOnlyList<DayPart> Left);
+
+/// <summary>A calendar as it should be.</summary>
+public sealed record CalendarWanted(string Name, DayPart[][] Week, HolidayRow[] Holidays);
+
+/// <summary>Made, and its id.</summary>
+public sealed record MadeId(Guid Id);
+
+/// <summary>People, groups, rights and calendars, for administrators.</summary>
+internal static class AdministrationEndpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/rights", Rights);
+        api.MapPut("/groups/{id:guid}/rights", SetRights);
+        api.MapPost("/groups", AddGroup);
+        api.MapPut("/groups/{id:guid}", SetGroup);
+        api.MapDelete("/groups/{id:guid}", RemoveGroup);
+        api.MapPost("/people", AddPerson);
+        api.MapPut("/people/{id:guid}", SetPerson);
+        api.MapGet("/calendars", Calendars);
+        api.MapPost("/calendars", AddCalendar);
+        api.MapPut("/calendars/{id:guid}", SetCalendar);
+        api.MapDelete("/calendars/{id:guid}", RemoveCalendar);
+    }
+
+    private static void Demand(Who who)
+    {
+        if (!who.Rights.Anywhere(Right.Administer)) throw Refused.Forbidden("Only administrators keep people, groups, rights and calendars.");
+    }
+
+    // ---- groups and rights ----
+
+    private static async Task<IReadOnlyList<GroupRight>> Rights(Who who, Database database, CancellationToken stop)
+    {
+        Demand(who);
+        return await database.ListAsync("SELECT group_id, right_name, folder FROM group_right ORDER BY 1, 2, 3", r => new GroupRight(r.GetGuid(0), RightsBook.Named(r.GetString(1)), r.GetString(2)), [], stop);
+    }
+
+    private static async Task<IResult> SetRights(Guid id, GroupRightsWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        Demand(who);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        await LockAsync(act, id, stop);
+        act.Write("DELETE FROM group_right WHERE group_id = $1", id);
+        act.Write(
+            "INSERT INTO group_right (group_id, right_name, folder) SELECT $1, * FROM unnest($2::text[], $3::text[]) ON CONFLICT DO NOTHING",
+            id, wanted.Rights.Select(r => RightsBook.Word(r.Right)).ToArray(), wanted.Rights.Select(r => Folders.Normal(r.Folder)).ToArray());
+        await act.AppendAsync(id, "rights given", "", new { wanted.Rights }, stop);
+        await CommitAsync(act, who, book, live, stop);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<MadeId> AddGroup(GroupWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        Demand(who);
+        var id = Guid.CreateVersion7();
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", id, Name(wanted.Name, 60));
+        act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", id, wanted.Members.Distinct().ToArray());
+        await act.AppendAsync(id, "group made", "", wanted, stop);
+        await CommitAsync(act, who, book, live, stop);
+        return new MadeId(id);
+    }
+
+    private static async Task<IResult> SetGroup(Guid id, GroupWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        Demand(who);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        await LockAsync(act, id, stop);
+        act.Write("UPDATE person_group SET name = $2 WHERE id = $1", id, Name(wanted.Name, 60));
+        act.Write("DELETE FROM group_member WHERE group_id = $1 AND person_id <> ALL ($2)", id, wanted.Members);
+        act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Members.Distinct().ToArray());
+        await act.AppendAsync(id, "group changed", "", wanted, stop);
+        await CommitAsync(act, who, book, live, stop);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> RemoveGroup(Guid id, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        Demand(who);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        await LockAsync(act, id, stop);
+        var plans = await act.ListAsync("SELECT name FROM plan WHERE NOT retired AND body::text LIKE '%' || $1 || '%'", r => r.GetString(0), [id.ToString()], stop);
+        if (plans.Count > 0) throw new Refused(new Refusal("group-in-plan", $"Plan “{plans[0]}” has a seat or a message for this group. Change the plan first."));
+        act.Write("DELETE FROM group_member WHERE group_id = $1", id);
+        act.Write("DELETE FROM person_group WHERE id = $1", id);
+        await act.AppendAsync(id, "group removed", "", new { }, stop);
+        await CommitAsync(act, who, book, live, stop);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task LockAsync(Act act, Guid group, CancellationToken stop)
+    {
+        if ((await act.ListAsync("SELECT id FROM person_group WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [group], stop)).Count == 0) throw Refused.Missing("group");
+    }
+
+    /// <summary>Commits a change of groups or rights, unless it would leave nobody to administer.</summary>
+    private static async Task CommitAsync(Act act, Who who, RightsBook book, LiveFeed live, CancellationToken stop)
+    {
+        // Raised inside the transaction, so that two such changes at once cannot both pass.
+        act.Write("SELECT pg_advisory_xact_lock(7070)");
+        act.Write("DO $$ BEGIN IF NOT EXISTS (SELECT 1 FROM group_right r JOIN group_member m ON m.group_id = r.group_id WHERE r.right_name = 'administer') THEN RAISE EXCEPTION 'nobody left' USING ERRCODE = 'FR001'; END IF; END $$");
+        try
+        {
+            await act.CommitAsync(stop);
+        }
+        catch (PostgresException e)
+        {
+            throw e.SqlState switch
+            {
+                "FR001" => new Refused(new Refusal("nobody-left", "Nobody would be left to administer. Give the right to somebody else first.")),
+                PostgresErrorCodes.UniqueViolation => new Refused(new Refusal("name-taken", "There is a group of this name already. Choose another.")),
+                PostgresErrorCodes.ForeignKeyViolation => Refused.Missing(e.ConstraintName?.Contains("folder", StringComparison.Ordinal) == true ? "folder" : "person"),
+                _ => e,
+            };
+        }
+        book.Forget();
+        live.Announce("office", who.Id);
+    }
+
+    // ---- people ----
+
+    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, People people, RightsBook book, LiveFeed live, CancellationToken stop)
+    {
+        Demand(who);
+        if (wanted.Password is not { Length: >= 8 }) throw Refused.Invalid("short-password", "The first password has at least 8 characters.");
+        var person = PersonOf(Guid.CreateVersion7(), wanted);
+        try
+        {
+            await people.AddAsync(person, Passwords.Hash(wanted.Password), [wanted.IsGuest ? "Guests" : "Staff"], stop);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            throw new Refused(new Refusal("login-taken", $"Somebody signs in as “{person.Login}” already. Choose another name."));
+        }
+        book.Forget();
+        live.Announce("office", person.Id);
+        return new MadeId(person.Id);
+    }
+
+    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, LiveFeed live, CancellationToken stop)
+    {
+        Demand(who);
+        if (wanted.Password is { Length: > 0 and < 8 }) throw Refused.Invalid("short-password", "A password has at least 8 characters.");
+        var p = PersonOf(id, wanted);
+        var hash = string.IsNullOrEmpty(wanted.Password) ? null : Passwords.Hash(wanted.Password);
+        try
+        {
+            if (await database.RunAsync(
+                "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash) WHERE id = $1",
+                [id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash], stop) == 0) throw Refused.Missing("person");
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            throw new Refused(new Refusal("login-taken", $"Somebody signs in as “{p.Login}” already. Choose another name."));
+        }
+        live.Announce("office", id);
+        return TypedResults.NoContent();
+    }
+
+    private static Person PersonOf(Guid id, PersonWanted wanted)
+    {
+        if (!TimeZoneInfo.TryFindSystemTimeZoneById(wanted.TimeZone, out _)) throw Refused.Invalid("bad-zone", $"There is no time zone “{wanted.TimeZone}”. Write it like Europe/Oslo.");
+        if (!wanted.Email.Contains('@', StringComparison.Ordinal)) throw Refused.Invalid("bad-email", "The mail address has no @.");
+        return new Person(id, Name(wanted.Login, 60).ToLowerInvariant(), Name(wanted.Name, 120), Name(wanted.Initials, 4), wanted.Title.Trim(), Name(wanted.Email, 200), wanted.TimeZone, wanted.IsGuest, wanted.Calendar);
+    }
+
+    private static string Name(string text, int longest) =>
+        text.Trim() is { Length: > 0 } name && name.Length <= longest ? name : throw Refused.Invalid("bad-name", $"“{text}” is empty or longer than {longest} characters.");
+
+    // ---- calendars ----
+
+    private static async Task<IReadOnlyList<CalendarRow>> Calendars(Who who, Database database, CancellationToken stop)
+    {
+        if (who.IsGuest) throw Refused.Forbidden("Guests see no calendars.");
+        var holidays = (await database.ListAsync(
+            "SELECT calendar_id, day, name, left_of_day FROM holiday ORDER BY day",
+            r => (Calendar: r.GetGuid(0), Row: new HolidayRow(r.GetFieldValue<DateOnly>(1), r.GetString(2), [.. r.GetFieldValue<int[]>(3).Chunk(2).Select(p => new DayPart(p[0], p[1]))])), [], stop)).ToLookup(h => h.Calendar, h => h.Row);
+        return await database.ListAsync(
+            "SELECT id, name, week::text FROM calendar ORDER BY name",
+            r => new CalendarRow(r.GetGuid(0), r.GetString(1), JsonSerializer.Deserialize<DayPart[][]>(r.GetString(2), Act.Json)!, [.. holidays[r.GetGuid(0)]]), [], stop);
+    }
+
+    private static async Task<MadeId> AddCalendar(CalendarWanted wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        Demand(who);
+        var id = Guid.CreateVersion7();
+        await WriteAsync(id, wanted, who, database, live, clock, stop);
+        return new MadeId(id);
+    }
+
+    private static async Task<IResult> SetCalendar(Guid id, CalendarWanted wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        Demand(who);
+        if ((await database.ListAsync("SELECT id FROM calendar WHERE id = $1", r => r.GetGuid(0), [id], stop)).Count == 0) throw Refused.Missing("calendar");
+        await WriteAsync(id, wanted, who, database, live, clock, stop);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> RemoveCalendar(Guid id, Who who, Database database, LiveFeed live, CancellationToken stop)
+    {
+        Demand(who);
+        try
+        {
+            if (await database.RunAsync("DELETE FROM calendar WHERE id = $1 AND (SELECT count(*) FROM calendar) > 1", [id], stop) == 0)
+                throw new Refused(new Refusal("last-calendar", "There is no such calendar, or it is the last one."));
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
+        {
+            throw new Refused(new Refusal("calendar-used", "People work by this calendar. Give them another one first."));
+        }
+        live.Announce("office", id);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task WriteAsync(Guid id, CalendarWanted wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    {
+        if (wanted.Week.Length != 7) throw Refused.Invalid("bad-week", "A week has seven days.");
+        foreach (var (day, parts) in wanted.Week.Concat(wanted.Holidays.Select(h => h.Left.ToArray())).Index())
+            if (parts.Any(p => p.From < 0 || p.To > 1440 || p.To <= p.From) || parts.OrderBy(p => p.From).Zip(parts.OrderBy(p => p.From).Skip(1)).Any(p => p.Second.From < p.First.To))
+                throw Refused.Invalid("bad-hours", $"{(day < 7 ? $"{(DayOfWeek)day}" : wanted.Holidays[day - 7].Name)}: each part of a day ends after it begins, within the day, and before the next begins.");
+        if (wanted.Week.All(d => d.Length == 0)) throw Refused.Invalid("no-work", "At least one day of the week is worked.");
+        if (wanted.Holidays.Select(h => h.Day).Distinct().Count() < wanted.Holidays.Length) throw Refused.Invalid("holiday-twice", "A holiday is there twice.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        act.Write("INSERT INTO calendar (id, name, week) VALUES ($1, $2, $3::jsonb) ON CONFLICT (id) DO UPDATE SET name = excluded.name, week = excluded.week", id, Name(wanted.Name, 60), JsonSerializer.Serialize(wanted.Week, Act.Json));
+        act.Write("DELETE FROM holiday WHERE calendar_id = $1", id);
+        foreach (var h in wanted.Holidays)
+            act.Write("INSERT INTO holiday (calendar_id, day, name, left_of_day) VALUES ($1, $2, $3, $4)", id, h.Day, Name(h.Name, 80), h.Left.SelectMany(p => new[] { p.From, p.To }).ToArray());
+        try
+        {
+            await act.CommitAsync(stop);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            throw new Refused(new Refusal("name-taken", "There is a calendar of this name already. Choose another."));
+        }
+        live.Announce("office", id);
+    }
+}

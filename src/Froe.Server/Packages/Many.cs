@@ -1,0 +1,87 @@
+using Froe.Core.Routing;
+using Froe.Server.Register;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Packages;
+
+/// <summary>One of several packages to sign at once.</summary>
+/// <param name="Key">Made once for this sign-off, so that a double click signs once.</param>
+/// <param name="For">The absent person a deputy signs for.</param>
+public sealed record OneToSign(Guid Package, string Seat, Guid Key, Guid? For = null);
+
+/// <summary>Packages of one step to approve at once.</summary>
+public sealed record SignMany(string Grant, string Remark, OneToSign[] Packages, CheckpointAnswer[]? Answers = null);
+
+/// <summary>All of somebody's seats to hand over.</summary>
+/// <param name="From">Whose; oneself when missing.</param>
+public sealed record HandOverAll(Guid To, string Reason, Guid? From = null);
+
+/// <summary>Doing the same to many packages: each by itself, with its own entry in its ledger, and its own word when it is refused.</summary>
+public sealed class Many(Database database, Signing signing, SlipActs acts, Access access)
+{
+    private const int Most = 200;
+
+    /// <summary>Approves every item of many packages of the same step. Each item must have been opened by the person before.</summary>
+    public async Task<List<OneOfMany>> SignAsync(Who who, SignMany wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        if (wanted.Packages.Length > Most) throw Refused.Invalid("too-many", $"At most {Most} packages can be signed at once.");
+        var found = await database.ListAsync(
+            "SELECT id, number, slip::text, plan_id FROM package WHERE id = ANY ($1)",
+            r => (Id: r.GetGuid(0), Number: r.GetString(1), Slip: SlipStore.Read(r.GetString(2)), Plan: r.IsDBNull(3) ? (Guid?)null : r.GetGuid(3)), [wanted.Packages.Select(p => p.Package).ToArray()], stop);
+        var steps = wanted.Packages.Join(found, p => p.Package, f => f.Id, (p, f) => (f.Plan, f.Slip.SeatOf(p.Seat) is null ? "" : f.Slip.StepOf(p.Seat).Key)).Distinct().ToList();
+        if (steps.Count > 1) throw Refused.Invalid("other-step", "Only packages that stand at the same step of the same plan can be signed at once.");
+        var opened = (await database.ListAsync(
+            "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)",
+            r => r.GetGuid(0), [who.Id, found.SelectMany(f => f.Slip.Items).Select(i => i.Draft).ToArray()], stop)).ToHashSet();
+        var done = new List<OneOfMany>();
+        foreach (var one in wanted.Packages)
+        {
+            if (found.Find(f => f.Id == one.Package) is not { Number: not null } package)
+            {
+                done.Add(new(one.Package, "", "There is no such package."));
+                continue;
+            }
+            var judge = package.Slip.ToJudge(one.Seat, one.For ?? who.Id).ToList();
+            var unseen = judge.Count(i => !opened.Contains(i.Draft));
+            try
+            {
+                await access.DemandPackageAsync(who, one.Package, stop);
+                if (unseen > 0) throw new Refused(new Refusal("not-opened", $"{unseen} of its {judge.Count} {(judge.Count == 1 ? "item was" : "items were")} not opened by you. Open {(unseen == 1 ? "it" : "them")} on the bench first."));
+                await signing.SignAsync(who, one.Package, new NewSignOff(one.Key, wanted.Grant, one.Seat, [.. judge.Select(i => new ItemVerdict(i.Draft, i.Sha256, Verdict.Approve, ""))], wanted.Remark, one.For, wanted.Answers), stop);
+                done.Add(new(one.Package, package.Number, null));
+            }
+            catch (Refused e) when (e.Refusal.Code != "confirm-again")
+            {
+                done.Add(new(one.Package, package.Number, e.Refusal.Reason));
+            }
+        }
+        return done;
+    }
+
+    /// <summary>Hands over every seat that somebody holds and has not signed in, open or to come.</summary>
+    public async Task<List<OneOfMany>> HandOverAllAsync(Who who, HandOverAll wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        var from = wanted.From ?? who.Id;
+        var found = await database.ListAsync(
+            "SELECT k.id, k.number, k.slip::text FROM package_seat s JOIN package k ON k.id = s.package_id WHERE s.person_id = $1 AND k.standing IN ('running', 'returned') ORDER BY k.sent_at",
+            r => (Id: r.GetGuid(0), Number: r.GetString(1), Slip: SlipStore.Read(r.GetString(2))), [from], stop);
+        var done = new List<OneOfMany>();
+        foreach (var (id, number, slip) in found)
+            foreach (var seat in slip.Seats.Where(s => s.People.Contains(from) && !slip.Passed.Contains(slip.StepOf(s.Key).Key) && !slip.SignaturesIn(s.Key).Any(g => g.Holder == from)))
+                try
+                {
+                    await acts.DoAsync(who, id, new NewSlipAct(SlipActKind.HandOver, wanted.Reason, seat.Key, from, wanted.To), stop);
+                    done.Add(new(id, number, null));
+                }
+                catch (Refused e) when (e.Refusal.Code is not ("missing-reason" or "too-long"))
+                {
+                    done.Add(new(id, number, e.Refusal.Reason));
+                }
+        return done;
+    }
+}

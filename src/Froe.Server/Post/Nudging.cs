@@ -1,0 +1,89 @@
+using Froe.Core.Routing;
+using Froe.Server.Live;
+using Froe.Server.Packages;
+using Froe.Store;
+using Npgsql;
+
+namespace Froe.Server.Post;
+
+/// <summary>Reminds signers before they are late, and tells whom the plan names when they are. It never decides anything: nothing is approved by lapse of time.</summary>
+public sealed class Nudging(Database database, Schedules schedules, LiveFeed live, TimeProvider clock, ILogger<Nudging> log) : BackgroundService
+{
+    private static readonly TimeSpan Idle = TimeSpan.FromSeconds(5);
+
+    private sealed record Due(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset At, DateTimeOffset NudgeAt);
+
+    /// <inheritdoc/>
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        while (!stoppingToken.IsCancellationRequested)
+            try
+            {
+                if (!await NudgeNextAsync(stoppingToken)) await Task.Delay(Idle, stoppingToken);
+            }
+            catch (NpgsqlException e)
+            {
+                log.LogWarning(e, "Reminders cannot be looked up and are tried again");
+                await Task.Delay(Idle, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            }
+            catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
+            {
+                return;
+            }
+    }
+
+    /// <summary>Does what is due on one package; false when nothing is, or another server is at it.</summary>
+    public async Task<bool> NudgeNextAsync(CancellationToken stop)
+    {
+        await using var act = await Act.BeginAsync(database, Guid.Empty, clock.GetUtcNow(), stop);
+        // The package's row is the lock, as for a sign-off: a signature given meanwhile ends the reminder.
+        var packages = await act.ListAsync(
+            """
+            SELECT k.id, k.number, k.title, k.slip::text FROM package k
+            WHERE k.id = (SELECT package_id FROM awaited WHERE nudge_at <= $1 ORDER BY nudge_at LIMIT 1) FOR UPDATE SKIP LOCKED
+            """,
+            r => (Id: r.GetGuid(0), Number: r.GetString(1), Title: r.GetString(2), Slip: SlipStore.Read(r.GetString(3))), [act.At.UtcDateTime], stop);
+        if (packages.Count == 0) return false;
+        var (package, number, title, slip) = packages[0];
+        var rows = await act.ListAsync(
+            "SELECT person_id, seat, step, since, due, nudge_at FROM awaited WHERE package_id = $1 AND nudge_at <= $2",
+            r => new Due(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4), r.Time(5)), [package, act.At.UtcDateTime], stop);
+        var workers = await schedules.WorkersAsync(rows.Select(r => r.Person), stop);
+        var deputies = await schedules.DeputiesAsync(act, stop);
+        foreach (var row in rows)
+        {
+            var step = slip.Plan.Steps().First(s => s.Key == row.Step);
+            var nudges = Lateness.Of(step, row.Since, row.At, workers[row.Person]);
+            foreach (var nudge in nudges.Where(n => n.At >= row.NudgeAt && n.At <= act.At))
+            {
+                if (!nudge.IsLate || nudge.Days == 0)
+                    foreach (var person in deputies.TryGetValue(row.Person, out var deputy) ? new[] { row.Person, deputy } : [row.Person])
+                        act.Tell(new Message(
+                            person, nudge.IsLate ? $"{number} is late: your signature was due: {title}" : $"Reminder: {number} is due in {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}: {title}",
+                            $"Step “{step.Name}”. {step.Instruction}", $"/packages/{package}"));
+                if (nudge.IsLate) await LateAsync(act, package, number, title, slip, step, row, nudge.Days, stop);
+            }
+            act.Write("UPDATE awaited SET nudge_at = $4::timestamptz WHERE package_id = $1 AND seat = $2 AND person_id = $3", package, row.Seat, row.Person, Lateness.Next(nudges, act.At)?.At.UtcDateTime);
+        }
+        await act.CommitAsync(stop);
+        live.Announce("package", package);
+        return true;
+    }
+
+    /// <summary>Tells whom the plan names so many days after the due time: once for a step, however many are late.</summary>
+    private static async Task LateAsync(Act act, Guid package, string number, string title, Slip slip, Step step, Due row, int days, CancellationToken stop)
+    {
+        var first = await act.ListAsync(
+            """
+            INSERT INTO step_late (package_id, round, step, days, opened_at)
+            VALUES ($1, $2, $3, $4, coalesce((SELECT opened_at FROM step_passage WHERE package_id = $1 AND round = $2 AND step = $3), $5)) ON CONFLICT DO NOTHING RETURNING days
+            """,
+            r => r.GetInt32(0), [package, slip.Round, step.Key, days, row.Since.UtcDateTime], stop);
+        if (first.Count == 0) return;
+        var people = (await SlipStore.ToldAsync(act, slip, step.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == days), stop)).ToList();
+        await act.AppendAsync(package, "step late", "", new { Step = step.Key, Days = days, Told = people }, stop);
+        foreach (var person in people)
+            act.Tell(new Message(
+                person, $"{number}: step “{step.Name}” is late{(days > 0 ? $" by {days} working {(days == 1 ? "day" : "days")}" : "")}: {title}", "A signature is still awaited. It stays awaited until somebody gives it or the seat is handed over.", $"/packages/{package}"));
+    }
+}

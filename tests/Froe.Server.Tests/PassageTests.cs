@@ -1,0 +1,221 @@
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Server.Post;
+using Froe.Store;
+using Microsoft.Extensions.DependencyInjection;
+using Xunit;
+
+namespace Froe.Server.Tests;
+
+/// <summary>Reminders, advice, many at once, item by item, what is noted, and what comes after release.</summary>
+public class PassageTests(Office office)
+{
+    private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
+
+    private Task<List<string>> SubjectsAsync(string name, Guid package) =>
+        office.Db.ListAsync("SELECT subject FROM message WHERE person_id = $1 AND link LIKE $2 ORDER BY at, id", r => r.GetString(0), [office.Ids[name], $"/packages/{package}%"]);
+
+    private Step Single(string key, string who, params Telling[] tells) => new(key, key, "Look.", 1, [new Seat(key, key, new PersonHolder(office.Ids[who]))]) { Tells = [.. tells], Reminders = [1] };
+
+    private async Task<Guid> PlanAsync(Func<Plan, Plan> with, params Block[] blocks)
+    {
+        var id = Guid.CreateVersion7();
+        await office.AddPlanAsync(id, with(new Plan("Passage " + id, "", new Sequence([.. blocks]))));
+        return id;
+    }
+
+    private static async Task<Guid> SendAsync(Browser author, Guid plan, object? told, params Guid[] documents) => (await author.PostAsync<JsonElement>(
+        "/api/packages", new { key = Guid.NewGuid(), title = "Passage", note = "", plan, documents, inform = Array.Empty<Guid>(), told })).GetProperty("id").GetGuid();
+
+    private async Task NudgeAsync(Guid package, string due)
+    {
+        // Time is turned by moving what is due, not by waiting for it.
+        await office.Db.RunAsync($"UPDATE awaited SET since = now() - interval '30 days', due = now() + interval '{due}', nudge_at = now() - interval '20 days' WHERE package_id = $1", [package]);
+        for (var i = 0; i < 200; i++)
+        {
+            await office.Services.GetRequiredService<Nudging>().NudgeNextAsync(default);
+            if ((await office.Db.ListAsync("SELECT 1 FROM awaited WHERE package_id = $1 AND nudge_at <= now()", r => r.GetInt32(0), [package])).Count == 0) return;
+        }
+        throw new TimeoutException("The reminder did not come.");
+    }
+
+    [Fact]
+    public async Task SignersAreRemindedThenThePlansPeopleToldAndNothingIsApprovedByTime()
+    {
+        var author = await office.AsAsync("author");
+        var plan = await PlanAsync(p => p, Single("check", "checker", new Telling(Moment.Late, [office.Ids["lead"]], [], true), new Telling(Moment.Late, [office.Ids["coordinator"]], [], false) { AfterDays = 3 }));
+        var package = await SendAsync(author, plan, null, await Office.RegisterAsync(author, "late"));
+        await NudgeAsync(package, "1 hour");
+        Assert.Contains(await SubjectsAsync("checker", package), s => s.StartsWith("Reminder: ", StringComparison.Ordinal));
+        Assert.DoesNotContain(await SubjectsAsync("lead", package), s => s.Contains("is late", StringComparison.Ordinal));
+        await NudgeAsync(package, "-1 hour");
+        Assert.Single(await SubjectsAsync("checker", package), s => s.Contains("is late", StringComparison.Ordinal));
+        Assert.Single(await SubjectsAsync("lead", package), s => s.Contains("is late", StringComparison.Ordinal));
+        Assert.Single(await SubjectsAsync("author", package), s => s.Contains("is late", StringComparison.Ordinal));
+        Assert.Empty(await SubjectsAsync("coordinator", package));
+        await NudgeAsync(package, "-8 days");
+        Assert.Single(await SubjectsAsync("coordinator", package), s => s.Contains("late by 3 working days", StringComparison.Ordinal));
+        Assert.Single(await SubjectsAsync("lead", package), s => s.Contains("is late", StringComparison.Ordinal));
+        Assert.Equal("running", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
+        Assert.Equal(2, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1 AND action = 'step late'", package));
+    }
+
+    [Fact]
+    public async Task WhomTheSenderNamesIsToldWhereThePlanAsks()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var plan = await PlanAsync(p => p, Single("check", "checker", new Telling(Moment.Passage, [], [], false) { AsksSender = true, LastEditor = true }), Single("lead", "lead"));
+        var package = await SendAsync(author, plan, new[] { new { step = "check", at = "passage", people = new[] { office.Ids["bystander"] } }, new { step = "lead", at = "passage", people = new[] { office.Ids["q1"] } } }, await Office.RegisterAsync(author, "told"));
+        await checker.SignAsync(package, "check");
+        Assert.Contains(await SubjectsAsync("bystander", package), s => s.Contains("passed", StringComparison.Ordinal));
+        Assert.Contains(await SubjectsAsync("author", package), s => s.Contains("passed", StringComparison.Ordinal));
+        Assert.Empty(await SubjectsAsync("q1", package));
+        Assert.DoesNotContain(await SubjectsAsync("checker", package), s => s.Contains("passed", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task AdviceIsAskedOfSomebodyWithoutASeatAndJoinsTheThread()
+    {
+        var (author, checker, guest, lead) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("guest"), await office.AsAsync("lead"));
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "advice"));
+        var note = await checker.NoteAsync(package, "remark", "Is this wall thick enough?");
+        Assert.Equal((409, "not-signer"), await lead.RefusedAsync($"/api/packages/{package}/advice", new { of = office.Ids["guest"], question = "Well?" }));
+        Assert.Equal((409, "has-seat"), await checker.RefusedAsync($"/api/packages/{package}/advice", new { of = office.Ids["checker"], question = "Well?" }));
+        Assert.Equal(System.Net.HttpStatusCode.NotFound, await guest.StatusAsync($"/api/packages/{package}"));
+        var advice = (await checker.PostAsync<JsonElement>($"/api/packages/{package}/advice", new { of = office.Ids["guest"], question = "Does 18 mm pour?", note })).GetProperty("id").GetGuid();
+        // Who is asked sees the package, and finds it on the desk; the seat stays the checker's.
+        Assert.Contains(package, (await guest.GetAsync<JsonElement>("/api/desk")).GetProperty("toAdvise").EnumerateArray().Select(r => r.GetProperty("id").GetGuid()));
+        Assert.Equal((409, "not-your-seat"), await guest.RefusedAsync($"/api/packages/{package}/sign-offs", await guest.SignOffAsync(package, "check")));
+        Assert.Equal((404, "not-found"), await lead.RefusedAsync($"/api/advice/{advice}", new { words = "Mine" }));
+        await guest.PostAsync<JsonElement>($"/api/advice/{advice}", new { words = "From 16 mm on." });
+        Assert.Equal((409, "answered"), await guest.RefusedAsync($"/api/advice/{advice}", new { words = "Or 20." }));
+        var view = await checker.GetAsync<JsonElement>($"/api/packages/{package}");
+        Assert.Equal(["advice asked", "advice given"], view.GetProperty("notes")[0].GetProperty("acts").EnumerateArray().Select(a => a.GetProperty("act").GetString()));
+        Assert.Equal("From 16 mm on.", view.GetProperty("advice")[0].GetProperty("answer").GetString());
+        Assert.Contains(await SubjectsAsync("checker", package), s => s.Contains("gave advice", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task ManyAreSignedAtOnceOnlyWhenEachItemWasOpened()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var packages = new List<Guid>();
+        for (var i = 0; i < 3; i++) packages.Add(await office.SendAsync(author, await Office.RegisterAsync(author, $"many {i}")));
+        foreach (var package in packages.Take(2))
+            await checker.PostAsync<JsonElement>($"/api/drafts/{await OneAsync<Guid>("SELECT draft_id FROM package_item WHERE package_id = $1", package)}/opened", new { });
+        var grant = (await checker.PostAsync<JsonElement>("/api/session/confirm", new { password = Office.Password })).GetProperty("grant").GetString();
+        var wanted = new { grant, remark = "All alike.", packages = packages.Select(p => new { package = p, seat = "check", key = Guid.NewGuid() }).ToArray() };
+        var done = (await checker.PostAsync<JsonElement>("/api/sign-offs", wanted)).EnumerateArray().Select(r => r.GetProperty("refusal").GetString()).ToList();
+        Assert.Equal([null, null], done[..2]);
+        Assert.Contains("not opened", done[2], StringComparison.Ordinal);
+        // Each has its own entry, and a double click signs nothing twice.
+        await checker.PostAsync<JsonElement>("/api/sign-offs", wanted);
+        foreach (var package in packages.Take(2)) Assert.Equal(1, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1 AND action = 'signed'", package));
+        Assert.Equal(0, await OneAsync<long>("SELECT count(*) FROM sign_off WHERE package_id = $1", packages[2]));
+    }
+
+    [Fact]
+    public async Task EverySeatIsHandedOverAtOnceOpenOrToCome()
+    {
+        var author = await office.AsAsync("author");
+        var admin = await office.AsAsync("coordinator");
+        var login = "leaver-" + Guid.NewGuid().ToString("n")[..8];
+        var leaver = (await admin.PostAsync<JsonElement>("/api/people", new { login, name = "Lea Ver", initials = "LV", title = "", email = "l@office.example", timeZone = "UTC", isGuest = false, password = Office.Password })).GetProperty("id").GetGuid();
+        var plan = await PlanAsync(p => p, new Step("a", "a", "Look.", 1, [new Seat("a", "a", new PersonHolder(leaver))]), Single("b", "lead"), new Step("c", "c", "Look.", 1, [new Seat("c", "c", new PersonHolder(leaver))]));
+        var package = await SendAsync(author, plan, null, await Office.RegisterAsync(author, "leaver"));
+        var browser = await office.AsAsync(login);
+        Assert.Equal((422, "missing-reason"), await browser.RefusedAsync("/api/hand-overs", new { to = office.Ids["q1"], reason = "" }));
+        var done = await browser.PostAsync<JsonElement>("/api/hand-overs", new { to = office.Ids["q1"], reason = "Leaving on Friday" });
+        Assert.Equal(2, done.GetArrayLength());
+        Assert.Equal([office.Ids["q1"]], await office.Db.ListAsync("SELECT person_id FROM awaited WHERE package_id = $1", r => r.GetGuid(0), [package]));
+        Assert.Empty(await office.Db.ListAsync("SELECT 1 FROM package_seat WHERE package_id = $1 AND person_id = $2", r => r.GetInt32(0), [package, leaver]));
+    }
+
+    [Fact]
+    public async Task ItemByItemTheApprovedGoOnAndTheReturnedComeBackAsAPackageOfTheirOwn()
+    {
+        var (author, checker, lead) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"));
+        var plan = await PlanAsync(p => p with { ItemByItem = true }, Single("check", "checker"), Single("lead", "lead"));
+        var (first, second) = (await Office.RegisterAsync(author, "first"), await Office.RegisterAsync(author, "second"));
+        var package = await SendAsync(author, plan, null, first, second);
+        await checker.NoteAsync(package, "request", "Mend the first.");
+        var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check"))!;
+        sign["verdicts"]![0]!["verdict"] = "returnForChanges";
+        Assert.Equal("running", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
+        var off = await OneAsync<Guid>("SELECT id FROM package WHERE split_from = $1", package);
+        Assert.Equal("released", await lead.SignAsync(package, "lead"));
+        Assert.Equal(["returned", "released"], await office.Db.ListAsync("SELECT standing FROM revision WHERE document_id = ANY ($1) ORDER BY array_position($1, document_id)", r => r.GetString(0), [new[] { first, second }]));
+
+        // The request went with its item; once answered and mended, the item goes its way from the first step.
+        var view = await author.GetAsync<JsonElement>($"/api/packages/{off}");
+        var request = view.GetProperty("notes")[0].GetProperty("id").GetGuid();
+        var upload = await author.UploadAsync("mended.dxf", Office.Drawing("mended"));
+        await author.PostAsync<JsonElement>($"/api/documents/{first}/drafts", new { upload, reason = "" });
+        await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "done", body = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{off}/rounds", new { note = "" });
+        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
+        await checker.SignAsync(off, "check");
+        Assert.Equal("released", await lead.SignAsync(off, "lead"));
+        Assert.Empty((await new Ledgers(office.Db).VerifyAsync()).Faults);
+        foreach (var id in new[] { package, off })
+        {
+            var events = (await office.Db.ListAsync("SELECT payload FROM ledger_entry WHERE chain = $1 AND payload LIKE '%\"event\":%' ORDER BY sequence", r => JsonSerializer.Deserialize<SlipEvent>(r.GetString(0), Act.Json)!, [id]));
+            Assert.Equal(
+                Froe.Server.Packages.SlipStore.Write(Froe.Server.Packages.SlipStore.Read(await OneAsync<string>("SELECT slip::text FROM package WHERE id = $1", id))),
+                Froe.Server.Packages.SlipStore.Write(SlipRules.Replay(Slip.Blank, events)));
+        }
+    }
+
+    [Fact]
+    public async Task WhatIsNotedHoldsTheReleaseUntilAnsweredAndANextPackageIsPrepared()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var next = await PlanAsync(p => p, Single("again", "lead"));
+        var plan = await PlanAsync(p => p with { HoldsNoted = true, Closing = [new FileUnder("Noted " + Guid.NewGuid()) { Copy = true }, new OpenFollowUp(next, "As-built check")] }, Single("check", "checker"));
+        var document = await Office.RegisterAsync(author, "noted");
+        var package = await SendAsync(author, plan, null, document);
+        var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check", "approveAsNoted"))!;
+        sign["verdicts"]![0]!["reason"] = "Burr on the edge, please break it.";
+        Assert.Equal("running", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
+        Assert.Contains(package, (await author.GetAsync<JsonElement>("/api/desk")).GetProperty("toAnswer").EnumerateArray().Select(r => r.GetProperty("id").GetGuid()));
+        var draft = sign["verdicts"]![0]!["draft"]!.GetValue<Guid>();
+        var answer = new { seat = "check", signer = office.Ids["checker"], draft, words = "Broken by 0.2." };
+        Assert.Equal((409, "not-originator"), await checker.RefusedAsync($"/api/packages/{package}/noted", answer));
+        Assert.Equal((409, "answer-without-words"), await author.RefusedAsync($"/api/packages/{package}/noted", answer with { words = " " }));
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/noted", answer);
+        Assert.Equal("released", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
+        Assert.Equal(1, await OneAsync<long>("SELECT count(*) FROM document_place WHERE document_id = $1", document));
+        Assert.Equal("", await OneAsync<string>("SELECT folder FROM document WHERE id = $1", document));
+
+        var prepared = (await author.GetAsync<JsonElement>("/api/prepared")).EnumerateArray().First(p => p.GetProperty("plan").GetGuid() == next);
+        Assert.Equal("As-built check", prepared.GetProperty("title").GetString());
+        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "As-built check", note = "", plan = next, documents = new[] { await Office.RegisterAsync(author, "as built") }, inform = Array.Empty<Guid>(), prepared = prepared.GetProperty("id").GetGuid() });
+        Assert.DoesNotContain((await author.GetAsync<JsonElement>("/api/prepared")).EnumerateArray(), p => p.GetProperty("id").GetGuid() == prepared.GetProperty("id").GetGuid());
+    }
+
+    [Fact]
+    public async Task MailWaitsForTheDigestAndTheEndOfQuietHours()
+    {
+        var (author, q2) = (await office.AsAsync("author"), await office.AsAsync("q2"));
+        var minute = (int)DateTime.UtcNow.TimeOfDay.TotalMinutes;
+        await q2.PutAsync<JsonElement>("/api/post-hours", new { mode = "daily", digestAt = (minute + 120) % 1440, quietFrom = 0, quietTo = 0 });
+        var plan = await PlanAsync(p => p, Single("check", "q2"));
+        var package = await SendAsync(author, plan, null, await Office.RegisterAsync(author, "digest"));
+        var worker = office.Services.GetRequiredService<MailWorker>();
+        for (var i = 0; i < 100; i++)
+        {
+            // The test's mail server does not answer, so what is wanted now stays in the outbox; what is put off has its time.
+            await worker.WantedNowAsync(await office.Services.GetRequiredService<Froe.Store.Post>().ClaimAsync(50), default);
+            var put = await office.Db.ListAsync(
+                "SELECT o.put_off_to FROM outbox o JOIN message m ON m.id = o.message_id WHERE m.person_id = $1 AND m.link = $2 AND o.put_off_to IS NOT NULL", r => r.GetDateTime(0), [office.Ids["q2"], $"/packages/{package}"]);
+            if (put.Count == 0)
+            {
+                await Task.Delay(100);
+                continue;
+            }
+            Assert.InRange((put[0] - DateTime.UtcNow).TotalMinutes, 117, 121);
+            return;
+        }
+        Assert.Fail("The mail was not put off.");
+    }
+}
