@@ -7,6 +7,7 @@ import {
   LogOut,
   Milestone,
   Send as SendIcon,
+  Users,
   Waypoints,
 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
@@ -14,7 +15,7 @@ import { createContext, useContext, useEffect, useState, type ReactNode } from "
 import { BrowserRouter, NavLink, Route, Routes } from "react-router";
 import { api, Refusal, keepFormToken } from "./api/client";
 import { followChanges } from "./api/live";
-import type { DeskView, MessagePage, Person, Session } from "./api/types";
+import { meOf, type DeskView, type Me, type MessagePage, type Session } from "./api/types";
 import { Bench } from "./bench/Bench";
 import { Absences } from "./desk/Absences";
 import { Desk } from "./desk/Desk";
@@ -22,6 +23,8 @@ import { Editor } from "./plans/Editor";
 import { Plans } from "./plans/Plans";
 import { Monitor } from "./monitor/Monitor";
 import { Post } from "./post/Post";
+import { Office } from "./office/Office";
+import { Reading } from "./register/Reading";
 import { Register } from "./register/Register";
 import { Send } from "./send/Send";
 import { SignIn } from "./signin/SignIn";
@@ -35,10 +38,10 @@ const queries = new QueryClient({
   },
 });
 
-const Me = createContext<Person | null>(null);
+const SignedIn = createContext<Me | null>(null);
 /** Who is signed in. */
-export function useMe(): Person {
-  const me = useContext(Me);
+export function useMe(): Me {
+  const me = useContext(SignedIn);
   if (!me) throw new Error("Nobody is signed in.");
   return me;
 }
@@ -71,15 +74,18 @@ function Gate() {
   if (error) return <p className="m-auto p-16 text-center">{error.message}</p>;
   if (!session) return null;
   if (!session.person) return <SignIn demo={session.demo ?? null} />;
+  const me = meOf(session.person, session.rights);
   return (
-    <Me.Provider value={session.person}>
+    <SignedIn.Provider value={me}>
       <div className="flex h-full">
-        <Rail person={session.person} />
+        <Rail person={me} />
         <div className="flex min-w-0 flex-1 flex-col">
           <Routes>
             <Route path="/" element={<Desk />} />
             <Route path="/register" element={<Register />} />
             <Route path="/register/:id" element={<Register />} />
+            <Route path="/register/:id/read" element={<Reading />} />
+            <Route path="/office/*" element={<Office />} />
             <Route path="/send" element={<Send />} />
             <Route path="/packages/:id" element={<Bench />} />
             <Route path="/plans" element={<Plans />} />
@@ -90,11 +96,11 @@ function Gate() {
           </Routes>
         </div>
       </div>
-    </Me.Provider>
+    </SignedIn.Provider>
   );
 }
 
-function Rail({ person }: { person: Person }) {
+function Rail({ person }: { person: Me }) {
   const [absences, setAbsences] = useState(false);
   const client = useQueryClient();
   const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
@@ -114,13 +120,14 @@ function Rail({ person }: { person: Person }) {
       <Place
         to="/"
         words="Desk"
-        count={desk ? desk.toSign.length + desk.toAnswer.length : 0}
+        count={desk ? desk.toSign.length + desk.toAnswer.length + desk.toAdvise.length : 0}
         icon={<LampDesk size={20} strokeWidth={1.6} />}
       />
       <Place to="/register" words="Register" icon={<BookOpenText size={20} strokeWidth={1.6} />} />
       {person.canSend && <Place to="/send" words="Send" icon={<SendIcon size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/plans" words="Plans" icon={<Waypoints size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/monitor" words="Monitor" icon={<Milestone size={20} strokeWidth={1.6} />} />}
+      {person.canAdminister && <Place to="/office" words="Office" icon={<Users size={20} strokeWidth={1.6} />} />}
       <Place to="/post" words="Post" count={post?.unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
       <div className="flex-1" />
       <DropdownMenu.Root>

@@ -1,3 +1,4 @@
+using Froe.Server.Live;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -14,6 +15,12 @@ public sealed record AbsenceRow(Guid Id, Guid Person, DateTimeOffset From, DateT
 /// <param name="To">First moment back.</param>
 public sealed record NewAbsence(Guid Person, DateTimeOffset From, DateTimeOffset To, Guid? Deputy);
 
+/// <summary>Who signs during an absence; null for nobody.</summary>
+public sealed record AbsenceDeputy(Guid? Deputy);
+
+/// <summary>Somebody to be asked to name a deputy.</summary>
+public sealed record AskForDeputy(Guid Person);
+
 /// <summary>Absences and deputies.</summary>
 internal static class AbsenceEndpoints
 {
@@ -23,6 +30,32 @@ internal static class AbsenceEndpoints
             ? throw Refused.Forbidden("Guests do not see who is away.")
             : (await database.ListAsync("SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
         api.MapPost("/absences", Add);
+        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, CancellationToken stop) =>
+        {
+            try
+            {
+                if (await database.RunAsync("UPDATE absence SET deputy = $2::uuid WHERE id = $1 AND (person_id = $3 OR $4)", [id, wanted.Deputy, who.Id, who.CanCoordinate], stop) == 0) throw Refused.Missing("absence");
+            }
+            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.CheckViolation)
+            {
+                throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");
+            }
+            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
+            {
+                throw Refused.Missing("person");
+            }
+            return TypedResults.NoContent();
+        });
+        api.MapPost("/absences/asked", async (AskForDeputy wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
+        {
+            if (who.IsGuest) throw Refused.Forbidden("Guests do not see who is away.");
+            await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+            if ((await act.ListAsync("SELECT id FROM person WHERE id = $1", r => r.GetGuid(0), [wanted.Person], stop)).Count == 0) throw Refused.Missing("person");
+            act.Tell(new Message(wanted.Person, $"{who.Name} asks you to name a deputy", "A package would wait for your signature while you are away. Name a deputy under your initials, at “Absences and deputies”.", "/"));
+            await act.CommitAsync(stop);
+            live.Announce("message", wanted.Person);
+            return TypedResults.NoContent();
+        });
         api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
         {
             if (await database.RunAsync("DELETE FROM absence WHERE id = $1 AND (person_id = $2 OR $3)", [id, who.Id, who.CanCoordinate], stop) == 0) throw Refused.Missing("absence");

@@ -1,7 +1,7 @@
 import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import type { QueryClient } from "@tanstack/react-query";
 
-type Change = { kind: "package" | "document" | "upload" | "message"; id: string };
+type Change = { kind: "package" | "document" | "upload" | "message" | "office" | "plan"; id: string };
 
 /** Keeps every query current while someone is signed in; gives a function that ends it. */
 export function followChanges(queries: QueryClient): () => void {
@@ -21,6 +21,10 @@ export function followChanges(queries: QueryClient): () => void {
         refresh(["document"]);
       }
       if (kind === "document") refresh(["documents"]);
+      if (kind === "plan") refresh(["plans"]);
+      if (kind === "message") refresh(["messages"]);
+      if (kind === "office")
+        for (const key of ["session", "people", "groups", "rights", "folders", "calendars"]) refresh([key]);
     }
   });
   // What changed while the line was down is not told again, so everything shown is asked for anew.

@@ -129,7 +129,30 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PersonWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeId"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -164,7 +187,565 @@ export interface paths {
             };
         };
         put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GroupWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeId"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GroupRight"][];
+                    };
+                };
+            };
+        };
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{id}/rights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GroupRightsWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GroupWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PersonWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalendarRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalendarWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeId"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendars/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalendarWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FolderRow"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MovedFolder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewFolder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete: {
+            parameters: {
+                query: {
+                    path: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/chain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FolderChain"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StandingMoveWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOfMany"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Filing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOfMany"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SendForUse"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -183,6 +764,8 @@ export interface paths {
                 query?: {
                     search?: string;
                     after?: string;
+                    folder?: string;
+                    originator?: string;
                 };
                 header?: never;
                 path?: never;
@@ -470,6 +1053,7 @@ export interface paths {
                     plan?: string;
                     person?: string;
                     search?: string;
+                    step?: string;
                     late?: boolean;
                     beforeTime?: string;
                     beforeId?: string;
@@ -712,6 +1296,329 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/{id}/noted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewNotedAnswer"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/{id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewAdvice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeAdvice"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AdviceAnswer"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignMany"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOfMany"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-overs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HandOverAll"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOfMany"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prepared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PreparedRow"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewPrepared"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prepared/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -997,6 +1904,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FittingRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanFit"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/preview": {
         parameters: {
             query?: never;
@@ -1102,7 +2048,30 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AbsenceDeputy"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         post?: never;
         delete: {
             parameters: {
@@ -1124,6 +2093,43 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/absences/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AskForDeputy"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1204,10 +2210,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/post-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostHours"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PostHours"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Who signs during an absence; null for nobody. */
+        AbsenceDeputy: {
+            /** Format: uuid */
+            deputy: null | string;
+        };
         /** @description A person's time away. */
         AbsenceRow: {
             /** Format: uuid */
@@ -1231,8 +2298,37 @@ export interface components {
             /** Format: int32 */
             number: number;
         };
+        /** @description An answer to a question for advice. */
+        AdviceAnswer: {
+            words: string;
+        };
+        /** @description A question for advice, with its answer. */
+        AdviceRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            askedBy: string;
+            /** Format: uuid */
+            askedOf: string;
+            /** Format: date-time */
+            at: string;
+            question: string;
+            answer: null | string;
+            /** Format: date-time */
+            answeredAt: null | string;
+            /**
+             * Format: int32
+             * @description Number of the note it is about; null when it is about the package.
+             */
+            note: null | number;
+        };
         /** @enum {unknown} */
         AnswerKind: "done" | "doneDifferently" | "cannot" | null;
+        /** @description Somebody to be asked to name a deputy. */
+        AskForDeputy: {
+            /** Format: uuid */
+            person: string;
+        };
         /** @description Whose signature is awaited. */
         AwaitedRow: {
             /** Format: uuid */
@@ -1309,6 +2405,22 @@ export interface components {
             /** @description Who is told what happens here. */
             tells?: components["schemas"]["Telling"][];
         };
+        /** @description A calendar: when an office works. */
+        CalendarRow: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description Working parts of each day, Sunday first, in minutes from midnight. */
+            week: components["schemas"]["DayPart"][][];
+            /** @description Days that differ. */
+            holidays: components["schemas"]["HolidayRow"][];
+        };
+        /** @description A calendar as it should be. */
+        CalendarWanted: {
+            name: string;
+            week: components["schemas"]["DayPart"][][];
+            holidays: components["schemas"]["HolidayRow"][];
+        };
         /** @description What a signer is asked to answer. */
         Checkpoint: {
             /** @description Unique within the step. */
@@ -1333,12 +2445,14 @@ export interface components {
          */
         CheckpointKind: "yesNo" | "number" | "text";
         /** @description Something that happens on release, after the revisions are locked and the earlier ones superseded. */
-        ClosingAction: components["schemas"]["ClosingActionInformGroup"] | components["schemas"]["ClosingActionFileUnder"];
+        ClosingAction: components["schemas"]["ClosingActionInformGroup"] | components["schemas"]["ClosingActionFileUnder"] | components["schemas"]["ClosingActionOpenFollowUp"];
         /** @description Files the documents at a place in the register's folder tree, names separated by " / ". */
         ClosingActionFileUnder: {
             /** @enum {string} */
             action?: "fileUnder";
             folder: string;
+            /** @description The documents stay where they are and are found here as well; otherwise they move. */
+            copy?: boolean;
         };
         /** @description Tells the members of a group. */
         ClosingActionInformGroup: {
@@ -1346,6 +2460,18 @@ export interface components {
             action?: "informGroup";
             /** Format: uuid */
             group: string;
+        };
+        /** @description Prepares a package for the originator to send, along a plan, with the same note and form. */
+        ClosingActionOpenFollowUp: {
+            /** @enum {string} */
+            action?: "openFollowUp";
+            /**
+             * Format: uuid
+             * @description The plan proposed.
+             */
+            plan: string;
+            /** @description The title proposed. */
+            title: string;
         };
         /**
          * @description How a condition compares.
@@ -1367,6 +2493,13 @@ export interface components {
         ConfirmRequest: {
             password: string;
         };
+        /** @description A stretch of a local day, in minutes from midnight; To is greater than From and at most 1440. */
+        DayPart: {
+            /** Format: int32 */
+            from?: number;
+            /** Format: int32 */
+            to?: number;
+        };
         /** @description What the demo's sign-in page shows. */
         DemoSignIn: {
             password: string;
@@ -1376,8 +2509,12 @@ export interface components {
         DeskView: {
             toSign: components["schemas"]["PackageRow"][];
             toAnswer: components["schemas"]["PackageRow"][];
+            toAdvise: components["schemas"]["PackageRow"][];
             waiting: components["schemas"]["PackageRow"][];
             informed: components["schemas"]["PackageRow"][];
+            prepared: components["schemas"]["PreparedRow"][];
+            /** @description Drafts of the packages to sign that the person has had open. */
+            opened: string[];
         };
         /** @description A document with its drafts and history. */
         DocumentDetail: {
@@ -1431,6 +2568,10 @@ export interface components {
             standing: string;
             /** Format: date-time */
             changedAt: string;
+            /** @description Where it is filed. */
+            folder: string;
+            /** @description Where its revision in work stands in the folder's chain; empty for the first standing. */
+            stage: string;
         };
         /** @description A draft of a document. */
         DraftRow: {
@@ -1471,6 +2612,14 @@ export interface components {
          * @enum {unknown}
          */
         FieldKind: "text" | "longText" | "number" | "date" | "choice" | "yesNo" | "person" | "document";
+        /** @description Documents to file in a folder. */
+        Filing: {
+            documents: string[];
+            folder: string;
+            /** @description They stay where they are and are found there as well. */
+            copy: boolean;
+            reason: string;
+        };
         /** @description A seat as filled for one package: the people who may sign and how many must. */
         FilledSeat: {
             /** @description The plan's seat key. */
@@ -1497,6 +2646,27 @@ export interface components {
             says: string;
             /** @description What to do about it. */
             remedy: string;
+        };
+        /** @description Documents to choose a plan for. */
+        FittingRequest: {
+            documents: string[];
+        };
+        /** @description A folder's chain of standings; null to follow the folder above. */
+        FolderChain: {
+            path: string;
+            chain: null | components["schemas"]["StandingChain"];
+        };
+        /** @description A folder of the register. */
+        FolderRow: {
+            path: string;
+            /**
+             * Format: int32
+             * @description Documents filed in it, not counting folders beneath.
+             */
+            documents: number;
+            chain: null | components["schemas"]["StandingChain"];
+            /** @description Path of the folder whose chain holds here; null when none has one. */
+            follows: null | string;
         };
         /** @description When a package will be through. */
         ForecastResult: {
@@ -1534,6 +2704,39 @@ export interface components {
             must: boolean;
             /** @description What a choice chooses from. */
             options: string[];
+        };
+        /** @description A right, for a folder and everything beneath it. */
+        GrantedRight: {
+            right: components["schemas"]["Right"];
+            /** @description The folder's path; empty for the whole register. */
+            folder: string;
+        };
+        /** @description A right given to a group for a folder. */
+        GroupRight: {
+            /** Format: uuid */
+            group: string;
+            right: components["schemas"]["Right"];
+            folder: string;
+        };
+        /** @description The rights a group should have. */
+        GroupRightsWanted: {
+            rights: components["schemas"]["GrantedRight"][];
+        };
+        /** @description A group as it should be. */
+        GroupWanted: {
+            name: string;
+            members: string[];
+        };
+        /** @description All of somebody's seats to hand over. */
+        HandOverAll: {
+            /** Format: uuid */
+            to: string;
+            reason: string;
+            /**
+             * Format: uuid
+             * @description Whose; oneself when missing.
+             */
+            from?: null | string;
         };
         /** @description One act in a history. */
         HistoryEntry: {
@@ -1591,6 +2794,14 @@ export interface components {
             holder?: "signerOf";
             step: string;
         };
+        /** @description A holiday, or a half day. */
+        HolidayRow: {
+            /** Format: date */
+            day: string;
+            name: string;
+            /** @description What is left of the day; empty for none. */
+            left: components["schemas"]["DayPart"][];
+        };
         /** @description One person's verdict on one item, bound to the bytes that were looked at. */
         ItemVerdict: {
             /**
@@ -1606,11 +2817,26 @@ export interface components {
             reason: string;
         };
         JsonElement: unknown;
+        /** @description A question that was asked. */
+        MadeAdvice: {
+            /** Format: uuid */
+            id: string;
+        };
+        /** @description Made, and its id. */
+        MadeId: {
+            /** Format: uuid */
+            id: string;
+        };
         /** @description A plan that was made. */
         MadePlan: {
             /** Format: uuid */
             id: string;
         };
+        /**
+         * @description How a person wants to hear outside the app.
+         * @enum {unknown}
+         */
+        MailMode: "atOnce" | "daily" | "none";
         /** @description A page of messages. */
         MessagePage: {
             messages: components["schemas"]["PostedMessage"][];
@@ -1623,6 +2849,11 @@ export interface components {
          * @enum {unknown}
          */
         Moment: "arrival" | "passage" | "return" | "late";
+        /** @description A folder's new path. */
+        MovedFolder: {
+            path: string;
+            to: string;
+        };
         /** @description An absence to enter. */
         NewAbsence: {
             /**
@@ -1643,6 +2874,17 @@ export interface components {
             /** Format: uuid */
             deputy: null | string;
         };
+        /** @description A question to somebody without a seat. */
+        NewAdvice: {
+            /** Format: uuid */
+            of: string;
+            question: string;
+            /**
+             * Format: uuid
+             * @description The note it is about; null when it is about the package.
+             */
+            note?: null | string;
+        };
         /** @description A document to be registered with its first draft. */
         NewDocument: {
             /** @description Unique in the register. */
@@ -1660,12 +2902,18 @@ export interface components {
             upload: string;
             /** @description Why, for the record; may be empty. */
             reason: string;
+            /** @description Where it is filed; the register's root when missing. */
+            folder?: null | string;
         };
         /** @description The next draft of a document. */
         NewDraft: {
             /** Format: uuid */
             upload: string;
             reason: string;
+        };
+        /** @description A folder to make. */
+        NewFolder: {
+            path: string;
         };
         /** @description A note on a markup, to be added to the writer's overlay. */
         NewNote: {
@@ -1687,6 +2935,15 @@ export interface components {
             /** @description Words, for the record. */
             body: string;
         };
+        /** @description An answer to what a signer noted when approving. */
+        NewNotedAnswer: {
+            seat: string;
+            /** Format: uuid */
+            signer: string;
+            /** Format: uuid */
+            draft: string;
+            words: string;
+        };
         /** @description A package to be sent. */
         NewPackage: {
             /**
@@ -1707,6 +2964,26 @@ export interface components {
             };
             /** @description Whom the sender chose, by seat key. */
             chosen?: null | {
+                [key: string]: string;
+            };
+            /** @description Whom the sender wants told, where the plan asks. */
+            told?: null | components["schemas"]["ToldPeople"][];
+            /**
+             * Format: uuid
+             * @description The prepared package that this was; it is gone once sent.
+             */
+            prepared?: null | string;
+        };
+        /** @description A package to put aside. */
+        NewPrepared: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            note: string;
+            /** Format: uuid */
+            plan: null | string;
+            documents: string[];
+            answers: {
                 [key: string]: string;
             };
         };
@@ -1824,6 +3101,39 @@ export interface components {
          * @enum {unknown}
          */
         NoteStanding: "open" | "answered" | "closed" | "withdrawn";
+        /** @description The originator's answer to what a signer noted when approving. */
+        NotedAnswer: {
+            seat: string;
+            /** Format: uuid */
+            signer: string;
+            /** Format: uuid */
+            draft: string;
+            words: string;
+        };
+        /** @description What became of one of many. */
+        OneOfMany: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description Why it was not done; null when it was. */
+            refusal: null | string;
+        };
+        /** @description One of several packages to sign at once. */
+        OneToSign: {
+            /** Format: uuid */
+            package: string;
+            seat: string;
+            /**
+             * Format: uuid
+             * @description Made once for this sign-off, so that a double click signs once.
+             */
+            key: string;
+            /**
+             * Format: uuid
+             * @description The absent person a deputy signs for.
+             */
+            for?: null | string;
+        };
         /** @description What rules know of a package. */
         PackageFacts: {
             /** @description The intake form, by field key; yes and no as such, dates as yyyy-mm-dd. */
@@ -1922,6 +3232,21 @@ export interface components {
             informed: string[];
             statement: string;
             standsInFor: string[];
+            /** @description Questions for advice, oldest first. */
+            advice?: components["schemas"]["AdviceRow"][];
+            forecast?: null | components["schemas"]["ForecastResult"];
+            /** @description Whether everything is signed and the release waits for the originator's answers. */
+            isHeld?: boolean;
+            /**
+             * Format: uuid
+             * @description The package these items came from, item by item; null when they were sent together.
+             */
+            splitFrom?: null | string;
+            /**
+             * Format: uuid
+             * @description The plan it was sent with.
+             */
+            planOf?: null | string;
         };
         /** @description A person as the program knows them. */
         Person: {
@@ -1934,9 +3259,11 @@ export interface components {
             email: string;
             timeZone: string;
             isGuest: boolean;
-            canSend: boolean;
-            /** @description Whether they build plans and may change what is on its way. */
-            canCoordinate?: boolean;
+            /**
+             * Format: uuid
+             * @description The calendar they work by; null for the office's first.
+             */
+            calendar?: null | string;
         };
         /** @description A group and its members. */
         PersonGroup: {
@@ -1944,6 +3271,20 @@ export interface components {
             id: string;
             name: string;
             members: string[];
+        };
+        /** @description A person as they should be. */
+        PersonWanted: {
+            login: string;
+            name: string;
+            initials: string;
+            title: string;
+            email: string;
+            timeZone: string;
+            isGuest: boolean;
+            /** Format: uuid */
+            calendar: null | string;
+            /** @description Set when given; must be given for a new person. */
+            password: null | string;
         };
         /** @description The reusable pattern of steps a package follows: a series-parallel tree, so that it cannot deadlock by shape. */
         Plan: {
@@ -1957,6 +3298,11 @@ export interface components {
             form?: components["schemas"]["FormField"][];
             /** @description What happens on release besides locking and superseding, in order. */
             closing?: components["schemas"]["ClosingAction"][];
+            fits?: null | components["schemas"]["Rule"];
+            /** @description Items approved go on while returned ones go back as a package of their own; otherwise the package stays together. */
+            itemByItem?: boolean;
+            /** @description What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note. */
+            holdsNoted?: boolean;
         };
         /** @description A plan with its draft, for the editor. */
         PlanDraft: {
@@ -1976,10 +3322,35 @@ export interface components {
             proof: components["schemas"]["PlanProof"];
             editions: components["schemas"]["EditionRow"][];
         };
+        /** @description A plan to choose for documents. */
+        PlanFit: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            purpose: string;
+            /** @description Why it is not for them; null when it is. */
+            misfit: null | string;
+            firstStep: string;
+            /**
+             * Format: int32
+             * @description How many its seats ask for; a seat for all of a group counts as one.
+             */
+            signatures: number;
+            /**
+             * Format: double
+             * @description Working days that half of the past packages took at most; null when too few went this way.
+             */
+            usualDays: null | number;
+            /**
+             * Format: int32
+             * @description How many went this way lately.
+             */
+            past: number;
+        };
         /** @description What the check proves or finds, and how the plan's rules read. */
         PlanProof: {
             findings: components["schemas"]["Finding"][];
-            /** @description The reading of each rule, by key of its way or step. */
+            /** @description The reading of each rule, by key of its way or step; "fits" for which packages the plan is for. */
             words: {
                 [key: string]: string;
             };
@@ -2020,6 +3391,26 @@ export interface components {
             /** Format: double */
             y?: number;
         };
+        /** @description When mail may reach a person. */
+        PostHours: {
+            /** @description At once, in a daily digest, or never. */
+            mode: components["schemas"]["MailMode"];
+            /**
+             * Format: int32
+             * @description Local minute of the day at which the digest goes out.
+             */
+            digestAt: number;
+            /**
+             * Format: int32
+             * @description Local minute from which no mail goes out; equal to QuietTo for no quiet hours. May be later than it, over midnight.
+             */
+            quietFrom: number;
+            /**
+             * Format: int32
+             * @description Local minute at which mail goes out again.
+             */
+            quietTo: number;
+        };
         /** @description A message as its reader sees it. */
         PostedMessage: {
             /** Format: uuid */
@@ -2031,6 +3422,23 @@ export interface components {
             link: string;
             /** Format: date-time */
             readAt: null | string;
+        };
+        /** @description A package prepared and not sent yet. */
+        PreparedRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            at: string;
+            title: string;
+            note: string;
+            /** Format: uuid */
+            plan: null | string;
+            documents: string[];
+            answers: {
+                [key: string]: string;
+            };
+            /** @description Why it was prepared by itself; empty when its sender put it aside. */
+            because: string;
         };
         /** @description What would happen if it were sent now. */
         Preview: {
@@ -2080,6 +3488,35 @@ export interface components {
             /** Format: int32 */
             ordinal: number;
         };
+        /** @description Something to do about a stall. */
+        Remedy: {
+            kind: components["schemas"]["RemedyKind"];
+            /**
+             * Format: uuid
+             * @description Who names a deputy.
+             */
+            person?: null | string;
+            /**
+             * Format: double
+             * @description Working days to allow.
+             */
+            days?: null | number;
+            /**
+             * Format: uuid
+             * @description The group to extend.
+             */
+            group?: null | string;
+        };
+        /**
+         * @description What can be done about a stall.
+         * @enum {unknown}
+         */
+        RemedyKind: "nameDeputy" | "chooseOther" | "choosePlan" | "allowTime" | "extendGroup";
+        /**
+         * @description What somebody may do.
+         * @enum {unknown}
+         */
+        Right: "read" | "send" | "sign" | "buildPlans" | "coordinate" | "moveStandings" | "unlockReleased" | "administer";
         /** @description A rule on a package: all of its conditions, or any of them. */
         Rule: {
             /** @description True when one condition is enough. */
@@ -2098,6 +3535,15 @@ export interface components {
             /** @description After a return in this seat its other signatures are still waited for; otherwise a return ends the seat at once. */
             waitsForRest?: boolean;
         };
+        /** @description Documents to send for use on site. */
+        SendForUse: {
+            documents: string[];
+            people: string[];
+            groups: string[];
+            reason: string;
+            /** @description To the people who get them. */
+            message: string;
+        };
         /** @description A package that was sent. */
         SentPackage: {
             /** Format: uuid */
@@ -2113,6 +3559,8 @@ export interface components {
         /** @description The session: who is signed in, and what the page needs to speak to the server. */
         Session: {
             person: null | components["schemas"]["Person"];
+            /** @description What they may do, and where. */
+            rights: components["schemas"]["GrantedRight"][];
             /** @description Goes back in the header X-Froe-Form of every request that changes something. */
             formToken: string;
             demo: null | components["schemas"]["DemoSignIn"];
@@ -2152,6 +3600,13 @@ export interface components {
         SignInRequest: {
             login: string;
             password: string;
+        };
+        /** @description Packages of one step to approve at once. */
+        SignMany: {
+            grant: string;
+            remark: string;
+            packages: components["schemas"]["OneToSign"][];
+            answers?: null | components["schemas"]["CheckpointAnswer"][];
         };
         /** @description What a sign-off came to. */
         SignOffOutcome: {
@@ -2250,6 +3705,10 @@ export interface components {
             taken?: components["schemas"]["TakenWay"][];
             /** @description Verdicts of earlier rounds that stand on untouched items, until their people sign for the others. */
             carried?: components["schemas"]["Signature"][];
+            /** @description Answers to what was noted when approving. */
+            notedAnswers?: components["schemas"]["NotedAnswer"][];
+            /** @description Whether everything is signed and the release waits for answers to what was noted. */
+            isHeld?: boolean;
             /** @description Whether anyone has sent an item back; then no further step opens. */
             isReturning?: boolean;
         };
@@ -2278,21 +3737,64 @@ export interface components {
          * @enum {unknown}
          */
         SlipStanding: "unsent" | "running" | "returned" | "released" | "stopped";
-        /** @description A seat that would keep a package waiting. */
+        /** @description One standing of a chain. */
+        Stage: {
+            /** @description What people call it. */
+            name: string;
+            /**
+             * @description Whether what stands here may be sent for use on site.
+             * @default false
+             */
+            forUse: boolean;
+            /**
+             * @description Whether nothing may arrive here with a request still open.
+             * @default false
+             */
+            needsAnswers: boolean;
+            /**
+             * @description Whether nothing may arrive here whose file could not be shown whole.
+             * @default false
+             */
+            needsWholeFile: boolean;
+        };
+        /** @description A move that a group's members may make, forwards or back. */
+        StageMove: {
+            from: string;
+            to: string;
+            groups: string[];
+        };
+        /** @description Something that would keep a package waiting. */
         Stall: {
+            /** @description seat-unfillable, seat-not-chosen, away or slow. */
+            code: string;
             /** @description Its step's key. */
             step: string;
-            /** @description Its key. */
+            /** @description Its seat's key; empty for the whole step. */
             seat: string;
             /** @description What would happen, for a person. */
             says: string;
             /**
              * Format: date-time
-             * @description When enough people are there again.
+             * @description When enough people are there again; null when time alone does not mend it.
              */
-            until: string;
+            until: null | string;
             /** @description Who is away without a deputy. */
             away: string[];
+            /** @description What to do, the best first; at least one. */
+            remedies: components["schemas"]["Remedy"][];
+        };
+        /** @description Standings that documents of a folder pass through outside packages, such as in work, self-checked, fit for use. */
+        StandingChain: {
+            /** @description In order; a document in work begins with the first. */
+            stages: components["schemas"]["Stage"][];
+            /** @description Who may move from where to where; what is not listed is nobody's but those with the right to move standings. */
+            moves: components["schemas"]["StageMove"][];
+        };
+        /** @description Documents to move along their folder's chain. */
+        StandingMoveWanted: {
+            documents: string[];
+            to: string;
+            reason: string;
         };
         /** @description A step in a forecast. */
         StepForecast: {
@@ -2346,6 +3848,21 @@ export interface components {
             groups: string[];
             /** @description Whether the originator is told. */
             originator: boolean;
+            /** @description Whether whoever uploaded the newest drafts is told. */
+            lastEditor?: boolean;
+            /** @description Whether the sender is asked whom to tell besides. */
+            asksSender?: boolean;
+            /**
+             * Format: int32
+             * @description For Moment.Late: working days after the due time; 0 for as soon as it is late.
+             */
+            afterDays?: number;
+        };
+        /** @description A sender's answer to whom to tell at a moment of a step. */
+        ToldPeople: {
+            step: string;
+            at: components["schemas"]["Moment"];
+            people: string[];
         };
         /** @description How far an upload has come. */
         UploadState: {

@@ -24,6 +24,27 @@ export type AbsenceRow = Schemas["AbsenceRow"];
 export type Finding = Schemas["Finding"];
 export type PersonGroup = Schemas["PersonGroup"];
 export type MessagePage = Schemas["MessagePage"];
+export type Right = Schemas["Right"];
+export type GrantedRight = Schemas["GrantedRight"];
+export type FolderRow = Schemas["FolderRow"];
+export type StandingChain = Schemas["StandingChain"];
+/** A stretch of a day in minutes from midnight. */
+export type DayPart = { from: number; to: number };
+export type CalendarRow = {
+  id: string;
+  name: string;
+  week: DayPart[][];
+  holidays: { day: string; name: string; left: DayPart[] }[];
+};
+export type GroupRight = Schemas["GroupRight"];
+export type PreparedRow = Schemas["PreparedRow"];
+export type PlanFit = Schemas["PlanFit"];
+export type OneOfMany = Schemas["OneOfMany"];
+export type AdviceRow = Schemas["AdviceRow"];
+export type PostHours = Schemas["PostHours"];
+export type Stall = Schemas["Stall"];
+export type Remedy = Schemas["Remedy"];
+export type StepForecast = Schemas["StepForecast"];
 
 export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";
 export type NoteKind = "remark" | "question" | "request";
@@ -51,6 +72,9 @@ export type Telling = {
   people: string[];
   groups: string[];
   originator: boolean;
+  lastEditor?: boolean;
+  asksSender?: boolean;
+  afterDays?: number;
 };
 export type SignAgain = "all" | "returnedAndAfter" | "changedItems";
 export type FormField = {
@@ -62,7 +86,10 @@ export type FormField = {
   must: boolean;
   options: string[];
 };
-export type ClosingAction = { action: "informGroup"; group: string } | { action: "fileUnder"; folder: string };
+export type ClosingAction =
+  | { action: "informGroup"; group: string }
+  | { action: "fileUnder"; folder: string; copy?: boolean }
+  | { action: "openFollowUp"; plan: string; title: string };
 
 /** A plan's tree as the server gives it; the generated types flatten the kinds of block. */
 export type Block =
@@ -80,6 +107,7 @@ export type Block =
       barsOriginator?: boolean;
       oneSeatEach?: boolean;
       tells?: Telling[];
+      reminders?: number[];
     }
   | { block: "sequence"; blocks: Block[] }
   | { block: "parallel"; branches: Sequence[] }
@@ -92,7 +120,30 @@ export type Plan = {
   root: Sequence;
   form?: FormField[];
   closing?: ClosingAction[];
+  fits?: Rule | null;
+  itemByItem?: boolean;
+  holdsNoted?: boolean;
 };
+
+/** Who is signed in, with what they may do anywhere. */
+export type Me = Person & {
+  rights: readonly GrantedRight[];
+  canSend: boolean;
+  canCoordinate: boolean;
+  canBuildPlans: boolean;
+  canAdminister: boolean;
+};
+export function meOf(person: Person, rights: readonly GrantedRight[]): Me {
+  const has = (right: Right) => rights.some((r) => r.right === right);
+  return {
+    ...person,
+    rights,
+    canSend: has("send"),
+    canCoordinate: has("coordinate"),
+    canBuildPlans: has("buildPlans"),
+    canAdminister: has("administer"),
+  };
+}
 
 /** The lanes a block holds side by side; none for a step. */
 export function lanesOf(b: Block): Sequence[] {

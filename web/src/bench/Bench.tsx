@@ -21,9 +21,11 @@ import { usePeople } from "../ui/people";
 import { Strip } from "../ui/Strip";
 import { VerdictMark } from "../ui/VerdictMark";
 import { SheetView, type SheetHandle, type Tool } from "../viewer/SheetView";
+import { Advice } from "./Advice";
 import { AnswerBar } from "./AnswerBar";
 import { HistoryList } from "./History";
 import { NoteComposer } from "./NoteComposer";
+import { NotedBar } from "./NotedBar";
 import { NotesPanel } from "./NotesPanel";
 import { Overlay } from "./Overlay";
 import { RoundLine } from "./RoundLine";
@@ -88,6 +90,9 @@ function LoadedBench({ p }: { p: PackageView }) {
   const shown = notes.filter((n) => n.sheet === position && !hidden.has(n.author));
   const authors = [...new Map(p.notes.map((n) => [n.author, n.authorName])).entries()];
   const canDraw = p.standing === "running" && draft === item.draft;
+
+  // What a person has had open before them: signing many at once asks for it.
+  useEffect(() => void api.post(`/drafts/${draft}/opened`, {}).catch(() => undefined), [draft]);
 
   // Verdicts belong to bytes: a draft that changed under the page takes its verdict with it.
   const drafts = p.items.map((i) => i.draft).join();
@@ -414,6 +419,15 @@ function LoadedBench({ p }: { p: PackageView }) {
               </p>
             )}
             {!step && p.note && <p className="mb-3">{p.note}</p>}
+            {p.splitFrom && (
+              <p className="mb-2 text-soft">
+                Came back item by item;{" "}
+                <Link className="underline" to={`/packages/${p.splitFrom}`}>
+                  the others went on
+                </Link>
+                .
+              </p>
+            )}
             <IntakeAnswers p={p} />
             <Strip state={stripOf(p)} me={me.id} people={people} />
           </div>
@@ -425,6 +439,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             canReview={mine !== undefined}
             canAnswer={p.originator === me.id}
           />
+          <Advice p={p} canAsk={mine !== undefined} />
           {mine && (
             <VerdictBar
               p={p}
@@ -437,6 +452,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             />
           )}
           {answering && <AnswerBar p={p} onGo={goTo} />}
+          {p.isHeld && <NotedBar p={p} canAnswer={p.originator === me.id} />}
           {p.standing === "released" && (
             <p className="border-t border-rule p-4">
               <b className="font-semibold">Released.</b> Every signature is in; exactly these bytes are locked.

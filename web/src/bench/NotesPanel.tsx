@@ -10,6 +10,8 @@ import { kindColour, kindFill } from "./Overlay";
 const answers = { done: "Done", doneDifferently: "Done differently", cannot: "Cannot, because" } as const;
 type Answer = keyof typeof answers;
 const actWords: Record<string, string> = {
+  "advice asked": "asked for advice",
+  "advice given": "gave advice",
   done: "answered: done",
   doneDifferently: "answered: done differently",
   cannot: "answered: cannot",

@@ -6,11 +6,13 @@ import { stepsOf, type PackageView, type Plan } from "../api/types";
 import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 
-type Kind = "takeBack" | "handOver" | "skip" | "extend" | "addStep" | "moveEdition" | "recall" | "pullBack" | "stop";
+type Kind =
+  "takeBack" | "handOver" | "refill" | "skip" | "extend" | "addStep" | "moveEdition" | "recall" | "pullBack" | "stop";
 
 const words: Record<Kind, [string, string]> = {
   takeBack: ["Take my signature back", "Until the step has passed. The signature stays in the ledger."],
   handOver: ["Hand a seat to a colleague", "They sign in its place and hear of it at once."],
+  refill: ["Fill a seat anew", "Who signs there, and how many of them."],
   skip: ["Ask for no further signature in a seat", "The ledger says who skipped it and why."],
   extend: ["Give a step more time", "Its due time moves; nothing else changes."],
   addStep: ["Add a step, for this package only", "It comes after the step you choose."],
@@ -33,6 +35,8 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [to, setTo] = useState("");
   const [days, setDays] = useState("1");
   const [name, setName] = useState("");
+  const [crew, setCrew] = useState<readonly string[]>([]);
+  const [needed, setNeeded] = useState("1");
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const steps = stepsOf(p.slip.plan as unknown as Plan);
@@ -58,6 +62,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const can: Record<Kind, boolean> = {
     takeBack: running && mySignature !== undefined,
     handOver: onItsWay && mySeats.length > 0,
+    refill: onItsWay && isCoordinator,
     skip: onItsWay && isCoordinator,
     extend: onItsWay && isCoordinator,
     addStep: onItsWay && isCoordinator,
@@ -73,6 +78,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     (kind === "takeBack" || reason.trim() !== "") &&
     (kind !== "handOver" || (chosen && to)) &&
     (kind !== "skip" || chosen) &&
+    (kind !== "refill" || (chosen && crew.length > 0)) &&
     (kind !== "extend" || step) &&
     (kind !== "addStep" || (to && name.trim()));
   const act = async () => {
@@ -85,7 +91,8 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         seat: kind === "takeBack" ? mySignature?.seat : chosen?.seat,
         from: kind === "handOver" ? chosen?.person : null,
         to: kind === "handOver" ? to : null,
-        people: kind === "addStep" ? [to] : null,
+        people: kind === "addStep" ? [to] : kind === "refill" ? crew : null,
+        needed: kind === "refill" ? Number(needed) : null,
         step: step || null,
         days: kind === "extend" || kind === "addStep" ? Number(days) : null,
         name,
@@ -133,7 +140,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             void act();
           }}
         >
-          {(kind === "handOver" || kind === "skip") && (
+          {(kind === "handOver" || kind === "skip" || kind === "refill") && (
             <Labelled label="Seat">
               <select className="field" value={seat} onChange={(e) => setSeat(e.target.value)}>
                 <option value="">choose</option>
@@ -144,6 +151,36 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
                 ))}
               </select>
             </Labelled>
+          )}
+          {kind === "refill" && (
+            <>
+              <fieldset className="mb-3">
+                <legend className="label mb-1">Who may sign there</legend>
+                <div className="grid grid-cols-2 gap-x-3">
+                  {[...people.values()].map((x) => (
+                    <label key={x.id} className="flex items-center gap-2 py-0.5">
+                      <input
+                        type="checkbox"
+                        className="accent-spruce"
+                        checked={crew.includes(x.id)}
+                        onChange={() => setCrew(crew.includes(x.id) ? crew.filter((c) => c !== x.id) : [...crew, x.id])}
+                      />
+                      {x.name}
+                    </label>
+                  ))}
+                </div>
+              </fieldset>
+              <Labelled label="How many of them must">
+                <input
+                  className="field"
+                  type="number"
+                  min={1}
+                  max={Math.max(1, crew.length)}
+                  value={needed}
+                  onChange={(e) => setNeeded(e.target.value)}
+                />
+              </Labelled>
+            </>
           )}
           {(kind === "extend" || kind === "addStep") && (
             <Labelled label={kind === "extend" ? "Step" : "After"}>

@@ -14,6 +14,8 @@ export function stripOf(p: PackageView): StripState {
           initials: s.initials,
           at: s.at,
           returns: s.verdicts.some((v) => v.verdict === "returnForChanges"),
+          name: s.name,
+          words: [s.remark, ...new Set(s.verdicts.map((v) => v.reason))].filter((w) => w !== ""),
         })),
     })),
     open: p.slip.open,
@@ -21,6 +23,8 @@ export function stripOf(p: PackageView): StripState {
     released: p.standing === "released",
     taken: Object.fromEntries((p.slip.taken ?? []).map((t) => [t.choice, t.way])),
     due: (step) => p.awaited.find((a) => a.step === step)?.due,
+    since: (step) => p.awaited.find((a) => a.step === step)?.since,
+    projected: (step) => p.forecast?.steps.find((s) => s.step === step),
   };
 }
 

@@ -2,13 +2,22 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import type { AbsenceRow } from "../api/types";
+import type { AbsenceRow, OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactly } from "../ui/time";
 
-/** When people are away, and who signs for them. */
-export function Absences({ open, onClose }: { open: boolean; onClose: () => void }) {
+/** When people are away, and who signs for them; and handing over every seat one holds. */
+export function Absences({
+  open,
+  person: about = null,
+  onClose,
+}: {
+  open: boolean;
+  /** Only this person's absences, because a deputy is to be named for them. */
+  person?: string | null;
+  onClose: () => void;
+}) {
   const me = useMe();
   const people = usePeople();
   const client = useQueryClient();
@@ -34,22 +43,42 @@ export function Absences({ open, onClose }: { open: boolean; onClose: () => void
   const staff = [...people.values()].filter((p) => !p.isGuest);
   return (
     <SideSheet title="Absences" open={open} onClose={onClose}>
+      {about && <p className="mb-3">A package would wait for {people.get(about)?.name}. Name who signs meanwhile.</p>}
       {data?.length === 0 && <p className="mb-4 text-soft">Nobody has entered an absence.</p>}
       <ul className="mb-5">
-        {data?.map((a) => (
-          <li key={a.id} className="flex items-center gap-3 border-b border-rule py-2">
-            <span className="flex-1">
-              <b className="font-semibold">{people.get(a.person)?.name}</b>
-              <span className="block text-sm text-soft">
-                from {exactly(a.from)} until {exactly(a.to)};{" "}
-                {a.deputy ? `${people.get(a.deputy)?.name ?? ""} signs for them` : "no deputy"}
+        {data
+          ?.filter((a) => about === null || a.person === about)
+          .map((a) => (
+            <li key={a.id} className="flex items-center gap-3 border-b border-rule py-2">
+              <span className="flex-1">
+                <b className="font-semibold">{people.get(a.person)?.name}</b>
+                <span className="block text-sm text-soft">
+                  from {exactly(a.from)} until {exactly(a.to)};{" "}
+                  {a.deputy ? `${people.get(a.deputy)?.name ?? ""} signs for them` : "no deputy"}
+                </span>
+                {(a.person === me.id || me.canCoordinate) && (
+                  <select
+                    className="field mt-1"
+                    aria-label={`Deputy of ${people.get(a.person)?.name ?? ""}`}
+                    value={a.deputy ?? ""}
+                    onChange={(e) => void tell(api.put(`/absences/${a.id}`, { deputy: e.target.value || null }))}
+                  >
+                    <option value="">nobody signs for them</option>
+                    {staff
+                      .filter((p) => p.id !== a.person)
+                      .map((p) => (
+                        <option key={p.id} value={p.id}>
+                          {p.name} signs
+                        </option>
+                      ))}
+                  </select>
+                )}
               </span>
-            </span>
-            {(a.person === me.id || me.canCoordinate) && (
-              <Button onClick={() => void tell(api.delete(`/absences/${a.id}`))}>Remove</Button>
-            )}
-          </li>
-        ))}
+              {(a.person === me.id || me.canCoordinate) && (
+                <Button onClick={() => void tell(api.delete(`/absences/${a.id}`))}>Remove</Button>
+              )}
+            </li>
+          ))}
       </ul>
       <form
         onSubmit={(e) => {
@@ -101,6 +130,83 @@ export function Absences({ open, onClose }: { open: boolean; onClose: () => void
           Enter absence
         </Button>
       </form>
+      {about === null && <HandOverAll staff={staff} />}
     </SideSheet>
+  );
+}
+
+/** Every seat one holds, open or to come, to a colleague: for leaving, or a long absence. */
+function HandOverAll({ staff }: { staff: readonly Person[] }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const [from, setFrom] = useState(me.id);
+  const [to, setTo] = useState("");
+  const [reason, setReason] = useState("");
+  const [done, setDone] = useState<readonly OneOfMany[] | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const act = async () => {
+    setFault(null);
+    try {
+      setDone(await api.post<OneOfMany[]>("/hand-overs", { to, reason, from: from === me.id ? null : from }));
+      await client.invalidateQueries();
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  return (
+    <form
+      className="mt-8 border-t border-rule pt-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void act();
+      }}
+    >
+      <h3 className="label mb-2">Hand over all seats</h3>
+      <p className="mb-2 text-soft">Every seat not signed yet, open or to come. What is signed stays.</p>
+      {me.canCoordinate && (
+        <Labelled label="Whose">
+          <select className="field" value={from} onChange={(e) => setFrom(e.target.value)}>
+            {staff.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+      )}
+      <Labelled label="To">
+        <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
+          <option value="">choose</option>
+          {staff
+            .filter((p) => p.id !== from)
+            .map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+        </select>
+      </Labelled>
+      <Labelled label="Reason, for the record">
+        <input className="field" maxLength={4000} value={reason} onChange={(e) => setReason(e.target.value)} />
+      </Labelled>
+      <Fault>{fault}</Fault>
+      <Button type="submit" disabled={!to || reason.trim() === ""}>
+        Hand over
+      </Button>
+      {done && (
+        <div role="status" className="mt-3">
+          <p>
+            {done.filter((d) => !d.refusal).length} of {done.length} seats handed over.
+          </p>
+          {done
+            .filter((d) => d.refusal)
+            .map((d, i) => (
+              <p key={i} className="text-rust">
+                {d.name}: {d.refusal}
+              </p>
+            ))}
+        </div>
+      )}
+    </form>
   );
 }

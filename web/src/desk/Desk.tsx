@@ -9,6 +9,7 @@ import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip, Strip } from "../ui/Strip";
 import { rowStrip, stripOf } from "../bench/strip";
+import { SignManyBar } from "./SignMany";
 import { timeLeft, when } from "../ui/time";
 
 type Group = { words: string; rows: PackageRow[] };
@@ -17,8 +18,11 @@ function why(row: PackageRow, group: string, me: string): string {
   const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;
   const requests =
     row.openRequests > 0 ? `, ${row.openRequests} open ${row.openRequests === 1 ? "request" : "requests"}` : "";
+  if (group === "To answer" && row.standing === "running")
+    return `Signed; what was noted waits for your answer · ${items}`;
   if (group === "To answer")
     return `Came back with ${row.openRequests} ${row.openRequests === 1 ? "request" : "requests"} to answer · ${items}`;
+  if (group === "For your advice") return `Somebody asks what you think · ${items}`;
   if (row.standing === "released") return `Released · ${items}`;
   const step = stepsOf(row.slip.plan as unknown as Plan).find((s) => s.key === row.step);
   if (group === "To sign") return `${step?.instruction ?? row.note} · ${items}${requests}`;
@@ -35,6 +39,7 @@ export function Desk() {
         ? [
             { words: "To sign", rows: data.toSign },
             { words: "To answer", rows: data.toAnswer },
+            { words: "For your advice", rows: data.toAdvise },
             { words: "Waiting for others", rows: data.waiting },
             { words: "For information", rows: data.informed },
           ].filter((g) => g.rows.length > 0)
@@ -71,6 +76,22 @@ export function Desk() {
     <>
       <PlaceBar title="Desk" beside={today} />
       {error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
+      {data && data.prepared.length > 0 && (
+        <section aria-label="Prepared" className="border-b border-rule px-4 py-2">
+          <h2 className="label inline">Prepared · {data.prepared.length}</h2>
+          {data.prepared.map((p) => (
+            <Link
+              key={p.id}
+              to={`/send?prepared=${p.id}`}
+              className="ml-3 inline-flex max-w-96 items-baseline gap-2 underline"
+              title={p.because}
+            >
+              <span className="truncate">{p.title || "No title yet"}</span>
+              <span className="shrink-0 text-sm text-soft">{when(p.at)}</span>
+            </Link>
+          ))}
+        </section>
+      )}
       {data && rows.length === 0 && (
         <Empty title="Nothing waits for you">
           {me.canSend ? (
@@ -97,6 +118,7 @@ export function Desk() {
                 <h2 className="label px-4 pt-4 pb-1.5">
                   {g.words} · {g.rows.length}
                 </h2>
+                {g.words === "To sign" && <SignManyBar rows={g.rows} opened={data?.opened ?? []} />}
                 <ul>
                   {g.rows.map((row) => (
                     <li key={row.id}>

@@ -1,10 +1,12 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { Fragment, useState } from "react";
 import { Link } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, type Plan, type PlanRow } from "../api/types";
 import { rowStrip } from "../bench/strip";
+import { Passage } from "./Passage";
 import { Button, Empty, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip } from "../ui/Strip";
@@ -27,16 +29,23 @@ export function Monitor() {
   const [person, setPerson] = useState("");
   const [search, setSearch] = useState("");
   const [late, setLate] = useState(false);
+  const [step, setStep] = useState("");
+  const [opened, setOpened] = useState<string | null>(null);
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
+  const steps = stepsOf((plans?.find((p) => p.id === plan)?.plan as unknown as Plan) ?? { root: { blocks: [] } });
+  const asked = (more: Record<string, string>) =>
+    new URLSearchParams(
+      Object.entries({ standing, plan, person, step, search, ...more }).filter(([, v]) => v !== ""),
+    ).toString();
+  // Late ones first, whatever page they would stand on.
+  const { data: lateRows } = useQuery({
+    queryKey: ["packages", "late", standing, plan, person, step, search],
+    queryFn: () => api.get<PackageRow[]>(`/packages?${asked({ late: "true" })}`),
+  });
   const { data, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
-    queryKey: ["packages", standing, plan, person, search, late],
+    queryKey: ["packages", standing, plan, person, step, search],
     initialPageParam: "",
-    queryFn: ({ pageParam }) => {
-      const query = new URLSearchParams(
-        Object.entries({ standing, plan, person, search, late: late ? "true" : "" }).filter(([, v]) => v !== ""),
-      );
-      return api.get<PackageRow[]>(`/packages?${query}${pageParam}`);
-    },
+    queryFn: ({ pageParam }) => api.get<PackageRow[]>(`/packages?${asked({})}${pageParam}`),
     getNextPageParam: (page: PackageRow[]) => {
       const last = page.at(-1);
       return page.length < PAGE || !last
@@ -44,13 +53,20 @@ export function Monitor() {
         : `&beforeTime=${encodeURIComponent(last.sentAt)}&beforeId=${last.id}`;
     },
   });
-  // Within what was read, late ones come first; the order of the pages stays by time of sending.
-  const rows = data?.pages.flat() ?? [];
-  const isLate = (r: PackageRow) => r.due !== null && new Date(r.due).getTime() < Date.now();
-  const ordered = [...rows.filter(isLate), ...rows.filter((r) => !isLate(r))];
+  const first = lateRows ?? [];
+  const isFirst = new Set(first.map((r) => r.id));
+  const rows = late ? first : [...first, ...(data?.pages.flat() ?? []).filter((r) => !isFirst.has(r.id))];
   return (
     <>
-      <PlaceBar title="Monitor" beside={<span className="text-soft">{rows.filter(isLate).length} late</span>}>
+      <PlaceBar
+        title="Monitor"
+        beside={
+          <span className="text-soft">
+            {first.length}
+            {first.length === PAGE ? " or more" : ""} late
+          </span>
+        }
+      >
         <input
           type="search"
           className="field !w-60"
@@ -76,7 +92,12 @@ export function Monitor() {
               </button>
             ))}
           </div>
-          <select className="field !w-52" aria-label="Plan" value={plan} onChange={(e) => setPlan(e.target.value)}>
+          <select
+            className="field !w-52"
+            aria-label="Plan"
+            value={plan}
+            onChange={(e) => (setPlan(e.target.value), setStep(""))}
+          >
             <option value="">every plan</option>
             {plans?.map((p) => (
               <option key={p.id} value={p.id}>
@@ -84,6 +105,16 @@ export function Monitor() {
               </option>
             ))}
           </select>
+          {steps.length > 0 && (
+            <select className="field !w-44" aria-label="Step" value={step} onChange={(e) => setStep(e.target.value)}>
+              <option value="">every step</option>
+              {steps.map((x) => (
+                <option key={x.key} value={x.key}>
+                  waits at {x.name}
+                </option>
+              ))}
+            </select>
+          )}
           <select
             className="field !w-52"
             aria-label="Person"
@@ -114,51 +145,75 @@ export function Monitor() {
           <table className="w-full border-collapse text-left">
             <thead>
               <tr className="border-b border-rule">
+                <th>
+                  <span className="sr-only">Open</span>
+                </th>
                 {["Package", "From", "Sent", "Standing", "Route", "Waits at", "Time"].map((h) => (
-                  <th key={h} className="label px-3 py-1.5 first:pl-6">
+                  <th key={h} className="label px-3 py-1.5 first-of-type:pl-0">
                     {h}
                   </th>
                 ))}
               </tr>
             </thead>
             <tbody>
-              {ordered.map((r) => {
+              {rows.map((r) => {
                 const step = stepsOf(r.slip.plan as unknown as Plan).find((s) => s.key === r.step);
                 const left = r.due ? timeLeft(r.due) : null;
+                const isOpen = opened === r.id;
                 return (
-                  <tr key={r.id} className="border-b border-rule hover:bg-[#edeae0]">
-                    <td className="max-w-[320px] py-2 pr-3 pl-6">
-                      <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline">
-                        {r.title}
-                      </Link>
-                      <span className="font-mono text-sm text-soft">
-                        {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
-                      </span>
-                    </td>
-                    <td className="px-3">{r.originatorName}</td>
-                    <td className="px-3 whitespace-nowrap" title={exactly(r.sentAt)}>
-                      {when(r.sentAt)}
-                    </td>
-                    <td className="px-3">
-                      <StandingTag standing={r.standing} />
-                    </td>
-                    <td className="px-3">
-                      <MiniStrip state={rowStrip(r)} />
-                    </td>
-                    <td className="px-3">
-                      {step?.name}
-                      {r.since && <span className="block text-sm text-soft">since {when(r.since)}</span>}
-                    </td>
-                    <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>
-                      {left?.words}
-                    </td>
-                  </tr>
+                  <Fragment key={r.id}>
+                    <tr className={`border-b border-rule ${isOpen ? "bg-picked" : "hover:bg-[#edeae0]"}`}>
+                      <td className="w-8 pl-3">
+                        <button
+                          type="button"
+                          aria-expanded={isOpen}
+                          aria-label={`${isOpen ? "Close" : "Open"} ${r.number}`}
+                          className="rounded p-1 hover:bg-white"
+                          onClick={() => setOpened(isOpen ? null : r.id)}
+                        >
+                          {isOpen ? <ChevronDown size={15} /> : <ChevronRight size={15} />}
+                        </button>
+                      </td>
+                      <td className="max-w-[320px] py-2 pr-3">
+                        <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline">
+                          {r.title}
+                        </Link>
+                        <span className="font-mono text-sm text-soft">
+                          {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
+                        </span>
+                      </td>
+                      <td className="px-3">{r.originatorName}</td>
+                      <td className="px-3 whitespace-nowrap" title={exactly(r.sentAt)}>
+                        {when(r.sentAt)}
+                      </td>
+                      <td className="px-3">
+                        <StandingTag standing={r.standing} />
+                      </td>
+                      <td className="px-3">
+                        <MiniStrip state={rowStrip(r)} />
+                      </td>
+                      <td className="px-3">
+                        {step?.name}
+                        {r.since && <span className="block text-sm text-soft">since {when(r.since)}</span>}
+                      </td>
+                      <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>
+                        {left?.words}
+                      </td>
+                    </tr>
+                    {isOpen && (
+                      <tr className="border-b border-rule bg-raised">
+                        <td colSpan={8} className="px-6 py-4">
+                          <Passage id={r.id} />
+                        </td>
+                      </tr>
+                    )}
+                  </Fragment>
                 );
               })}
             </tbody>
           </table>
         )}
-        {hasNextPage && (
+        {!late && hasNextPage && (
           <div className="p-4 text-center">
             <Button disabled={isFetching} onClick={() => void fetchNextPage()}>
               Show more

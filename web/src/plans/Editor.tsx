@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { Link, useParams } from "react-router";
-import { PlaceBar } from "../App";
+import { Link, useNavigate, useParams } from "react-router";
+import { PlaceBar, useMe } from "../App";
 import { api, type Refusal } from "../api/client";
 import {
   blocksOf,
@@ -14,12 +14,15 @@ import {
   type Plan,
   type PlanDraft,
   type Preview,
+  type Remedy,
+  type Stall,
   type Step,
 } from "../api/types";
+import { Absences } from "../desk/Absences";
 import { Button, Empty, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { ChoicePanel } from "./ChoicePanel";
-import { addAfter, addBelow, addToWay, cells, newChoice, newStep, remove } from "./edit";
+import { addAfter, addBelow, addToWay, cells, newChoice, newStep, remove, update } from "./edit";
 import { ForecastBars, Stalls } from "./ForecastBars";
 import { PlanPanel } from "./PlanPanel";
 import { PlanStrip } from "./PlanStrip";
@@ -39,7 +42,10 @@ export function Editor() {
 
 function Open({ draft }: { draft: PlanDraft }) {
   const client = useQueryClient();
+  const me = useMe();
+  const navigate = useNavigate();
   const people = usePeople();
+  const [deputyFor, setDeputyFor] = useState<string | null>(null);
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
   const [history, setHistory] = useState<{ past: Plan[]; now: Plan; next: Plan[] }>({
     past: [],
@@ -196,6 +202,29 @@ function Open({ draft }: { draft: PlanDraft }) {
   const cell = blocksOf(plan).find((b) => (b.block === "step" || b.block === "choice") && b.key === picked) as
     Step | Choice | undefined;
   const panel = { plan, words, onChange: change };
+  const remedyFor = (remedy: Remedy, stall: Stall) => {
+    switch (remedy.kind) {
+      case "nameDeputy":
+        return {
+          words: `Name a deputy for ${people.get(remedy.person!)?.name.split(" ")[0] ?? "them"}`,
+          act: () => setDeputyFor(remedy.person!),
+        };
+      case "allowTime":
+        return {
+          words: `Allow ${remedy.days} days`,
+          act: () => {
+            change(update<Step>(plan, stall.step, { workingDays: remedy.days! }));
+            setPicked(stall.step);
+          },
+        };
+      case "extendGroup":
+        return me.canAdminister
+          ? { words: "Add people to the group", act: () => void navigate(`/office/groups?group=${remedy.group}`) }
+          : null;
+      default:
+        return { words: "Choose who fills it", act: () => setPicked(stall.step) };
+    }
+  };
   return (
     <>
       <PlaceBar
@@ -313,7 +342,7 @@ function Open({ draft }: { draft: PlanDraft }) {
             ) : cell ? (
               <ChoicePanel key={cell.key} choice={cell} {...panel} />
             ) : (
-              <PlanPanel plan={plan} groups={groups ?? []} onChange={change} />
+              <PlanPanel plan={plan} groups={groups ?? []} words={words} onChange={change} />
             )}
           </div>
           <div
@@ -336,13 +365,16 @@ function Open({ draft }: { draft: PlanDraft }) {
                 <span className="block text-sm text-soft">{f.remedy}</span>
               </button>
             ))}
-            {preview && <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} />}
+            {preview && (
+              <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} onRemedy={remedyFor} />
+            )}
             {preview && findings.length === 0 && preview.stalls.length === 0 && (
               <p>Nothing: every seat can be filled, every choice is complete, every return goes back.</p>
             )}
           </div>
         </aside>
       </main>
+      <Absences open={deputyFor !== null} person={deputyFor} onClose={() => setDeputyFor(null)} />
     </>
   );
 }

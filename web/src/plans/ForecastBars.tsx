@@ -1,4 +1,5 @@
-import { stepsOf, type Plan, type Preview } from "../api/types";
+import { stepsOf, type Plan, type Preview, type Remedy, type Stall } from "../api/types";
+import { Button } from "../ui/kit";
 import { exactly } from "../ui/time";
 
 const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
@@ -78,17 +79,39 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
   );
 }
 
-/** What would keep the package waiting, each with what to do. */
-export function Stalls({ preview, nameOf }: { preview: Preview; nameOf: (person: string) => string }) {
+/** What would keep the package waiting, each with what to do at a click. */
+export function Stalls({
+  preview,
+  nameOf,
+  onRemedy,
+}: {
+  preview: Preview;
+  nameOf: (person: string) => string;
+  /** Words for a remedy and what it does; null for one that this person cannot use here. */
+  onRemedy: (remedy: Remedy, stall: Stall) => { words: string; act: () => void } | null;
+}) {
   return (
     <>
-      {preview.stalls.map((s) => (
-        <div key={s.seat} className="mb-2 border-l-[3px] border-rust pl-2.5">
+      {preview.stalls.map((s, i) => (
+        <div key={i} className="mb-3 border-l-[3px] border-rust pl-2.5">
           <p className="font-medium">{s.says}</p>
-          <p className="text-sm text-soft">
-            Away: {s.away.map(nameOf).join(", ")}; enough are back by {dayOf(s.until)}. Ask them to name a deputy, or
-            give the seat to a group with more people.
-          </p>
+          {s.until && (
+            <p className="text-sm text-soft">
+              Away: {s.away.map(nameOf).join(", ")}; enough are back by {dayOf(s.until)}.
+            </p>
+          )}
+          <div className="mt-1 flex flex-wrap gap-1.5">
+            {s.remedies.map((r, k) => {
+              const remedy = onRemedy(r, s);
+              return (
+                remedy && (
+                  <Button key={k} onClick={remedy.act}>
+                    {remedy.words}
+                  </Button>
+                )
+              );
+            })}
+          </div>
         </div>
       ))}
     </>

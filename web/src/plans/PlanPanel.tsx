@@ -1,7 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
-import type { FormField, PersonGroup, Plan } from "../api/types";
-import { Labelled } from "../ui/kit";
-import { freeKey } from "./edit";
+import { api } from "../api/client";
+import type { FolderRow, FormField, PersonGroup, Plan, PlanRow } from "../api/types";
+import { Labelled, Tick } from "../ui/kit";
+import { freeKey, NOBODY } from "./edit";
+import { RuleEditor } from "./RuleEditor";
 
 const kinds: Record<FormField["kind"], string> = {
   text: "text",
@@ -18,12 +21,16 @@ const kinds: Record<FormField["kind"], string> = {
 export function PlanPanel({
   plan,
   groups,
+  words,
   onChange,
 }: {
   plan: Plan;
   groups: readonly PersonGroup[];
+  words: Readonly<Record<string, string>>;
   onChange: (plan: Plan) => void;
 }) {
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
+  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
   const form = plan.form ?? [];
   const closing = plan.closing ?? [];
   const setField = (i: number, patch: Partial<FormField>) =>
@@ -46,7 +53,35 @@ export function PlanPanel({
           onChange={(e) => onChange({ ...plan, purpose: e.target.value })}
         />
       </Labelled>
-      <h3 className="label mb-1">Intake form</h3>
+      <Tick
+        words="Only for certain packages"
+        on={!!plan.fits}
+        set={(on) =>
+          onChange({
+            ...plan,
+            fits: on
+              ? {
+                  any: false,
+                  conditions: [{ subject: "everyDocument", field: "kind", comparison: "is", value: "drawing" }],
+                }
+              : null,
+          })
+        }
+      />
+      {plan.fits && (
+        <RuleEditor rule={plan.fits} form={[]} words={words["fits"]} onChange={(fits) => onChange({ ...plan, fits })} />
+      )}
+      <Tick
+        words="Item by item: approved items go on, returned ones go back"
+        on={!!plan.itemByItem}
+        set={(itemByItem) => onChange({ ...plan, itemByItem })}
+      />
+      <Tick
+        words="What was approved as noted is answered before release"
+        on={!!plan.holdsNoted}
+        set={(holdsNoted) => onChange({ ...plan, holdsNoted })}
+      />
+      <h3 className="label mt-3 mb-1">Intake form</h3>
       <p className="mb-2 text-sm text-soft">Filled in by the sender, read by everyone who signs.</p>
       {form.map((f, i) => (
         <div key={f.key} className="mb-2 border border-rule bg-raised p-2">
@@ -150,11 +185,60 @@ export function PlanPanel({
       <p className="mb-2 text-sm text-soft">The revisions are locked and the earlier ones superseded. Besides:</p>
       {closing.map((c, i) => (
         <div key={i} className="mb-1 flex items-center gap-1">
-          {c.action === "fileUnder" ? (
-            <>
-              <span className="shrink-0 text-soft">file under</span>
+          {c.action === "openFollowUp" ? (
+            <span className="grid flex-1 gap-1">
               <input
                 className="field"
+                aria-label="Title of the next package"
+                placeholder="Title of the next package"
+                value={c.title}
+                onChange={(e) =>
+                  onChange({
+                    ...plan,
+                    closing: closing.map((x, k) => (k === i ? { ...c, title: e.target.value } : x)),
+                  })
+                }
+              />
+              <select
+                className="field"
+                aria-label="Plan of the next package"
+                value={c.plan}
+                onChange={(e) =>
+                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, plan: e.target.value } : x)) })
+                }
+              >
+                <option value={NOBODY}>choose its plan</option>
+                {(plans ?? []).map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.name}
+                  </option>
+                ))}
+              </select>
+            </span>
+          ) : c.action === "fileUnder" ? (
+            <>
+              <select
+                className="field !w-24"
+                aria-label="Move or copy"
+                value={c.copy ? "copy" : "move"}
+                onChange={(e) =>
+                  onChange({
+                    ...plan,
+                    closing: closing.map((x, k) => (k === i ? { ...c, copy: e.target.value === "copy" } : x)),
+                  })
+                }
+              >
+                <option value="move">move to</option>
+                <option value="copy">copy to</option>
+              </select>
+              <datalist id="folders">
+                {(folders ?? []).map((f) => (
+                  <option key={f.path} value={f.path} />
+                ))}
+              </datalist>
+              <input
+                className="field"
+                list="folders"
                 aria-label="Folder"
                 placeholder="Mount / Released"
                 value={c.folder}
@@ -195,13 +279,22 @@ export function PlanPanel({
           </button>
         </div>
       ))}
-      <div className="flex gap-4">
+      <div className="flex flex-wrap gap-x-4">
         <button
           type="button"
           className="underline"
           onClick={() => onChange({ ...plan, closing: [...closing, { action: "fileUnder", folder: "" }] })}
         >
           file under a folder
+        </button>
+        <button
+          type="button"
+          className="underline"
+          onClick={() =>
+            onChange({ ...plan, closing: [...closing, { action: "openFollowUp", plan: NOBODY, title: "" }] })
+          }
+        >
+          prepare a next package
         </button>
         {groups[0] && (
           <button

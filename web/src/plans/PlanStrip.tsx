@@ -1,5 +1,7 @@
-import { Plus } from "lucide-react";
+import { AlarmClock, Check, CornerUpLeft, LogIn, Mail, Plus } from "lucide-react";
 import { lanesOf, type Block, type Finding, type Holder, type Plan, type Step } from "../api/types";
+
+import { moments } from "./Tellings";
 
 type Shared = {
   plan: Plan;
@@ -39,9 +41,15 @@ export function PlanStrip(props: Shared & { onAddFirst: () => void }) {
           <span className="label">Closing</span>
           <span className="text-lg leading-tight font-semibold">Release</span>
           <span className="mt-1 text-sm">Lock, supersede the earlier</span>
+          {plan.itemByItem && <span className="mt-1 text-sm">Item by item</span>}
+          {plan.holdsNoted && <span className="mt-1 text-sm">What is noted is answered first</span>}
           {(plan.closing ?? []).map((c, i) => (
             <span key={i} className="mt-1 text-sm">
-              {c.action === "fileUnder" ? `File under ${c.folder || "…"}` : "Inform a group"}
+              {c.action === "fileUnder"
+                ? `${c.copy ? "Copy to" : "File under"} ${c.folder || "…"}`
+                : c.action === "informGroup"
+                  ? "Inform a group"
+                  : `Prepare “${c.title || "the next package"}”`}
             </span>
           ))}
         </button>
@@ -115,6 +123,9 @@ function Cells({ block, ...shared }: { block: Block } & Shared) {
   );
 }
 
+/** One look at a plan shows where messages go out: on arrival, passage, return, lateness. */
+const signs = { arrival: LogIn, passage: Check, return: CornerUpLeft, late: AlarmClock };
+
 function FindingCount({ cell, findings }: { cell: string[]; findings: readonly Finding[] }) {
   const n = findings.filter((f) => cell.includes(f.cell)).length;
   return n > 0 ? (
@@ -139,7 +150,7 @@ function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
 }
 
 function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { step: Step } & Shared) {
-  const told = (step.tells ?? []).length;
+  const told = [...new Set((step.tells ?? []).map((t) => t.at))];
   return (
     <div className="relative flex min-w-[158px] flex-1 border-l border-ink first:border-l-0">
       <button
@@ -171,7 +182,25 @@ function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { st
           <span className="mt-1 text-sm text-soft">passes by itself if {words[step.key] ?? "…"}</span>
         )}
         {step.returnsTo && <span className="mt-1 text-sm text-soft">returns to an earlier step</span>}
-        {told > 0 && <span className="mt-1 text-sm text-soft">✉ tells others</span>}
+        {(told.length > 0 || (step.reminders ?? []).length > 0) && (
+          <span className="mt-1.5 flex flex-wrap items-center gap-1.5 text-soft">
+            <Mail size={12} aria-hidden />
+            {told.map((at) => {
+              const Sign = signs[at];
+              return (
+                <span key={at} title={`Others hear when ${moments[at]}`}>
+                  <Sign size={13} aria-hidden />
+                  <span className="sr-only">others hear when {moments[at]}</span>
+                </span>
+              );
+            })}
+            {(step.reminders ?? []).length > 0 && (
+              <span className="text-xs">
+                reminds {step.reminders!.join(", ")} {step.reminders!.at(-1) === 1 ? "day" : "days"} before
+              </span>
+            )}
+          </span>
+        )}
         <FindingCount cell={[step.key, ...step.seats.map((s) => s.key)]} findings={findings} />
       </button>
       <AddButton words={`Add a step after ${step.name}`} onClick={() => onAdd(step.key)} />

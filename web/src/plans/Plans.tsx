@@ -29,7 +29,7 @@ export function Plans() {
   return (
     <>
       <PlaceBar title="Plans">
-        {me.canCoordinate && (
+        {me.canBuildPlans && (
           <Button look="main" onClick={() => setMaking(true)}>
             New plan
           </Button>
@@ -50,7 +50,7 @@ export function Plans() {
                 </span>
                 <div className="min-w-0 flex-1">
                   <p className="flex items-baseline gap-3">
-                    {me.canCoordinate ? (
+                    {me.canBuildPlans ? (
                       <Link to={`/plans/${row.id}`} className="text-lg font-semibold hover:underline">
                         {row.name}
                       </Link>
@@ -68,7 +68,7 @@ export function Plans() {
                   {steps.length} {steps.length === 1 ? "step" : "steps"},{" "}
                   {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {workingDaysOf(plan)} working days
                 </p>
-                {me.canCoordinate && (
+                {me.canBuildPlans && (
                   <Button onClick={() => void make({ ...plan, name: `${plan.name}, copy` })}>Copy</Button>
                 )}
               </li>

@@ -1,8 +1,9 @@
 import { X } from "lucide-react";
 import type { Holder, Person, PersonGroup, Plan, Seat, Step } from "../api/types";
-import { Labelled } from "../ui/kit";
+import { Labelled, Tick } from "../ui/kit";
 import { freeKey, stepsBefore, update } from "./edit";
 import { RuleEditor } from "./RuleEditor";
+import { Tellings } from "./Tellings";
 
 type Props = {
   plan: Plan;
@@ -18,7 +19,6 @@ export function StepPanel({ plan, step, people, groups, words, onChange }: Props
   const set = (patch: Partial<Step>) => onChange(update<Step>(plan, step.key, patch));
   const before = stepsBefore(plan, step.key);
   const points = step.checkpoints ?? [];
-  const tells = step.tells ?? [];
   return (
     <>
       <Labelled label="Name of the step">
@@ -193,57 +193,24 @@ export function StepPanel({ plan, step, people, groups, words, onChange }: Props
           onChange={(r) => set({ passesWhen: r })}
         />
       )}
-      <h3 className="label mt-3 mb-1">Who hears of it, besides the signers</h3>
-      {(["arrival", "passage", "return"] as const).map((at) => {
-        const told = tells.find((t) => t.at === at);
-        const others = tells.filter((t) => t.at !== at);
-        const put = (groups: string[], originator: boolean) =>
-          set({
-            tells:
-              groups.length > 0 || originator
-                ? [...others, { at, people: told?.people ?? [], groups, originator }]
-                : others,
-          });
-        return (
-          <div key={at} className="mb-1 flex items-center gap-2">
-            <span className="w-16 text-soft">
-              {at === "arrival" ? "arrives" : at === "passage" ? "passes" : "returned"}
-            </span>
-            <select
-              className="field !w-auto flex-1"
-              aria-label={`Group told on ${at}`}
-              value={told?.groups[0] ?? ""}
-              onChange={(e) => put(e.target.value === "" ? [] : [e.target.value], told?.originator ?? false)}
-            >
-              <option value="">no group</option>
-              {groups.map((g) => (
-                <option key={g.id} value={g.id}>
-                  {g.name}
-                </option>
-              ))}
-            </select>
-            <label className="flex items-center gap-1">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={told?.originator ?? false}
-                onChange={(e) => put(told?.groups ?? [], e.target.checked)}
-              />
-              originator
-            </label>
-          </div>
-        );
-      })}
+      <Labelled
+        label="Remind the signers, working days before"
+        hint="Several with commas: 2, 1. Empty for no reminder."
+      >
+        <input
+          className="field"
+          defaultValue={(step.reminders ?? []).join(", ")}
+          onBlur={(e) =>
+            set({
+              reminders: [...new Set(e.target.value.split(/[,\s]+/).map(Number))]
+                .filter((d) => Number.isInteger(d) && d > 0 && d < 100)
+                .sort((x, y) => y - x),
+            })
+          }
+        />
+      </Labelled>
+      <Tellings tells={step.tells ?? []} people={people} groups={groups} onChange={(tells) => set({ tells })} />
     </>
-  );
-}
-
-function Tick({ words, on, set }: { words: string; on: boolean; set: (on: boolean) => void }) {
-  return (
-    <label className="mb-1 flex items-center gap-2">
-      <input type="checkbox" className="h-4 w-4 accent-spruce" checked={on} onChange={(e) => set(e.target.checked)} />
-      {words}
-    </label>
   );
 }
 

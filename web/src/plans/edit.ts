@@ -2,6 +2,9 @@ import { blocksOf, lanesOf, type Block, type Choice, type Plan, type Sequence, t
 
 /** Changes to a plan's tree. Every function gives a new plan; the old one is the step back of undo. */
 
+/** Stands where nobody and nothing was chosen yet. */
+export const NOBODY = "00000000-0000-0000-0000-000000000000";
+
 /** A key that the plan does not use yet: "step-3". */
 export function freeKey(plan: Plan, stem: string): string {
   const used = new Set(
@@ -178,7 +181,7 @@ export function patterns(): { name: string; what: string; plan: Plan }[] {
     name,
     instruction: "",
     workingDays: 2,
-    seats: [{ key: `seat-${n}`, role, holder: { holder: "person", person: "00000000-0000-0000-0000-000000000000" } }],
+    seats: [{ key: `seat-${n}`, role, holder: { holder: "person", person: NOBODY } }],
   });
   const plan = (name: string, blocks: Block[]): Plan => ({
     name,

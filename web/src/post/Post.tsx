@@ -1,14 +1,17 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
 import type { MessagePage } from "../api/types";
 import { Button, Empty } from "../ui/kit";
+import { HoursSheet } from "./HoursSheet";
 import { when } from "../ui/time";
 
 export function Post() {
   const client = useQueryClient();
   const navigate = useNavigate();
+  const [hours, setHours] = useState(false);
   const { data, error } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
   const read = async (id: string | null) => {
     await api.post("/messages/read", { id });
@@ -17,6 +20,7 @@ export function Post() {
   return (
     <>
       <PlaceBar title="Post" beside={data ? (data.unread === 0 ? "all read" : `${data.unread} not read`) : ""}>
+        <Button onClick={() => setHours(true)}>How you hear</Button>
         <Button disabled={!data || data.unread === 0} onClick={() => void read(null)}>
           Mark all as read
         </Button>
@@ -49,6 +53,7 @@ export function Post() {
           ))}
         </ul>
       </main>
+      <HoursSheet open={hours} onClose={() => setHours(false)} />
     </>
   );
 }

@@ -8,6 +8,8 @@ import type { DocumentDetail, DocumentPage } from "../api/types";
 import { HistoryList } from "../bench/History";
 import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
 import { exactly, when } from "../ui/time";
+import { FolderTree } from "./FolderTree";
+import { ManyBar } from "./ManyBar";
 import { UploadForm } from "./UploadForm";
 
 export function Register() {
@@ -16,12 +18,14 @@ export function Register() {
   const navigate = useNavigate();
   const [search, setSearch] = useState("");
   const [adding, setAdding] = useState(false);
+  const [folder, setFolder] = useState("");
+  const [picked, setPicked] = useState<readonly string[]>([]);
   const box = useRef<HTMLInputElement>(null);
   const { data, error, fetchNextPage, hasNextPage } = useInfiniteQuery({
-    queryKey: ["documents", search],
+    queryKey: ["documents", search, folder],
     queryFn: ({ pageParam }) =>
       api.get<DocumentPage>(
-        `/documents?search=${encodeURIComponent(search)}${pageParam ? `&after=${encodeURIComponent(pageParam)}` : ""}`,
+        `/documents?search=${encodeURIComponent(search)}${folder ? `&folder=${encodeURIComponent(folder)}` : ""}${pageParam ? `&after=${encodeURIComponent(pageParam)}` : ""}`,
       ),
     initialPageParam: "",
     getNextPageParam: (last) => last.next ?? undefined,
@@ -58,7 +62,15 @@ export function Register() {
         )}
       </PlaceBar>
       <main className="flex min-h-0 flex-1">
+        <FolderTree
+          picked={folder}
+          onPick={(f) => {
+            setFolder(f);
+            setPicked([]);
+          }}
+        />
         <div className="min-w-0 flex-1 overflow-auto" tabIndex={-1}>
+          <ManyBar picked={rows.filter((d) => picked.includes(d.id))} onClear={() => setPicked([])} />
           {error && <Empty title="The register could not be fetched">{error.message}</Empty>}
           {data && rows.length === 0 && (
             <Empty title={search ? `Nothing matches “${search}”` : "The register is empty"}>
@@ -71,13 +83,23 @@ export function Register() {
             <table className="w-full border-collapse">
               <thead>
                 <tr className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--color-rule)]">
-                  {["Number", "Title", "Kind", "Discipline", "Revision", "Standing", "Originator", "Changed"].map(
-                    (h) => (
-                      <th key={h} scope="col" className="label px-3 py-2 first:pl-4">
-                        {h}
-                      </th>
-                    ),
-                  )}
+                  <th scope="col" className="w-8 pl-3">
+                    <input
+                      type="checkbox"
+                      className="accent-spruce"
+                      aria-label="Pick all shown"
+                      checked={picked.length > 0 && rows.every((d) => picked.includes(d.id))}
+                      onChange={(e) => setPicked(e.target.checked ? rows.map((d) => d.id) : [])}
+                    />
+                  </th>
+                  {(id
+                    ? ["Number", "Title", "Revision", "Standing", "Changed"]
+                    : ["Number", "Title", "Discipline", "Revision", "Standing", "Originator", "Changed"]
+                  ).map((h) => (
+                    <th key={h} scope="col" className="label px-3 py-2">
+                      {h}
+                    </th>
+                  ))}
                 </tr>
               </thead>
               <tbody>
@@ -87,7 +109,18 @@ export function Register() {
                     aria-selected={d.id === id}
                     className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-[#edeae0]"}`}
                   >
-                    <td className="px-3 pl-4 font-mono text-sm whitespace-nowrap">
+                    <td className="pl-3">
+                      <input
+                        type="checkbox"
+                        className="accent-spruce"
+                        aria-label={`Pick ${d.number}`}
+                        checked={picked.includes(d.id)}
+                        onChange={() =>
+                          setPicked(picked.includes(d.id) ? picked.filter((x) => x !== d.id) : [...picked, d.id])
+                        }
+                      />
+                    </td>
+                    <td className="px-3 font-mono text-sm whitespace-nowrap">
                       <Link className="hover:underline" to={`/register/${d.id}`}>
                         {d.number}
                       </Link>
@@ -97,16 +130,15 @@ export function Register() {
                         {d.title}
                       </Link>
                     </td>
-                    <td className="px-3">{d.kind}</td>
-                    <td className="px-3">{d.discipline}</td>
+                    {!id && <td className="px-3">{d.discipline}</td>}
                     <td className="px-3 font-mono text-sm whitespace-nowrap">
                       {d.revision}
                       <span className="text-soft">.{d.ordinal}</span>
                     </td>
                     <td className="px-3">
-                      <StandingTag standing={d.standing} />
+                      <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />
                     </td>
-                    <td className="px-3 whitespace-nowrap">{d.originatorName}</td>
+                    {!id && <td className="px-3 whitespace-nowrap">{d.originatorName}</td>}
                     <td className="px-3 whitespace-nowrap text-soft">{when(d.changedAt)}</td>
                   </tr>
                 ))}
@@ -123,6 +155,7 @@ export function Register() {
       </main>
       <SideSheet title="Register a document" open={adding} onClose={() => setAdding(false)}>
         <UploadForm
+          folder={folder}
           onDone={(document) => {
             setAdding(false);
             void navigate(`/register/${document}`);
@@ -162,15 +195,21 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
             {d.revision}.{d.ordinal}
           </span>
           <span className="ml-auto">
-            <StandingTag standing={d.standing} />
+            <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />
           </span>
         </div>
-        <h2 className="mt-1 mb-3 text-xl leading-snug font-semibold">{d.title}</h2>
-        <img
-          src={`/api/drafts/${d.draft}/sheets/0/picture`}
-          alt={`Sheet of ${d.number}`}
-          className="w-full border border-rule bg-white"
-        />
+        <h2 className="mt-1 text-xl leading-snug font-semibold">{d.title}</h2>
+        <p className="mb-3 text-soft">
+          {d.kind}, {d.discipline}
+          {d.folder && ` · ${d.folder}`}
+        </p>
+        <Link to={`/register/${d.id}/read`} aria-label={`Read ${d.number}`}>
+          <img
+            src={`/api/drafts/${d.draft}/sheets/0/picture`}
+            alt={`Sheet of ${d.number}`}
+            className="w-full border border-rule bg-white"
+          />
+        </Link>
         <h3 className="label mt-4 mb-1">Drafts</h3>
         <ul>
           {drafts.map((w) => (

@@ -10,9 +10,12 @@ type Progress = { file: File; share: number; state: UploadState | null };
 /** Uploads a file and registers it: as a new document, or as the next draft of one. */
 export function UploadForm({
   document,
+  folder = "",
   onDone,
 }: {
   document?: Pick<DocumentRow, "id" | "number">;
+  /** Where a new document is filed. */
+  folder?: string;
   onDone: (document: string) => void;
 }) {
   const client = useQueryClient();
@@ -65,6 +68,7 @@ export function UploadForm({
             discipline,
             upload: uploadId,
             reason,
+            folder,
           });
       await client.invalidateQueries({ queryKey: ["documents"] });
       await client.invalidateQueries({ queryKey: ["document", made.document] });

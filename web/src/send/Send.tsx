@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
 import {
@@ -9,10 +9,17 @@ import {
   type DocumentPage,
   type PersonGroup,
   type Plan,
+  type OneOfMany,
+  type PlanFit,
   type PlanRow,
+  type PreparedRow,
   type Preview,
+  type Remedy,
+  type Stall,
+  type Telling,
 } from "../api/types";
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
+import { Absences } from "../desk/Absences";
 import { IntakeForm } from "./IntakeForm";
 import { Formatted } from "../ui/Formatted";
 import { Button, Empty, Fault, Labelled, StandingTag } from "../ui/kit";
@@ -34,14 +41,29 @@ export function Send() {
   const me = useMe();
   const people = usePeople();
   const navigate = useNavigate();
+  const client = useQueryClient();
   const [params] = useSearchParams();
   const { data: page } = useQuery({
     queryKey: ["documents", "mine", me.name],
-    queryFn: () => api.get<DocumentPage>(`/documents?search=${encodeURIComponent(me.name)}`),
+    queryFn: () => api.get<DocumentPage>(`/documents?originator=${me.id}`),
   });
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
   const [picked, setPicked] = useState<readonly string[]>(() => params.getAll("document"));
+  const { data: fits } = useQuery({
+    queryKey: ["fitting", picked],
+    queryFn: () => api.post<PlanFit[]>("/plans/fitting", { documents: picked }),
+    placeholderData: keepPreviousData,
+  });
+  const { data: prepared } = useQuery({
+    queryKey: ["prepared"],
+    queryFn: () => api.get<PreparedRow[]>("/prepared"),
+  });
+  const [aside, setAside] = useState<string | null>(null);
+  const [apart, setApart] = useState(false);
+  const [sent, setSent] = useState<readonly OneOfMany[]>([]);
+  const [told, setTold] = useState<Readonly<Record<string, readonly string[]>>>({});
+  const [deputyFor, setDeputyFor] = useState<string | null>(null);
   const [planId, setPlanId] = useState<string | null>(null);
   const [title, setTitle] = useState("");
   const [note, setNote] = useState("");
@@ -54,7 +76,8 @@ export function Send() {
     () => page?.rows.filter((d) => d.originator === me.id && d.standing === "in work") ?? [],
     [page, me],
   );
-  const chosen = plans?.find((p) => p.id === planId) ?? plans?.find((p) => p.edition > 0);
+  const likely = fits?.find((f) => !f.misfit) ?? fits?.[0];
+  const chosen = plans?.find((p) => p.id === planId) ?? plans?.find((p) => p.id === likely?.id);
   const plan = chosen?.plan as unknown as Plan | undefined;
   const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
   const [chosenPeople, setChosenPeople] = useState<Readonly<Record<string, string>>>({});
@@ -94,24 +117,115 @@ export function Send() {
   const toggle = (list: readonly string[], id: string) =>
     list.includes(id) ? list.filter((x) => x !== id) : [...list, id];
 
+  // A prepared package, or one put aside, comes back as it was.
+  const wanted = params.get("prepared");
+  const resumed = useRef<string | null>(null);
+  useEffect(() => {
+    const row = prepared?.find((p) => p.id === wanted);
+    if (!row || resumed.current === row.id) return;
+    resumed.current = row.id;
+    setTitle(row.title);
+    setNote(row.note);
+    setPlanId(row.plan ?? null);
+    setPicked(row.documents);
+    setAnswers(row.answers);
+  }, [prepared, wanted]);
+
+  const asked = plan
+    ? stepsOf(plan).flatMap((s) => (s.tells ?? []).filter((t) => t.asksSender).map((t) => ({ step: s, at: t.at })))
+    : [];
+  const body = (documents: readonly string[], sending: string, words: string) => ({
+    key: sending,
+    title: words,
+    note,
+    plan: chosen!.id,
+    documents,
+    inform,
+    answers,
+    chosen: chosenPeople,
+    told: asked.flatMap(({ step, at }) => {
+      const people = told[`${step.key} ${at}`] ?? [];
+      return people.length > 0 ? [{ step: step.key, at, people }] : [];
+    }),
+    prepared: resumed.current,
+  });
   const send = async () => {
     setBusy(true);
     setFault(null);
     try {
-      const sent = await api.post<{ id: string }>("/packages", {
-        key: key.current,
-        title,
-        note,
-        plan: chosen!.id,
-        documents: picked,
-        inform,
-        answers,
-        chosen: chosenPeople,
-      });
-      await navigate(`/packages/${sent.id}`);
+      if (!apart || picked.length === 1) {
+        const done = await api.post<{ id: string }>("/packages", body(picked, key.current, title));
+        await navigate(`/packages/${done.id}`);
+        return;
+      }
+      // Each document in a package of its own: what one lacks holds up no other, and what went is not sent again.
+      const done: OneOfMany[] = [];
+      for (const id of picked) {
+        const d = mine.find((x) => x.id === id);
+        try {
+          const one = await api.post<{ id: string; number: string }>(
+            "/packages",
+            body([id], crypto.randomUUID(), `${title}: ${d?.number ?? ""}`),
+          );
+          done.push({ id: one.id, name: `${one.number} ${d?.number ?? ""}`, refusal: null });
+        } catch (e) {
+          done.push({ id, name: d?.number ?? "", refusal: (e as Error).message });
+        }
+        setSent([...done]);
+      }
+      setPicked(done.filter((d) => d.refusal).map((d) => d.id));
+      await client.invalidateQueries();
     } catch (e) {
       setFault((e as Error).message);
-      setBusy(false);
+    }
+    setBusy(false);
+  };
+  const putAside = async () => {
+    setFault(null);
+    try {
+      resumed.current ??= crypto.randomUUID();
+      await api.put("/prepared", {
+        id: resumed.current,
+        title,
+        note,
+        plan: chosen?.id ?? null,
+        documents: picked,
+        answers,
+      });
+      setAside("Put aside. You find it on your desk.");
+      await client.invalidateQueries({ queryKey: ["prepared"] });
+      await client.invalidateQueries({ queryKey: ["desk"] });
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  const focusOn = (id: string) => document.getElementById(id)?.focus();
+  const remedyFor = (remedy: Remedy, stall: Stall) => {
+    const name = people.get(remedy.person ?? "")?.name.split(" ")[0] ?? "them";
+    switch (remedy.kind) {
+      case "nameDeputy":
+        return remedy.person === me.id || me.canCoordinate
+          ? { words: `Name a deputy for ${name}`, act: () => setDeputyFor(remedy.person!) }
+          : {
+              words: `Ask ${name} to name a deputy`,
+              act: () =>
+                void api.post("/absences/asked", { person: remedy.person }).then(
+                  () => setAside(`${name} was asked.`),
+                  (e: Error) => setFault(e.message),
+                ),
+            };
+      case "chooseOther":
+        return { words: "Choose somebody else", act: () => focusOn(`seat-${stall.seat}`) };
+      case "extendGroup":
+        return me.canAdminister
+          ? { words: "Add people to the group", act: () => void navigate(`/office/groups?group=${remedy.group}`) }
+          : null;
+      case "allowTime":
+        return me.canBuildPlans
+          ? { words: `Allow ${remedy.days} days in the plan`, act: () => void navigate(`/plans/${chosen!.id}`) }
+          : { words: "Choose another plan", act: () => focusOn("plans") };
+      default:
+        return { words: "Choose another plan", act: () => focusOn("plans") };
     }
   };
 
@@ -153,35 +267,40 @@ export function Send() {
               ))}
             </ul>
             <h2 className="label mb-1">2 · Routing plan</h2>
-            <div role="radiogroup" aria-label="Routing plan" className="mb-6 grid grid-cols-2 gap-3">
-              {plans
-                ?.filter((p) => p.edition > 0)
-                .map((p) => {
-                  const steps = stepsOf(p.plan as unknown as Plan);
-                  const days = workingDaysOf(p.plan as unknown as Plan);
-                  const isChosen = p.id === chosen?.id;
-                  return (
-                    <button
-                      key={p.id}
-                      type="button"
-                      role="radio"
-                      aria-checked={isChosen}
-                      className={`border bg-raised px-3 py-2 text-left ${isChosen ? "border-spruce outline-1 outline-spruce" : "border-rule hover:border-soft"}`}
-                      onClick={() => {
-                        setPlanId(p.id);
-                        setAnswers({});
-                        setChosenPeople({});
-                      }}
-                    >
-                      <span className="font-semibold">{p.name}</span>
-                      <span className="block text-soft">{p.purpose}</span>
-                      <span className="mt-1 block text-sm text-soft">
-                        {steps.length} steps, {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {days}{" "}
-                        working days
-                      </span>
-                    </button>
-                  );
-                })}
+            <div
+              id="plans"
+              tabIndex={-1}
+              role="radiogroup"
+              aria-label="Routing plan"
+              className="mb-6 grid grid-cols-2 gap-3"
+            >
+              {fits?.map((f) => {
+                const isChosen = f.id === chosen?.id;
+                return (
+                  <button
+                    key={f.id}
+                    type="button"
+                    role="radio"
+                    aria-checked={isChosen}
+                    className={`border px-3 py-2 text-left ${isChosen ? "border-spruce bg-raised outline-1 outline-spruce" : f.misfit ? "border-rule" : "border-rule bg-raised hover:border-soft"}`}
+                    onClick={() => {
+                      setPlanId(f.id);
+                      setAnswers({});
+                      setChosenPeople({});
+                      setTold({});
+                    }}
+                  >
+                    <span className="font-semibold">{f.name}</span>
+                    <span className="block text-soft">{f.misfit ? "Not for these documents" : f.purpose}</span>
+                    <span className="mt-1 block text-sm text-soft">
+                      First {f.firstStep} · {f.signatures} {f.signatures === 1 ? "signature" : "signatures"} ·{" "}
+                      {f.usualDays !== null && f.usualDays !== undefined
+                        ? `usually ${f.usualDays} working days`
+                        : `at most ${workingDaysOf(plans?.find((p) => p.id === f.id)?.plan as unknown as Plan)} working days`}
+                    </span>
+                  </button>
+                );
+              })}
             </div>
             <h2 className="label mb-1">3 · What it is for</h2>
             <Labelled label="Title">
@@ -208,6 +327,7 @@ export function Send() {
             {openSeats.map(({ s, seat, group }) => (
               <Labelled key={seat.key} label={`Who signs as ${seat.role} in “${s.name}”`}>
                 <select
+                  id={`seat-${seat.key}`}
                   className="field"
                   value={chosenPeople[seat.key] ?? ""}
                   onChange={(e) => setChosenPeople({ ...chosenPeople, [seat.key]: e.target.value })}
@@ -221,28 +341,15 @@ export function Send() {
                 </select>
               </Labelled>
             ))}
-            <fieldset>
-              <legend className="label mb-1">People to inform of the release</legend>
-              <div className="flex flex-wrap gap-1.5">
-                {[...people.values()]
-                  .filter((p) => p.id !== me.id)
-                  .map((p) => (
-                    <label
-                      key={p.id}
-                      className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${inform.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-[#c9c4b5]"}`}
-                    >
-                      <input
-                        type="checkbox"
-                        className="sr-only"
-                        checked={inform.includes(p.id)}
-                        onChange={() => setInform(toggle(inform, p.id))}
-                      />
-                      {inform.includes(p.id) ? "✓ " : ""}
-                      {p.name}
-                    </label>
-                  ))}
-              </div>
-            </fieldset>
+            {asked.map(({ step, at }) => (
+              <Told
+                key={`${step.key} ${at}`}
+                legend={`Who else hears when “${step.name}” ${asks[at]}`}
+                picked={told[`${step.key} ${at}`] ?? []}
+                onChange={(people) => setTold({ ...told, [`${step.key} ${at}`]: people })}
+              />
+            ))}
+            <Told legend="People to inform of the release" picked={inform} onChange={setInform} />
           </div>
         </div>
         <aside aria-label="The route" className="flex w-[420px] shrink-0 flex-col border-l border-rule bg-raised">
@@ -253,7 +360,7 @@ export function Send() {
               <div className="mt-4">
                 <ForecastBars preview={preview} labels={3} />
                 <div className="mt-3">
-                  <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} />
+                  <Stalls preview={preview} nameOf={(p) => people.get(p)?.name ?? "somebody"} onRemedy={remedyFor} />
                 </div>
               </div>
             )}
@@ -300,16 +407,94 @@ export function Send() {
                     ? preview.refusal
                     : `${picked.length === 1 ? "1 document, as it is" : `${picked.length} documents, as they are`} now, byte for byte.`}
             </p>
-            <Button
-              look="main"
-              disabled={busy || picked.length === 0 || !title.trim() || !chosen || !!preview?.refusal}
-              onClick={() => void send()}
-            >
-              {busy ? "Sending …" : to}
-            </Button>
+            {picked.length > 1 && (
+              <label className="mb-2 flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="h-4 w-4 accent-spruce"
+                  checked={apart}
+                  onChange={(e) => setApart(e.target.checked)}
+                />
+                each document in a package of its own
+              </label>
+            )}
+            {sent.map((d) => (
+              <p key={d.id} role="status" className={d.refusal ? "text-rust" : ""}>
+                {d.refusal ? (
+                  `${d.name}: ${d.refusal}`
+                ) : (
+                  <Link className="underline" to={`/packages/${d.id}`}>
+                    {d.name} is sent
+                  </Link>
+                )}
+              </p>
+            ))}
+            {aside && (
+              <p role="status" className="mb-2">
+                {aside}
+              </p>
+            )}
+            <div className="flex flex-wrap gap-2">
+              <Button
+                look="main"
+                disabled={busy || picked.length === 0 || !title.trim() || !chosen || !!preview?.refusal}
+                onClick={() => void send()}
+              >
+                {busy ? "Sending …" : apart && picked.length > 1 ? `Send ${picked.length} packages` : to}
+              </Button>
+              <Button disabled={busy || (!title.trim() && picked.length === 0)} onClick={() => void putAside()}>
+                Put aside
+              </Button>
+            </div>
           </div>
         </aside>
       </main>
+      <Absences open={deputyFor !== null} person={deputyFor} onClose={() => setDeputyFor(null)} />
     </>
+  );
+}
+
+const asks: Record<Telling["at"], string> = {
+  arrival: "arrives",
+  passage: "passes",
+  return: "is returned",
+  late: "is late",
+};
+
+/** People to tell, picked one by one. */
+function Told({
+  legend,
+  picked,
+  onChange,
+}: {
+  legend: string;
+  picked: readonly string[];
+  onChange: (people: readonly string[]) => void;
+}) {
+  const me = useMe();
+  const people = usePeople();
+  return (
+    <fieldset className="mb-3">
+      <legend className="label mb-1">{legend}</legend>
+      <div className="flex flex-wrap gap-1.5">
+        {[...people.values()]
+          .filter((p) => p.id !== me.id)
+          .map((p) => (
+            <label
+              key={p.id}
+              className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${picked.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-[#c9c4b5]"}`}
+            >
+              <input
+                type="checkbox"
+                className="sr-only"
+                checked={picked.includes(p.id)}
+                onChange={() => onChange(picked.includes(p.id) ? picked.filter((x) => x !== p.id) : [...picked, p.id])}
+              />
+              {picked.includes(p.id) ? "✓ " : ""}
+              {p.name}
+            </label>
+          ))}
+      </div>
+    </fieldset>
   );
 }

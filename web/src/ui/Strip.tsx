@@ -1,12 +1,14 @@
+import { HoverCard } from "radix-ui";
 import { lanesOf, stepsOf, type Block, type Person, type Plan, type Step } from "../api/types";
-import { shortDay, timeLeft } from "./time";
+import { Formatted } from "./Formatted";
+import { exactly, shortDay, timeLeft } from "./time";
 
 /** What the strip needs to know of one seat. */
 export type SeatState = {
   key: string;
   needed: number;
   people: readonly string[];
-  signed: readonly { initials: string; at: string; returns: boolean }[];
+  signed: readonly { initials: string; at: string; returns: boolean; name?: string; words?: readonly string[] }[];
   skipped?: boolean;
 };
 export type StripState = {
@@ -18,6 +20,10 @@ export type StripState = {
   /** The way each choice took, by its key. */
   taken?: Readonly<Record<string, string>>;
   due?: (step: string) => string | undefined;
+  /** Since when an open step waits. */
+  since?: (step: string) => string | undefined;
+  /** When a step to come will open and pass, as far as can be foreseen. */
+  projected?: (step: string) => { arrives: string; finishes: string; prospect: string; because: string } | undefined;
 };
 
 type CellKind = "signed" | "open" | "returned" | "empty";
@@ -91,52 +97,118 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
         const due = state.due?.(step.key);
         const mine = me !== undefined && filled.people.includes(me);
         const names = filled.people.map((p) => people.get(p)?.name ?? "").join(", ");
+        const coming = kind === "empty" ? state.projected?.(step.key) : undefined;
         return (
-          <div
-            key={seat.key}
-            tabIndex={0}
-            title={`${step.name}: ${names}${filled.needed > 1 ? ` (${filled.needed} of ${filled.people.length})` : ""}\n${step.instruction}`}
-            className={`relative flex-1 border-t border-ink px-1.5 py-1.5 first:border-t-0 ${
-              kind === "open"
-                ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce"
-                : kind === "empty"
-                  ? "hatched"
-                  : ""
-            }`}
-          >
-            {kind === "returned" && (
-              <svg className="absolute top-0 right-0" width="14" height="14" aria-hidden>
-                <path d="M0 0H14V14z" className="fill-rust" />
-              </svg>
-            )}
-            <div className="label truncate">
-              {seat.role}
-              {filled.people.length > 1 && ` · ${filled.needed} of ${filled.people.length}`}
-            </div>
-            <div className="text-sm leading-tight">
-              {filled.signed.map((s, i) => (
-                <span key={i} className="mr-2 whitespace-nowrap">
-                  <b className="font-semibold">{s.initials}</b> <span className="text-soft">{shortDay(s.at)}</span>
-                </span>
-              ))}
-              {filled.skipped && <span className="text-soft">skipped</span>}
-              {kind === "signed" && !filled.skipped && filled.signed.length === 0 && (
-                <span className="text-soft">by rule</span>
-              )}
-              {kind === "open" && filled.needed > 1 && (
-                <span className="whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
-                  {filled.signed.length} of {filled.needed}
-                </span>
-              )}
-              {kind === "open" && (
-                <span>
-                  {mine && filled.signed.length === 0 && <b className="mr-1 font-semibold text-spruce">you</b>}
-                  {due && <span className={timeLeft(due).late ? "text-rust" : "text-soft"}>{timeLeft(due).words}</span>}
-                </span>
-              )}
-              {kind === "returned" && <span className="sr-only">returned</span>}
-            </div>
-          </div>
+          <HoverCard.Root key={seat.key} openDelay={250} closeDelay={80}>
+            <HoverCard.Trigger asChild>
+              <div
+                tabIndex={0}
+                role="note"
+                aria-label={`${step.name}, ${seat.role}`}
+                aria-description={[
+                  names,
+                  filled.needed > 1 ? `${filled.needed} of ${filled.people.length} sign` : "",
+                  step.instruction,
+                  ...filled.signed.flatMap((g) => [g.name ?? g.initials, ...(g.words ?? [])]),
+                ]
+                  .filter(Boolean)
+                  .join(". ")}
+                className={`relative flex-1 border-t border-ink px-1.5 py-1.5 first:border-t-0 ${
+                  kind === "open"
+                    ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce"
+                    : kind === "empty"
+                      ? "hatched"
+                      : ""
+                }`}
+              >
+                {kind === "returned" && (
+                  <svg className="absolute top-0 right-0" width="14" height="14" aria-hidden>
+                    <path d="M0 0H14V14z" className="fill-rust" />
+                  </svg>
+                )}
+                <div className="label truncate">
+                  {seat.role}
+                  {filled.people.length > 1 && ` · ${filled.needed} of ${filled.people.length}`}
+                </div>
+                <div className="text-sm leading-tight">
+                  {filled.signed.map((s, i) => (
+                    <span key={i} className="mr-2 whitespace-nowrap">
+                      <b className="font-semibold">{s.initials}</b> <span className="text-soft">{shortDay(s.at)}</span>
+                    </span>
+                  ))}
+                  {filled.skipped && <span className="text-soft">skipped</span>}
+                  {kind === "signed" && !filled.skipped && filled.signed.length === 0 && (
+                    <span className="text-soft">by rule</span>
+                  )}
+                  {kind === "open" && filled.needed > 1 && (
+                    <span className="whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
+                      {filled.signed.length} of {filled.needed}
+                    </span>
+                  )}
+                  {kind === "open" && (
+                    <span>
+                      {mine && filled.signed.length === 0 && <b className="mr-1 font-semibold text-spruce">you</b>}
+                      {due && (
+                        <span className={timeLeft(due).late ? "text-rust" : "text-soft"}>{timeLeft(due).words}</span>
+                      )}
+                    </span>
+                  )}
+                  {kind === "returned" && <span className="sr-only">returned</span>}
+                  {coming?.prospect === "signed" && <span className="text-soft">by {shortDay(coming.finishes)}</span>}
+                  {coming?.prospect === "automatic" && <span className="text-soft">by rule</span>}
+                </div>
+              </div>
+            </HoverCard.Trigger>
+            <HoverCard.Portal>
+              <HoverCard.Content
+                sideOffset={4}
+                collisionPadding={8}
+                className="z-50 w-80 rounded-md border border-rule bg-raised p-3 shadow-lg"
+              >
+                <p className="flex justify-between gap-3">
+                  <b className="font-semibold">{step.name}</b>
+                  <span className="text-soft">
+                    {step.workingDays} {step.workingDays === 1 ? "day" : "days"} allowed
+                  </span>
+                </p>
+                <div className="mt-1">
+                  <Formatted text={step.instruction} />
+                </div>
+                <p className="mt-2">
+                  <span className="label">{seat.role}</span> {names || "whoever signs the earlier step"}
+                  {filled.people.length > 1 && `, ${filled.needed} of ${filled.people.length}`}
+                </p>
+                {filled.signed.map((g, i) => (
+                  <div key={i} className={`mt-2 border-l-[3px] pl-2 ${g.returns ? "border-rust" : "border-ink"}`}>
+                    <b className="font-semibold">{g.name ?? g.initials}</b>{" "}
+                    <span className="text-soft">
+                      {g.returns ? "returned" : "signed"} {exactly(g.at)}
+                    </span>
+                    {g.words?.map((w, k) => (
+                      <p key={k}>{w}</p>
+                    ))}
+                  </div>
+                ))}
+                {kind === "open" && (
+                  <p className="mt-2 text-soft">
+                    {state.since?.(step.key) && `Awaited since ${exactly(state.since(step.key)!)}. `}
+                    {due && `Due ${exactly(due)}.`}
+                  </p>
+                )}
+                {coming?.prospect === "signed" && (
+                  <p className="mt-2 text-soft">
+                    Expected to open {exactly(coming.arrives)} and to pass by {exactly(coming.finishes)}.
+                  </p>
+                )}
+                {coming && coming.prospect !== "signed" && coming.because && (
+                  <p className="mt-2 text-soft">
+                    {coming.prospect === "automatic" ? "Passes by itself: " : "Not on this way: "}
+                    {coming.because}
+                  </p>
+                )}
+              </HoverCard.Content>
+            </HoverCard.Portal>
+          </HoverCard.Root>
         );
       })}
     </div>

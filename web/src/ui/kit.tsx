@@ -111,3 +111,12 @@ export function RoundTag({ round }: { round: number }) {
     </span>
   ) : null;
 }
+
+export function Tick({ words, on, set }: { words: string; on: boolean; set: (on: boolean) => void }) {
+  return (
+    <label className="mb-1 flex items-center gap-2">
+      <input type="checkbox" className="h-4 w-4 accent-spruce" checked={on} onChange={(e) => set(e.target.checked)} />
+      {words}
+    </label>
+  );
+}

@@ -42,3 +42,12 @@ export function timeLeft(due: string): { words: string; late: boolean } {
   if (days === 0) return { words: "due today", late: true };
   return { words: `${days} ${days === 1 ? "day" : "days"} left`, late: false };
 }
+
+/** A minute of the day as a clock shows it: 450 is "07:30". */
+export const clockOf = (minute: number): string =>
+  `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
+/** The minute of the day that a clock shows; 0 for anything else. */
+export function minuteOf(clock: string): number {
+  const [h, m] = clock.split(":").map(Number);
+  return (h ?? 0) * 60 + (m ?? 0) || 0;
+}

@@ -1,0 +1,167 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useMe } from "../App";
+import { api } from "../api/client";
+import { stepsOf, type OneOfMany, type PackageRow, type Plan, type Step } from "../api/types";
+import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+
+type Batch = { step: Step; rows: PackageRow[] };
+
+/** Packages that stand at the same step and hold one's own seat there: they can be signed at once. */
+function batches(rows: readonly PackageRow[], me: string): Batch[] {
+  const found = new Map<string, Batch>();
+  for (const row of rows) {
+    const step = stepsOf(row.slip.plan as unknown as Plan).find((s) => s.key === row.step);
+    if (!step || !seatOf(row, step, me)) continue;
+    const key = `${(row.slip.plan as unknown as Plan).name} ${step.key}`;
+    const batch = found.get(key) ?? { step, rows: [] };
+    batch.rows.push(row);
+    found.set(key, batch);
+  }
+  return [...found.values()].filter((b) => b.rows.length > 1);
+}
+
+const seatOf = (row: PackageRow, step: Step, me: string) =>
+  step.seats.find((s) => row.slip.seats.find((f) => f.key === s.key)?.people.includes(me))?.key;
+
+/** Offers to sign several packages of one step at once, when each of their items has been opened. */
+export function SignManyBar({ rows, opened }: { rows: readonly PackageRow[]; opened: readonly string[] }) {
+  const me = useMe();
+  const [batch, setBatch] = useState<Batch | null>(null);
+  return (
+    <>
+      {batches(rows, me.id).map((b) => (
+        <p key={b.step.key + b.rows[0]!.id} className="flex items-center gap-3 px-4 pb-1.5 text-soft">
+          {b.rows.length} packages wait at {b.step.name}.
+          <button type="button" className="text-ink underline" onClick={() => setBatch(b)}>
+            Sign several at once
+          </button>
+        </p>
+      ))}
+      <SideSheet title={`Sign at ${batch?.step.name ?? ""}`} open={batch !== null} onClose={() => setBatch(null)}>
+        {batch && <Form batch={batch} opened={new Set(opened)} onClose={() => setBatch(null)} />}
+      </SideSheet>
+    </>
+  );
+}
+
+function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<string>; onClose: () => void }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const unseen = (row: PackageRow) => row.slip.items.filter((i) => !opened.has(i.draft)).length;
+  const [picked, setPicked] = useState<readonly string[]>(batch.rows.filter((r) => unseen(r) === 0).map((r) => r.id));
+  const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
+  const [remark, setRemark] = useState("");
+  const [password, setPassword] = useState("");
+  const [busy, setBusy] = useState(false);
+  const [done, setDone] = useState<readonly OneOfMany[]>([]);
+  const [fault, setFault] = useState<string | null>(null);
+  // One key for each package however often the button is pressed.
+  const [keys] = useState(() => new Map(batch.rows.map((r) => [r.id, crypto.randomUUID()])));
+  const sign = async () => {
+    setBusy(true);
+    setFault(null);
+    try {
+      const { grant } = await api.post<{ grant: string }>("/session/confirm", { password });
+      const result = await api.post<OneOfMany[]>("/sign-offs", {
+        grant,
+        remark,
+        answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
+        packages: batch.rows
+          .filter((r) => picked.includes(r.id))
+          .map((r) => ({ package: r.id, seat: seatOf(r, batch.step, me.id), key: keys.get(r.id) })),
+      });
+      setDone(result);
+      await client.invalidateQueries();
+      if (result.every((r) => !r.refusal)) onClose();
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void sign();
+      }}
+    >
+      <p className="mb-2">
+        Every item of the packages you pick is approved. Only packages whose items you have all had open can be picked.
+      </p>
+      <ul className="mb-4 border border-rule">
+        {batch.rows.map((r) => {
+          const left = unseen(r);
+          const refusal = done.find((d) => d.id === r.id)?.refusal;
+          return (
+            <li key={r.id} className="border-t border-rule px-2 py-1.5 first:border-t-0">
+              <label className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="h-4 w-4 accent-spruce"
+                  disabled={left > 0}
+                  checked={picked.includes(r.id)}
+                  onChange={() =>
+                    setPicked(picked.includes(r.id) ? picked.filter((x) => x !== r.id) : [...picked, r.id])
+                  }
+                />
+                <span className="font-mono text-sm">{r.number}</span>
+                <span className="min-w-0 flex-1 truncate font-medium">{r.title}</span>
+                <span className="text-sm text-soft">
+                  {r.items} {r.items === 1 ? "item" : "items"}
+                </span>
+              </label>
+              {left > 0 && (
+                <p className="pl-6 text-sm text-soft">
+                  {left} not opened yet.{" "}
+                  <Link className="text-ink underline" to={`/packages/${r.id}`}>
+                    Open the bench
+                  </Link>
+                </p>
+              )}
+              {refusal && <p className="pl-6 text-sm text-rust">{refusal}</p>}
+            </li>
+          );
+        })}
+      </ul>
+      {(batch.step.checkpoints ?? []).map((c) => (
+        <Labelled key={c.key} label={`${c.text}${c.unit ? `, ${c.unit}` : ""}`} hint="The same for all of them.">
+          {c.kind === "yesNo" ? (
+            <select
+              className="field"
+              value={answers[c.key] ?? ""}
+              onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
+            >
+              <option value="">choose</option>
+              <option value="yes">yes</option>
+              <option value="no">no</option>
+            </select>
+          ) : (
+            <input
+              className="field"
+              value={answers[c.key] ?? ""}
+              onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
+            />
+          )}
+        </Labelled>
+      ))}
+      <Labelled label="Closing remark, for the record of each">
+        <input className="field" maxLength={4000} value={remark} onChange={(e) => setRemark(e.target.value)} />
+      </Labelled>
+      <Labelled label="Your password, again">
+        <input
+          className="field"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+        />
+      </Labelled>
+      <Fault>{fault}</Fault>
+      <Button look="main" type="submit" disabled={busy || password === "" || picked.length === 0}>
+        {busy ? "Signing …" : `Sign ${picked.length} ${picked.length === 1 ? "package" : "packages"}`}
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,79 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMe } from "../App";
+import { api } from "../api/client";
+import { stepsOf, type HistoryEntry, type PackageView, type Plan } from "../api/types";
+import { HistoryList } from "../bench/History";
+import { IntakeAnswers } from "../bench/IntakeAnswers";
+import { stripOf } from "../bench/strip";
+import { usePeople } from "../ui/people";
+import { Strip } from "../ui/Strip";
+import { exactly } from "../ui/time";
+
+/** One package in the monitor: its strip in full, its form, who did what when, and every event of its ledger. */
+export function Passage({ id }: { id: string }) {
+  const me = useMe();
+  const people = usePeople();
+  const { data: p, error } = useQuery({
+    queryKey: ["package", id],
+    queryFn: () => api.get<PackageView>(`/packages/${id}`),
+  });
+  const { data: events } = useQuery({
+    queryKey: ["package", id, "ledger"],
+    queryFn: () => api.get<HistoryEntry[]>(`/packages/${id}/ledger`),
+  });
+  if (error) return <p role="alert">{error.message}</p>;
+  if (!p) return <p role="status">Fetching the package …</p>;
+  const steps = stepsOf(p.slip.plan as unknown as Plan);
+  const roleOf = (seat: string) => {
+    const step = steps.find((s) => s.seats.some((x) => x.key === seat));
+    return step ? `${step.name}, ${step.seats.find((x) => x.key === seat)?.role ?? ""}` : seat;
+  };
+  return (
+    <div className="grid gap-x-8 gap-y-4 xl:grid-cols-2">
+      <div className="min-w-0 xl:col-span-2">
+        <Strip state={stripOf(p)} me={me.id} people={people} />
+      </div>
+      <section aria-label="Form and signatures">
+        {p.note && <p className="mb-2 whitespace-pre-wrap">{p.note}</p>}
+        <IntakeAnswers p={p} />
+        <h3 className="label mb-1">Who signed what, when</h3>
+        {p.signOffs.length === 0 && <p className="text-soft">Nobody has signed yet.</p>}
+        <table className="w-full text-left">
+          <tbody>
+            {p.signOffs.map((s) => (
+              <tr key={s.id} className={`border-t border-dotted border-rule align-top ${s.stands ? "" : "text-soft"}`}>
+                <td className="py-1 pr-3 whitespace-nowrap">{exactly(s.at)}</td>
+                <td className="py-1 pr-3">
+                  {s.name}
+                  {s.for && ` for ${people.get(s.for)?.name ?? ""}`}
+                </td>
+                <td className="py-1 pr-3">
+                  {roleOf(s.seat)}
+                  {s.round > 1 && `, round ${s.round}`}
+                </td>
+                <td className="py-1">
+                  {s.verdicts.some((v) => v.verdict === "returnForChanges")
+                    ? "returned"
+                    : s.verdicts.some((v) => v.verdict === "approveAsNoted")
+                      ? "approved as noted"
+                      : "approved"}
+                  {!s.stands && " (stands no more)"}
+                  {s.remark && <span className="block text-soft">{s.remark}</span>}
+                  {s.answers.map((a) => (
+                    <span key={a.checkpoint} className="block text-soft">
+                      {steps.flatMap((x) => x.checkpoints ?? []).find((c) => c.key === a.checkpoint)?.text}: {a.value}
+                    </span>
+                  ))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      <section aria-label="Every event" className="max-h-80 min-w-0 overflow-y-auto" tabIndex={0}>
+        <h3 className="label mb-1">Every event</h3>
+        {events && <HistoryList entries={events} />}
+      </section>
+    </div>
+  );
+}

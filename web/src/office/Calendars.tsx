@@ -1,0 +1,210 @@
+import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { api } from "../api/client";
+import type { CalendarRow, DayPart as Part } from "../api/types";
+import { Button, Empty, Fault, Labelled } from "../ui/kit";
+import { clockOf, minuteOf } from "../ui/time";
+import { ListBeside } from "./ListBeside";
+import { useKeep } from "./useKeep";
+
+const usual: Part[] = [
+  { from: 510, to: 720 },
+  { from: 780, to: 1050 },
+];
+const days = ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"];
+const hoursOf = (parts: readonly Part[]) => parts.reduce((n, p) => n + p.to - p.from, 0) / 60;
+
+/** Calendars: the week an office works and the days that differ. Due times and forecasts follow them. */
+export function Calendars() {
+  const { data } = useQuery({ queryKey: ["calendars"], queryFn: () => api.get<CalendarRow[]>("/calendars") });
+  const [picked, setPicked] = useState<string | null>(null);
+  const calendar =
+    picked === ""
+      ? { id: "", name: "", week: days.map((_, d) => (d % 6 === 0 ? [] : usual)), holidays: [] }
+      : (data?.find((c) => c.id === picked) ?? (picked === null ? data?.[0] : undefined));
+  return (
+    <ListBeside
+      label="Calendars"
+      rows={(data ?? []).map((c) => ({
+        id: c.id,
+        name: c.name,
+        beside: `${c.week.reduce((n, d) => n + hoursOf(d), 0)} hours a week`,
+      }))}
+      picked={calendar?.id ?? null}
+      onPick={setPicked}
+      add="Add a calendar"
+      onAdd={() => setPicked("")}
+    >
+      {calendar ? (
+        <CalendarForm key={calendar.id} calendar={calendar} onMade={setPicked} onGone={() => setPicked(null)} />
+      ) : (
+        <Empty title="Pick a calendar" />
+      )}
+    </ListBeside>
+  );
+}
+
+function Parts({ parts, label, onChange }: { parts: readonly Part[]; label: string; onChange: (p: Part[]) => void }) {
+  const set = (i: number, patch: Partial<Part>) => onChange(parts.map((p, k) => (k === i ? { ...p, ...patch } : p)));
+  return (
+    <span className="flex flex-1 flex-wrap items-center gap-x-3 gap-y-1">
+      {parts.length === 0 && <span className="text-soft">no work</span>}
+      {parts.map((p, i) => (
+        <span key={i} className="flex items-center gap-1">
+          <input
+            className="field !w-[92px]"
+            type="time"
+            aria-label={`${label}, part ${i + 1} from`}
+            value={clockOf(p.from)}
+            onChange={(e) => set(i, { from: minuteOf(e.target.value) })}
+          />
+          –
+          <input
+            className="field !w-[92px]"
+            type="time"
+            aria-label={`${label}, part ${i + 1} to`}
+            value={clockOf(p.to === 1440 ? 0 : p.to)}
+            onChange={(e) => set(i, { to: minuteOf(e.target.value) || 1440 })}
+          />
+          <button
+            type="button"
+            aria-label={`Remove part ${i + 1} of ${label}`}
+            className="rounded p-1 hover:bg-picked"
+            onClick={() => onChange(parts.filter((_, k) => k !== i))}
+          >
+            <X size={13} />
+          </button>
+        </span>
+      ))}
+      <button
+        type="button"
+        className="underline"
+        aria-label={`Add hours on ${label}`}
+        onClick={() => {
+          const from = Math.min(1380, (parts.at(-1)?.to ?? 450) + 60);
+          onChange([...parts, { from, to: Math.min(1440, from + 240) }]);
+        }}
+      >
+        add hours
+      </button>
+    </span>
+  );
+}
+
+function CalendarForm({
+  calendar,
+  onMade,
+  onGone,
+}: {
+  calendar: CalendarRow;
+  onMade: (id: string) => void;
+  onGone: () => void;
+}) {
+  const [name, setName] = useState(calendar.name);
+  const [week, setWeek] = useState<readonly (readonly Part[])[]>(calendar.week);
+  const [holidays, setHolidays] = useState<readonly { day: string; name: string; left: readonly Part[] }[]>(
+    calendar.holidays,
+  );
+  const [day, setDay] = useState("");
+  const { keep, fault, kept } = useKeep();
+  const isNew = calendar.id === "";
+  const save = async () => {
+    const body = { name, week, holidays };
+    const made = await keep(() =>
+      isNew ? api.post<{ id: string }>("/calendars", body) : api.put<undefined>(`/calendars/${calendar.id}`, body),
+    );
+    if (made) onMade(made.id);
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <h2 className="mb-3 text-xl font-semibold">{isNew ? "New calendar" : calendar.name}</h2>
+      <Labelled label="Name">
+        <input className="field" required maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
+      </Labelled>
+      <h3 className="label mb-1">The week, in each person&apos;s own time zone</h3>
+      <ul className="mb-4 border border-rule bg-raised">
+        {[1, 2, 3, 4, 5, 6, 0].map((d) => (
+          <li key={d} className="flex items-center gap-3 border-t border-rule px-3 py-1.5 first:border-t-0">
+            <span className="w-24">{days[d]}</span>
+            <Parts
+              label={days[d]!}
+              parts={week[d] ?? []}
+              onChange={(parts) => setWeek(week.map((w, k) => (k === d ? parts : w)))}
+            />
+            <span className="w-12 text-right text-sm text-soft">{hoursOf(week[d] ?? [])} h</span>
+          </li>
+        ))}
+      </ul>
+      <h3 className="label mb-1">Days that differ</h3>
+      {holidays.length === 0 && <p className="text-soft">None yet. A holiday has no hours, a half day has some.</p>}
+      <ul className="mb-2">
+        {holidays.map((h, i) => (
+          <li key={h.day} className="flex flex-wrap items-center gap-3 border-b border-dotted border-rule py-1.5">
+            <span className="w-24 whitespace-nowrap">{h.day}</span>
+            <input
+              className="field !w-44"
+              aria-label={`Name of ${h.day}`}
+              required
+              maxLength={80}
+              value={h.name}
+              onChange={(e) => setHolidays(holidays.map((x, k) => (k === i ? { ...x, name: e.target.value } : x)))}
+            />
+            <Parts
+              label={h.day}
+              parts={h.left}
+              onChange={(left) => setHolidays(holidays.map((x, k) => (k === i ? { ...x, left } : x)))}
+            />
+            <button
+              type="button"
+              aria-label={`Remove ${h.name || h.day}`}
+              className="rounded p-1 hover:bg-picked"
+              onClick={() => setHolidays(holidays.filter((_, k) => k !== i))}
+            >
+              <X size={14} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="mb-4 flex gap-2">
+        <input
+          className="field !w-44"
+          type="date"
+          aria-label="Day"
+          value={day}
+          onChange={(e) => setDay(e.target.value)}
+        />
+        <Button
+          disabled={!day || holidays.some((h) => h.day === day)}
+          onClick={() => {
+            setHolidays([...holidays, { day, name: "Holiday", left: [] }].sort((a, b) => a.day.localeCompare(b.day)));
+            setDay("");
+          }}
+        >
+          Add the day
+        </Button>
+      </div>
+      <Fault>{fault}</Fault>
+      <div className="flex items-center gap-3">
+        <Button look="main" type="submit">
+          {isNew ? "Add" : "Keep"}
+        </Button>
+        {kept && <span role="status">Kept.</span>}
+        {!isNew && (
+          <Button
+            look="quiet"
+            className="ml-auto"
+            onClick={() => void keep(() => api.delete(`/calendars/${calendar.id}`)).then(onGone)}
+          >
+            Remove the calendar
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}

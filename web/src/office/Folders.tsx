@@ -1,0 +1,317 @@
+import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { api } from "../api/client";
+import type { FolderRow, PersonGroup, StandingChain } from "../api/types";
+import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
+import { ListBeside } from "./ListBeside";
+import { useKeep } from "./useKeep";
+
+const firstChain: StandingChain = {
+  stages: [
+    { name: "in work", forUse: false, needsAnswers: false, needsWholeFile: false },
+    { name: "self-checked", forUse: false, needsAnswers: false, needsWholeFile: false },
+    { name: "fit for use", forUse: true, needsAnswers: true, needsWholeFile: false },
+  ],
+  moves: [],
+};
+
+/** The register's folders, and the standings documents pass through in them outside packages. */
+export function Folders() {
+  const { data } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const [picked, setPicked] = useState<string>("");
+  const [adding, setAdding] = useState(false);
+  const folder = data?.find((f) => f.path === picked);
+  return (
+    <ListBeside
+      label="Folders"
+      rows={(data ?? []).map((f) => ({
+        id: f.path,
+        name: f.path === "" ? "The register" : f.path.split(" / ").at(-1)!,
+        beside: f.chain ? "has a chain" : "",
+        indent: f.path === "" ? 0 : f.path.split(" / ").length,
+      }))}
+      picked={adding ? null : picked}
+      onPick={(p) => {
+        setPicked(p);
+        setAdding(false);
+      }}
+      add="Add a folder"
+      onAdd={() => setAdding(true)}
+    >
+      {adding ? (
+        <NewFolder
+          inside={picked}
+          onMade={(path) => {
+            setPicked(path);
+            setAdding(false);
+          }}
+        />
+      ) : folder ? (
+        <FolderForm key={folder.path} folder={folder} folders={data ?? []} onMoved={setPicked} />
+      ) : (
+        <Empty title="Pick a folder" />
+      )}
+    </ListBeside>
+  );
+}
+
+function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) => void }) {
+  const [name, setName] = useState("");
+  const { keep, fault } = useKeep();
+  const path = [inside, name.trim()].filter(Boolean).join(" / ");
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void keep(async () => {
+          await api.post("/folders", { path });
+          return true;
+        }).then((done) => done && onMade(path));
+      }}
+    >
+      <h2 className="mb-3 text-xl font-semibold">New folder</h2>
+      <Labelled label={inside === "" ? "Name" : `Name, in ${inside}`}>
+        <input className="field" required autoFocus value={name} onChange={(e) => setName(e.target.value)} />
+      </Labelled>
+      <Fault>{fault}</Fault>
+      <Button look="main" type="submit" disabled={name.trim() === ""}>
+        Add
+      </Button>
+    </form>
+  );
+}
+
+function FolderForm({
+  folder,
+  folders,
+  onMoved,
+}: {
+  folder: FolderRow;
+  folders: readonly FolderRow[];
+  onMoved: (path: string) => void;
+}) {
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const [path, setPath] = useState(folder.path);
+  const [chain, setChain] = useState<StandingChain | null>(folder.chain ?? null);
+  const { keep, fault, kept } = useKeep();
+  const inherited = folder.chain ? null : folders.find((f) => f.path === folder.follows)?.chain;
+  const rename = (i: number, name: string) =>
+    chain &&
+    setChain({
+      stages: chain.stages.map((s, k) => (k === i ? { ...s, name } : s)),
+      moves: chain.moves.map((m) => ({
+        ...m,
+        from: m.from === chain.stages[i]!.name ? name : m.from,
+        to: m.to === chain.stages[i]!.name ? name : m.to,
+      })),
+    });
+  const moveGroups = (from: string, to: string) =>
+    chain?.moves.find((m) => m.from === from && m.to === to)?.groups ?? [];
+  const setMove = (from: string, to: string, of: readonly string[]) =>
+    chain &&
+    setChain({
+      ...chain,
+      moves: [
+        ...chain.moves.filter((m) => !(m.from === from && m.to === to)),
+        ...(of.length > 0 ? [{ from, to, groups: [...of] }] : []),
+      ],
+    });
+  return (
+    <>
+      <h2 className="mb-3 text-xl font-semibold">{folder.path === "" ? "The register" : folder.path}</h2>
+      {folder.path !== "" && (
+        <form
+          className="mb-6 flex items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void keep(async () => {
+              await api.put("/folders", { path: folder.path, to: path });
+              return true;
+            }).then((done) => done && onMoved(path));
+          }}
+        >
+          <span className="flex-1">
+            <Labelled label="Path: change it to rename or move the folder with all that is in it">
+              <input className="field" value={path} onChange={(e) => setPath(e.target.value)} />
+            </Labelled>
+          </span>
+          <span className="mb-3 flex gap-2">
+            <Button type="submit" disabled={path.trim() === folder.path || path.trim() === ""}>
+              Move
+            </Button>
+            <Button
+              look="quiet"
+              onClick={() =>
+                void keep(async () => {
+                  await api.delete(`/folders?path=${encodeURIComponent(folder.path)}`);
+                  return true;
+                }).then((done) => done && onMoved(""))
+              }
+            >
+              Remove
+            </Button>
+          </span>
+        </form>
+      )}
+      <h3 className="label mb-1">Standings outside packages</h3>
+      <p className="mb-3 text-soft">
+        {chain
+          ? "Documents in work here pass through these, in order."
+          : inherited
+            ? `As in ${folder.follows === "" ? "the whole register" : folder.follows}: ${inherited.stages.map((s) => s.name).join(" → ")}.`
+            : "None: documents here are in work until a package is sent."}
+      </p>
+      {!chain && <Button onClick={() => setChain(inherited ?? firstChain)}>Give it a chain of its own</Button>}
+      {chain && (
+        <>
+          <ol className="mb-3 border border-rule bg-raised">
+            {chain.stages.map((s, i) => (
+              <li key={i} className="border-t border-rule px-3 py-2 first:border-t-0">
+                <div className="flex items-center gap-2">
+                  <span className="w-5 text-soft">{i + 1}</span>
+                  <input
+                    className="field !w-52"
+                    aria-label={`Name of standing ${i + 1}`}
+                    maxLength={40}
+                    value={s.name}
+                    onChange={(e) => rename(i, e.target.value)}
+                  />
+                  <span className="flex-1" />
+                  <button
+                    type="button"
+                    aria-label={`Remove ${s.name}`}
+                    className="rounded p-1 hover:bg-picked"
+                    onClick={() =>
+                      setChain({
+                        stages: chain.stages.filter((_, k) => k !== i),
+                        moves: chain.moves.filter((m) => m.from !== s.name && m.to !== s.name),
+                      })
+                    }
+                  >
+                    <X size={14} />
+                  </button>
+                </div>
+                {i > 0 && (
+                  <div className="mt-1.5 pl-7">
+                    {(
+                      [
+                        ["forUse", "may be sent for use on site"],
+                        ["needsAnswers", "every request must be closed"],
+                        ["needsWholeFile", "its file must be shown whole"],
+                      ] as const
+                    ).map(([key, words]) => (
+                      <Tick
+                        key={key}
+                        words={words}
+                        on={!!s[key]}
+                        set={(on) =>
+                          setChain({
+                            ...chain,
+                            stages: chain.stages.map((x, k) => (k === i ? { ...x, [key]: on } : x)),
+                          })
+                        }
+                      />
+                    ))}
+                    <WhoMoves
+                      words={`From ${chain.stages[i - 1]!.name} to here`}
+                      groups={groups ?? []}
+                      picked={moveGroups(chain.stages[i - 1]!.name, s.name)}
+                      onChange={(of) => setMove(chain.stages[i - 1]!.name, s.name, of)}
+                    />
+                    <WhoMoves
+                      words={`Back to ${chain.stages[i - 1]!.name}`}
+                      groups={groups ?? []}
+                      picked={moveGroups(s.name, chain.stages[i - 1]!.name)}
+                      onChange={(of) => setMove(s.name, chain.stages[i - 1]!.name, of)}
+                    />
+                  </div>
+                )}
+              </li>
+            ))}
+          </ol>
+          <div className="flex items-center gap-3">
+            <Button
+              onClick={() =>
+                setChain({
+                  ...chain,
+                  stages: [
+                    ...chain.stages,
+                    { name: "next standing", forUse: false, needsAnswers: false, needsWholeFile: false },
+                  ],
+                })
+              }
+            >
+              Add a standing
+            </Button>
+            <Button
+              look="main"
+              onClick={() => void keep(() => api.put("/folders/chain", { path: folder.path, chain }))}
+            >
+              Keep the chain
+            </Button>
+            {folder.chain && (
+              <Button
+                look="quiet"
+                onClick={() =>
+                  void keep(() => api.put("/folders/chain", { path: folder.path, chain: null })).then(() =>
+                    setChain(null),
+                  )
+                }
+              >
+                Take the chain away
+              </Button>
+            )}
+            {kept && <span role="status">Kept.</span>}
+          </div>
+        </>
+      )}
+      <Fault>{fault}</Fault>
+    </>
+  );
+}
+
+function WhoMoves({
+  words,
+  groups,
+  picked,
+  onChange,
+}: {
+  words: string;
+  groups: readonly PersonGroup[];
+  picked: readonly string[];
+  onChange: (groups: readonly string[]) => void;
+}) {
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-1.5">
+      <span className="text-soft">{words}:</span>
+      {picked.map((id) => {
+        const name = groups.find((g) => g.id === id)?.name ?? "a group";
+        return (
+          <button
+            key={id}
+            type="button"
+            aria-label={`${words}: ${name} no more`}
+            className="inline-flex items-center gap-1 border border-rule px-1.5 text-sm hover:bg-picked"
+            onClick={() => onChange(picked.filter((x) => x !== id))}
+          >
+            {name} <X size={11} />
+          </button>
+        );
+      })}
+      <select
+        className="field !w-40 !py-0.5"
+        aria-label={`${words}: add a group`}
+        value=""
+        onChange={(e) => e.target.value && onChange([...new Set([...picked, e.target.value])])}
+      >
+        <option value="">{picked.length === 0 ? "only with the right" : "add a group"}</option>
+        {groups.map((g) => (
+          <option key={g.id} value={g.id}>
+            {g.name}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}

@@ -1,0 +1,179 @@
+import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { api } from "../api/client";
+import type { FolderRow, GrantedRight, GroupRight, Person, PersonGroup, Right } from "../api/types";
+import { Button, Empty, Fault, Labelled } from "../ui/kit";
+import { ListBeside } from "./ListBeside";
+import { useKeep } from "./useKeep";
+
+export const rightWords: Record<Right, string> = {
+  read: "read",
+  send: "register and send",
+  sign: "sign",
+  buildPlans: "build plans",
+  coordinate: "change packages on their way",
+  moveStandings: "move standings",
+  unlockReleased: "unlock what is released",
+  administer: "administer",
+};
+
+/** Groups: who is in them, and what they may do in which folder. */
+export function Groups() {
+  const [params] = useSearchParams();
+  const { data } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const { data: rights } = useQuery({ queryKey: ["rights"], queryFn: () => api.get<GroupRight[]>("/rights") });
+  const [picked, setPicked] = useState<string | null>(params.get("group"));
+  const group = picked === "" ? { id: "", name: "", members: [] } : data?.find((g) => g.id === picked);
+  return (
+    <ListBeside
+      label="Groups"
+      rows={(data ?? []).map((g) => ({
+        id: g.id,
+        name: g.name,
+        beside: `${g.members.length} ${g.members.length === 1 ? "person" : "people"}`,
+      }))}
+      picked={picked}
+      onPick={setPicked}
+      add="Add a group"
+      onAdd={() => setPicked("")}
+    >
+      {group && rights ? (
+        <GroupForm
+          key={group.id}
+          group={group}
+          rights={rights.filter((r) => r.group === group.id)}
+          onMade={setPicked}
+          onGone={() => setPicked(null)}
+        />
+      ) : (
+        <Empty title="Pick a group">Rights are given to groups, so that a plan stays when people change seats.</Empty>
+      )}
+    </ListBeside>
+  );
+}
+
+function GroupForm({
+  group,
+  rights,
+  onMade,
+  onGone,
+}: {
+  group: PersonGroup;
+  rights: readonly GroupRight[];
+  onMade: (id: string) => void;
+  onGone: () => void;
+}) {
+  const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get<Person[]>("/people") });
+  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const [name, setName] = useState(group.name);
+  const [members, setMembers] = useState<readonly string[]>(group.members);
+  const [granted, setGranted] = useState<readonly GrantedRight[]>(rights);
+  const [right, setRight] = useState<Right>("read");
+  const [folder, setFolder] = useState("");
+  const { keep, fault, kept } = useKeep();
+  const isNew = group.id === "";
+  const save = async () => {
+    const body = { name, members };
+    const id = isNew ? (await keep(() => api.post<{ id: string }>("/groups", body)))?.id : group.id;
+    if (id === undefined) return;
+    const given = { rights: granted.map((r) => ({ right: r.right, folder: r.folder })) };
+    await keep(async () => {
+      if (!isNew) await api.put(`/groups/${id}`, body);
+      await api.put(`/groups/${id}/rights`, given);
+    });
+    if (isNew) onMade(id);
+  };
+  const where = (path: string) => (path === "" ? "everywhere" : `in ${path}`);
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <h2 className="mb-3 text-xl font-semibold">{isNew ? "New group" : group.name}</h2>
+      <Labelled label="Name">
+        <input className="field" required maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
+      </Labelled>
+      <fieldset className="mb-4">
+        <legend className="label mb-1">Members · {members.length}</legend>
+        <div className="grid max-h-56 grid-cols-3 gap-x-4 overflow-y-auto border border-rule bg-raised px-3 py-2">
+          {people?.map((p) => (
+            <label key={p.id} className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={members.includes(p.id)}
+                onChange={() =>
+                  setMembers(members.includes(p.id) ? members.filter((m) => m !== p.id) : [...members, p.id])
+                }
+              />
+              <span className="truncate">{p.name}</span>
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <h3 className="label mb-1">They may</h3>
+      {granted.length === 0 && <p className="text-soft">Nothing. The group can still be a seat of a plan.</p>}
+      <ul className="mb-2">
+        {granted.map((r) => (
+          <li
+            key={`${r.right} ${r.folder}`}
+            className="flex items-center gap-2 border-b border-dotted border-rule py-1"
+          >
+            <b className="font-semibold">{rightWords[r.right]}</b>
+            <span className="flex-1 text-soft">{where(r.folder)}</span>
+            <button
+              type="button"
+              aria-label={`Take away: ${rightWords[r.right]} ${where(r.folder)}`}
+              className="rounded p-1 hover:bg-picked"
+              onClick={() => setGranted(granted.filter((g) => g !== r))}
+            >
+              <X size={14} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="mb-4 flex gap-2">
+        <select className="field" aria-label="Right" value={right} onChange={(e) => setRight(e.target.value as Right)}>
+          {(Object.keys(rightWords) as Right[]).map((r) => (
+            <option key={r} value={r}>
+              {rightWords[r]}
+            </option>
+          ))}
+        </select>
+        <select className="field" aria-label="Folder" value={folder} onChange={(e) => setFolder(e.target.value)}>
+          {folders?.map((f) => (
+            <option key={f.path} value={f.path}>
+              {where(f.path)}
+            </option>
+          ))}
+        </select>
+        <Button
+          disabled={granted.some((g) => g.right === right && g.folder === folder)}
+          onClick={() => setGranted([...granted, { right, folder }])}
+        >
+          Give
+        </Button>
+      </div>
+      <Fault>{fault}</Fault>
+      <div className="flex items-center gap-3">
+        <Button look="main" type="submit">
+          {isNew ? "Add" : "Keep"}
+        </Button>
+        {kept && <span role="status">Kept.</span>}
+        {!isNew && (
+          <Button
+            look="quiet"
+            className="ml-auto"
+            onClick={() => void keep(() => api.delete(`/groups/${group.id}`)).then((d) => d !== undefined || onGone())}
+          >
+            Remove the group
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,50 @@
+import type { ReactNode } from "react";
+import { Button } from "../ui/kit";
+
+/** A list at the left of which one is picked, and what is picked at the right. */
+export function ListBeside({
+  label,
+  rows,
+  picked,
+  onPick,
+  add,
+  onAdd,
+  children,
+}: {
+  label: string;
+  rows: readonly { id: string; name: string; beside?: string; indent?: number }[];
+  picked: string | null;
+  onPick: (id: string) => void;
+  add: string;
+  onAdd: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <>
+      <nav aria-label={label} className="flex w-[300px] shrink-0 flex-col border-r border-rule">
+        <ul className="min-h-0 flex-1 overflow-y-auto">
+          {rows.map((r) => (
+            <li key={r.id}>
+              <button
+                type="button"
+                aria-current={r.id === picked}
+                className={`flex w-full items-baseline gap-2 border-b border-rule py-2 pr-3 text-left ${r.id === picked ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
+                style={{ paddingLeft: 16 + (r.indent ?? 0) * 14 }}
+                onClick={() => onPick(r.id)}
+              >
+                <span className="min-w-0 flex-1 truncate font-medium">{r.name}</span>
+                <span className="shrink-0 text-sm text-soft">{r.beside}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <div className="border-t border-rule p-3">
+          <Button onClick={onAdd}>{add}</Button>
+        </div>
+      </nav>
+      <div className="min-w-0 flex-1 overflow-y-auto p-6">
+        <div className="max-w-[680px]">{children}</div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,49 @@
+import { NavLink, Navigate, Route, Routes } from "react-router";
+import { PlaceBar, useMe } from "../App";
+import { Empty } from "../ui/kit";
+import { Calendars } from "./Calendars";
+import { Folders } from "./Folders";
+import { Groups } from "./Groups";
+import { Staff } from "./Staff";
+
+const places = [
+  ["people", "People"],
+  ["groups", "Groups and rights"],
+  ["calendars", "Calendars"],
+  ["folders", "Folders and standings"],
+] as const;
+
+/** Where administrators keep people, groups with their rights, calendars, and the register's folders. */
+export function Office() {
+  const me = useMe();
+  if (!me.canAdminister)
+    return <Empty title="The office is for administrators">Ask one of them to change people, groups or folders.</Empty>;
+  return (
+    <>
+      <PlaceBar title="Office">
+        <nav aria-label="Office" className="flex border border-ink">
+          {places.map(([to, words]) => (
+            <NavLink
+              key={to}
+              to={`/office/${to}`}
+              className={({ isActive }) =>
+                `border-l border-ink px-3 py-1 first:border-l-0 ${isActive ? "bg-ink text-raised" : "hover:bg-picked"}`
+              }
+            >
+              {words}
+            </NavLink>
+          ))}
+        </nav>
+      </PlaceBar>
+      <main className="flex min-h-0 flex-1">
+        <Routes>
+          <Route index element={<Navigate to="people" replace />} />
+          <Route path="people" element={<Staff />} />
+          <Route path="groups" element={<Groups />} />
+          <Route path="calendars" element={<Calendars />} />
+          <Route path="folders" element={<Folders />} />
+        </Routes>
+      </main>
+    </>
+  );
+}

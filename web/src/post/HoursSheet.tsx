@@ -1,0 +1,106 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api } from "../api/client";
+import type { PostHours } from "../api/types";
+import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+import { clockOf, minuteOf } from "../ui/time";
+
+/** How messages reach a person besides in the app. */
+export function HoursSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { data } = useQuery({
+    queryKey: ["post-hours"],
+    queryFn: () => api.get<PostHours>("/post-hours"),
+    enabled: open,
+  });
+  return (
+    <SideSheet title="How you hear" open={open} onClose={onClose}>
+      {data && <Form key={JSON.stringify(data)} hours={data} onClose={onClose} />}
+    </SideSheet>
+  );
+}
+
+function Form({ hours, onClose }: { hours: PostHours; onClose: () => void }) {
+  const client = useQueryClient();
+  const [wanted, setWanted] = useState(hours);
+  const [quiet, setQuiet] = useState(hours.quietFrom !== hours.quietTo);
+  const [fault, setFault] = useState<string | null>(null);
+  const save = async () => {
+    setFault(null);
+    try {
+      await api.put("/post-hours", quiet ? wanted : { ...wanted, quietFrom: 0, quietTo: 0 });
+      await client.invalidateQueries({ queryKey: ["post-hours"] });
+      onClose();
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  const time = (key: "digestAt" | "quietFrom" | "quietTo", label: string) => (
+    <Labelled label={label}>
+      <input
+        className="field"
+        type="time"
+        required
+        value={clockOf(wanted[key])}
+        onChange={(e) => setWanted({ ...wanted, [key]: minuteOf(e.target.value) })}
+      />
+    </Labelled>
+  );
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <p className="mb-3">In the app you hear at once, always. By mail:</p>
+      <div role="radiogroup" aria-label="By mail" className="mb-4">
+        {(
+          [
+            ["atOnce", "at once, one mail for each message"],
+            ["daily", "once a day, all messages in one mail"],
+            ["none", "not at all"],
+          ] as const
+        ).map(([mode, words]) => (
+          <label key={mode} className="flex items-center gap-2 py-0.5">
+            <input
+              type="radio"
+              name="mode"
+              className="accent-spruce"
+              checked={wanted.mode === mode}
+              onChange={() => setWanted({ ...wanted, mode })}
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+      {wanted.mode === "daily" && time("digestAt", "The day's mail goes out at")}
+      {wanted.mode === "atOnce" && (
+        <>
+          <label className="mb-2 flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-spruce"
+              checked={quiet}
+              onChange={(e) => {
+                setQuiet(e.target.checked);
+                if (e.target.checked && wanted.quietFrom === wanted.quietTo)
+                  setWanted({ ...wanted, quietFrom: 19 * 60, quietTo: 7 * 60 });
+              }}
+            />
+            quiet hours, in which mail waits
+          </label>
+          {quiet && (
+            <div className="grid grid-cols-2 gap-3">
+              {time("quietFrom", "From")}
+              {time("quietTo", "To")}
+            </div>
+          )}
+        </>
+      )}
+      <Fault>{fault}</Fault>
+      <Button look="main" type="submit">
+        Keep this
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,201 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useMe } from "../App";
+import { api } from "../api/client";
+import type { DocumentRow, FolderRow, OneOfMany, PersonGroup } from "../api/types";
+import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+import { usePeople } from "../ui/people";
+
+type Act = "move" | "file" | "use";
+const titles: Record<Act, string> = {
+  move: "Move to another standing",
+  file: "File in a folder",
+  use: "Send for use on site",
+};
+
+/** What can be done with the documents picked in the register: one or many alike. */
+export function ManyBar({ picked, onClear }: { picked: readonly DocumentRow[]; onClear: () => void }) {
+  const me = useMe();
+  const [act, setAct] = useState<Act | null>(null);
+  if (picked.length === 0) return null;
+  const mine = picked.filter((d) => d.originator === me.id && (d.standing === "in work" || d.standing === "returned"));
+  return (
+    <div className="sticky top-0 z-20 flex flex-wrap items-center gap-2 border-b border-ink bg-raised px-4 py-1.5">
+      <b className="font-semibold">
+        {picked.length} {picked.length === 1 ? "document" : "documents"}
+      </b>
+      {(Object.keys(titles) as Act[]).map((a) => (
+        <Button key={a} onClick={() => setAct(a)}>
+          {titles[a]}
+        </Button>
+      ))}
+      {mine.length === picked.length && (
+        <Link
+          to={`/send?${picked.map((d) => `document=${d.id}`).join("&")}`}
+          className="inline-flex min-h-8 items-center rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
+        >
+          Send for review
+        </Link>
+      )}
+      <Button look="quiet" className="ml-auto" onClick={onClear}>
+        Pick none
+      </Button>
+      <SideSheet title={act ? titles[act] : ""} open={act !== null} onClose={() => setAct(null)}>
+        {act && <Form key={act} act={act} picked={picked} onDone={() => setAct(null)} />}
+      </SideSheet>
+    </div>
+  );
+}
+
+function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[]; onDone: () => void }) {
+  const client = useQueryClient();
+  const people = usePeople();
+  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const [to, setTo] = useState("");
+  const [copy, setCopy] = useState(false);
+  const [told, setTold] = useState<readonly string[]>([]);
+  const [reason, setReason] = useState("");
+  const [message, setMessage] = useState("");
+  const [done, setDone] = useState<readonly OneOfMany[]>([]);
+  const [fault, setFault] = useState<string | null>(null);
+  const chainOf = (d: DocumentRow) =>
+    folders?.find((f) => f.path === folders.find((x) => x.path === d.folder)?.follows)?.chain;
+  const stages = [...new Set(picked.flatMap((d) => (chainOf(d)?.stages ?? []).map((s) => s.name)))];
+  const documents = picked.map((d) => d.id);
+  const run = async () => {
+    setFault(null);
+    try {
+      if (act === "use")
+        await api.post("/documents/use", {
+          documents,
+          people: told.filter((t) => people.has(t)),
+          groups: told.filter((t) => !people.has(t)),
+          reason,
+          message,
+        });
+      else {
+        const result =
+          act === "move"
+            ? await api.post<OneOfMany[]>("/documents/standings", { documents, to, reason })
+            : await api.post<OneOfMany[]>("/documents/places", { documents, folder: to, copy, reason });
+        setDone(result);
+        if (result.some((r) => r.refusal)) {
+          await client.invalidateQueries();
+          return;
+        }
+      }
+      await client.invalidateQueries();
+      onDone();
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  if (act === "move" && folders && stages.length === 0)
+    return <p>These documents are in folders without a chain of standings. An administrator sets one in the office.</p>;
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void run();
+      }}
+    >
+      {act === "move" && (
+        <Labelled label="To" hint="A jump over several standings records every passage.">
+          <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
+            <option value="">choose</option>
+            {stages.map((s) => (
+              <option key={s} value={s}>
+                {s}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+      )}
+      {act === "file" && (
+        <>
+          <Labelled label="Folder">
+            <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
+              <option value="">choose</option>
+              {folders
+                ?.filter((f) => f.path !== "")
+                .map((f) => (
+                  <option key={f.path} value={f.path}>
+                    {f.path}
+                  </option>
+                ))}
+            </select>
+          </Labelled>
+          <label className="mb-3 flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-spruce"
+              checked={copy}
+              onChange={(e) => setCopy(e.target.checked)}
+            />
+            as a copy: they stay where they are and are found there as well
+          </label>
+        </>
+      )}
+      {act === "use" && (
+        <fieldset className="mb-3">
+          <legend className="label mb-1">Who is to use them</legend>
+          <div className="grid max-h-48 grid-cols-2 gap-x-3 overflow-y-auto">
+            {[...(groups ?? []), ...people.values()].map((x) => (
+              <label key={x.id} className="flex items-center gap-2 py-0.5">
+                <input
+                  type="checkbox"
+                  className="accent-spruce"
+                  checked={told.includes(x.id)}
+                  onChange={() => setTold(told.includes(x.id) ? told.filter((t) => t !== x.id) : [...told, x.id])}
+                />
+                {x.name}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      )}
+      {act === "use" && (
+        <Labelled label="Message to them">
+          <textarea
+            className="field"
+            rows={2}
+            maxLength={4000}
+            value={message}
+            onChange={(e) => setMessage(e.target.value)}
+          />
+        </Labelled>
+      )}
+      <Labelled label="Reason, for the record">
+        <textarea
+          className="field"
+          rows={2}
+          maxLength={4000}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+      </Labelled>
+      {done.some((d) => d.refusal) && (
+        <div role="alert" className="my-2 border-l-[3px] border-rust bg-[#f7ebe4] px-3 py-2 text-[#7d3216]">
+          <p>
+            {done.filter((d) => !d.refusal).length} of {done.length} done. Not done:
+          </p>
+          {done
+            .filter((d) => d.refusal)
+            .map((d) => (
+              <p key={d.id}>{d.refusal}</p>
+            ))}
+        </div>
+      )}
+      <Fault>{fault}</Fault>
+      <Button
+        look="main"
+        type="submit"
+        disabled={reason.trim() === "" || (act === "use" ? told.length === 0 : to === "")}
+      >
+        {titles[act]}
+      </Button>
+    </form>
+  );
+}
