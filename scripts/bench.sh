@@ -7,9 +7,14 @@ bench_froe() {
   dotnet build bench/Froe.Bench -c Release -v q --nologo -clp:ErrorsOnly
   pg_start bench
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
-  PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS froe_bench WITH (FORCE)"
-  pg_database froe_bench
-  dotnet "$tool" migrate "$FROE_OWNER"
+  # A second database, for what is measured with much in it against the same with little.
+  local name
+  for name in froe_bench_large froe_bench; do
+    PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS $name WITH (FORCE)"
+    pg_database "$name"
+    dotnet "$tool" migrate "$FROE_OWNER"
+    [ "$name" = froe_bench ] || export FROE_DATABASE_LARGE=$FROE_DATABASE FROE_OWNER_LARGE=$FROE_OWNER
+  done
   mkdir -p "$data/bench"
   FROE_ROOT=$here FROE_BENCH=$data/bench FROE_TOOL=$tool FROE_SERVER=$server FROE_DEMO=$demo FROE_PGBENCH=$(pg_bin)/pgbench \
     dotnet bench/Froe.Bench/bin/Release/net10.0/Froe.Bench.dll "$@"

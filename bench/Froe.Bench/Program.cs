@@ -1,10 +1,14 @@
 using Froe.Bench;
 
+var count = args.Select(a => long.TryParse(a, out var n) ? n : 0).DefaultIfEmpty().Max() is > 0 and var asked ? asked : 100_000;
 var benches = new (string Name, string What, Func<Task> Run)[]
 {
     ("dxf", "DXF reader against dxf-parser in Node: speed and peak memory", DxfBench.RunAsync),
     ("sign-off", "durable sign-offs through HTTP against pgbench's inserts", SignOffBench.RunAsync),
     ("routing", "the routing engine: decisions a second, and a forecast of 10,000 runs", RoutingBench.RunAsync),
+    ("ledger", "sign-offs with 1,000,000 ledger entries in the database against none", LedgerBench.RunAsync),
+    ("desk", "the desk's and the monitor's pages with 1,000,000 packages against 1,000", DeskBench.RunAsync),
+    ("model", "the routing engine beside its naive model, over N random commands (model N; 100,000 when none is given)", () => ModelBench.Run(count)),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
 };
 if (args is ["--list"])

@@ -17,94 +17,58 @@ namespace Froe.Bench;
 /// </summary>
 internal static partial class SignOffBench
 {
-    private const int Seconds = 6;
+    public const int Seconds = 6;
 
     /// <summary>A server in use is warm: the runtime compiles a method well only after it has run often.</summary>
-    private const int WarmUpSeconds = 25;
-    private const int Clients = 16;
-    private const string Password = "bench password, long enough";
-
+    public const int WarmUpSeconds = 25;
+    public const int Clients = 16;
     public static async Task RunAsync()
     {
         await using var database = new Database(Figure.Env("FROE_DATABASE"));
+        var (author, signers) = await AddPeopleAsync(database);
+        using var server = BenchServer.Start(Figure.Env("FROE_DATABASE"), 5395);
+        var seats = new List<Client>();
+        foreach (var (i, id) in signers.Index()) seats.Add(new Client(id, await server.SignInAsync($"signer{i}")));
+        var rate = await OursAsync(database, seats, author, WarmUpSeconds, 3000);
+        foreach (var clients in new[] { 1, Clients })
+        {
+            List<double> ours = [], peers = [];
+            for (var run = 0; run < 3; run++)
+            {
+                ours.Add(await OursAsync(database, seats[..clients], author, Seconds, Math.Max(rate * 3, 1000)));
+                peers.Add(await PeerAsync(clients));
+            }
+            Figure.Print($"sign-offs per second, {clients} {(clients == 1 ? "client" : "clients")}", Figure.Median(ours), Figure.Median(peers), "/s", Figure.Median(ours) / Figure.Median(peers), 0.5);
+        }
+        // What a request costs that does nothing but prove who asks: the most that any sign-off could reach here.
+        var empty = new List<double>();
+        for (var run = 0; run < 3; run++) empty.Add(await EmptyAsync(seats));
+        Figure.Print($"requests per second that do nothing, {Clients} clients", Figure.Median(empty), rate, "/s", Figure.Median(empty) / rate, null);
+    }
+
+    /// <summary>An author and people who sign.</summary>
+    public static async Task<(Guid Author, Guid[] Signers)> AddPeopleAsync(Database database)
+    {
         var author = Guid.CreateVersion7();
         var signers = Enumerable.Range(0, Clients).Select(_ => Guid.CreateVersion7()).ToArray();
         var people = new People(database);
-        var hash = Passwords.Hash(Password);
+        var hash = Passwords.Hash(BenchServer.Password);
         foreach (var (i, id) in signers.Index())
             await people.AddAsync(new Person(id, $"signer{i}", $"Signer {i}", "S", "", "s@bench.example", "UTC", false), hash, ["Staff"]);
         await people.AddAsync(new Person(author, "author", "Author", "A", "", "a@bench.example", "UTC", false), hash, ["Staff", "Originators"]);
-        const string Address = "http://127.0.0.1:5395";
-        var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Path.Combine(Figure.Env("FROE_ROOT"), "src", "Froe.Server"), RedirectStandardOutput = true, RedirectStandardError = true };
-        foreach (var a in (string[])[Figure.Env("FROE_SERVER"), "--urls", Address]) start.ArgumentList.Add(a);
-        start.Environment["Froe__Database"] = Figure.Env("FROE_DATABASE");
-        start.Environment["Froe__SignInsPerMinute"] = "100000";
-        using var server = Process.Start(start)!;
-        server.OutputDataReceived += (_, _) => { };
-        server.ErrorDataReceived += (_, _) => { };
-        server.BeginOutputReadLine();
-        server.BeginErrorReadLine();
-        try
-        {
-            var seats = new List<Client>();
-            foreach (var (i, id) in signers.Index()) seats.Add(new Client(id, await SignInAsync(Address, $"signer{i}")));
-            var rate = await OursAsync(database, seats, author, WarmUpSeconds, 3000);
-            foreach (var clients in new[] { 1, Clients })
-            {
-                List<double> ours = [], peers = [];
-                for (var run = 0; run < 3; run++)
-                {
-                    ours.Add(await OursAsync(database, seats[..clients], author, Seconds, Math.Max(rate * 3, 1000)));
-                    peers.Add(await PeerAsync(clients));
-                }
-                Figure.Print($"sign-offs per second, {clients} {(clients == 1 ? "client" : "clients")}", Figure.Median(ours), Figure.Median(peers), "/s", Figure.Median(ours) / Figure.Median(peers), 0.5);
-            }
-            // What a request costs that does nothing but prove who asks: the most that any sign-off could reach here.
-            var empty = new List<double>();
-            for (var run = 0; run < 3; run++) empty.Add(await EmptyAsync(seats));
-            Figure.Print($"requests per second that do nothing, {Clients} clients", Figure.Median(empty), rate, "/s", Figure.Median(empty) / rate, null);
-        }
-        finally
-        {
-            server.Kill(entireProcessTree: true);
-        }
+        return (author, signers);
     }
 
     /// <summary>One person at their own browser.</summary>
-    private sealed record Client(Guid Person, HttpClient Http);
+    public sealed record Client(Guid Person, HttpClient Http);
 
-    private static async Task<HttpClient> SignInAsync(string address, string login)
-    {
-        var http = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = 32 }) { BaseAddress = new Uri(address) };
-        for (var i = 0; ; i++)
-            try
-            {
-                await RefreshAsync();
-                break;
-            }
-            catch (HttpRequestException) when (i < 100)
-            {
-                await Task.Delay(200);
-            }
-        (await http.PostAsJsonAsync("/api/session", new { login, password = Password })).EnsureSuccessStatusCode();
-        await RefreshAsync();
-        return http;
-
-        async Task RefreshAsync()
-        {
-            var session = await http.GetFromJsonAsync<JsonElement>("/api/session");
-            http.DefaultRequestHeaders.Remove("X-Froe-Form");
-            http.DefaultRequestHeaders.Add("X-Froe-Form", session.GetProperty("formToken").GetString());
-        }
-    }
-
-    private static async Task<double> OursAsync(Database database, List<Client> clients, Guid author, int seconds, double mostPerSecond)
+    public static async Task<double> OursAsync(Database database, List<Client> clients, Guid author, int seconds, double mostPerSecond)
     {
         var packages = new List<List<(Guid Package, Guid Draft, string Sha256)>>();
         foreach (var (signer, _) in clients) packages.Add(await MakePackagesAsync(database, signer, author, (int)(mostPerSecond * seconds / clients.Count)));
         var grants = new List<string?>();
         foreach (var (_, http) in clients)
-            grants.Add((await (await http.PostAsJsonAsync("/api/session/confirm", new { password = Password })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("grant").GetString());
+            grants.Add((await (await http.PostAsJsonAsync("/api/session/confirm", new { password = BenchServer.Password })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("grant").GetString());
         var done = 0;
         var watch = Stopwatch.StartNew();
         await Task.WhenAll(clients.Index().Select(async client =>

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Froe.Core.Markup;
+using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server;
@@ -63,6 +64,7 @@ internal sealed class Scenario
     private async Task RunAsync()
     {
         await AddPeopleAsync();
+        await AddFoldersAsync();
         await AddPlansAsync();
 
         At(-16, 9);
@@ -115,11 +117,13 @@ internal sealed class Scenario
         await SignAsync(pier, "maren", "structures", "Loads agree with the pier report.");
         await NoteAsync(pier, "ilse", "TO-1105", NoteKind.Question, "Is the cover of 40 on top measured to the hoops or to the bars?", new Cloud(new(486, 258), new(634, 304)));
         await SignAsync(pier, "ilse", "quality", "");
+        await Get<Advising>().AskAsync(people["sunniva"], pier, new NewAdvice(people["odalys"].Id, "The earth strap leaves through the hoops at the north face. Does anything of the mount stand in its way there?"), default);
 
         At(0, 7);
         await RegisterAsync("odalys", "TO-4420", "Control cabinet wiring", "Electrical");
         await SendAsync("odalys", "Cabinet wiring for the shutter drive", "First issue. Terminal numbers follow the list of 3 November; please check the reserve contacts.", full, [], "TO-4420");
         await RegisterAsync("odalys", "TO-2207", "Dome shutter rail, joint", "Mechanical");
+        await Get<Shelves>().MoveStandingsAsync(people["odalys"], new StandingMoveWanted([documents["TO-2207"]], "self-checked", "Lengths added up twice."), default);
     }
 
     private async Task AddPeopleAsync()
@@ -138,12 +142,27 @@ internal sealed class Scenario
         }
     }
 
+    private async Task AddFoldersAsync()
+    {
+        var (shelves, koa) = (Get<Shelves>(), people["koa"]);
+        foreach (var path in (string[])["Mount / Parts", "Mount / Released", "Pier", "Dome", "Wiring"]) await shelves.AddAsync(koa, path, default);
+        var groups = (await Get<People>().GroupsAsync()).ToDictionary(g => g.Name, g => g.Id);
+        await shelves.SetChainAsync(koa, new FolderChain("", new StandingChain(
+            [new Stage("in work"), new Stage("self-checked"), new Stage("fit for use", ForUse: true, NeedsAnswers: true)],
+            [new StageMove("in work", "self-checked", [groups["Originators"]]), new StageMove("self-checked", "in work", [groups["Originators"]])])), default);
+        await Get<Database>().RunAsync(
+            "INSERT INTO holiday (calendar_id, day, name, left_of_day) SELECT c.id, d.day, d.name, d.part FROM calendar c, (VALUES ('2026-12-24'::date, 'Half day before the feast', '{510,720}'::int[]), ('2026-12-25', 'Midwinter feast', '{}'), ('2027-01-01', 'New year', '{}')) AS d (day, name, part)", []);
+    }
+
+    private static string FolderOf(string number) => number[3..4] switch { "1" => "Pier", "2" => "Dome", "4" => "Wiring", _ => "Mount / Parts" };
+
     private async Task AddPlansAsync()
     {
         var quality = new PersonGroup(Guid.CreateVersion7(), "Quality", [people["ilse"].Id, people["bettany"].Id, people["koa"].Id]);
         await Get<People>().AddGroupAsync(quality);
-        var check = new Step("check", "Check", "Check dimensions, callouts and the parts list against the standard sheet.", 2, [new Seat("check", "Check", new PersonHolder(people["teodor"].Id))]);
-        var chief = new Step("chief", "Chief engineer", "Release for manufacture. Read what the others noted first.", 1, [new Seat("chief", "Chief eng.", new PersonHolder(people["ruben"].Id))]);
+        var check = new Step("check", "Check", "Check dimensions, callouts and the parts list against the standard sheet.", 2, [new Seat("check", "Check", new PersonHolder(people["teodor"].Id))]) { Reminders = [1] };
+        var chief = new Step("chief", "Chief engineer", "Release for manufacture. Read what the others noted first.", 1, [new Seat("chief", "Chief eng.", new PersonHolder(people["ruben"].Id))]) { Reminders = [1] };
+        var late = ImmutableArray.Create(new Telling(Moment.Late, [], [], true), new Telling(Moment.Late, [people["koa"].Id], [], false) { AfterDays = 1 });
         full = await AddAsync(new Plan(
             "Parts, full", "For parts that carry load or move.",
             new Sequence(
@@ -152,8 +171,8 @@ internal sealed class Scenario
                 new Froe.Core.Routing.Parallel(
                 [
                     new Sequence([new Step("structures", "Structures", "Loads and wall sections against the load table. Say whether the pier survey changes anything.", 3, [new Seat("structures", "Structures", new PersonHolder(people["maren"].Id))])]),
-                    new Sequence([new Step("electrical", "Electrical", "Cable paths, glands and clearances.", 3, [new Seat("electrical", "Electrical", new PersonHolder(people["sunniva"].Id))])]),
-                    new Sequence([new Step("quality", "Quality", "Can it be inspected? Two of the quality group sign.", 3, [new Seat("quality", "Quality", new GroupHolder(quality.Id, 2))])]),
+                    new Sequence([new Step("electrical", "Electrical", "Cable paths, glands and clearances.", 3, [new Seat("electrical", "Electrical", new PersonHolder(people["sunniva"].Id))]) { Tells = late }]),
+                    new Sequence([new Step("quality", "Quality", "Can it be inspected? Two of the quality group sign.", 3, [new Seat("quality", "Quality", new GroupHolder(quality.Id, 2))]) { Tells = late }]),
                 ]),
                 chief,
             ])));
@@ -194,6 +213,12 @@ internal sealed class Scenario
                 new FormField("impact", "What else it touches", FieldKind.LongText, "", "Parts, wiring, concrete, contracts.", false, []),
             ],
             Closing = [new FileUnder("Mount / Released"), new InformGroup(lifting.Id)],
+        });
+        await AddAsync(new Plan("Supporting files, item by item", "For lists, specifications and pictures; what is good goes on at once.", new Sequence([check with { Seats = [new Seat("check", "Check", new ChosenHolder(quality.Id))] }]))
+        {
+            ItemByItem = true,
+            HoldsNoted = true,
+            Fits = new Rule(false, [new Condition(Subject.EveryDocument, "kind", Comparison.IsNot, "drawing")]),
         });
         await Get<Database>().RunAsync(
             "INSERT INTO absence (id, person_id, away_from, back_at) VALUES ($1, $2, now() - interval '1 day', now() + interval '12 days'), ($3, $4, now() - interval '1 day', now() + interval '9 days')",
@@ -238,7 +263,7 @@ internal sealed class Scenario
     private async Task RegisterAsync(string login, string number, string title, string discipline)
     {
         Pass();
-        var made = await Get<Registering>().AddDocumentAsync(people[login], new NewDocument(number, title, "drawing", discipline, await UploadAsync(login, number + "_A1.dxf"), "First draft"), default);
+        var made = await Get<Registering>().AddDocumentAsync(people[login], new NewDocument(number, title, "drawing", discipline, await UploadAsync(login, number + "_A1.dxf"), "First draft", FolderOf(number)), default);
         documents[number] = made.Document;
     }
 

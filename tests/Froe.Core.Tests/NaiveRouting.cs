@@ -1,6 +1,4 @@
-using CsCheck;
 using Froe.Core.Routing;
-using Xunit;
 using Parallel = Froe.Core.Routing.Parallel;
 
 namespace Froe.Core.Tests;
@@ -355,16 +353,8 @@ internal sealed class NaiveRouting
 }
 
 /// <summary>The engine and the naive model side by side.</summary>
-public class RoutingModel
+internal static class SideBySide
 {
-    /// <summary>At least 100,000 commands, of which none may be decided or end differently.</summary>
-    [Fact]
-    public void TheEngineAgreesWithTheNaiveModel()
-    {
-        var commands = 0L;
-        while (Interlocked.Read(ref commands) < 100_000) RandomRouting.GenRun.Sample(run => Interlocked.Add(ref commands, Compare(run)), iter: 2000);
-    }
-
     /// <summary>Runs random commands through both; gives how many there were.</summary>
     internal static int Compare((Plan Plan, int Mass, int Items, int[] Moves) run)
     {

@@ -128,4 +128,79 @@ public class RoutingTables
     [InlineData("")]
     [InlineData("ABCD")]
     public void OtherLabelsAreNoRevisions(string label) => Assert.False(RevisionLabel.IsValid(label));
+
+    // ---- item by item, what is noted, who is told ----
+
+    private static readonly Guid Second = new(8, 0, 0, new byte[8]);
+
+    private static SlipItem SecondItem => new(Second, new Guid(80, 0, 0, new byte[8]), new('c', 64));
+
+    private static Slip SentBoth(Plan plan) => SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(Author, plan, [Item(Bytes), SecondItem]), SlipContext.Empty).Events);
+
+    private static SignOff SignBoth(Guid who, string seat, Verdict first, Verdict second, string reason = "") =>
+        new(who, seat, [new ItemVerdict(Item(Bytes).Draft, Bytes, first, reason), new ItemVerdict(SecondItem.Draft, SecondItem.Sha256, second, reason)]);
+
+    [Fact]
+    public void ItemByItemTheRestGoesOnAndIsReleasedWithoutWhatWasReturned()
+    {
+        var request = new OpenRequest(1, Document, 1, Checker, false);
+        var slip = SentBoth(TwoSteps with { ItemByItem = true });
+        var decision = SlipRules.Decide(slip, SignBoth(Checker, "c", Verdict.ReturnForChanges, Verdict.Approve), With(request));
+        Assert.Equal(["SignedOff", "ItemsSplitOff", "StepPassed", "StepOpened"], decision.Events.Select(e => e.GetType().Name));
+        slip = SlipRules.Replay(slip, decision.Events);
+        Assert.Equal([Second], slip.Items.Select(i => i.Document));
+        // The request went with its item, so it does not hold up the other.
+        decision = SlipRules.Decide(slip, new SignOff(Lead, "l", [new ItemVerdict(SecondItem.Draft, SecondItem.Sha256, Verdict.Approve, "")]), SlipContext.Empty);
+        Assert.Equal([SecondItem], decision.Events.OfType<PackageReleased>().Single().Items);
+
+        // Together, the same verdicts send both back; and with every item returned there is nothing to go on with.
+        var together = SlipRules.Decide(SentBoth(TwoSteps), SignBoth(Checker, "c", Verdict.ReturnForChanges, Verdict.Approve), With(request)).Events;
+        Assert.Equal("PackageReturned", together[^1].GetType().Name);
+        var all = SlipRules.Decide(SentBoth(TwoSteps with { ItemByItem = true }), SignBoth(Checker, "c", Verdict.ReturnForChanges, Verdict.ReturnForChanges), With(request, request with { Document = Second })).Events;
+        Assert.Equal("PackageReturned", all[^1].GetType().Name);
+    }
+
+    [Fact]
+    public void WhatIsNotedHoldsTheReleaseOnlyWherePlansSaySo()
+    {
+        Slip Signed(Plan plan)
+        {
+            var slip = SentBoth(plan);
+            slip = SlipRules.Replay(slip, SlipRules.Decide(slip, SignBoth(Checker, "c", Verdict.ApproveAsNoted, Verdict.Approve, "Burr on the edge."), SlipContext.Empty).Events);
+            return SlipRules.Replay(slip, SlipRules.Decide(slip, SignBoth(Lead, "l", Verdict.Approve, Verdict.Approve), SlipContext.Empty).Events);
+        }
+
+        Assert.Equal(SlipStanding.Released, Signed(TwoSteps).Standing);
+        var held = Signed(TwoSteps with { HoldsNoted = true });
+        Assert.True(held.IsHeld);
+        Assert.Empty(held.Awaited());
+        var answer = new AnswerNoted(Author, "c", Checker, Item(Bytes).Draft, "Broken by 0.2.");
+        Assert.Equal("not-originator", Refused(held, answer with { Person = Lead }));
+        Assert.Equal("nothing-noted", Refused(held, answer with { Seat = "l", Signer = Lead }));
+        Assert.Equal("answer-without-words", Refused(held, answer with { Words = " " }));
+        Assert.IsType<PackageReleased>(SlipRules.Decide(held, answer, SlipContext.Empty).Events[^1]);
+    }
+
+    [Fact]
+    public void APlanForCertainPackagesRefusesOthersInPlainWords()
+    {
+        var plan = TwoSteps with { Fits = new Rule(false, [new(Subject.Size, "", Comparison.AtLeast, "2")]) };
+        var facts = PackageFacts.None with { Documents = [new(Document, "T-1", "drawing", "", "dxf", Author)] };
+        var refusal = SlipRules.Decide(Slip.Blank, new Send(Author, plan, [Item(Bytes)]) { Facts = facts }, SlipContext.Empty).Refusal!;
+        Assert.Equal("plan-does-not-fit", refusal.Code);
+        Assert.Contains("the number of documents is at least 2", refusal.Reason, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void WithoutTheRightNobodyIsSeatedNorSigns()
+    {
+        var nobody = SlipContext.Empty with { Signers = new HashSet<Guid> { Lead } };
+        var refusal = SlipRules.Decide(Slip.Blank, new Send(Author, TwoSteps, [Item(Bytes)]), nobody).Refusal!;
+        Assert.Equal("seat-unfillable", refusal.Code);
+        Assert.Contains("lack the right", refusal.Reason, StringComparison.Ordinal);
+        Assert.Equal("no-right", Refused(Sent(), Sign(Checker, "c"), nobody));
+        Assert.Equal("no-right", Refused(Sent(), new HandOver(Checker, "c", Checker, Author), nobody));
+        var stall = Assert.Single(StallCheck.OfSeats(TwoSteps, new Send(Author, TwoSteps, []), nobody));
+        Assert.Equal(("seat-unfillable", "c", RemedyKind.ChoosePlan), (stall.Code, stall.Seat, stall.Remedies[0].Kind));
+    }
 }

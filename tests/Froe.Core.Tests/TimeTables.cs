@@ -113,6 +113,7 @@ public class TimeTables
         Assert.Equal(At("2026-11-30T17:30+01:00").ToUniversalTime(), forecast.Finishes);
         var stall = Assert.Single(StallCheck.Of(input, forecast));
         Assert.Equal([B, C], stall.Away.Order());
+        Assert.Equal([(RemedyKind.NameDeputy, B), (RemedyKind.NameDeputy, C)], stall.Remedies.Take(2).Select(r => (r.Kind, r.Person!.Value)));
         Assert.Empty(StallCheck.Of(Input(plan, new() { [B] = away }), Forecast.Of(Input(plan, new() { [B] = away }), 10, 1)));
     }
 
@@ -129,5 +130,18 @@ public class TimeTables
         Assert.Equal(forecast.NineTenths, Forecast.Of(Input(plan, past: past), 10_000, 7).NineTenths);
         // Two samples say nothing.
         Assert.Equal(0, Forecast.Of(Input(plan, past: new() { ["check"] = [60, 60] }), 10_000, 7).Runs);
+    }
+
+    [Fact]
+    public void AStepThatUsuallyTakesLongerThanItAllowsIsOverItsTimeBeforeItBegins()
+    {
+        var plan = new Plan("P", "", new Sequence([Step("check", 1, A)]));
+        // Half of the past took 600 working minutes or more: a day and a quarter, so a day and a half is proposed.
+        var input = Input(plan, past: new() { ["check"] = [480, 600, 900] });
+        var stall = Assert.Single(StallCheck.Of(input, Forecast.Of(input, 100, 1)));
+        Assert.Equal(("slow", RemedyKind.AllowTime, 1.5m), (stall.Code, stall.Remedies[0].Kind, stall.Remedies[0].Days!.Value));
+        Assert.Contains("It allows 1 working day, and in half of 3 past packages it took 1.5 or more", stall.Says, StringComparison.Ordinal);
+        var swift = Input(plan, past: new() { ["check"] = [60, 480, 900] });
+        Assert.Empty(StallCheck.Of(swift, Forecast.Of(swift, 100, 1)));
     }
 }

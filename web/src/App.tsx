@@ -28,6 +28,7 @@ import { Reading } from "./register/Reading";
 import { Register } from "./register/Register";
 import { Send } from "./send/Send";
 import { SignIn } from "./signin/SignIn";
+import { SignInAgain } from "./signin/SignInAgain";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -63,22 +64,34 @@ function Gate() {
     queryFn: () => api.get<Session>("/session"),
     staleTime: Infinity,
   });
-  if (session) keepFormToken(session.formToken);
-  const person = session?.person?.id;
+  // Whose page this is: when their session ends, it stays as it is with everything typed, until they sign in again.
+  const [mine, setMine] = useState<Me | null>(null);
+  const [leaving, setLeaving] = useState(false);
+  const now = session?.person ? meOf(session.person, session.rights) : null;
+  if (session) keepFormToken(session.formToken, (now ?? mine)?.id ?? null);
+  if (leaving && session && !now) {
+    setMine(null);
+    setLeaving(false);
+  } else if (now && !leaving && JSON.stringify(now) !== JSON.stringify(mine)) {
+    // Somebody else's page must not be theirs to read.
+    if (mine && mine.id !== now.id) client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+    setMine(now);
+  }
+  const person = now?.id;
   useEffect(() => {
     const ended = () => void client.invalidateQueries({ queryKey: ["session"] });
     window.addEventListener("froe-signed-out", ended);
     return () => window.removeEventListener("froe-signed-out", ended);
   }, [client]);
   useEffect(() => (person ? followChanges(client) : undefined), [person, client]);
-  if (error) return <p className="m-auto p-16 text-center">{error.message}</p>;
+  if (error && !session) return <p className="m-auto p-16 text-center">{error.message}</p>;
   if (!session) return null;
-  if (!session.person) return <SignIn demo={session.demo ?? null} />;
-  const me = meOf(session.person, session.rights);
+  const me = leaving ? null : (now ?? mine);
+  if (!me) return <SignIn demo={session.demo ?? null} />;
   return (
     <SignedIn.Provider value={me}>
-      <div className="flex h-full">
-        <Rail person={me} />
+      <div key={me.id} className="flex h-full">
+        <Rail person={me} onOut={() => setLeaving(true)} />
         <div className="flex min-w-0 flex-1 flex-col">
           <Routes>
             <Route path="/" element={<Desk />} />
@@ -96,17 +109,19 @@ function Gate() {
           </Routes>
         </div>
       </div>
+      {!now && <SignInAgain person={me} onOther={() => setLeaving(true)} />}
     </SignedIn.Provider>
   );
 }
 
-function Rail({ person }: { person: Me }) {
+function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
   const [absences, setAbsences] = useState(false);
   const client = useQueryClient();
   const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
   const { data: post } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
   const out = async () => {
     await api.delete("/session");
+    onOut();
     await client.invalidateQueries({ queryKey: ["session"] });
     // The next person to sign in here must not see what this one could.
     client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });

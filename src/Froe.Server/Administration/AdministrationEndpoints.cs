@@ -3,6 +3,7 @@ using Froe.Core.Calendar;
 using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Live;
+using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -170,7 +171,7 @@ internal static class AdministrationEndpoints
         return new MadeId(person.Id);
     }
 
-    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, LiveFeed live, CancellationToken stop)
+    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop)
     {
         Demand(who);
         if (wanted.Password is { Length: > 0 and < 8 }) throw Refused.Invalid("short-password", "A password has at least 8 characters.");
@@ -186,6 +187,7 @@ internal static class AdministrationEndpoints
         {
             throw new Refused(new Refusal("login-taken", $"Somebody signs in as “{p.Login}” already. Choose another name."));
         }
+        schedules.Forget();
         live.Announce("office", id);
         return TypedResults.NoContent();
     }
@@ -213,19 +215,19 @@ internal static class AdministrationEndpoints
             r => new CalendarRow(r.GetGuid(0), r.GetString(1), JsonSerializer.Deserialize<DayPart[][]>(r.GetString(2), Act.Json)!, [.. holidays[r.GetGuid(0)]]), [], stop);
     }
 
-    private static async Task<MadeId> AddCalendar(CalendarWanted wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<MadeId> AddCalendar(CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var id = Guid.CreateVersion7();
-        await WriteAsync(id, wanted, who, database, live, clock, stop);
+        await WriteAsync(id, wanted, who, database, schedules, live, clock, stop);
         return new MadeId(id);
     }
 
-    private static async Task<IResult> SetCalendar(Guid id, CalendarWanted wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetCalendar(Guid id, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         if ((await database.ListAsync("SELECT id FROM calendar WHERE id = $1", r => r.GetGuid(0), [id], stop)).Count == 0) throw Refused.Missing("calendar");
-        await WriteAsync(id, wanted, who, database, live, clock, stop);
+        await WriteAsync(id, wanted, who, database, schedules, live, clock, stop);
         return TypedResults.NoContent();
     }
 
@@ -245,7 +247,7 @@ internal static class AdministrationEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task WriteAsync(Guid id, CalendarWanted wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task WriteAsync(Guid id, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         if (wanted.Week.Length != 7) throw Refused.Invalid("bad-week", "A week has seven days.");
         foreach (var (day, parts) in wanted.Week.Concat(wanted.Holidays.Select(h => h.Left.ToArray())).Index())
@@ -266,6 +268,7 @@ internal static class AdministrationEndpoints
         {
             throw new Refused(new Refusal("name-taken", "There is a calendar of this name already. Choose another."));
         }
+        schedules.Forget();
         live.Announce("office", id);
     }
 }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Threading.Channels;
+using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.SignalR;
@@ -70,6 +71,7 @@ public sealed class LiveFeed(Database database, IServiceProvider services, ILogg
         {
             var news = JsonSerializer.Deserialize<Change[]>(e.Payload, JsonSerializerOptions.Web)!;
             if (news.Any(c => c.Kind == "office")) services.GetRequiredService<RightsBook>().Forget();
+            if (news.Any(c => c.Kind is "office" or "absence")) services.GetRequiredService<Schedules>().Forget();
             _ = hub.Clients.All.SendAsync("changes", news, stop);
         };
         await using (var listen = connection.Command("LISTEN froe", [])) await listen.ExecuteNonQueryAsync(stop);

@@ -30,7 +30,7 @@ internal static class AbsenceEndpoints
             ? throw Refused.Forbidden("Guests do not see who is away.")
             : (await database.ListAsync("SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
         api.MapPost("/absences", Add);
-        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, CancellationToken stop) =>
+        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop) =>
         {
             try
             {
@@ -44,6 +44,7 @@ internal static class AbsenceEndpoints
             {
                 throw Refused.Missing("person");
             }
+            Changed(schedules, live, who.Id);
             return TypedResults.NoContent();
         });
         api.MapPost("/absences/asked", async (AskForDeputy wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
@@ -56,14 +57,22 @@ internal static class AbsenceEndpoints
             live.Announce("message", wanted.Person);
             return TypedResults.NoContent();
         });
-        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
+        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop) =>
         {
             if (await database.RunAsync("DELETE FROM absence WHERE id = $1 AND (person_id = $2 OR $3)", [id, who.Id, who.CanCoordinate], stop) == 0) throw Refused.Missing("absence");
+            Changed(schedules, live, who.Id);
             return TypedResults.NoContent();
         });
     }
 
-    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, CancellationToken stop)
+    /// <summary>Forecasts made from here on know of it, on this server at once and on the others as soon as they hear.</summary>
+    private static void Changed(Schedules schedules, LiveFeed live, Guid person)
+    {
+        schedules.Forget();
+        live.Announce("absence", person);
+    }
+
+    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop)
     {
         if (who.IsGuest) throw Refused.Forbidden("Guests enter no absences.");
         if (wanted.Person != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator enters an absence for somebody else.");
@@ -79,6 +88,7 @@ internal static class AbsenceEndpoints
         {
             throw Refused.Missing("person");
         }
+        Changed(schedules, live, wanted.Person);
         return row;
     }
 

@@ -10,7 +10,7 @@ namespace Froe.Server.Packages;
 
 /// <summary>
 /// When people work: the office's week, its holidays, each person's time zone and absences. What is read is kept for half a
-/// minute, for nothing here is exact to the minute on purpose; who may sign is read anew every time.
+/// minute, or until any server says that an absence or a calendar changed; who may sign is read anew every time.
 /// </summary>
 public sealed class Schedules(Database database, IOptions<Settings> settings, TimeProvider clock)
 {
@@ -19,6 +19,9 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
 
     /// <summary>Days that are laid out: from two months before today.</summary>
     private const int DaysBefore = 60, DaysLaidOut = 800;
+
+    /// <summary>Forgets what was read: an absence, a calendar or a person has changed.</summary>
+    public void Forget() => kept.Clear();
 
     /// <summary>When a person can work.</summary>
     public async Task<IReadOnlyDictionary<Guid, Worker>> WorkersAsync(IEnumerable<Guid> people, CancellationToken stop)

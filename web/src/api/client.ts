@@ -10,8 +10,24 @@ export class Refusal extends Error {
 }
 
 let formToken = "";
-export function keepFormToken(token: string) {
+let owner: string | null = null;
+/** Keeps what requests that change something must carry, and whose page this is. */
+export function keepFormToken(token: string, person: string | null) {
   formToken = token;
+  owner = person;
+}
+
+/** A token for the session as it is now; false when the page belongs to somebody else by now, so that nothing is done in their name. */
+async function renewToken(): Promise<boolean> {
+  const response = await fetch("/api/session");
+  if (!response.ok) return false;
+  const session = (await response.json()) as { person: { id: string } | null; formToken: string };
+  if (session.person?.id !== owner) {
+    window.dispatchEvent(new Event("froe-signed-out"));
+    return false;
+  }
+  formToken = session.formToken;
+  return true;
 }
 
 async function answer<T>(response: Response): Promise<T> {
@@ -28,7 +44,7 @@ async function answer<T>(response: Response): Promise<T> {
   throw new Refusal(problem?.title ?? fallback, problem?.code ?? "unknown", response.status);
 }
 
-async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+async function send<T>(method: string, path: string, body?: unknown, again = false): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -38,6 +54,14 @@ async function send<T>(method: string, path: string, body?: unknown): Promise<T>
     });
   } catch {
     throw new Refusal("The server cannot be reached. Check the connection and try again.", "offline", 0);
+  }
+  // The same person signed in anew in another window: this page's token is old, what it asks for is not.
+  if (response.status === 400 && !again && method !== "GET") {
+    const problem = (await response
+      .clone()
+      .json()
+      .catch(() => null)) as { code?: string } | null;
+    if (problem?.code === "stale-page" && (await renewToken())) return send<T>(method, path, body, true);
   }
   return answer<T>(response);
 }

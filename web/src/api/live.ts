@@ -1,7 +1,7 @@
 import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import type { QueryClient } from "@tanstack/react-query";
 
-type Change = { kind: "package" | "document" | "upload" | "message" | "office" | "plan"; id: string };
+type Change = { kind: "package" | "document" | "upload" | "message" | "office" | "absence" | "plan"; id: string };
 
 /** Keeps every query current while someone is signed in; gives a function that ends it. */
 export function followChanges(queries: QueryClient): () => void {
@@ -21,6 +21,7 @@ export function followChanges(queries: QueryClient): () => void {
         refresh(["document"]);
       }
       if (kind === "document") refresh(["documents"]);
+      if (kind === "absence") for (const key of ["absences", "preview", "plan-preview"]) refresh([key]);
       if (kind === "plan") refresh(["plans"]);
       if (kind === "message") refresh(["messages"]);
       if (kind === "office")

@@ -149,7 +149,7 @@ export function Monitor() {
                   <span className="sr-only">Open</span>
                 </th>
                 {["Package", "From", "Sent", "Standing", "Route", "Waits at", "Time"].map((h) => (
-                  <th key={h} className="label px-3 py-1.5 first-of-type:pl-0">
+                  <th key={h} className="label px-3 py-1.5 ">
                     {h}
                   </th>
                 ))}
@@ -163,7 +163,7 @@ export function Monitor() {
                 return (
                   <Fragment key={r.id}>
                     <tr className={`border-b border-rule ${isOpen ? "bg-picked" : "hover:bg-[#edeae0]"}`}>
-                      <td className="w-8 pl-3">
+                      <td className="w-12 pl-4">
                         <button
                           type="button"
                           aria-expanded={isOpen}

@@ -3,8 +3,7 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { CalendarRow, DayPart as Part } from "../api/types";
-import { Button, Empty, Fault, Labelled } from "../ui/kit";
-import { clockOf, minuteOf } from "../ui/time";
+import { Button, Empty, Fault, Labelled, TimeField } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
 
@@ -52,21 +51,9 @@ function Parts({ parts, label, onChange }: { parts: readonly Part[]; label: stri
       {parts.length === 0 && <span className="text-soft">no work</span>}
       {parts.map((p, i) => (
         <span key={i} className="flex items-center gap-1">
-          <input
-            className="field !w-[92px]"
-            type="time"
-            aria-label={`${label}, part ${i + 1} from`}
-            value={clockOf(p.from)}
-            onChange={(e) => set(i, { from: minuteOf(e.target.value) })}
-          />
+          <TimeField label={`${label}, part ${i + 1} from`} minute={p.from} onChange={(from) => set(i, { from })} />
           –
-          <input
-            className="field !w-[92px]"
-            type="time"
-            aria-label={`${label}, part ${i + 1} to`}
-            value={clockOf(p.to === 1440 ? 0 : p.to)}
-            onChange={(e) => set(i, { to: minuteOf(e.target.value) || 1440 })}
-          />
+          <TimeField label={`${label}, part ${i + 1} to`} minute={p.to} onChange={(to) => set(i, { to })} />
           <button
             type="button"
             aria-label={`Remove part ${i + 1} of ${label}`}

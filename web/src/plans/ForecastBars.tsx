@@ -31,7 +31,7 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
         <span className="text-sm text-soft">
           {forecast.runs > 0
             ? `from ${forecast.samples} past passages, ${forecast.runs.toLocaleString("en-GB")} runs`
-            : "no package has gone this way yet, so there is no range"}
+            : "too few packages have gone this way yet for a range"}
         </span>
       </figcaption>
       <div className="relative">

@@ -49,7 +49,7 @@ export function Tellings({
               >
                 {[0, 1, 2, 3, 5, 10].map((d) => (
                   <option key={d} value={d}>
-                    {d === 0 ? "at once" : `${d} days later`}
+                    {d === 0 ? "at once" : `${d} ${d === 1 ? "day" : "days"} later`}
                   </option>
                 ))}
               </select>

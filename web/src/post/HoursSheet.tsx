@@ -2,8 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { PostHours } from "../api/types";
-import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
-import { clockOf, minuteOf } from "../ui/time";
+import { Button, Fault, Labelled, SideSheet, TimeField } from "../ui/kit";
 
 /** How messages reach a person besides in the app. */
 export function HoursSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -36,12 +35,10 @@ function Form({ hours, onClose }: { hours: PostHours; onClose: () => void }) {
   };
   const time = (key: "digestAt" | "quietFrom" | "quietTo", label: string) => (
     <Labelled label={label}>
-      <input
-        className="field"
-        type="time"
-        required
-        value={clockOf(wanted[key])}
-        onChange={(e) => setWanted({ ...wanted, [key]: minuteOf(e.target.value) })}
+      <TimeField
+        label={label}
+        minute={wanted[key]}
+        onChange={(minute) => setWanted({ ...wanted, [key]: minute % 1440 })}
       />
     </Labelled>
   );

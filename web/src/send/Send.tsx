@@ -261,7 +261,7 @@ export function Send() {
                       {d.revision}.{d.ordinal}
                     </span>
                     <span className="min-w-0 flex-1 truncate font-medium">{d.title}</span>
-                    <StandingTag standing={d.standing} />
+                    <StandingTag standing={d.stage || d.standing} />
                   </label>
                 </li>
               ))}

@@ -16,7 +16,7 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
     setFault(null);
     try {
       const session = await api.post<Session>("/session", { login, password });
-      keepFormToken(session.formToken);
+      keepFormToken(session.formToken, session.person?.id ?? null);
       client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       client.setQueryData(["session"], session);
     } catch (e) {

@@ -59,7 +59,7 @@ function BlockCells({ block, ...shared }: { block: Block } & Shared) {
   const choice = block.block === "choice" ? block : null;
   const taken = choice && shared.state.taken?.[choice.key];
   return (
-    <div className="flex flex-1 border-l border-ink first:border-l-0">
+    <div className={`flex flex-1 border-l border-ink first:border-l-0 ${choice ? "" : "min-w-[88px]"}`}>
       {choice && (
         <div className="hatched flex w-[58px] shrink-0 flex-col justify-center px-1.5 py-1" title={choice.name}>
           <span className="label">Choice</span>
@@ -141,7 +141,7 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
                     <span className="text-soft">by rule</span>
                   )}
                   {kind === "open" && filled.needed > 1 && (
-                    <span className="whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
+                    <span className="mr-2 whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
                       {filled.signed.length} of {filled.needed}
                     </span>
                   )}

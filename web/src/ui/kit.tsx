@@ -1,6 +1,7 @@
 import { Dialog } from "radix-ui";
 import { X } from "lucide-react";
 import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { clockOf, minuteOf } from "./time";
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "main" | "plain" | "quiet"; shortcut?: string };
 
@@ -118,5 +119,32 @@ export function Tick({ words, on, set }: { words: string; on: boolean; set: (on:
       <input type="checkbox" className="h-4 w-4 accent-spruce" checked={on} onChange={(e) => set(e.target.checked)} />
       {words}
     </label>
+  );
+}
+
+/** A time of the day on a clock of 24 hours, whatever the browser's own habit; what cannot be read goes back to what was. */
+export function TimeField({
+  label,
+  minute,
+  onChange,
+}: {
+  label: string;
+  minute: number;
+  onChange: (minute: number) => void;
+}) {
+  return (
+    <input
+      key={minute}
+      className="field !w-[64px] text-center"
+      inputMode="numeric"
+      aria-label={label}
+      placeholder="08:30"
+      defaultValue={clockOf(minute)}
+      onBlur={(e) => {
+        const read = minuteOf(e.target.value);
+        if (read === null) e.target.value = clockOf(minute);
+        else onChange(read);
+      }}
+    />
   );
 }

@@ -46,8 +46,10 @@ export function timeLeft(due: string): { words: string; late: boolean } {
 /** A minute of the day as a clock shows it: 450 is "07:30". */
 export const clockOf = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
-/** The minute of the day that a clock shows; 0 for anything else. */
-export function minuteOf(clock: string): number {
-  const [h, m] = clock.split(":").map(Number);
-  return (h ?? 0) * 60 + (m ?? 0) || 0;
+/** The minute of the day that a text names: "7:30", "07.30", "730" or "24:00"; null for anything else. */
+export function minuteOf(text: string): number | null {
+  const found = /^\s*(\d{1,2})(?:\s*[:.h]?\s*(\d{2}))?\s*$/.exec(text);
+  if (!found) return null;
+  const minute = Number(found[1]) * 60 + Number(found[2] ?? 0);
+  return minute <= 1440 && Number(found[2] ?? 0) < 60 ? minute : null;
 }

@@ -1,0 +1,66 @@
+using System.Diagnostics;
+using System.Net.Http.Json;
+using System.Text.Json;
+
+namespace Froe.Bench;
+
+/// <summary>A server process of its own on a database, as people use it.</summary>
+internal sealed class BenchServer : IDisposable
+{
+    /// <summary>Everybody's password.</summary>
+    public const string Password = "bench password, long enough";
+
+    private readonly Process process;
+    private readonly string address;
+
+    private BenchServer(Process process, string address) => (this.process, this.address) = (process, address);
+
+    /// <summary>Starts one; the first sign-in waits until it answers.</summary>
+    public static BenchServer Start(string database, int port)
+    {
+        var address = $"http://127.0.0.1:{port}";
+        var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Path.Combine(Figure.Env("FROE_ROOT"), "src", "Froe.Server"), RedirectStandardOutput = true, RedirectStandardError = true };
+        foreach (var a in (string[])[Figure.Env("FROE_SERVER"), "--urls", address]) start.ArgumentList.Add(a);
+        start.Environment["Froe__Database"] = database;
+        start.Environment["Froe__SignInsPerMinute"] = "100000";
+        var process = Process.Start(start)!;
+        process.OutputDataReceived += (_, _) => { };
+        process.ErrorDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+        process.BeginErrorReadLine();
+        return new BenchServer(process, address);
+    }
+
+    /// <summary>A signed-in person's client.</summary>
+    public async Task<HttpClient> SignInAsync(string login)
+    {
+        var http = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = 32 }) { BaseAddress = new Uri(address) };
+        for (var i = 0; ; i++)
+            try
+            {
+                await RefreshAsync();
+                break;
+            }
+            catch (HttpRequestException) when (i < 100)
+            {
+                await Task.Delay(200);
+            }
+        (await http.PostAsJsonAsync("/api/session", new { login, password = Password })).EnsureSuccessStatusCode();
+        await RefreshAsync();
+        return http;
+
+        async Task RefreshAsync()
+        {
+            var session = await http.GetFromJsonAsync<JsonElement>("/api/session");
+            http.DefaultRequestHeaders.Remove("X-Froe-Form");
+            http.DefaultRequestHeaders.Add("X-Froe-Form", session.GetProperty("formToken").GetString());
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        process.Kill(entireProcessTree: true);
+        process.Dispose();
+    }
+}

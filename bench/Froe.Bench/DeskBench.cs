@@ -1,0 +1,94 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Bench;
+
+/// <summary>
+/// The desk's and the monitor's pages with 1,000 and with 1,000,000 packages in the database: two databases and two servers, asked
+/// in turn. The reader's own desk is the same in both; what grows is everything else, as in a company over the years.
+/// </summary>
+internal static class DeskBench
+{
+    private const int Small = 1_000, Large = 1_000_000, Requests = 300, Colleagues = 400;
+
+    private static readonly string[] Pages =
+    [
+        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages?late=true", "/api/packages?standing=released&search=shaft%20900", "/api/messages",
+    ];
+
+    public static async Task RunAsync()
+    {
+        var sides = new List<(BenchServer Server, HttpClient Reader, double[][] Times)>();
+        foreach (var (name, port, packages) in new[] { ("FROE_DATABASE", 5395, Small), ("FROE_DATABASE_LARGE", 5396, Large) })
+        {
+            await using (var database = new Database(Figure.Env(name) + ";Command Timeout=1800")) await FillAsync(database, packages);
+            await using (var owner = new Database(Figure.Env(name.Replace("DATABASE", "OWNER", StringComparison.Ordinal)) + ";Command Timeout=1800")) await owner.RunAsync("VACUUM ANALYZE", []);
+            var server = BenchServer.Start(Figure.Env(name), port);
+            sides.Add((server, await server.SignInAsync("reader"), [.. Pages.Select(_ => new double[Requests])]));
+        }
+        for (var run = -40; run < Requests; run++)
+            foreach (var (_, reader, times) in sides)
+                for (var page = 0; page < Pages.Length; page++)
+                {
+                    var watch = Stopwatch.GetTimestamp();
+                    using var answer = await reader.GetAsync(new Uri(Pages[page], UriKind.Relative));
+                    var text = await answer.EnsureSuccessStatusCode().Content.ReadAsStringAsync();
+                    if (text.Length < 100) throw new InvalidOperationException($"{Pages[page]} gave nothing.");
+                    if (run >= 0) times[page][run] = Stopwatch.GetElapsedTime(watch).TotalMilliseconds;
+                }
+        for (var page = 0; page < Pages.Length; page++)
+        {
+            var (small, large) = (P95(sides[0].Times[page]), P95(sides[1].Times[page]));
+            Figure.Print($"{Pages[page]}, p95 with {Large:N0} packages against {Small:N0}", large, small, "ms", large / small, 1.5, atMost: true);
+        }
+        foreach (var (server, _, _) in sides) server.Dispose();
+    }
+
+    private static double P95(double[] times) => times.Order().ElementAt((int)(times.Length * 0.95));
+
+    /// <summary>People, documents and packages, straight to the tables: two in a hundred are running, the reader awaits 20 of them.</summary>
+    private static async Task FillAsync(Database database, int packages)
+    {
+        var reader = Guid.CreateVersion7();
+        var people = new People(database);
+        await people.AddAsync(new Person(reader, "reader", "Reader", "R", "", "r@bench.example", "UTC", false), Passwords.Hash(BenchServer.Password), ["Staff", "Coordinators"]);
+        await database.RunAsync(
+            """
+            WITH p AS (INSERT INTO person (id, login, name, initials, title, email, time_zone, password_hash, is_guest)
+                       SELECT md5('p' || n)::uuid, 'p' || n, 'Person ' || n, 'P', '', 'p@bench.example', 'UTC', 'x', false FROM generate_series(0, $1 - 1) n RETURNING id)
+            INSERT INTO group_member (group_id, person_id) SELECT g.id, p.id FROM person_group g, p WHERE g.name = 'Staff'
+            """,
+            [Colleagues]);
+        var plan = new Plan("Bench", "", new Sequence([new Step("step", "Step", "Sign.", 2, [new Seat("seat", "Seat", new PersonHolder(reader))]), new Step("last", "Last", "Sign.", 1, [new Seat("last", "Last", new PersonHolder(reader))])]));
+        var item = new SlipItem(Guid.Empty, Guid.Empty, new string('a', 64));
+        var slip = JsonSerializer.Serialize(SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(reader, plan, [item]), SlipContext.Empty).Events), Act.Json);
+        await database.RunAsync(
+            """
+            WITH i AS (SELECT md5('d' || n)::uuid AS d, md5('r' || n)::uuid AS r, md5('w' || n)::uuid AS w, decode(md5('h' || n) || md5('i' || n), 'hex') AS h, n FROM generate_series(0, $1 / 10) n),
+            c AS (INSERT INTO content SELECT h, 1, 'x' FROM i),
+            d AS (INSERT INTO document SELECT d, 'B-' || n, 'Shaft ' || n, 'drawing', 'bench', $2, now() FROM i),
+            r AS (INSERT INTO revision SELECT r, d, 1, 'A', 'released' FROM i)
+            INSERT INTO draft SELECT w, d, r, 1, h, 'x.dxf', $2, now(), '{}' FROM i
+            """,
+            [packages, reader]);
+        // The newest are the running ones; the reader's are the same twenty in both databases.
+        for (var from = 0; from < packages; from += 100_000)
+            await database.RunAsync(
+                """
+                WITH i AS (SELECT md5('k' || n)::uuid AS k, n, n % 50 = 0 AS runs, now() - make_interval(secs => n) AS at, md5('p' || n % $4)::uuid AS who, n / 10 AS d FROM generate_series($1, least($2, $1 + 99999)) n),
+                k AS (INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count, ended_at)
+                      SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', batch ' || n % 97, 'A note of usual length about what it is for.', who, at, at, 1, CASE WHEN runs THEN 'running' ELSE 'released' END, $3::jsonb, 1, CASE WHEN runs THEN NULL ELSE at END FROM i),
+                s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, who FROM i),
+                g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) SELECT md5('s' || n)::uuid, k, 1, 'seat', who, at, 'x', 'Fine.' FROM i WHERE NOT runs),
+                a AS (INSERT INTO awaited (person_id, package_id, seat, step, since, due) SELECT CASE WHEN n < 1000 THEN $5 ELSE who END, k, 'seat', 'step', at, at + interval '2 days' FROM i WHERE runs),
+                m AS (INSERT INTO message (id, person_id, at, subject, body, link) SELECT md5('m' || n)::uuid, CASE WHEN n < 300 THEN $5 ELSE who END, at, 'PK waits for your signature', 'Step.', '/packages/' || k FROM i)
+                INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT k, 1, 1, md5('d' || d)::uuid, md5('r' || d)::uuid, md5('w' || d)::uuid FROM i
+                """,
+                [from, packages - 1, slip, Colleagues, reader]);
+        Console.Error.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{packages:N0} packages are there"));
+    }
+}

@@ -1,0 +1,63 @@
+import { expect, test } from "@playwright/test";
+import { clockOf, minuteOf, timeLeft, workingDaysTo } from "../../web/src/ui/time";
+import { blocksOf, stepsOf, workingDaysOf, type Plan } from "../../web/src/api/types";
+import { patterns, update, remove } from "../../web/src/plans/edit";
+
+test.describe("times as people read them", () => {
+  test("a clock is read as people write it, and what is none is none", () => {
+    for (const [text, minute] of [
+      ["7:30", 450],
+      ["07.30", 450],
+      ["730", 450],
+      [" 19 : 05 ", 1145],
+      ["8", 480],
+      ["24:00", 1440],
+      ["24:01", null],
+      ["7:60", null],
+      ["noon", null],
+      ["", null],
+    ] as const)
+      expect([text, minuteOf(text)]).toEqual([text, minute]);
+    for (let m = 0; m < 1440; m += 7) expect(minuteOf(clockOf(m))).toBe(m);
+  });
+
+  test("working days are counted over weekends, both ways", () => {
+    const monday = new Date(2026, 10, 23, 12);
+    for (const [day, days] of [
+      [23, 0],
+      [24, 1],
+      [27, 4],
+      [28, 4],
+      [30, 5],
+      [20, -1],
+      [16, -5],
+    ] as const)
+      expect([day, workingDaysTo(new Date(2026, 10, day, 9).toISOString(), monday)]).toEqual([day, days]);
+  });
+
+  test("what is over is late, and says by how much", () => {
+    const from = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString();
+    expect(timeLeft(from(-24 * 14)).late).toBe(true);
+    expect(timeLeft(from(-24 * 14)).words).toBe("10 days over");
+    expect(timeLeft(from(24 * 14))).toEqual({ words: "10 days left", late: false });
+  });
+});
+
+test.describe("reading a plan's tree", () => {
+  const plan = (n: number): Plan => structuredClone(patterns()[n]!.plan);
+
+  test("every ready pattern has its steps in reading order and a time", () => {
+    expect(patterns().map((p) => stepsOf(p.plan).length)).toEqual([1, 2, 3, 3, 4, 0]);
+    expect(patterns().map((p) => workingDaysOf(p.plan))).toEqual([2, 4, 6, 2, 6, 0]);
+  });
+
+  test("a change touches one cell and leaves the plan before it as it was", () => {
+    const before = plan(4);
+    const copy = structuredClone(before);
+    const after = update(before, "step-3", { workingDays: 9 });
+    expect(before).toEqual(copy);
+    expect(stepsOf(after).map((s) => s.workingDays)).toEqual([2, 2, 9, 2]);
+    expect(workingDaysOf(after)).toBe(13);
+    expect(blocksOf(remove(remove(after, "step-2"), "step-3")).filter((b) => b.block === "parallel")).toEqual([]);
+  });
+});
