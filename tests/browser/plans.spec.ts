@@ -102,6 +102,15 @@ test("a heavy part is forecast past the lifting crew, and the stall names who is
   await expect(route).not.toContainText("not on this way");
   await expect(route).toContainText("2 of 3 are needed and 2 are away");
   await expect(route).toContainText("Bettany Orr");
+
+  // Anybody reads a plan in full: steps, instructions, names, rules.
+  await odalys.getByRole("link", { name: "Plans" }).click();
+  await odalys.getByRole("listitem").filter({ hasText: "Mount parts" }).getByRole("button", { name: "Read" }).click();
+  const reading = odalys.getByRole("dialog");
+  await expect(reading).toContainText("Over 25 kg if lifted mass is more than 25 kg");
+  await expect(reading).toContainText("Maren Achterberg");
+  await expect(reading).toContainText("Wall at the seat, at least 18 (mm)");
+  await check(odalys, "a plan read");
 });
 
 test("the monitor finds packages by standing, person and words", async ({ browser }) => {

@@ -145,23 +145,37 @@ internal static class PackageEndpoints
     {
         if (who.IsGuest) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
         const int Most = 50;
-        // Late ones come by their due time, which no page's key follows: they are few, or else the first fifty are enough to act on.
-        var order = late ? "ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id), k.id LIMIT $8" : "ORDER BY k.sent_at DESC, k.id DESC LIMIT $8";
+        // Only what is asked for stands in the statement, so that each question is answered by its own index.
+        var (wheres, values) = (new List<string>(), new List<object?>());
+        void Where(string condition, params object[] given)
+        {
+            for (var i = 0; i < given.Length; i++)
+            {
+                values.Add(given[i]);
+                condition = condition.Replace($"@{i + 1}", $"${values.Count}", StringComparison.Ordinal);
+            }
+            wheres.Add(condition);
+        }
+
+        if (standing is not null) Where("k.standing = @1", standing);
+        if (plan is { } along) Where("k.plan_id = @1", along);
+        if (person is { } of) Where("(k.originator = @1 OR k.id IN (SELECT package_id FROM package_seat WHERE person_id = @1))", of);
+        if (!string.IsNullOrWhiteSpace(search)) Where("(k.number ILIKE @1 OR k.title ILIKE @1)", "%" + search.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%");
+        if (step is not null) Where("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", step);
+        if (beforeTime is { } before && beforeId is { } beforeOne) Where("(k.sent_at, k.id) < (@1, @2)", before.UtcDateTime, beforeOne);
+        if (who.Rights.Places(Right.Read) is { } places)
+            Where(
+                """
+                (k.originator = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = @2)
+                 OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
+                """,
+                places, who.Id);
+        // Late ones come by their due time, which no page's key follows: the first fifty are enough to act on. They are found first, by the
+        // index of due times, a few more than are shown, since a package may wait for several people.
+        if (late) wheres.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now() ORDER BY due LIMIT 2000)");
+        var order = late ? " ORDER BY a.due, k.id" : " ORDER BY k.sent_at DESC, k.id DESC";
         return await database.ListAsync(
-            RowSql + SlowestSql +
-            """
-             WHERE ($1::text IS NULL OR k.standing = $1)
-               AND ($2::uuid IS NULL OR k.plan_id = $2)
-               AND ($3::uuid IS NULL OR k.originator = $3 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = $3))
-               AND ($4::text IS NULL OR k.number ILIKE '%' || $4 || '%' OR k.title ILIKE '%' || $4 || '%')
-               AND (NOT $5 OR k.id IN (SELECT package_id FROM awaited WHERE due < now()))
-               AND ($6::timestamptz IS NULL OR (k.sent_at, k.id) < ($6, $7::uuid))
-               AND ($9::text[] IS NULL OR k.originator = $10 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = $10)
-                    OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest($9) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
-               AND ($11::text IS NULL OR EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = $11))
-            """ + order,
-            Row, [standing, plan, person, string.IsNullOrWhiteSpace(search) ? null : search.Trim().Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal), late, beforeTime?.UtcDateTime, beforeId, Most,
-                who.Rights.Places(Right.Read), who.Id, step], stop);
+            $"{RowSql}{SlowestSql}{(wheres.Count > 0 ? " WHERE " + string.Join(" AND ", wheres) : "")}{order} LIMIT {Most}", Row, [.. values], stop);
     }
 
     private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(

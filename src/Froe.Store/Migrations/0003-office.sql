@@ -86,6 +86,11 @@ ALTER TABLE package
     ADD COLUMN split_from uuid REFERENCES package;
 CREATE INDEX package_held ON package (originator) WHERE held;
 CREATE INDEX package_ended ON package (originator, ended_at DESC) WHERE ended_at IS NOT NULL;
+-- Pages go backwards in time with the same order on both columns, so that no page is sorted.
+DROP INDEX package_sent, package_standing, package_plan;
+CREATE INDEX package_sent ON package (sent_at, id);
+CREATE INDEX package_standing ON package (standing, sent_at, id);
+CREATE INDEX package_plan ON package (plan_id, sent_at, id);
 CREATE INDEX package_words ON package USING gin (number gin_trgm_ops, title gin_trgm_ops);
 CREATE INDEX document_words ON document USING gin (number gin_trgm_ops, title gin_trgm_ops);
 

@@ -3,17 +3,21 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, workingDaysOf, type Plan, type PlanRow } from "../api/types";
+import { stepsOf, workingDaysOf, type Plan, type PlanRow, type Preview } from "../api/types";
 import { Button, Empty, Fault, SideSheet } from "../ui/kit";
-import { MiniStrip } from "../ui/Strip";
+import { usePeople } from "../ui/people";
+import { MiniStrip, Strip } from "../ui/Strip";
 import { patterns } from "./edit";
+import { PlanReading } from "./PlanReading";
 
 /** The plans packages can follow, and for coordinators the drafts. */
 export function Plans() {
   const me = useMe();
   const navigate = useNavigate();
   const client = useQueryClient();
+  const people = usePeople();
   const [making, setMaking] = useState(false);
+  const [reading, setReading] = useState<PlanRow | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
   const make = async (plan: Plan) => {
@@ -62,12 +66,16 @@ export function Plans() {
                       {row.edition > 0 && row.isDraft ? ", draft of the next" : ""}
                     </span>
                   </p>
-                  <p className="text-soft">{row.purpose || "No purpose is stated."}</p>
+                  <p className="text-soft">
+                    {row.purpose || "No purpose is stated."}
+                    {row.owner && <span className="text-sm"> Kept by {people.get(row.owner)?.name}.</span>}
+                  </p>
                 </div>
                 <p className="text-sm text-soft">
                   {steps.length} {steps.length === 1 ? "step" : "steps"},{" "}
                   {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {workingDaysOf(plan)} working days
                 </p>
+                <Button onClick={() => setReading(row)}>Read</Button>
                 {me.canBuildPlans && (
                   <Button onClick={() => void make({ ...plan, name: `${plan.name}, copy` })}>Copy</Button>
                 )}
@@ -77,6 +85,9 @@ export function Plans() {
         </ul>
         <Fault>{fault}</Fault>
       </main>
+      <SideSheet title={reading?.name ?? ""} open={reading !== null} onClose={() => setReading(null)}>
+        {reading && <Reading plan={reading} />}
+      </SideSheet>
       <SideSheet title="New plan from a pattern" open={making} onClose={() => setMaking(false)}>
         <ul>
           {patterns().map((p) => (
@@ -99,6 +110,39 @@ export function Plans() {
         </ul>
         <Fault>{fault}</Fault>
       </SideSheet>
+    </>
+  );
+}
+
+/** The published plan in full, as it would run for the reader. */
+function Reading({ plan }: { plan: PlanRow }) {
+  const people = usePeople();
+  const { data, error } = useQuery({
+    queryKey: ["plan-preview", plan.id, "published"],
+    queryFn: () =>
+      api.post<Preview>("/plans/preview", {
+        plan: plan.plan,
+        planId: plan.id,
+        documents: [],
+        answers: {},
+        chosen: {},
+      }),
+  });
+  if (error) return <p role="alert">{error.message}</p>;
+  if (!data) return <p role="status">Fetching the plan …</p>;
+  return (
+    <>
+      <Strip
+        state={{
+          plan: data.plan as unknown as Plan,
+          seats: data.seats.map((s) => ({ ...s, signed: [] })),
+          open: [],
+          passed: [],
+          released: false,
+        }}
+        people={people}
+      />
+      <PlanReading preview={data} />
     </>
   );
 }

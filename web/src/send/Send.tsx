@@ -19,9 +19,9 @@ import {
   type Telling,
 } from "../api/types";
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
+import { PlanReading } from "../plans/PlanReading";
 import { Absences } from "../desk/Absences";
 import { IntakeForm } from "./IntakeForm";
-import { Formatted } from "../ui/Formatted";
 import { Button, Empty, Fault, Labelled, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
@@ -364,37 +364,7 @@ export function Send() {
                 </div>
               </div>
             )}
-            {strip &&
-              stepsOf(strip.plan).map((s) => (
-                <section key={s.key} className="mt-4">
-                  <div className="flex justify-between">
-                    <h3 className="font-semibold">{s.name}</h3>
-                    <span className="text-soft">
-                      {s.workingDays} working {s.workingDays === 1 ? "day" : "days"}
-                    </span>
-                  </div>
-                  <div className="text-soft">
-                    <Formatted text={s.instruction} />
-                  </div>
-                  {s.seats.map((seat) => {
-                    const filled = strip.seats.find((x) => x.key === seat.key);
-                    if (!filled) return null;
-                    return (
-                      <p key={seat.key} className="mt-1 flex gap-2">
-                        <span className="h-5 shrink-0 border border-ink px-1.5 text-xs leading-[18px]">
-                          {filled.needed > 1 || filled.people.length > 1
-                            ? `${filled.needed} of ${filled.people.length}`
-                            : "1"}
-                        </span>
-                        <span>
-                          <b className="font-semibold">{seat.role}</b>:{" "}
-                          {filled.people.map((p) => people.get(p)?.name).join(", ")}
-                        </span>
-                      </p>
-                    );
-                  })}
-                </section>
-              ))}
+            {preview && <PlanReading preview={preview} />}
           </div>
           <div className="border-t border-rule p-4">
             <Fault>{fault}</Fault>
