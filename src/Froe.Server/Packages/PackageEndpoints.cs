@@ -170,12 +170,22 @@ internal static class PackageEndpoints
                  OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
                 """,
                 places, who.Id);
-        // Late ones come by their due time, which no page's key follows: the first fifty are enough to act on. They are found first, by the
-        // index of due times, a few more than are shown, since a package may wait for several people.
-        if (late) wheres.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now() ORDER BY due LIMIT 2000)");
-        var order = late ? " ORDER BY a.due, k.id" : " ORDER BY k.sent_at DESC, k.id DESC";
-        return await database.ListAsync(
-            $"{RowSql}{SlowestSql}{(wheres.Count > 0 ? " WHERE " + string.Join(" AND ", wheres) : "")}{order} LIMIT {Most}", Row, [.. values], stop);
+        var filters = string.Concat(wheres.Select(w => " AND " + w));
+        // Late ones come by their due time, which no page's key follows: the first fifty are enough to act on. The index of due times is
+        // walked until there are enough; a package may wait for several people, so a few more are taken than are shown.
+        var ids = await database.ListAsync(
+            late
+                ? $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now(){filters} ORDER BY w.due LIMIT {Most * 8}) l GROUP BY id ORDER BY min(due) LIMIT {Most}"
+                : $"SELECT k.id FROM package k WHERE true{filters} ORDER BY k.sent_at DESC, k.id DESC LIMIT {Most}",
+            r => r.GetGuid(0), [.. values], stop);
+        return await RowsAsync(database, ids, stop);
+    }
+
+    /// <summary>Packages as lists show them, in the order asked for: ids are found by an index first, and only those rows are read whole.</summary>
+    private static async Task<List<PackageRow>> RowsAsync(Database database, IEnumerable<Guid> ids, CancellationToken stop)
+    {
+        var wanted = ids.Distinct().ToArray();
+        return wanted.Length == 0 ? [] : await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($1) ORDER BY array_position($1, k.id)", Row, [wanted], stop);
     }
 
     private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(
@@ -200,29 +210,35 @@ internal static class PackageEndpoints
     private static async Task<DeskView> Desk(Who who, Database database, CancellationToken stop)
     {
         const int Most = 200;
-        var toSign = await database.ListAsync(
-            RowSql + " JOIN (SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited WHERE person_id = $1 OR person_id IN (SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()) ORDER BY package_id, due) a ON a.package_id = k.id ORDER BY a.due LIMIT $2",
-            Row, [who.Id, Most], stop);
-        var toAnswer = await database.ListAsync(RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND (k.standing = 'returned' OR k.held) ORDER BY k.round_at LIMIT $2", Row, [who.Id, Most], stop);
-        var waiting = await database.ListAsync(
-            RowSql + SlowestSql + " WHERE k.originator = $1 AND k.ended_at IS NULL AND k.standing = 'running' AND NOT k.held ORDER BY a.due LIMIT $2", Row, [who.Id, Most], stop);
-        var toAdvise = await database.ListAsync(
-            RowSql + SlowestSql + " WHERE k.id IN (SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL) ORDER BY k.round_at LIMIT $2", Row, [who.Id, Most], stop);
-        // The newest of each kind are found by their own index first; only they are read whole.
-        var informed = await database.ListAsync(
-            RowSql + SlowestSql +
+        // One's own seats, and those of whoever is away and named one as deputy.
+        var mine = (await database.ListAsync(
             """
-             WHERE k.id IN (
-                (SELECT k.id FROM package_informed i JOIN package k ON k.id = i.package_id WHERE i.person_id = $1 ORDER BY i.package_id DESC LIMIT 20)
-                UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT 20))
-             ORDER BY k.round_at DESC LIMIT 20
+            SELECT package_id, step, since, due FROM (
+                SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited
+                WHERE person_id = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()))
+                ORDER BY package_id, due) a
+            ORDER BY due LIMIT $2
             """,
-            Row, [who.Id], stop);
-        var shown = toSign.Concat(toAdvise).Select(p => p.Id).ToHashSet();
+            r => (Id: r.GetGuid(0), Step: r.GetString(1), Since: r.Time(2), Due: r.Time(3)), [who.Id, Most], stop)).ToDictionary(m => m.Id);
+        Task<List<Guid>> IdsAsync(string sql) => database.ListAsync(sql, r => r.GetGuid(0), [who.Id, Most], stop);
+        var answer = await IdsAsync("SELECT id FROM package WHERE originator = $1 AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2");
+        var advise = await IdsAsync("SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL ORDER BY at LIMIT $2");
+        var waiting = await IdsAsync(
+            "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'running' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2");
+        var informed = await IdsAsync(
+            """
+            SELECT k.id FROM package k WHERE k.id IN (
+                (SELECT package_id FROM package_informed WHERE person_id = $1 ORDER BY package_id DESC LIMIT 20)
+                UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT 20))
+            ORDER BY k.round_at DESC LIMIT least($2, 20)
+            """);
+        var rows = (await RowsAsync(database, mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
+        var shown = mine.Keys.Concat(advise).ToHashSet();
+        List<PackageRow> Of(IEnumerable<Guid> ids) => [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
+        var toSign = mine.Values.Where(m => rows.ContainsKey(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
         var opened = await database.ListAsync(
             "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
-        return new DeskView(
-            toSign, toAnswer, toAdvise, waiting.Where(p => !shown.Contains(p.Id)).ToList(), informed.Where(p => !shown.Contains(p.Id)).ToList(), await PreparedAsync(who, database, stop), opened);
+        return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened);
     }
 
     private static PackageRow Row(NpgsqlDataReader r) => new(
