@@ -21,6 +21,7 @@ import { usePeople } from "../ui/people";
 import { Strip } from "../ui/Strip";
 import { VerdictMark } from "../ui/VerdictMark";
 import { SheetView, type SheetHandle, type Tool } from "../viewer/SheetView";
+import { SheetTabs } from "../viewer/SheetTabs";
 import { Advice } from "./Advice";
 import { AnswerBar } from "./AnswerBar";
 import { HistoryList } from "./History";
@@ -346,26 +347,7 @@ function LoadedBench({ p }: { p: PackageView }) {
                 Not shown: {item.notShown.map((n) => `${n.count} × ${n.type}`).join(", ")}
               </p>
             )}
-            {sheets && sheets.length > 1 && (
-              <div
-                role="tablist"
-                aria-label="Sheets"
-                className="absolute right-3 bottom-2 z-20 flex border border-rule bg-raised"
-              >
-                {sheets.map((s) => (
-                  <button
-                    key={s.position}
-                    type="button"
-                    role="tab"
-                    aria-selected={s.position === position}
-                    className={`px-3 py-1 ${s.position === position ? "bg-ink text-raised" : ""}`}
-                    onClick={() => setPosition(s.position)}
-                  >
-                    {s.name}
-                  </button>
-                ))}
-              </div>
-            )}
+            <SheetTabs sheets={sheets} position={position} onPick={setPosition} />
             <SheetView
               handle={sheet}
               draft={draft}

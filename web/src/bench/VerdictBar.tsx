@@ -6,6 +6,7 @@ import { useMe } from "../App";
 import { api } from "../api/client";
 import { blocksOf, stepsOf, type PackageItem, type PackageView, type Plan, type Verdict } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
+import { CheckpointFields } from "./CheckpointFields";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
 export type Choice = { verdict: Verdict; reason: string };
@@ -200,31 +201,7 @@ function SignDialog({
               void sign();
             }}
           >
-            {points.map((c) => (
-              <Labelled
-                key={c.key}
-                label={`${c.text}${c.unit ? `, ${c.unit}` : ""}${c.must ? " (must be answered)" : ""}`}
-              >
-                {c.kind === "yesNo" ? (
-                  <select
-                    className="field"
-                    value={answers[c.key] ?? ""}
-                    onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
-                  >
-                    <option value="">choose</option>
-                    <option value="yes">yes</option>
-                    <option value="no">no</option>
-                  </select>
-                ) : (
-                  <input
-                    className="field"
-                    inputMode={c.kind === "number" ? "decimal" : undefined}
-                    value={answers[c.key] ?? ""}
-                    onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
-                  />
-                )}
-              </Labelled>
-            ))}
+            <CheckpointFields points={points} answers={answers} onChange={setAnswers} />
             {!returns &&
               questions.map((c) => (
                 <Labelled key={c.key} label={`How it goes on: ${c.name}`}>

@@ -5,6 +5,7 @@ import { api } from "../api/client";
 import type { AbsenceRow, OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
+import { PersonSelect } from "../ui/PersonSelect";
 import { exactly } from "../ui/time";
 
 /** When people are away, and who signs for them; and handing over every seat one holds. */
@@ -57,21 +58,14 @@ export function Absences({
                   {a.deputy ? `${people.get(a.deputy)?.name ?? ""} signs for them` : "no deputy"}
                 </span>
                 {(a.person === me.id || me.canCoordinate) && (
-                  <select
-                    className="field mt-1"
-                    aria-label={`Deputy of ${people.get(a.person)?.name ?? ""}`}
+                  <PersonSelect
+                    label={`Deputy of ${people.get(a.person)?.name ?? ""}`}
                     value={a.deputy ?? ""}
-                    onChange={(e) => void tell(api.put(`/absences/${a.id}`, { deputy: e.target.value || null }))}
-                  >
-                    <option value="">nobody signs for them</option>
-                    {staff
-                      .filter((p) => p.id !== a.person)
-                      .map((p) => (
-                        <option key={p.id} value={p.id}>
-                          {p.name} signs
-                        </option>
-                      ))}
-                  </select>
+                    nobody="nobody signs for them"
+                    people={staff.filter((p) => p.id !== a.person)}
+                    words={(p) => `${p.name} signs`}
+                    onChange={(deputy) => void tell(api.put(`/absences/${a.id}`, { deputy: deputy || null }))}
+                  />
                 )}
               </span>
               {(a.person === me.id || me.canCoordinate) && (
@@ -96,13 +90,7 @@ export function Absences({
         <h3 className="label mb-2">Enter an absence</h3>
         {me.canCoordinate && (
           <Labelled label="Who">
-            <select className="field" value={person} onChange={(e) => setPerson(e.target.value)}>
-              {staff.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
+            <PersonSelect people={staff} value={person} onChange={setPerson} />
           </Labelled>
         )}
         <div className="grid grid-cols-2 gap-3">
@@ -114,16 +102,12 @@ export function Absences({
           </Labelled>
         </div>
         <Labelled label="Deputy" hint="Signs in their place meanwhile; the ledger says so.">
-          <select className="field" value={deputy} onChange={(e) => setDeputy(e.target.value)}>
-            <option value="">nobody</option>
-            {staff
-              .filter((p) => p.id !== person)
-              .map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-          </select>
+          <PersonSelect
+            people={staff.filter((p) => p.id !== person)}
+            value={deputy}
+            nobody="nobody"
+            onChange={setDeputy}
+          />
         </Labelled>
         <Fault>{fault}</Fault>
         <Button look="main" type="submit" disabled={!from || !to}>
@@ -165,26 +149,11 @@ function HandOverAll({ staff }: { staff: readonly Person[] }) {
       <p className="mb-2 text-soft">Every seat not signed yet, open or to come. What is signed stays.</p>
       {me.canCoordinate && (
         <Labelled label="Whose">
-          <select className="field" value={from} onChange={(e) => setFrom(e.target.value)}>
-            {staff.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
+          <PersonSelect people={staff} value={from} onChange={setFrom} />
         </Labelled>
       )}
       <Labelled label="To">
-        <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
-          <option value="">choose</option>
-          {staff
-            .filter((p) => p.id !== from)
-            .map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-        </select>
+        <PersonSelect people={staff.filter((p) => p.id !== from)} value={to} nobody="choose" onChange={setTo} />
       </Labelled>
       <Labelled label="Reason, for the record">
         <input className="field" maxLength={4000} value={reason} onChange={(e) => setReason(e.target.value)} />

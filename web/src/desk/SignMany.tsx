@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
 import { stepsOf, type OneOfMany, type PackageRow, type Plan, type Step } from "../api/types";
+import { CheckpointFields } from "../bench/CheckpointFields";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
 
 type Batch = { step: Step; rows: PackageRow[] };
@@ -125,27 +126,12 @@ function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<st
           );
         })}
       </ul>
-      {(batch.step.checkpoints ?? []).map((c) => (
-        <Labelled key={c.key} label={`${c.text}${c.unit ? `, ${c.unit}` : ""}`} hint="The same for all of them.">
-          {c.kind === "yesNo" ? (
-            <select
-              className="field"
-              value={answers[c.key] ?? ""}
-              onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
-            >
-              <option value="">choose</option>
-              <option value="yes">yes</option>
-              <option value="no">no</option>
-            </select>
-          ) : (
-            <input
-              className="field"
-              value={answers[c.key] ?? ""}
-              onChange={(e) => setAnswers({ ...answers, [c.key]: e.target.value })}
-            />
-          )}
-        </Labelled>
-      ))}
+      <CheckpointFields
+        points={batch.step.checkpoints ?? []}
+        answers={answers}
+        hint="The same for all of them."
+        onChange={setAnswers}
+      />
       <Labelled label="Closing remark, for the record of each">
         <input className="field" maxLength={4000} value={remark} onChange={(e) => setRemark(e.target.value)} />
       </Labelled>

@@ -8,6 +8,7 @@ import type { DocumentDetail, SheetRow } from "../api/types";
 import { Button, Empty } from "../ui/kit";
 import { exactly } from "../ui/time";
 import { SheetView, type SheetHandle } from "../viewer/SheetView";
+import { SheetTabs } from "../viewer/SheetTabs";
 
 /** What a standing means to somebody who would build from the sheet; null when nothing warns. */
 function warning(standing: string, stage: string): string | null {
@@ -96,26 +97,7 @@ export function Reading() {
         </p>
       )}
       <main className="relative min-h-0 flex-1 bg-table">
-        {sheets && sheets.length > 1 && (
-          <div
-            role="tablist"
-            aria-label="Sheets"
-            className="absolute right-3 bottom-2 z-20 flex border border-rule bg-raised"
-          >
-            {sheets.map((s) => (
-              <button
-                key={s.position}
-                type="button"
-                role="tab"
-                aria-selected={s.position === position}
-                className={`px-3 py-1 ${s.position === position ? "bg-ink text-raised" : ""}`}
-                onClick={() => setPosition(s.position)}
-              >
-                {s.name}
-              </button>
-            ))}
-          </div>
-        )}
+        <SheetTabs sheets={sheets} position={position} onPick={setPosition} />
         <SheetView
           handle={sheet}
           draft={draft}
