@@ -11,6 +11,8 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   reporter: "list",
   use: {
+    // A button that never comes is said after a while, not when the whole test has run out of time.
+    actionTimeout: 45_000,
     baseURL: "http://127.0.0.1:5491",
     viewport: { width: 1280, height: 800 },
     trace: "retain-on-failure",

@@ -389,7 +389,9 @@ function LoadedBench({ p }: { p: PackageView }) {
           <div className="shrink-0 border-b border-rule p-3.5">
             {step && (
               <>
-                <h2 className="label">This step asks</h2>
+                <h2 className="label">
+                  {step.name} asks you, as {step.seats.find((s) => s.key === mine?.seat)?.role}
+                </h2>
                 <div className="mt-0.5 mb-3">
                   <Formatted text={step.instruction} />
                 </div>
