@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using CsCheck;
 using Froe.Core.Register;
 using Xunit;

@@ -87,7 +87,7 @@ test("a first plan with branches, 2 of 3 and a choice is built, its stall repair
   await ruben.getByRole("button", { name: "Sign in again" }).click();
   await expect(ruben.getByLabel("Closing remark")).toHaveValue("Typed before the session ended.");
   await ruben.getByRole("button", { name: "Sign", exact: true }).click();
-  await expect(ruben.getByText("Every signature is in")).toBeVisible();
+  await expect(ruben.getByRole("heading", { name: "Desk" })).toBeVisible();
 
   // The monitor has it: strip, form, who signed what when, every event.
   await koa.getByRole("link", { name: "Monitor" }).click();

@@ -71,7 +71,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             """,
             r => new PackageView(
                 id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
-                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement, []) { SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
+                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement, [])
+            { SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
         if (head is null) return null;
         return head with
         {

@@ -102,7 +102,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         if (path.Length == 0) throw Refused.Invalid("root-stays", "The register itself cannot be removed.");
         try
         {
-            var removed = await database.RunAsync("DELETE FROM folder WHERE path = $1 AND NOT EXISTS (SELECT 1 FROM folder o WHERE starts_with(o.path, $1 || ' / '))", [path, ], stop);
+            var removed = await database.RunAsync("DELETE FROM folder WHERE path = $1 AND NOT EXISTS (SELECT 1 FROM folder o WHERE starts_with(o.path, $1 || ' / '))", [path,], stop);
             if (removed == 0) throw new Refused(new Refusal("folder-holds", "There is no such folder, or it holds others. Remove those first."));
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)

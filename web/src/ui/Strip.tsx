@@ -59,7 +59,7 @@ function BlockCells({ block, ...shared }: { block: Block } & Shared) {
   const choice = block.block === "choice" ? block : null;
   const taken = choice && shared.state.taken?.[choice.key];
   return (
-    <div className={`flex flex-1 border-l border-ink first:border-l-0 ${choice ? "" : "min-w-[88px]"}`}>
+    <div className={`flex flex-1 border-l border-ink first:border-l-0 ${choice ? "" : "min-w-[98px]"}`}>
       {choice && (
         <div className="hatched flex w-[58px] shrink-0 flex-col justify-center px-1.5 py-1" title={choice.name}>
           <span className="label">Choice</span>
@@ -89,7 +89,7 @@ function BlockCells({ block, ...shared }: { block: Block } & Shared) {
 
 function StepCell({ step, state, me, people }: { step: Step } & Shared) {
   return (
-    <div className="flex min-w-[70px] flex-1 flex-col border-l border-ink first:border-l-0">
+    <div className="flex min-w-[66px] flex-1 flex-col border-l border-ink first:border-l-0">
       {step.seats.map((seat) => {
         const filled = state.seats.find((s) => s.key === seat.key);
         if (!filled) return null;
