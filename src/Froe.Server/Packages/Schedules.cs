@@ -17,11 +17,18 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     private static readonly TimeSpan Fresh = TimeSpan.FromSeconds(30);
     private readonly ConcurrentDictionary<Guid, (DateTimeOffset Read, DateOnly From, Worker Worker)> kept = new();
 
+    /// <summary>Working time of a calendar in a zone, shared by everybody there: two years of minutes are not laid out for each person.</summary>
+    private readonly ConcurrentDictionary<(string Zone, Guid Calendar), (DateTimeOffset Read, DateOnly From, WorkingTime Time, WorkingWeek Week)> laid = new();
+
     /// <summary>Days that are laid out: from two months before today.</summary>
     private const int DaysBefore = 60, DaysLaidOut = 800;
 
     /// <summary>Forgets what was read: an absence, a calendar or a person has changed.</summary>
-    public void Forget() => kept.Clear();
+    public void Forget()
+    {
+        kept.Clear();
+        laid.Clear();
+    }
 
     /// <summary>When a person can work.</summary>
     public async Task<IReadOnlyDictionary<Guid, Worker>> WorkersAsync(IEnumerable<Guid> people, CancellationToken stop)
@@ -29,7 +36,11 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
         var wanted = people.Distinct().ToList();
         var now = clock.GetUtcNow();
         var from = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-DaysBefore);
-        var missing = wanted.Where(p => !(kept.TryGetValue(p, out var k) && k.Read + Fresh > clock.GetUtcNow() && k.From == from)).ToArray();
+        // Gathered here, not read back from what is kept: that may be forgotten at any moment.
+        var workers = new Dictionary<Guid, Worker>();
+        foreach (var person in wanted)
+            if (kept.TryGetValue(person, out var known) && known.Read + Fresh > now && known.From == from) workers[person] = known.Worker;
+        var missing = wanted.Where(p => !workers.ContainsKey(p)).ToArray();
         if (missing.Length > 0)
         {
             var weeks = await WeeksAsync(stop);
@@ -41,14 +52,20 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
             {
                 var place = places.GetValueOrDefault(person);
                 var zone = TimeZoneInfo.TryFindSystemTimeZoneById(place.Zone ?? settings.Value.TimeZone, out var found) ? found : TimeZoneInfo.Utc;
-                var (_, days, holidays) = weeks.Find(w => w.Calendar == place.Calendar) is { Days.IsDefault: false } own ? own : weeks[0];
-                var week = new WorkingWeek(zone, days, holidays);
-                var always = new WorkingTime(week, from, DaysLaidOut);
+                var (calendar, days, holidays) = weeks.Find(w => w.Calendar == place.Calendar) is { Days.IsDefault: false } own ? own : weeks[0];
+                if (!laid.TryGetValue((zone.Id, calendar), out var there) || there.Read + Fresh <= now || there.From != from)
+                {
+                    var usual = new WorkingWeek(zone, days, holidays);
+                    laid[(zone.Id, calendar)] = there = (now, from, new WorkingTime(usual, from, DaysLaidOut), usual);
+                }
+                var week = there.Week;
+                var always = there.Time;
                 var time = away[person].Any() ? new WorkingTime(week, from, DaysLaidOut, away[person]) : always;
-                kept[person] = (now, from, new Worker(time, always, week.MinutesADay));
+                workers[person] = new Worker(time, always, week.MinutesADay);
+                kept[person] = (now, from, workers[person]);
             }
         }
-        return wanted.ToDictionary(p => p, p => kept[p].Worker);
+        return workers;
     }
 
     /// <summary>Working minutes that each step of a plan took, the latest two hundred passages of each.</summary>

@@ -52,7 +52,12 @@ public sealed class Nudging(Database database, Schedules schedules, LiveFeed liv
         var deputies = await schedules.DeputiesAsync(act, stop);
         foreach (var row in rows)
         {
-            var step = slip.Plan.Steps().First(s => s.Key == row.Step);
+            // A row of a step that the slip's plan has no more wakes nobody again.
+            if (slip.Plan.Steps().FirstOrDefault(s => s.Key == row.Step) is not { } step)
+            {
+                act.Write("UPDATE awaited SET nudge_at = NULL WHERE package_id = $1 AND seat = $2 AND person_id = $3", package, row.Seat, row.Person);
+                continue;
+            }
             var nudges = Lateness.Of(step, row.Since, row.At, workers[row.Person]);
             foreach (var nudge in nudges.Where(n => n.At >= row.NudgeAt && n.At <= act.At))
             {
