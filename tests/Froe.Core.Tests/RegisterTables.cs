@@ -96,4 +96,29 @@ public class RegisterTables
         Assert.Equal(Folders.Root, up[^1]);
         Assert.All(up, f => Assert.True(Folders.Holds(f, path)));
     });
+
+    /// <summary>Whatever chain and goal: the passages lead without a gap from where the document stands to the goal, or nothing moves and it is said why.</summary>
+    [Fact]
+    public void PassagesLeadWithoutAGapOrNothingMoves() => Gen.Select(Gen.Int[2, 8], Gen.Int[0, 7], Gen.Int[0, 7], Gen.Int[0, 255], Gen.Bool).Sample(t =>
+    {
+        var (count, from, to, allowed, any) = t;
+        (from, to) = (from % count, to % count);
+        string Name(int i) => $"s{i}";
+        var chain = new StandingChain(
+            [.. Enumerable.Range(0, count).Select(i => new Stage(Name(i)))],
+            [.. Enumerable.Range(0, count - 1).Where(i => (allowed >> i & 1) == 1).SelectMany(i => new[] { new StageMove(Name(i), Name(i + 1), [Authors]), new StageMove(Name(i + 1), Name(i), [Authors]) })]);
+        var (passages, refusal) = StandingRules.Move(chain, Document(Name(from)), Name(to), new HashSet<Guid> { Authors }, any);
+        var (low, high) = (Math.Min(from, to), Math.Max(from, to));
+        var free = any || Enumerable.Range(low, high - low).All(i => (allowed >> i & 1) == 1);
+        Assert.Equal(free, refusal is null);
+        if (refusal is not null)
+        {
+            Assert.Empty(passages);
+            return;
+        }
+        Assert.Equal(high - low, passages.Length);
+        if (passages.IsEmpty) return;
+        Assert.Equal((Name(from), Name(to)), (passages[0].From, passages[^1].To));
+        Assert.All(passages.Zip(passages.Skip(1)), p => Assert.Equal(p.First.To, p.Second.From));
+    }, iter: 3000);
 }

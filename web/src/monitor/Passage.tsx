@@ -36,7 +36,7 @@ export function Passage({ id }: { id: string }) {
       <section aria-label="Form and signatures">
         {p.note && <p className="mb-2 whitespace-pre-wrap">{p.note}</p>}
         <IntakeAnswers p={p} />
-        <h3 className="label mb-1">Who signed what, when</h3>
+        <h2 className="label mb-1">Who signed what, when</h2>
         {p.signOffs.length === 0 && <p className="text-soft">Nobody has signed yet.</p>}
         <table className="w-full text-left">
           <tbody>
@@ -71,7 +71,7 @@ export function Passage({ id }: { id: string }) {
         </table>
       </section>
       <section aria-label="Every event" className="max-h-80 min-w-0 overflow-y-auto" tabIndex={0}>
-        <h3 className="label mb-1">Every event</h3>
+        <h2 className="label mb-1">Every event</h2>
         {events && <HistoryList entries={events} />}
       </section>
     </div>
