@@ -97,6 +97,9 @@ public class OfficeTests(Office office)
 
         Assert.Equal((409, "not-for-use"), await author.RefusedAsync("/api/documents/use", new { documents = new[] { one }, people = new[] { office.Ids["bystander"] }, groups = Array.Empty<Guid>(), reason = "Build", message = "" }));
         Assert.All(await MoveAsync(checker, "self-checked"), r => Assert.Contains("you may not move from in work to self-checked", r, StringComparison.Ordinal));
+        // One that is not there has its word; the others move.
+        var mixed = (await author.PostAsync<JsonElement>("/api/documents/standings", new { documents = new[] { Guid.NewGuid(), one }, to = "self-checked", reason = "Mixed" })).EnumerateArray().Select(r => r.GetProperty("refusal").GetString());
+        Assert.Equal(["There is no such document.", null], mixed);
         Assert.All(await MoveAsync(author, "shared"), Assert.Null);
         Assert.Equal(2, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1 AND action = 'standing moved'", one));
         Assert.All(await MoveAsync(author, "fit for use"), r => Assert.Contains("from shared to fit for use", r, StringComparison.Ordinal));

@@ -124,6 +124,7 @@ public class PassageTests(Office office)
         var plan = await PlanAsync(p => p, new Step("a", "a", "Look.", 1, [new Seat("a", "a", new PersonHolder(leaver))]), Single("b", "lead"), new Step("c", "c", "Look.", 1, [new Seat("c", "c", new PersonHolder(leaver))]));
         var package = await SendAsync(author, plan, null, await Office.RegisterAsync(author, "leaver"));
         var browser = await office.AsAsync(login);
+        Assert.Equal((403, "not-allowed"), await author.RefusedAsync("/api/hand-overs", new { to = office.Ids["q1"], reason = "Not mine", from = leaver }));
         Assert.Equal((422, "missing-reason"), await browser.RefusedAsync("/api/hand-overs", new { to = office.Ids["q1"], reason = "" }));
         var done = await browser.PostAsync<JsonElement>("/api/hand-overs", new { to = office.Ids["q1"], reason = "Leaving on Friday" });
         Assert.Equal(2, done.GetArrayLength());
@@ -143,6 +144,12 @@ public class PassageTests(Office office)
         sign["verdicts"]![0]!["verdict"] = "returnForChanges";
         Assert.Equal("running", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
         var off = await OneAsync<Guid>("SELECT id FROM package WHERE split_from = $1", package);
+        // Lists show no return in the package that goes on; the one that came back shows who sent it back and why.
+        var rows = (await (await office.AsAsync("coordinator")).GetAsync<JsonElement>("/api/packages?search=Passage")).EnumerateArray().ToDictionary(r => r.GetProperty("id").GetGuid());
+        Assert.False(rows[package].GetProperty("signed")[0].GetProperty("returns").GetBoolean());
+        Assert.True(rows[off].GetProperty("signed")[0].GetProperty("returns").GetBoolean());
+        var said = (await author.GetAsync<JsonElement>($"/api/packages/{off}")).GetProperty("signOffs")[0];
+        Assert.Equal((office.Ids["checker"], 1), (said.GetProperty("person").GetGuid(), said.GetProperty("verdicts").GetArrayLength()));
         Assert.Equal("released", await lead.SignAsync(package, "lead"));
         Assert.Equal(["returned", "released"], await office.Db.ListAsync("SELECT standing FROM revision WHERE document_id = ANY ($1) ORDER BY array_position($1, document_id)", r => r.GetString(0), [new[] { first, second }]));
 

@@ -113,7 +113,7 @@ internal static class AdministrationEndpoints
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         await LockAsync(act, id, stop);
-        var plans = await act.ListAsync("SELECT name FROM plan WHERE NOT retired AND body::text LIKE '%' || $1 || '%'", r => r.GetString(0), [id.ToString()], stop);
+        var plans = await act.ListAsync("SELECT p.name FROM plan p LEFT JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE NOT p.retired AND (p.body::text LIKE '%' || $1 || '%' OR e.body::text LIKE '%' || $1 || '%')", r => r.GetString(0), [id.ToString()], stop);
         if (plans.Count > 0) throw new Refused(new Refusal("group-in-plan", $"Plan “{plans[0]}” has a seat or a message for this group. Change the plan first."));
         act.Write("DELETE FROM group_member WHERE group_id = $1", id);
         act.Write("DELETE FROM person_group WHERE id = $1", id);

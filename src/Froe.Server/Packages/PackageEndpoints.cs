@@ -40,7 +40,8 @@ internal static class PackageEndpoints
                (SELECT count(*)::int FROM note n WHERE n.package_id = k.id AND n.kind = 'request' AND n.standing IN ('open', 'answered')),
                a.step, a.since, a.due, i.draft_id, k.slip::text, d.number,
                (SELECT coalesce(json_agg(json_build_object('seat', s.seat, 'initials', sp.initials, 'at', s.at,
-                       'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'returnForChanges')) ORDER BY s.at), '[]')::text
+                       'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'returnForChanges'
+                           AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
                 FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
                k.sent_at
         FROM package k

@@ -188,6 +188,22 @@ public sealed class SlipStore(Schedules schedules)
             change.Package, change.After.Round);
         act.Write("UPDATE package_item SET position = -position WHERE package_id = $1 AND round = $2", change.Package, change.After.Round);
         WriteSeats(act, id, slip);
+        // What was said of these items is shown where they are now; the signatures stay in the package they were given in as well.
+        var drafts = split.Items.Select(i => i.Draft).ToArray();
+        act.Write(
+            """
+            INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark, for_person, answers)
+            SELECT md5(id::text || $2::text)::uuid, $2, round, seat, person_id, at, statement, remark, for_person, answers FROM sign_off s
+            WHERE package_id = $1 AND stands AND EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.draft_id = ANY ($3))
+            """,
+            change.Package, id, drafts);
+        act.Write(
+            """
+            INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason)
+            SELECT md5(s.id::text || $2::text)::uuid, v.draft_id, v.sha256, v.verdict, v.reason FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id
+            WHERE s.package_id = $1 AND s.stands AND v.draft_id = ANY ($3)
+            """,
+            change.Package, id, drafts);
         act.Write("UPDATE note SET package_id = $2 WHERE package_id = $1 AND document_id = ANY ($3)", change.Package, id, documents);
         act.Write("UPDATE revision SET standing = 'returned' WHERE id IN (SELECT revision_id FROM package_item WHERE package_id = $1)", id);
         await act.AppendAsync(id, "split off", change.Reason, new SplitFrom(change.Number, slip) as SlipEvent, stop);

@@ -102,7 +102,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         if (path.Length == 0) throw Refused.Invalid("root-stays", "The register itself cannot be removed.");
         try
         {
-            var removed = await database.RunAsync("DELETE FROM folder WHERE path = $1 AND NOT EXISTS (SELECT 1 FROM folder o WHERE starts_with(o.path, $1 || ' / '))", [path,], stop);
+            var removed = await database.RunAsync("DELETE FROM folder WHERE path = $1 AND NOT EXISTS (SELECT 1 FROM folder o WHERE starts_with(o.path, $1 || ' / '))", [path], stop);
             if (removed == 0) throw new Refused(new Refusal("folder-holds", "There is no such folder, or it holds others. Remove those first."));
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
@@ -134,7 +134,11 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         foreach (var id in wanted.Documents.Distinct().Take(500))
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-            var at = await MovingAsync(act, who, id, stop);
+            if (await FindAsync(act, who, id, stop) is not { } at)
+            {
+                done.Add(NoSuch(id));
+                continue;
+            }
             if (await ChainAsync(act, at.Folder, stop) is not { } chain)
             {
                 done.Add(new(id, at.Document.Number, $"{at.Document.Number}: {Named(at.Folder)} documents have no chain of standings."));
@@ -161,7 +165,11 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         foreach (var id in wanted.Documents.Distinct().Take(500))
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-            var at = await MovingAsync(act, who, id, stop);
+            if (await FindAsync(act, who, id, stop) is not { } at)
+            {
+                done.Add(NoSuch(id));
+                continue;
+            }
             if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [folder], stop)).Count == 0) throw Refused.Missing("folder");
             if (!who.Rights.ForAll(Right.Send, [at.Folder, folder]) && !who.Rights.ForAll(Right.Coordinate, [at.Folder, folder]))
             {
@@ -201,7 +209,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         var numbers = new List<string>();
         foreach (var id in wanted.Documents.Distinct().Order().Take(500))
         {
-            var at = await MovingAsync(act, who, id, stop);
+            var at = await FindAsync(act, who, id, stop) ?? throw Refused.Missing("document");
             if (!who.Rights.For(Right.Send, at.Folder) && !who.Rights.For(Right.Coordinate, at.Folder)) throw Refused.Forbidden($"You have no right to send documents {Named(at.Folder)}.");
             if (StandingRules.UseFault(await ChainAsync(act, at.Folder, stop), at.Document) is { } fault) throw new Refused(fault);
             await act.AppendAsync(id, "sent for use", reason, new { wanted.People, wanted.Groups, at.Revision }, stop);
@@ -215,11 +223,15 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         live.Announce("message", Guid.Empty);
     }
 
-    private static async Task<Moving> MovingAsync(Act act, Who who, Guid id, CancellationToken stop)
+    /// <summary>A document under its lock; null when there is none that this person may read.</summary>
+    private static async Task<Moving?> FindAsync(Act act, Who who, Guid id, CancellationToken stop)
     {
         var found = await act.ListAsync(MovingSql, r => new Moving(r.GetString(1), r.GetGuid(2), new MovingDocument(r.GetString(0), r.GetString(3), r.GetString(4), r.GetInt32(5), r.GetInt32(6))), [id], stop);
-        return found.Count > 0 && who.Rights.For(Right.Read, found[0].Folder) ? found[0] : throw Refused.Missing("document");
+        return found.Count > 0 && who.Rights.For(Right.Read, found[0].Folder) ? found[0] : null;
     }
+
+    /// <summary>One of many that is not there: the others are done all the same, and this one has its word.</summary>
+    private static OneOfMany NoSuch(Guid id) => new(id, "", "There is no such document.");
 
     /// <summary>The chain that holds in a folder: its own, or that of the nearest folder above that has one.</summary>
     private static async Task<StandingChain?> ChainAsync(Act act, string folder, CancellationToken stop)

@@ -13,7 +13,8 @@ export function stripOf(p: PackageView): StripState {
         .map((s) => ({
           initials: s.initials,
           at: s.at,
-          returns: s.verdicts.some((v) => v.verdict === "returnForChanges"),
+          // Item by item, a returned item leaves the package and its verdict with it.
+          returns: s.verdicts.some((v) => v.verdict === "returnForChanges" && p.items.some((i) => i.draft === v.draft)),
           name: s.name,
           words: [s.remark, ...new Set(s.verdicts.map((v) => v.reason))].filter((w) => w !== ""),
         })),
