@@ -85,6 +85,44 @@ test("a broken file is told with its line and leaves nothing behind; a foreign o
   await expect(odalys.getByRole("alert")).toContainText("is not a DXF drawing");
 });
 
+test("answers may come in any order or not at all: no page goes blank and nothing typed is lost", async ({
+  browser,
+}) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  // The plans themselves come long after which of them fit.
+  await odalys.route("**/api/plans", async (route) => {
+    await new Promise((later) => setTimeout(later, 2500));
+    await route.continue();
+  });
+  await odalys.goto("/send");
+  await expect(odalys.getByRole("radio", { name: /^Mount parts/ })).toBeVisible();
+  await expect(odalys.getByRole("radio", { name: /^Mount parts.*working days/ })).toBeVisible();
+  await odalys.getByLabel("Title").fill("Typed before it failed");
+  await odalys.route("**/api/plans/fitting", (route) => route.fulfill({ status: 503, body: "" }));
+  await odalys.getByRole("checkbox").first().check();
+  const said = odalys.getByRole("alert");
+  await expect(said).toContainText("Part of this page could not be loaded. The server could not do this.");
+  await odalys.unroute("**/api/plans/fitting");
+  await said.getByRole("button", { name: "Load again" }).click();
+  await expect(odalys.getByRole("radio", { name: /^Mount parts/ })).toBeVisible();
+  await expect(said).toBeHidden();
+  await expect(odalys.getByLabel("Title")).toHaveValue("Typed before it failed");
+
+  // A package that cannot be fetched anew stays on the bench as it was, with what was judged on it.
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  await teodor.getByRole("radio", { name: /^Approve / }).click();
+  await teodor.route(/api\/packages\/[^/]+$/, (route) => route.fulfill({ status: 503, body: "" }));
+  // Coming back to the window asks anew for what is older than some seconds.
+  await expect(async () => {
+    await teodor.evaluate(() => window.dispatchEvent(new Event("visibilitychange")));
+    await expect(teodor.getByRole("alert")).toContainText("What you see here may have changed since.", {
+      timeout: 1000,
+    });
+  }).toPass({ timeout: 60_000 });
+  await expect(teodor.getByRole("radio", { name: /^Approve / })).toBeChecked();
+});
+
 test("a wrong password signs nobody in, and signing out ends the session", async ({ browser, page }) => {
   await page.goto("/");
   await page.getByLabel("Name to sign in with").fill("teodor");

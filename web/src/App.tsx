@@ -12,7 +12,7 @@ import {
 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { createContext, useContext, useEffect, useState, type ReactNode } from "react";
-import { BrowserRouter, NavLink, Route, Routes } from "react-router";
+import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { api, Refusal, keepFormToken } from "./api/client";
 import { followChanges } from "./api/live";
 import { meOf, type DeskView, type Me, type MessagePage, type Session } from "./api/types";
@@ -29,11 +29,15 @@ import { Register } from "./register/Register";
 import { Send } from "./send/Send";
 import { SignIn } from "./signin/SignIn";
 import { SignInAgain } from "./signin/SignInAgain";
+import { Boundary } from "./ui/Boundary";
+import { Unloaded } from "./ui/Unloaded";
 
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 15_000,
+      // A browser that believes itself offline may well reach a server in the same house.
+      networkMode: "always",
       retry: (count, error) => count < 2 && !(error instanceof Refusal && error.status >= 400 && error.status < 500),
     },
   },
@@ -59,6 +63,7 @@ export function App() {
 
 function Gate() {
   const client = useQueryClient();
+  const place = useLocation().pathname.split("/")[1];
   const { data: session, error } = useQuery({
     queryKey: ["session"],
     queryFn: () => api.get<Session>("/session"),
@@ -93,20 +98,23 @@ function Gate() {
       <div key={me.id} className="flex h-full">
         <Rail person={me} onOut={() => setLeaving(true)} />
         <div className="flex min-w-0 flex-1 flex-col">
-          <Routes>
-            <Route path="/" element={<Desk />} />
-            <Route path="/register" element={<Register />} />
-            <Route path="/register/:id" element={<Register />} />
-            <Route path="/register/:id/read" element={<Reading />} />
-            <Route path="/office/*" element={<Office />} />
-            <Route path="/send" element={<Send />} />
-            <Route path="/packages/:id" element={<Bench />} />
-            <Route path="/plans" element={<Plans />} />
-            <Route path="/plans/:id" element={<Editor />} />
-            <Route path="/monitor" element={<Monitor />} />
-            <Route path="/post" element={<Post />} />
-            <Route path="*" element={<p className="m-auto">There is no such place. Choose one at the left.</p>} />
-          </Routes>
+          <Unloaded />
+          <Boundary key={place}>
+            <Routes>
+              <Route path="/" element={<Desk />} />
+              <Route path="/register" element={<Register />} />
+              <Route path="/register/:id" element={<Register />} />
+              <Route path="/register/:id/read" element={<Reading />} />
+              <Route path="/office/*" element={<Office />} />
+              <Route path="/send" element={<Send />} />
+              <Route path="/packages/:id" element={<Bench />} />
+              <Route path="/plans" element={<Plans />} />
+              <Route path="/plans/:id" element={<Editor />} />
+              <Route path="/monitor" element={<Monitor />} />
+              <Route path="/post" element={<Post />} />
+              <Route path="*" element={<p className="m-auto">There is no such place. Choose one at the left.</p>} />
+            </Routes>
+          </Boundary>
         </div>
       </div>
       {!now && <SignInAgain person={me} onOther={() => setLeaving(true)} />}

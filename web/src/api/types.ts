@@ -159,6 +159,9 @@ export function lanesOf(b: Block): Sequence[] {
   }
 }
 
+/** A plan as it came, with its blocks told apart: the described types know them only as one. */
+export const planOf = (from: { plan: Schemas["Plan"] }): Plan => from.plan as unknown as Plan;
+
 /** Every block of a plan, each before what it holds, in reading order. */
 export function blocksOf(plan: Plan): Block[] {
   const walk = (b: Block): Block[] => [b, ...lanesOf(b).flatMap((x) => x.blocks.flatMap(walk))];

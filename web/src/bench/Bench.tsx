@@ -11,10 +11,10 @@ import {
   type HistoryEntry,
   type NoteRow,
   type PackageView,
-  type Plan,
   type Shape,
   type SheetRow,
   type Verdict,
+  planOf,
 } from "../api/types";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -40,9 +40,10 @@ export function Bench() {
   const { data, error } = useQuery({
     queryKey: ["package", id],
     queryFn: () => api.get<PackageView>(`/packages/${id}`),
+    meta: { saysItself: true },
   });
-  if (error) return <Empty title="This package could not be opened">{error.message}</Empty>;
-  if (!data) return null;
+  // What could not be fetched anew takes nothing away that somebody is typing.
+  if (!data) return error ? <Empty title="This package could not be opened">{error.message}</Empty> : null;
   return <LoadedBench key={data.id} p={data} />;
 }
 
@@ -85,7 +86,7 @@ function LoadedBench({ p }: { p: PackageView }) {
   });
   // One's own seat first, then that of somebody away whose deputy one is.
   const mine = p.awaited.find((a) => a.person === me.id) ?? p.awaited.find((a) => p.standsInFor.includes(a.person));
-  const step = stepsOf(p.slip.plan as unknown as Plan).find((s) => s.key === mine?.step);
+  const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
   const answering = p.standing === "returned" && p.originator === me.id;
   const notes = useMemo(() => notesOn(p, item.document, draft), [p, item, draft]);
   const shown = notes.filter((n) => n.sheet === position && !hidden.has(n.author));

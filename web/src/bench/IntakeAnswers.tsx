@@ -1,11 +1,11 @@
-import type { PackageView, Plan } from "../api/types";
+import { planOf, type PackageView } from "../api/types";
 import { usePeople } from "../ui/people";
 
 /** What the sender filled in; everyone who signs reads it. */
 export function IntakeAnswers({ p }: { p: PackageView }) {
   const people = usePeople();
   const answers: Readonly<Record<string, string>> = p.slip.facts?.answers ?? {};
-  const fields = ((p.slip.plan as unknown as Plan).form ?? []).filter((f) => answers[f.key]);
+  const fields = (planOf(p.slip).form ?? []).filter((f) => answers[f.key]);
   if (fields.length === 0) return null;
   return (
     <dl className="mb-3 grid max-h-28 grid-cols-[auto_1fr] gap-x-3 overflow-y-auto">

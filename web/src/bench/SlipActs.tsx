@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type PackageView, type Plan } from "../api/types";
+import { stepsOf, type PackageView, planOf } from "../api/types";
 import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 
@@ -39,7 +39,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [needed, setNeeded] = useState("1");
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const steps = stepsOf(p.slip.plan as unknown as Plan);
+  const steps = stepsOf(planOf(p.slip));
   const left = steps.filter((s) => !p.slip.passed.includes(s.key));
   const running = p.standing === "running";
   const onItsWay = running || p.standing === "returned";

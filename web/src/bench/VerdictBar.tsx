@@ -4,7 +4,7 @@ import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { useNavigate } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import { blocksOf, stepsOf, type PackageItem, type PackageView, type Plan, type Verdict } from "../api/types";
+import { blocksOf, stepsOf, type PackageItem, type PackageView, type Verdict, planOf } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { CheckpointFields } from "./CheckpointFields";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
@@ -136,7 +136,7 @@ function SignDialog({
   const [busy, setBusy] = useState(false);
   const key = useRef(crypto.randomUUID());
   const returns = items.some((i) => choices[i.draft]?.verdict === "returnForChanges");
-  const plan = p.slip.plan as unknown as Plan;
+  const plan = planOf(p.slip);
   const step = stepsOf(plan).find((s) => s.seats.some((x) => x.key === seat));
   const points = step?.checkpoints ?? [];
   const questions = blocksOf(plan).flatMap((b) => (b.block === "choice" && b.pickedAt === step?.key ? [b] : []));

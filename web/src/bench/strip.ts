@@ -1,11 +1,11 @@
-import type { PackageRow, PackageView, Plan } from "../api/types";
+import { planOf, type PackageRow, type PackageView } from "../api/types";
 import type { StripState } from "../ui/Strip";
 
 /** A package's strip: the signatures of the running round in the seats of its plan. */
 export function stripOf(p: PackageView): StripState {
   const round = p.signOffs.filter((s) => s.stands);
   return {
-    plan: p.slip.plan as unknown as Plan,
+    plan: planOf(p.slip),
     seats: p.slip.seats.map((seat) => ({
       ...seat,
       signed: round
@@ -32,7 +32,7 @@ export function stripOf(p: PackageView): StripState {
 /** The strip of a package in a list. */
 export function rowStrip(row: PackageRow): StripState {
   return {
-    plan: row.slip.plan as unknown as Plan,
+    plan: planOf(row.slip),
     seats: row.slip.seats.map((s) => ({ ...s, signed: row.signed.filter((g) => g.seat === s.key) })),
     open: row.slip.open,
     passed: row.slip.passed,

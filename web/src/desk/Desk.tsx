@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type DeskView, type PackageRow, type PackageView, type Plan } from "../api/types";
+import { stepsOf, type DeskView, type PackageRow, type PackageView, planOf } from "../api/types";
 import { Formatted } from "../ui/Formatted";
 import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -24,7 +24,7 @@ function why(row: PackageRow, group: string, me: string): string {
     return `Came back with ${row.openRequests} ${row.openRequests === 1 ? "request" : "requests"} to answer · ${items}`;
   if (group === "For your advice") return `Somebody asks what you think · ${items}`;
   if (row.standing === "released") return `Released · ${items}`;
-  const step = stepsOf(row.slip.plan as unknown as Plan).find((s) => s.key === row.step);
+  const step = stepsOf(planOf(row.slip)).find((s) => s.key === row.step);
   if (group === "To sign") return `${step?.instruction ?? row.note} · ${items}${requests}`;
   return `${row.originator === me ? "You sent it" : row.note}${step ? ` · at ${step.name}` : ""} · ${items}${requests}`;
 }
@@ -32,7 +32,11 @@ function why(row: PackageRow, group: string, me: string): string {
 export function Desk() {
   const me = useMe();
   const navigate = useNavigate();
-  const { data, error } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
+  const { data, error } = useQuery({
+    queryKey: ["desk"],
+    queryFn: () => api.get<DeskView>("/desk"),
+    meta: { saysItself: true },
+  });
   const groups = useMemo<Group[]>(
     () =>
       data
@@ -75,7 +79,7 @@ export function Desk() {
   return (
     <>
       <PlaceBar title="Desk" beside={today} />
-      {error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
+      {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
       {data && data.prepared.length > 0 && (
         <section aria-label="Prepared" className="border-b border-rule px-4 py-2">
           <h2 className="label inline">Prepared · {data.prepared.length}</h2>
@@ -198,7 +202,7 @@ function Aside({ id }: { id: string }) {
   const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get<PackageView>(`/packages/${id}`) });
   if (!p) return <aside className="w-[372px] shrink-0 border-l border-rule bg-raised" />;
   const mine = p.awaited.find((a) => a.person === me.id);
-  const step = stepsOf(p.slip.plan as unknown as Plan).find((s) => s.key === mine?.step);
+  const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
   const requests = p.notes.filter((n) => n.kind === "request");
   const open = requests.filter((n) => n.standing !== "closed").length;
   const said = p.signOffs.slice(-4).reverse();

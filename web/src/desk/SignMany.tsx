@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type OneOfMany, type PackageRow, type Plan, type Step } from "../api/types";
+import { stepsOf, type OneOfMany, type PackageRow, type Step, planOf } from "../api/types";
 import { CheckpointFields } from "../bench/CheckpointFields";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
 
@@ -13,9 +13,9 @@ type Batch = { step: Step; rows: PackageRow[] };
 function batches(rows: readonly PackageRow[], me: string): Batch[] {
   const found = new Map<string, Batch>();
   for (const row of rows) {
-    const step = stepsOf(row.slip.plan as unknown as Plan).find((s) => s.key === row.step);
+    const step = stepsOf(planOf(row.slip)).find((s) => s.key === row.step);
     if (!step || !seatOf(row, step, me)) continue;
-    const key = `${(row.slip.plan as unknown as Plan).name} ${step.key}`;
+    const key = `${planOf(row.slip).name} ${step.key}`;
     const batch = found.get(key) ?? { step, rows: [] };
     batch.rows.push(row);
     found.set(key, batch);

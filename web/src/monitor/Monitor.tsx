@@ -4,7 +4,7 @@ import { Fragment, useState } from "react";
 import { Link } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type PackageRow, type Plan, type PlanRow } from "../api/types";
+import { stepsOf, type PackageRow, type PlanRow, planOf } from "../api/types";
 import { rowStrip } from "../bench/strip";
 import { Passage } from "./Passage";
 import { Button, Empty, StandingTag } from "../ui/kit";
@@ -32,7 +32,8 @@ export function Monitor() {
   const [step, setStep] = useState("");
   const [opened, setOpened] = useState<string | null>(null);
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
-  const steps = stepsOf((plans?.find((p) => p.id === plan)?.plan as unknown as Plan) ?? { root: { blocks: [] } });
+  const along = plans?.find((p) => p.id === plan);
+  const steps = along ? stepsOf(planOf(along)) : [];
   const asked = (more: Record<string, string>) =>
     new URLSearchParams(
       Object.entries({ standing, plan, person, step, search, ...more }).filter(([, v]) => v !== ""),
@@ -157,7 +158,7 @@ export function Monitor() {
             </thead>
             <tbody>
               {rows.map((r) => {
-                const step = stepsOf(r.slip.plan as unknown as Plan).find((s) => s.key === r.step);
+                const step = stepsOf(planOf(r.slip)).find((s) => s.key === r.step);
                 const left = r.due ? timeLeft(r.due) : null;
                 const isOpen = opened === r.id;
                 return (

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type HistoryEntry, type PackageView, type Plan } from "../api/types";
+import { stepsOf, type HistoryEntry, type PackageView, planOf } from "../api/types";
 import { HistoryList } from "../bench/History";
 import { IntakeAnswers } from "../bench/IntakeAnswers";
 import { stripOf } from "../bench/strip";
@@ -16,14 +16,14 @@ export function Passage({ id }: { id: string }) {
   const { data: p, error } = useQuery({
     queryKey: ["package", id],
     queryFn: () => api.get<PackageView>(`/packages/${id}`),
+    meta: { saysItself: true },
   });
   const { data: events } = useQuery({
     queryKey: ["package", id, "ledger"],
     queryFn: () => api.get<HistoryEntry[]>(`/packages/${id}/ledger`),
   });
-  if (error) return <p role="alert">{error.message}</p>;
-  if (!p) return <p role="status">Fetching the package …</p>;
-  const steps = stepsOf(p.slip.plan as unknown as Plan);
+  if (!p) return error ? <p role="alert">{error.message}</p> : <p role="status">Fetching the package …</p>;
+  const steps = stepsOf(planOf(p.slip));
   const roleOf = (seat: string) => {
     const step = steps.find((s) => s.seats.some((x) => x.key === seat));
     return step ? `${step.name}, ${step.seats.find((x) => x.key === seat)?.role ?? ""}` : seat;

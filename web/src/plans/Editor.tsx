@@ -17,6 +17,7 @@ import {
   type Remedy,
   type Stall,
   type Step,
+  planOf,
 } from "../api/types";
 import { Absences } from "../desk/Absences";
 import { Button, Empty, Fault } from "../ui/kit";
@@ -35,9 +36,10 @@ export function Editor() {
     queryKey: ["plan-draft", id],
     queryFn: () => api.get<PlanDraft>(`/plans/${id}`),
     staleTime: Infinity,
+    meta: { saysItself: true },
   });
-  if (error) return <Empty title="This plan cannot be edited">{error.message}</Empty>;
-  return data ? <Open key={data.id} draft={data} /> : null;
+  if (!data) return error ? <Empty title="This plan cannot be edited">{error.message}</Empty> : null;
+  return <Open key={data.id} draft={data} />;
 }
 
 function Open({ draft }: { draft: PlanDraft }) {
@@ -49,7 +51,7 @@ function Open({ draft }: { draft: PlanDraft }) {
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
   const [history, setHistory] = useState<{ past: Plan[]; now: Plan; next: Plan[] }>({
     past: [],
-    now: draft.plan as unknown as Plan,
+    now: planOf(draft),
     next: [],
   });
   const [picked, setPicked] = useState<string | null>(null);

@@ -1,4 +1,4 @@
-import { stepsOf, type Plan, type Preview, type Remedy, type Stall } from "../api/types";
+import { stepsOf, type Preview, type Remedy, type Stall, planOf } from "../api/types";
 import { Button } from "../ui/kit";
 import { exactly } from "../ui/time";
 
@@ -10,7 +10,7 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
   const { forecast } = preview;
   if (!forecast)
     return <p className="text-soft">A forecast needs a plan that can be sent. Mend what the check found first.</p>;
-  const names = new Map(stepsOf(preview.plan as unknown as Plan).map((s) => [s.key, s.name]));
+  const names = new Map(stepsOf(planOf(preview)).map((s) => [s.key, s.name]));
   const from = new Date(preview.now).setHours(0, 0, 0, 0);
   const last = Math.max(
     new Date(forecast.finishes).getTime(),

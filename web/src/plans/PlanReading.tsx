@@ -1,11 +1,11 @@
-import { blocksOf, stepsOf, type Choice, type Plan, type Preview, type Step } from "../api/types";
+import { blocksOf, stepsOf, type Choice, type Plan, type Preview, type Step, planOf } from "../api/types";
 import { Formatted } from "../ui/Formatted";
 import { usePeople } from "../ui/people";
 import { moments } from "./Tellings";
 
 /** A plan as it would run for a package: every step with its instruction and names, every choice with its rules, taken or not. */
 export function PlanReading({ preview }: { preview: Preview }) {
-  const plan = preview.plan as unknown as Plan;
+  const plan = planOf(preview);
   const cells = blocksOf(plan).filter((b): b is Step | Choice => b.block === "step" || b.block === "choice");
   return (
     <>

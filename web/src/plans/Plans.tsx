@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, workingDaysOf, type Plan, type PlanRow, type Preview } from "../api/types";
+import { stepsOf, workingDaysOf, type Plan, type PlanRow, type Preview, planOf } from "../api/types";
 import { Button, Empty, Fault, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip, Strip } from "../ui/Strip";
@@ -45,7 +45,7 @@ export function Plans() {
         )}
         <ul>
           {plans?.map((row) => {
-            const plan = row.plan as unknown as Plan;
+            const plan = planOf(row);
             const steps = stepsOf(plan);
             return (
               <li key={row.id} className="flex items-center gap-4 border-b border-rule px-6 py-3">
@@ -127,14 +127,14 @@ function Reading({ plan }: { plan: PlanRow }) {
         answers: {},
         chosen: {},
       }),
+    meta: { saysItself: true },
   });
-  if (error) return <p role="alert">{error.message}</p>;
-  if (!data) return <p role="status">Fetching the plan …</p>;
+  if (!data) return error ? <p role="alert">{error.message}</p> : <p role="status">Fetching the plan …</p>;
   return (
     <>
       <Strip
         state={{
-          plan: data.plan as unknown as Plan,
+          plan: planOf(data),
           seats: data.seats.map((s) => ({ ...s, signed: [] })),
           open: [],
           passed: [],

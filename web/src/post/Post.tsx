@@ -12,7 +12,11 @@ export function Post() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [hours, setHours] = useState(false);
-  const { data, error } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
+  const { data, error } = useQuery({
+    queryKey: ["messages"],
+    queryFn: () => api.get<MessagePage>("/messages"),
+    meta: { saysItself: true },
+  });
   const read = async (id: string | null) => {
     await api.post("/messages/read", { id });
     await client.invalidateQueries({ queryKey: ["messages"] });
@@ -26,7 +30,7 @@ export function Post() {
         </Button>
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
-        {error && <Empty title="The messages could not be fetched">{error.message}</Empty>}
+        {!data && error && <Empty title="The messages could not be fetched">{error.message}</Empty>}
         {data?.messages.length === 0 && (
           <Empty title="No messages yet">When a package needs you or is released, it says so here and by mail.</Empty>
         )}

@@ -36,6 +36,7 @@ export function Reading() {
   const { data, error } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
+    meta: { saysItself: true },
   });
   const draft = data?.document.draft;
   const { data: sheets } = useQuery({
@@ -44,8 +45,7 @@ export function Reading() {
     enabled: draft !== undefined,
     staleTime: Infinity,
   });
-  if (error) return <Empty title="This document could not be opened">{error.message}</Empty>;
-  if (!data || !draft) return null;
+  if (!data || !draft) return error ? <Empty title="This document could not be opened">{error.message}</Empty> : null;
   const { document: d, drafts } = data;
   const words = warning(d.standing, d.stage);
   const released = drafts.find((w) => w.standing === "released");

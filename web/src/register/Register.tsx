@@ -29,6 +29,7 @@ export function Register() {
       ),
     initialPageParam: "",
     getNextPageParam: (last) => last.next ?? undefined,
+    meta: { saysItself: true },
     placeholderData: keepPreviousData,
   });
   useEffect(() => {
@@ -71,7 +72,7 @@ export function Register() {
         />
         <div className="min-w-0 flex-1 overflow-auto" tabIndex={-1}>
           <ManyBar picked={rows.filter((d) => picked.includes(d.id))} onClear={() => setPicked([])} />
-          {error && <Empty title="The register could not be fetched">{error.message}</Empty>}
+          {!data && error && <Empty title="The register could not be fetched">{error.message}</Empty>}
           {data && rows.length === 0 && (
             <Empty title={search ? `Nothing matches “${search}”` : "The register is empty"}>
               {search
@@ -172,14 +173,14 @@ function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
   const { data, error } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
+    meta: { saysItself: true },
   });
-  if (error)
+  if (!data)
     return (
       <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
-        <Empty title="This document could not be fetched">{error.message}</Empty>
+        {error && <Empty title="This document could not be fetched">{error.message}</Empty>}
       </aside>
     );
-  if (!data) return <aside className="w-[400px] shrink-0 border-l border-rule bg-raised" />;
   const { document: d, drafts, history, packages } = data;
   const open = d.standing === "in work" || d.standing === "returned";
   const canAdd = d.originator === me.id && d.standing !== "in review";

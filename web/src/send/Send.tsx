@@ -8,7 +8,6 @@ import {
   workingDaysOf,
   type DocumentPage,
   type PersonGroup,
-  type Plan,
   type OneOfMany,
   type PlanFit,
   type PlanRow,
@@ -17,6 +16,7 @@ import {
   type Remedy,
   type Stall,
   type Telling,
+  planOf,
 } from "../api/types";
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
 import { PlanReading } from "../plans/PlanReading";
@@ -29,7 +29,7 @@ import { Strip, type StripState } from "../ui/Strip";
 /** A plan's strip before sending: every seat with the people who would fill it. */
 function stripBefore(preview: Preview): StripState {
   return {
-    plan: preview.plan as unknown as Plan,
+    plan: planOf(preview),
     seats: preview.seats.map((s) => ({ ...s, signed: [] })),
     open: [],
     passed: [],
@@ -78,7 +78,7 @@ export function Send() {
   );
   const likely = fits?.find((f) => !f.misfit) ?? fits?.[0];
   const chosen = plans?.find((p) => p.id === planId) ?? plans?.find((p) => p.id === likely?.id);
-  const plan = chosen?.plan as unknown as Plan | undefined;
+  const plan = chosen && planOf(chosen);
   const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
   const [chosenPeople, setChosenPeople] = useState<Readonly<Record<string, string>>>({});
   const { data: preview } = useQuery({
@@ -276,6 +276,7 @@ export function Send() {
             >
               {fits?.map((f) => {
                 const isChosen = f.id === chosen?.id;
+                const row = plans?.find((p) => p.id === f.id);
                 return (
                   <button
                     key={f.id}
@@ -296,7 +297,7 @@ export function Send() {
                       First {f.firstStep} · {f.signatures} {f.signatures === 1 ? "signature" : "signatures"} ·{" "}
                       {f.usualDays !== null && f.usualDays !== undefined
                         ? `usually ${f.usualDays} working days`
-                        : `at most ${workingDaysOf(plans?.find((p) => p.id === f.id)?.plan as unknown as Plan)} working days`}
+                        : row && `at most ${workingDaysOf(planOf(row))} working days`}
                     </span>
                   </button>
                 );
