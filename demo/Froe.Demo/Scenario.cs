@@ -252,9 +252,8 @@ internal sealed class Scenario
     {
         var path = Path.Combine(folder, file);
         await using var stream = File.OpenRead(path);
-        var (sha256, _) = await Get<Contents>().StoreAsync(stream, "image/vnd.dxf", long.MaxValue);
         var id = Guid.CreateVersion7();
-        await Get<Uploads>().AddAsync(id, people[login].Id, sha256, file, clock.Now);
+        await Get<Contents>().StoreAsync(stream, "image/vnd.dxf", long.MaxValue, (connection, sha256) => Uploads.AddAsync(connection, id, people[login].Id, sha256, file, clock.Now));
         await Get<ReadingWorker>().ReadNextAsync(default);
         var upload = await Get<Uploads>().FindAsync(id);
         return upload is { State: "read" } ? id : throw new InvalidOperationException($"{file}: {upload?.Fault}");

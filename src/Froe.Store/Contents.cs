@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using Npgsql;
 
 namespace Froe.Store;
 
@@ -11,8 +12,9 @@ public sealed class Contents(Database database)
     /// <param name="from">What to store.</param>
     /// <param name="mediaType">Its media type.</param>
     /// <param name="most">Most bytes; more raises <see cref="InvalidDataException"/> and stores nothing.</param>
+    /// <param name="named">Writes down, in the same transaction, what the file is for; a file nothing names may be discarded at any moment.</param>
     /// <param name="stop">Cancels, storing nothing.</param>
-    public async Task<(byte[] Sha256, long Size)> StoreAsync(Stream from, string mediaType, long most, CancellationToken stop = default)
+    public async Task<(byte[] Sha256, long Size)> StoreAsync(Stream from, string mediaType, long most, Func<NpgsqlConnection, byte[], Task>? named = null, CancellationToken stop = default)
     {
         ArgumentNullException.ThrowIfNull(from);
         // The hash is known only at the end, so the parts go to a large temporary table of this transaction first.
@@ -36,6 +38,7 @@ public sealed class Contents(Database database)
         // Two people may upload the same file at once: the second finds the row and adds no parts.
         var isNew = await Run("INSERT INTO content (sha256, size, media_type) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", [sha256, size, mediaType]);
         if (isNew == 1) await Run("INSERT INTO content_chunk (sha256, part, bytes) SELECT $1, part, bytes FROM arriving", [sha256]);
+        if (named is not null) await named(connection, sha256);
         await transaction.CommitAsync(stop);
         return (sha256, size);
 

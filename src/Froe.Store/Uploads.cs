@@ -3,11 +3,12 @@ using Npgsql;
 namespace Froe.Store;
 
 /// <summary>A file on its way in.</summary>
+/// <param name="Sha256">Of its bytes; null once they were refused and discarded.</param>
 /// <param name="State">waiting, reading, read, refused or used.</param>
 /// <param name="Fault">Why it was refused.</param>
 /// <param name="Report">What the reader saw, JSON.</param>
 /// <param name="Sheets">The prepared sheets, JSON (array of <see cref="UploadSheet"/>).</param>
-public sealed record Upload(Guid Id, Guid Person, string Sha256, string FileName, string State, string? Fault, string? Report, string? Sheets);
+public sealed record Upload(Guid Id, Guid Person, string? Sha256, string FileName, string State, string? Fault, string? Report, string? Sheets);
 
 /// <summary>A prepared sheet of an upload; the hashes name content.</summary>
 public sealed record UploadSheet(string Name, string Unit, double[] Extents, string Geometry, string Picture, string Small);
@@ -18,10 +19,13 @@ public sealed class Uploads(Database database)
     /// <summary>Times a file is tried before it is given up.</summary>
     private const int MostAttempts = 3;
 
-    /// <summary>Puts a stored file in the queue.</summary>
-    public Task AddAsync(Guid id, Guid person, byte[] sha256, string fileName, DateTimeOffset at, CancellationToken stop = default) => database.RunAsync(
-        "INSERT INTO upload (id, person_id, sha256, file_name, at, state) VALUES ($1, $2, $3, $4, $5, 'waiting')",
-        [id, person, sha256, fileName, at.UtcDateTime], stop);
+    /// <summary>Puts a file in the queue, in the transaction that stores it.</summary>
+    public static async Task AddAsync(NpgsqlConnection connection, Guid id, Guid person, byte[] sha256, string fileName, DateTimeOffset at, CancellationToken stop = default)
+    {
+        await using var command = connection.Command(
+            "INSERT INTO upload (id, person_id, sha256, file_name, at, state) VALUES ($1, $2, $3, $4, $5, 'waiting')", [id, person, sha256, fileName, at.UtcDateTime]);
+        await command.ExecuteNonQueryAsync(stop);
+    }
 
     /// <summary>An upload, or null.</summary>
     public Task<Upload?> FindAsync(Guid id, CancellationToken stop = default) => database.FirstAsync(
@@ -43,18 +47,44 @@ public sealed class Uploads(Database database)
     public Task FinishAsync(Guid id, string report, string sheets, CancellationToken stop = default) => database.RunAsync(
         "UPDATE upload SET state = 'read', report = $2::jsonb, sheets = $3::jsonb WHERE id = $1 AND state = 'reading'", [id, report, sheets], stop);
 
-    /// <summary>The file cannot be read.</summary>
-    public Task RefuseAsync(Guid id, string fault, CancellationToken stop = default) => database.RunAsync(
-        "UPDATE upload SET state = 'refused', fault = $2 WHERE id = $1 AND state = 'reading'", [id, fault], stop);
+    /// <summary>The file cannot be read: why is kept for whoever uploaded it, its bytes are not.</summary>
+    public async Task RefuseAsync(Upload upload, string fault, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(upload);
+        await using var connection = await database.OpenAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var refused = await connection.ListAsync("UPDATE upload SET state = 'refused', fault = $2, sha256 = NULL WHERE id = $1 AND state = 'reading' RETURNING 1", r => 1, [upload.Id, fault], stop);
+        if (refused.Count > 0 && upload.Sha256 is { } sha256) await DiscardAsync(connection, [Convert.FromHexString(sha256)], stop);
+        await transaction.CommitAsync(stop);
+    }
 
     /// <summary>The reader failed for a reason that is not the file's; tried again, up to a bound.</summary>
     public Task GiveBackAsync(Guid id, string fault, CancellationToken stop = default) => database.RunAsync(
         "UPDATE upload SET state = CASE WHEN attempts < $3 THEN 'waiting' ELSE 'refused' END, fault = $2 WHERE id = $1 AND state = 'reading'",
         [id, fault, MostAttempts], stop);
 
-    /// <summary>Drops uploads nobody used within a day; their content stays only if something else names it.</summary>
-    public Task SweepAsync(CancellationToken stop = default) => database.RunAsync("DELETE FROM upload WHERE at < now() - interval '1 day'", [], stop);
+    /// <summary>Drops uploads nobody used within a day, with what they brought unless something else names it; gives how many files went.</summary>
+    public async Task<int> SweepAsync(DateTimeOffset before, CancellationToken stop = default)
+    {
+        await using var connection = await database.OpenAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        // While a file is read its sheets are stored before they are named.
+        if ((await connection.ListAsync("SELECT 1 FROM upload WHERE state = 'reading' LIMIT 1", r => 1, [], stop)).Count > 0) return 0;
+        var old = await connection.ListAsync(
+            """
+            WITH old AS (DELETE FROM upload WHERE at < $1 RETURNING sha256, sheets)
+            SELECT sha256 FROM old WHERE sha256 IS NOT NULL
+            UNION SELECT decode(h, 'hex') FROM old, jsonb_array_elements(sheets) s, unnest(ARRAY[s->>'geometry', s->>'picture', s->>'small']) h
+            """,
+            r => r.GetFieldValue<byte[]>(0), [before.UtcDateTime], stop);
+        var gone = await DiscardAsync(connection, [.. old], stop);
+        await transaction.CommitAsync(stop);
+        return gone;
+    }
+
+    private static async Task<int> DiscardAsync(NpgsqlConnection connection, byte[][] candidates, CancellationToken stop) =>
+        candidates.Length == 0 ? 0 : (await connection.ListAsync("SELECT discard_content($1)", r => r.GetInt32(0), [candidates], stop))[0];
 
     private static Upload Row(NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4), r.TextOrNull(5), r.TextOrNull(6), r.TextOrNull(7));
+        r.GetGuid(0), r.GetGuid(1), r.IsDBNull(2) ? null : r.Hash(2), r.GetString(3), r.GetString(4), r.TextOrNull(5), r.TextOrNull(6), r.TextOrNull(7));
 }

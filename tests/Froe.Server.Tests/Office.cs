@@ -120,9 +120,9 @@ public sealed class Browser(HttpClient http)
     public async Task<T> PostAsync<T>(string path, object body) => await ReadAsync<T>(await SendAsync(path, JsonContent.Create(body)));
 
     /// <summary>The refusal's code and status.</summary>
-    public async Task<(int Status, string? Code)> RefusedAsync(string path, object body)
+    public async Task<(int Status, string? Code)> RefusedAsync(string path, object body, HttpMethod? method = null)
     {
-        var response = await SendAsync(path, JsonContent.Create(body));
+        var response = await SendAsync(path, JsonContent.Create(body), method);
         Assert.False(response.IsSuccessStatusCode, "it was not refused");
         var text = await response.Content.ReadAsStringAsync();
         return ((int)response.StatusCode, text.Length > 0 && JsonSerializer.Deserialize<JsonElement>(text).TryGetProperty("code", out var code) ? code.GetString() : null);

@@ -76,6 +76,14 @@ public class RoutingTests(Office office)
         Assert.Equal((409, "plan-changed"), await coordinator.RefusedAsync($"/api/plans/{plan}/editions", new { version = 1 }));
         Assert.Equal("Branching", await OneAsync<string>("SELECT body ->> 'name' FROM plan_edition WHERE plan_id = $1 AND edition = 1", plan));
 
+        // It goes into other keeping only to somebody who could keep it; the plan's chain says from whom to whom.
+        Assert.Equal((409, "keeper-without-right"), await coordinator.RefusedAsync($"/api/plans/{plan}/owner", new { owner = office.Ids["checker"] }, HttpMethod.Put));
+        Assert.Equal((403, "not-allowed"), await author.RefusedAsync($"/api/plans/{plan}/owner", new { owner = office.Ids["coordinator"] }, HttpMethod.Put));
+        await office.Db.RunAsync("UPDATE plan SET owner = $2 WHERE id = $1", [plan, office.Ids["lead"]]);
+        await coordinator.PutAsync<JsonElement>($"/api/plans/{plan}/owner", new { owner = office.Ids["coordinator"] });
+        Assert.Equal(office.Ids["coordinator"], (await coordinator.GetAsync<JsonElement>($"/api/plans/{plan}")).GetProperty("owner").GetGuid());
+        Assert.Equal("lead to coordinator", await OneAsync<string>("SELECT (payload::jsonb ->> 'from') || ' to ' || (payload::jsonb ->> 'to') FROM ledger_entry WHERE chain = $1 AND action = 'plan handed over'", plan));
+
         var document = await Office.RegisterAsync(author, "branching");
         var preview = await author.PostAsync<JsonElement>("/api/plans/preview", new { planId = plan, documents = new[] { document }, answers = new { mass = "31" } });
         Assert.Equal(["signed", "signed", "signed"], preview.GetProperty("forecast").GetProperty("steps").EnumerateArray().Select(s => s.GetProperty("prospect").GetString()));

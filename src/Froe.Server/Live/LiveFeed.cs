@@ -4,7 +4,6 @@ using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.SignalR;
-using Npgsql;
 
 namespace Froe.Server.Live;
 
@@ -25,32 +24,16 @@ internal sealed class LiveHub : Hub;
 public sealed class LiveFeed(Database database, IServiceProvider services, ILogger<LiveFeed> log) : BackgroundService
 {
     private static readonly TimeSpan Gather = TimeSpan.FromMilliseconds(30);
+    private static readonly TimeSpan Pause = TimeSpan.FromSeconds(1);
     private readonly Channel<Change> changes = Channel.CreateBounded<Change>(new BoundedChannelOptions(10_000) { FullMode = BoundedChannelFullMode.DropOldest });
 
     /// <summary>Tells every open screen.</summary>
     public void Announce(string kind, Guid id) => changes.Writer.TryWrite(new Change(kind, id));
 
     /// <inheritdoc/>
-    protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
-        Task.WhenAll(Forever(SendAsync, stoppingToken), Forever(ListenAsync, stoppingToken));
-
-    private async Task Forever(Func<CancellationToken, Task> work, CancellationToken stop)
-    {
-        while (!stop.IsCancellationRequested)
-            try
-            {
-                await work(stop);
-            }
-            catch (NpgsqlException e)
-            {
-                log.LogWarning(e, "The live feed lost the database and tries again");
-                await Task.Delay(TimeSpan.FromSeconds(1), stop).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-            catch (OperationCanceledException) when (stop.IsCancellationRequested)
-            {
-                return;
-            }
-    }
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.WhenAll(
+        Steadily.RepeatAsync("Telling other servers of changes", SendAsync, Pause, log, stoppingToken),
+        Steadily.RepeatAsync("Hearing of changes", ListenAsync, Pause, log, stoppingToken));
 
     private async Task SendAsync(CancellationToken stop)
     {

@@ -146,39 +146,27 @@ internal static class PackageEndpoints
     {
         if (who.IsGuest) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
         const int Most = 50;
-        // Only what is asked for stands in the statement, so that each question is answered by its own index.
-        var (wheres, values) = (new List<string>(), new List<object?>());
-        void Where(string condition, params object[] given)
-        {
-            for (var i = 0; i < given.Length; i++)
-            {
-                values.Add(given[i]);
-                condition = condition.Replace($"@{i + 1}", $"${values.Count}", StringComparison.Ordinal);
-            }
-            wheres.Add(condition);
-        }
-
-        if (standing is not null) Where("k.standing = @1", standing);
-        if (plan is { } along) Where("k.plan_id = @1", along);
-        if (person is { } of) Where("(k.originator = @1 OR k.id IN (SELECT package_id FROM package_seat WHERE person_id = @1))", of);
-        if (!string.IsNullOrWhiteSpace(search)) Where("(k.number ILIKE @1 OR k.title ILIKE @1)", "%" + search.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%");
-        if (step is not null) Where("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", step);
-        if (beforeTime is { } before && beforeId is { } beforeOne) Where("(k.sent_at, k.id) < (@1, @2)", before.UtcDateTime, beforeOne);
+        var asked = new Conditions();
+        if (standing is not null) asked.Add("k.standing = @1", standing);
+        if (plan is { } along) asked.Add("k.plan_id = @1", along);
+        if (person is { } of) asked.Add("(k.originator = @1 OR k.id IN (SELECT package_id FROM package_seat WHERE person_id = @1))", of);
+        asked.AddWords(search, "k.number ILIKE @1 OR k.title ILIKE @1");
+        if (step is not null) asked.Add("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", step);
+        if (beforeTime is { } before && beforeId is { } beforeOne) asked.Add("(k.sent_at, k.id) < (@1, @2)", before.UtcDateTime, beforeOne);
         if (who.Rights.Places(Right.Read) is { } places)
-            Where(
+            asked.Add(
                 """
                 (k.originator = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = @2)
                  OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
                 """,
                 places, who.Id);
-        var filters = string.Concat(wheres.Select(w => " AND " + w));
         // Late ones come by their due time, which no page's key follows: the first fifty are enough to act on. The index of due times is
         // walked until there are enough; a package may wait for several people, so a few more are taken than are shown.
         var ids = await database.ListAsync(
             late
-                ? $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now(){filters} ORDER BY w.due LIMIT {Most * 8}) l GROUP BY id ORDER BY min(due) LIMIT {Most}"
-                : $"SELECT k.id FROM package k WHERE true{filters} ORDER BY k.sent_at DESC, k.id DESC LIMIT {Most}",
-            r => r.GetGuid(0), [.. values], stop);
+                ? $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {asked} ORDER BY w.due LIMIT {Most * 8}) l GROUP BY id ORDER BY min(due) LIMIT {Most}"
+                : $"SELECT k.id FROM package k WHERE {asked} ORDER BY k.sent_at DESC, k.id DESC LIMIT {Most}",
+            r => r.GetGuid(0), asked.Values, stop);
         return await RowsAsync(database, ids, stop);
     }
 

@@ -9,6 +9,9 @@ public sealed record PlanSave(int Version, Plan Plan);
 /// <summary>A draft to publish.</summary>
 public sealed record PlanPublish(int Version);
 
+/// <summary>Who keeps a plan from now on.</summary>
+public sealed record PlanKeeper(Guid Owner);
+
 /// <summary>A plan that was made.</summary>
 public sealed record MadePlan(Guid Id);
 
@@ -23,6 +26,11 @@ internal static class PlanEndpoints
         api.MapPost("/plans", async (Plan plan, Who who, Planning plans, CancellationToken stop) => new MadePlan(await plans.AddAsync(who, plan, stop)));
         api.MapPut("/plans/{id:guid}", (Guid id, PlanSave save, Who who, Planning plans, CancellationToken stop) => plans.SaveAsync(who, id, save.Version, save.Plan, stop));
         api.MapPost("/plans/{id:guid}/editions", (Guid id, PlanPublish publish, Who who, Planning plans, CancellationToken stop) => plans.PublishAsync(who, id, publish.Version, stop));
+        api.MapPut("/plans/{id:guid}/owner", async (Guid id, PlanKeeper keeper, Who who, Planning plans, CancellationToken stop) =>
+        {
+            await plans.KeepAsync(who, id, keeper.Owner, stop);
+            return TypedResults.NoContent();
+        });
         api.MapPost("/plans/check", (Plan plan, Who who, Planning plans, CancellationToken stop) => plans.CheckAsync(who, plan, stop));
         api.MapPost("/plans/fitting", async (FittingRequest wanted, Who who, Planning plans, CancellationToken stop) =>
             who.IsGuest ? throw Refused.Forbidden("Guests send no packages.") : (await plans.FittingAsync(who, wanted.Documents, stop)).AsReadOnly());

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Live;
 using Froe.Server.Packages;
@@ -46,7 +47,7 @@ public sealed record Preview(
     Plan Plan, string? Refusal, IReadOnlyList<FilledSeat> Seats, ForecastResult? Forecast, IReadOnlyList<Stall> Stalls, PlanProof Proof, DateTimeOffset Now);
 
 /// <summary>Building, checking and publishing plans, and previewing what they would do.</summary>
-public sealed class Planning(Database database, People people, Sending sending, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class Planning(Database database, People people, Sending sending, RightsBook rights, Schedules schedules, LiveFeed live, TimeProvider clock)
 {
     private const int Runs = 10_000;
 
@@ -129,6 +130,26 @@ public sealed class Planning(Database database, People people, Sending sending, 
         await act.CommitAsync(stop);
         live.Announce("plan", id);
         return await FindAsync(id, stop);
+    }
+
+    /// <summary>Gives a plan into somebody's keeping: whoever it is must be able to build plans.</summary>
+    public async Task KeepAsync(Who who, Guid id, Guid owner, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
+        if (await people.ByIdAsync(owner, stop) is not { } keeper) throw Refused.Missing("person");
+        if (!(await rights.OfAsync(owner, stop)).Anywhere(Right.BuildPlans))
+            throw new Refused(new Refusal("keeper-without-right", $"{keeper.Person.Name} has no right to build plans, so could not keep this one. Choose somebody who has it, or ask your administrator to give it."));
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var before = await act.ListAsync("SELECT p.owner, o.name, p.name FROM plan p LEFT JOIN person o ON o.id = p.owner WHERE p.id = $1 FOR UPDATE OF p", r => (Owner: r.IsDBNull(0) ? (Guid?)null : r.GetGuid(0), Name: r.TextOrNull(1), Plan: r.GetString(2)), [id], stop);
+        if (before is not [var plan]) throw Refused.Missing("plan");
+        if (plan.Owner == owner) return;
+        act.Write("UPDATE plan SET owner = $2 WHERE id = $1", id, owner);
+        await act.AppendAsync(id, "plan handed over", "", new { plan.Plan, From = plan.Name, To = keeper.Person.Name }, stop);
+        if (owner != who.Id) act.Tell(new Message(owner, $"You keep the plan “{plan.Plan}” now", $"{who.Name} gave it into your keeping.", $"/plans/{id}"));
+        await act.CommitAsync(stop);
+        live.Announce("plan", id);
+        live.Announce("message", owner);
     }
 
     /// <summary>Checks a plan as it stands in the editor.</summary>

@@ -3,7 +3,6 @@ using Froe.Store;
 using MailKit.Net.Smtp;
 using Microsoft.Extensions.Options;
 using MimeKit;
-using Npgsql;
 
 namespace Froe.Server.Post;
 
@@ -14,26 +13,15 @@ public sealed class MailWorker(Store.Post post, IOptions<Settings> settings, Tim
     private static readonly TimeSpan Idle = TimeSpan.FromSeconds(1);
 
     /// <inheritdoc/>
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        if (settings.Value.MailHost.Length == 0) return;
-        while (!stoppingToken.IsCancellationRequested)
-            try
-            {
-                var mails = await post.ClaimAsync(BatchSize, stoppingToken);
-                if (mails.Count == 0) await Task.Delay(Idle, stoppingToken);
-                else if (await WantedNowAsync(mails, stoppingToken) is { Count: > 0 } wanted) await SendAsync(wanted, stoppingToken);
-            }
-            catch (NpgsqlException e)
-            {
-                log.LogWarning(e, "The outbox cannot be reached and is tried again");
-                await Task.Delay(Idle, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-            catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
-            {
-                return;
-            }
-    }
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) => settings.Value.MailHost.Length == 0 ? Task.CompletedTask : Steadily.RepeatAsync(
+        "Sending mail",
+        async stop =>
+        {
+            var mails = await post.ClaimAsync(BatchSize, stop);
+            if (mails.Count == 0) await Task.Delay(Idle, stop);
+            else if (await WantedNowAsync(mails, stop) is { Count: > 0 } wanted) await SendAsync(wanted, stop);
+        },
+        Idle, log, stoppingToken);
 
     /// <summary>The mails whose readers want them now; the others are put off to their digest or the end of their quiet hours.</summary>
     public async Task<List<Mail>> WantedNowAsync(IReadOnlyList<Mail> mails, CancellationToken stop)

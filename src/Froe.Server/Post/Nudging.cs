@@ -2,7 +2,6 @@ using Froe.Core.Routing;
 using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Store;
-using Npgsql;
 
 namespace Froe.Server.Post;
 
@@ -14,23 +13,13 @@ public sealed class Nudging(Database database, Schedules schedules, LiveFeed liv
     private sealed record Due(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset At, DateTimeOffset NudgeAt);
 
     /// <inheritdoc/>
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        while (!stoppingToken.IsCancellationRequested)
-            try
-            {
-                if (!await NudgeNextAsync(stoppingToken)) await Task.Delay(Idle, stoppingToken);
-            }
-            catch (NpgsqlException e)
-            {
-                log.LogWarning(e, "Reminders cannot be looked up and are tried again");
-                await Task.Delay(Idle, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-            catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
-            {
-                return;
-            }
-    }
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Steadily.RepeatAsync(
+        "Reminding",
+        async stop =>
+        {
+            if (!await NudgeNextAsync(stop)) await Task.Delay(Idle, stop);
+        },
+        Idle, log, stoppingToken);
 
     /// <summary>Does what is due on one package; false when nothing is, or another server is at it.</summary>
     public async Task<bool> NudgeNextAsync(CancellationToken stop)

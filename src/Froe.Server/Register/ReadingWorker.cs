@@ -8,8 +8,10 @@ using Npgsql;
 namespace Froe.Server.Register;
 
 /// <summary>Reads the files that arrive, one at a time, each in a child process with bounds on time and memory.</summary>
-public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed live, IOptions<Settings> settings, ILogger<ReadingWorker> log) : BackgroundService
+public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed live, IOptions<Settings> settings, TimeProvider clock, ILogger<ReadingWorker> log) : BackgroundService
 {
+    /// <summary>How long a file waits to be registered.</summary>
+    private static readonly TimeSpan Unused = TimeSpan.FromDays(1), SweepEvery = TimeSpan.FromHours(1);
     private static readonly TimeSpan Idle = TimeSpan.FromMilliseconds(250);
     private readonly SemaphoreSlim arrived = new(0, 1);
 
@@ -20,22 +22,21 @@ public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed l
     }
 
     /// <inheritdoc/>
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        while (!stoppingToken.IsCancellationRequested)
-            try
+        var swept = DateTimeOffset.MinValue;
+        return Steadily.RepeatAsync(
+            "Reading files",
+            async stop =>
             {
-                if (!await ReadNextAsync(stoppingToken)) await arrived.WaitAsync(Idle * 8, stoppingToken);
-            }
-            catch (NpgsqlException e)
-            {
-                log.LogWarning(e, "The reading queue cannot be reached and is tried again");
-                await Task.Delay(TimeSpan.FromSeconds(1), stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-            catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
-            {
-                return;
-            }
+                if (clock.GetUtcNow() - swept > SweepEvery)
+                {
+                    swept = clock.GetUtcNow();
+                    if (await uploads.SweepAsync(swept - Unused, stop) is > 0 and var gone) log.LogInformation("{Count} files nobody registered are gone", gone);
+                }
+                if (!await ReadNextAsync(stop)) await arrived.WaitAsync(Idle * 8, stop);
+            },
+            TimeSpan.FromSeconds(1), log, stoppingToken);
     }
 
     /// <summary>Reads the next file of the queue; false when none waits.</summary>
@@ -47,7 +48,7 @@ public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed l
         {
             await ReadAsync(upload, folder.FullName, stop);
         }
-        catch (Exception e) when (e is IOException or InvalidOperationException)
+        catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
         {
             log.LogError(e, "Reading upload {Upload} failed", upload.Id);
             await uploads.GiveBackAsync(upload.Id, "The server could not read the file just now. Upload it again; if that fails too, tell your administrator.", stop);
@@ -63,7 +64,7 @@ public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed l
     private async Task ReadAsync(Upload upload, string folder, CancellationToken stop)
     {
         var file = Path.Combine(folder, "in");
-        await using (var to = File.Create(file)) await contents.WriteToAsync(Convert.FromHexString(upload.Sha256), to, stop);
+        await using (var to = File.Create(file)) await contents.WriteToAsync(Convert.FromHexString(upload.Sha256!), to, stop);
         var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, RedirectStandardInput = true };
         foreach (var argument in (string[])[settings.Value.Reader, "prepare", file, folder]) start.ArgumentList.Add(argument);
         // The child sees nothing of the server's: no connection strings, no keys.
@@ -83,7 +84,7 @@ public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed l
         {
             child.Kill(entireProcessTree: true);
             stop.ThrowIfCancellationRequested();
-            await uploads.RefuseAsync(upload.Id, $"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.", stop);
+            await uploads.RefuseAsync(upload, $"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.", stop);
             return;
         }
         await output;
@@ -91,7 +92,7 @@ public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed l
         {
             var line = (await fault).Trim();
             log.LogInformation("Upload {Upload} refused with {ExitCode}: {Fault}", upload.Id, child.ExitCode, line);
-            await uploads.RefuseAsync(upload.Id, child.ExitCode == 3 && line.Length > 0 ? line : "The file needs more memory than a drawing may. Remove what is not needed and export it again.", stop);
+            await uploads.RefuseAsync(upload, child.ExitCode == 3 && line.Length > 0 ? line : "The file needs more memory than a drawing may. Remove what is not needed and export it again.", stop);
             return;
         }
         await StoreAsync(upload, folder, stop);
@@ -115,7 +116,7 @@ public sealed class ReadingWorker(Uploads uploads, Contents contents, LiveFeed l
         async Task<string> Keep(string name, string type)
         {
             await using var from = File.OpenRead(Path.Combine(folder, name));
-            return Convert.ToHexStringLower((await contents.StoreAsync(from, type, long.MaxValue, stop)).Sha256);
+            return Convert.ToHexStringLower((await contents.StoreAsync(from, type, long.MaxValue, stop: stop)).Sha256);
         }
     }
 }

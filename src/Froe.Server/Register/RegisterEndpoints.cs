@@ -74,22 +74,21 @@ internal static class RegisterEndpoints
     private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, string? folder, Guid? originator, CancellationToken stop)
     {
         if (!who.Rights.Anywhere(Right.Read)) return new DocumentPage([], null);
-        var rows = await database.ListAsync(
-            RowSql + """
-
-            WHERE d.number > $1 AND ($2 = '' OR d.number ILIKE '%' || $2 || '%' OR d.title ILIKE '%' || $2 || '%' OR p.name ILIKE '%' || $2 || '%')
-              AND ($4::text IS NULL OR d.folder = $4 OR starts_with(d.folder, $4 || ' / ')
-                   OR EXISTS (SELECT 1 FROM document_place c WHERE c.document_id = d.id AND (c.folder = $4 OR starts_with(c.folder, $4 || ' / '))))
-              AND ($5::text[] IS NULL OR EXISTS (SELECT 1 FROM unnest($5) f WHERE d.folder = f OR starts_with(d.folder, f || ' / ')))
-              AND ($6::uuid IS NULL OR d.originator = $6)
-            ORDER BY d.number LIMIT $3
-            """,
-            Row, [after ?? "", Escaped(search ?? ""), PageSize + 1, string.IsNullOrEmpty(folder) ? null : folder, who.Rights.Places(Right.Read), originator], stop);
+        var asked = new Conditions();
+        if (!string.IsNullOrEmpty(after)) asked.Add("d.number > @1", after);
+        asked.AddWords(search, "d.number ILIKE @1 OR d.title ILIKE @1 OR d.originator = ANY (ARRAY(SELECT id FROM person WHERE name ILIKE @1))");
+        if (!string.IsNullOrEmpty(folder))
+            asked.Add(
+                """
+                d.folder = @1 OR starts_with(d.folder, @1 || ' / ')
+                OR EXISTS (SELECT 1 FROM document_place c WHERE c.document_id = d.id AND (c.folder = @1 OR starts_with(c.folder, @1 || ' / ')))
+                """,
+                folder);
+        if (who.Rights.Places(Right.Read) is { } places) asked.Add("EXISTS (SELECT 1 FROM unnest(@1::text[]) f WHERE d.folder = f OR starts_with(d.folder, f || ' / '))", [places]);
+        if (originator is { } by) asked.Add("d.originator = @1", by);
+        var rows = await database.ListAsync($"{RowSql} WHERE {asked} ORDER BY d.number LIMIT {PageSize + 1}", Row, asked.Values, stop);
         return new DocumentPage(rows.Take(PageSize).ToList(), rows.Count > PageSize ? rows[PageSize - 1].Number : null);
     }
-
-    /// <summary>A search is for the letters typed: % and _ are letters too.</summary>
-    private static string Escaped(string search) => search.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal);
 
     private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, CancellationToken stop)
     {
@@ -121,16 +120,17 @@ internal static class RegisterEndpoints
     }
 
     /// <summary>Takes the file as the request's body, so that its bytes go straight to the store.</summary>
-    private static async Task<UploadState> Upload(string name, Who who, HttpRequest request, Contents contents, Uploads uploads, ReadingWorker reading, TimeProvider clock, IOptions<Settings> settings, CancellationToken stop)
+    private static async Task<UploadState> Upload(string name, Who who, HttpRequest request, Contents contents, ReadingWorker reading, TimeProvider clock, IOptions<Settings> settings, CancellationToken stop)
     {
         if (!who.CanSend) throw Refused.Forbidden("You have no right to upload drawings. Ask your document coordinator.");
         var fileName = Path.GetFileName(name.Replace('\\', '/')).Trim();
         if (fileName.Length is 0 or > 200) throw Refused.Invalid("bad-name", "The file's name is empty or longer than 200 characters. Rename it and upload it again.");
         if (!fileName.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase))
             throw Refused.Invalid("foreign-file", $"“{fileName}” is not a DXF drawing. Froe reads ASCII DXF; export the drawing as that and upload it.");
-        var (sha256, _) = await contents.StoreAsync(request.Body, "image/vnd.dxf", settings.Value.MostUploadBytes, stop);
         var id = Guid.CreateVersion7();
-        await uploads.AddAsync(id, who.Id, sha256, fileName, clock.GetUtcNow(), stop);
+        await contents.StoreAsync(
+            request.Body, "image/vnd.dxf", settings.Value.MostUploadBytes,
+            (connection, sha256) => Uploads.AddAsync(connection, id, who.Id, sha256, fileName, clock.GetUtcNow(), stop), stop);
         reading.Wake();
         return new UploadState(id, fileName, "waiting", null, null);
     }

@@ -99,7 +99,7 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
     private static async Task<Guid> AddDraftAsync(Act act, Guid document, Guid revision, string label, int ordinal, Guid uploadId, string reason, CancellationToken stop)
     {
         var uploads = await act.ListAsync(
-            "SELECT sha256, file_name, state, report::text, sheets::text FROM upload WHERE id = $1 AND person_id = $2 FOR UPDATE",
+            "SELECT coalesce(sha256, ''), file_name, state, report::text, sheets::text FROM upload WHERE id = $1 AND person_id = $2 FOR UPDATE",
             r => (Sha256: r.GetFieldValue<byte[]>(0), FileName: r.GetString(1), State: r.GetString(2), Report: r.TextOrNull(3), Sheets: r.TextOrNull(4)), [uploadId, act.Person], stop);
         if (uploads.Count == 0) throw Refused.Missing("upload");
         var upload = uploads[0];

@@ -1865,6 +1865,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanKeeper"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/check": {
         parameters: {
             query?: never;
@@ -3346,6 +3385,11 @@ export interface components {
              * @description How many went this way lately.
              */
             past: number;
+        };
+        /** @description Who keeps a plan from now on. */
+        PlanKeeper: {
+            /** Format: uuid */
+            owner: string;
         };
         /** @description What the check proves or finds, and how the plan's rules read. */
         PlanProof: {

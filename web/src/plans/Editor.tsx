@@ -20,8 +20,9 @@ import {
   planOf,
 } from "../api/types";
 import { Absences } from "../desk/Absences";
-import { Button, Empty, Fault } from "../ui/kit";
+import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
+import { PersonSelect } from "../ui/PersonSelect";
 import { ChoicePanel } from "./ChoicePanel";
 import { addAfter, addBelow, addToWay, cells, newChoice, newStep, remove, update } from "./edit";
 import { ForecastBars, Stalls } from "./ForecastBars";
@@ -36,6 +37,8 @@ export function Editor() {
     queryKey: ["plan-draft", id],
     queryFn: () => api.get<PlanDraft>(`/plans/${id}`),
     staleTime: Infinity,
+    // Opened again, it is fetched again: what was saved meanwhile has another version.
+    gcTime: 0,
     meta: { saysItself: true },
   });
   if (!data) return error ? <Empty title="This plan cannot be edited">{error.message}</Empty> : null;
@@ -344,7 +347,13 @@ function Open({ draft }: { draft: PlanDraft }) {
             ) : cell ? (
               <ChoicePanel key={cell.key} choice={cell} {...panel} />
             ) : (
-              <PlanPanel plan={plan} groups={groups ?? []} words={words} onChange={change} />
+              <PlanPanel
+                plan={plan}
+                keeper={<Keeper plan={draft.id} owner={draft.owner ?? null} />}
+                groups={groups ?? []}
+                words={words}
+                onChange={change}
+              />
             )}
           </div>
           <div
@@ -385,4 +394,35 @@ function Open({ draft }: { draft: PlanDraft }) {
 function ownerOf(plan: Plan, key: string): string | null {
   const choice = blocksOf(plan).find((b) => b.block === "choice" && b.ways.some((w) => w.key === key));
   return choice?.block === "choice" ? choice.key : key === "" ? null : key;
+}
+
+/** Who keeps the plan: given on at once, whatever becomes of the draft. */
+function Keeper({ plan, owner }: { plan: string; owner: string | null }) {
+  const client = useQueryClient();
+  const people = usePeople();
+  const [kept, setKept] = useState(owner);
+  const [fault, setFault] = useState<string | null>(null);
+  const give = async (to: string) => {
+    setFault(null);
+    try {
+      await api.put(`/plans/${plan}/owner`, { owner: to });
+      setKept(to);
+      await client.invalidateQueries({ queryKey: ["plans"] });
+    } catch (e) {
+      setFault((e as Refusal).message);
+    }
+  };
+  return (
+    <>
+      <Labelled label="Kept by" hint="Whom to ask about it. Whoever takes it over is told.">
+        <PersonSelect
+          people={[...people.values()].filter((p) => !p.isGuest)}
+          value={kept ?? ""}
+          {...(kept ? {} : { nobody: "nobody yet" })}
+          onChange={(to) => void give(to)}
+        />
+      </Labelled>
+      <Fault>{fault}</Fault>
+    </>
+  );
 }

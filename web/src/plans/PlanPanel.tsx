@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
+import type { ReactNode } from "react";
 import { api } from "../api/client";
 import type { FolderRow, FormField, PersonGroup, Plan, PlanRow } from "../api/types";
 import { Labelled, Tick } from "../ui/kit";
@@ -20,11 +21,14 @@ const kinds: Record<FormField["kind"], string> = {
 /** The plan itself: its name and purpose, the intake form, and what happens on release. */
 export function PlanPanel({
   plan,
+  keeper,
   groups,
   words,
   onChange,
 }: {
   plan: Plan;
+  /** Who keeps it, and how to say so; not part of a draft, so it counts at once. */
+  keeper: ReactNode;
   groups: readonly PersonGroup[];
   words: Readonly<Record<string, string>>;
   onChange: (plan: Plan) => void;
@@ -53,6 +57,7 @@ export function PlanPanel({
           onChange={(e) => onChange({ ...plan, purpose: e.target.value })}
         />
       </Labelled>
+      {keeper}
       <Tick
         words="Only for certain packages"
         on={!!plan.fits}

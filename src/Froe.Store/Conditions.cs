@@ -1,0 +1,43 @@
+using System.Globalization;
+
+namespace Froe.Store;
+
+/// <summary>
+/// The conditions of a statement with their values. Only what is asked for stands in the statement, so that each question is
+/// answered by its own index.
+/// </summary>
+public sealed class Conditions
+{
+    private const int MostWords = 12;
+    private readonly List<string> all = [];
+    private readonly List<object?> values = [];
+
+    /// <summary>The values, for $1 and on.</summary>
+    public object?[] Values => [.. values];
+
+    /// <summary>Everything that must hold, as a condition of its own.</summary>
+    public override string ToString() => all.Count == 0 ? "true" : string.Join(" AND ", all);
+
+    /// <summary>Adds a condition; @1 and on stand for the values given.</summary>
+    public void Add(string condition, params object?[] given)
+    {
+        ArgumentNullException.ThrowIfNull(condition);
+        ArgumentNullException.ThrowIfNull(given);
+        for (var i = 0; i < given.Length; i++)
+        {
+            values.Add(given[i]);
+            condition = condition.Replace(string.Create(CultureInfo.InvariantCulture, $"@{i + 1}"), string.Create(CultureInfo.InvariantCulture, $"${values.Count}"), StringComparison.Ordinal);
+        }
+        all.Add("(" + condition + ")");
+    }
+
+    /// <summary>
+    /// Adds a condition for each word typed, in whatever order they stand; @1 stands for its ILIKE pattern. Words apart let the
+    /// database look up the rare one and leave the common one to be compared. The letters typed are meant: % and _ are letters too.
+    /// </summary>
+    public void AddWords(string? typed, string condition)
+    {
+        foreach (var word in (typed ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct().Take(MostWords))
+            Add(condition, "%" + word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%");
+    }
+}
