@@ -17,7 +17,7 @@ internal static class DeskBench
 
     private static readonly string[] Pages =
     [
-        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages?late=true", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20900%2C", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%2042", "/api/messages",
+        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages?late=true", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20900%2C", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/messages",
     ];
 
     public static async Task RunAsync()
@@ -79,7 +79,7 @@ internal static class DeskBench
             """
             WITH i AS (SELECT md5('d' || n)::uuid AS d, md5('r' || n)::uuid AS r, md5('w' || n)::uuid AS w, decode(md5('h' || n) || md5('i' || n), 'hex') AS h, n FROM generate_series(0, $1 / 10) n),
             c AS (INSERT INTO content SELECT h, 1, 'x' FROM i),
-            d AS (INSERT INTO document SELECT d, 'B-' || n, 'Shaft ' || n, 'drawing', 'bench', $2, now() FROM i),
+            d AS (INSERT INTO document SELECT d, 'B-' || n, 'Shaft ' || n || CASE WHEN n IN (7, 50, 93) THEN ' journal' ELSE '' END, 'drawing', 'bench', $2, now() FROM i),
             r AS (INSERT INTO revision SELECT r, d, 1, 'A', 'released' FROM i)
             INSERT INTO draft SELECT w, d, r, 1, h, 'x.dxf', $2, now(), '{}' FROM i
             """,

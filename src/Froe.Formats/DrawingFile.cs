@@ -13,6 +13,14 @@ public sealed record DrawingFile(
     string Format, string Version, string Encoding, IReadOnlyList<Sheet> Sheets,
     IReadOnlyDictionary<string, int> EntityCounts, IReadOnlyList<NotShown> NotShown);
 
+/// <summary>What a drawing file holds, nothing of it drawn.</summary>
+/// <param name="Unit">What one unit of length stands for.</param>
+/// <param name="Layers">Names of the layers its table declares.</param>
+/// <param name="Blocks">How many blocks it defines.</param>
+/// <param name="EntityCounts">How many entities of each type, blocks counted once.</param>
+public sealed record DrawingSurvey(
+    string Format, string Version, string Encoding, LengthUnit Unit, IReadOnlyList<string> Layers, int Blocks, IReadOnlyDictionary<string, int> EntityCounts);
+
 /// <summary>Entities that were read and counted but not drawn.</summary>
 public sealed record NotShown(string Type, int Count, string Why);
 

@@ -7,6 +7,7 @@ namespace Froe.Store;
 public sealed class Database : IAsyncDisposable
 {
     private readonly NpgsqlDataSource source;
+    private readonly NpgsqlDataSource searching;
 
     /// <summary>Opens a pool for a connection string; statements used more than once are prepared by themselves.</summary>
     public Database(string connectionString)
@@ -18,6 +19,9 @@ public sealed class Database : IAsyncDisposable
         // to reset when a connection goes back to the pool; resetting is seven statements parsed anew each time.
         builder.ConnectionStringBuilder.NoResetOnClose = true;
         source = builder.Build();
+        builder.ConnectionStringBuilder.MaxAutoPrepare = 0;
+        builder.ConnectionStringBuilder.MaxPoolSize = 10;
+        searching = builder.Build();
     }
 
     /// <summary>A connection from the pool.</summary>
@@ -27,6 +31,16 @@ public sealed class Database : IAsyncDisposable
     public async Task<List<T>> ListAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
     {
         await using var connection = await OpenAsync(stop);
+        return await connection.ListAsync(sql, map, values, stop);
+    }
+
+    /// <summary>
+    /// Every row a search gives. Each is planned for its own words and never prepared: the plan PostgreSQL would keep for any words
+    /// walks a million rows to find a rare one.
+    /// </summary>
+    public async Task<List<T>> SearchAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
+    {
+        await using var connection = await searching.OpenConnectionAsync(stop);
         return await connection.ListAsync(sql, map, values, stop);
     }
 
@@ -47,7 +61,11 @@ public sealed class Database : IAsyncDisposable
     }
 
     /// <inheritdoc/>
-    public ValueTask DisposeAsync() => source.DisposeAsync();
+    public async ValueTask DisposeAsync()
+    {
+        await source.DisposeAsync();
+        await searching.DisposeAsync();
+    }
 }
 
 /// <summary>Short forms for commands with positional parameters ($1, $2 …).</summary>

@@ -11,6 +11,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: froe read FILE… [--png OUT] | froe verify");
+    Console.Error.WriteLine("usage: froe read FILE… [--survey | --png OUT] | froe verify");
     return 2;
 }

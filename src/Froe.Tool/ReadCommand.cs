@@ -23,12 +23,15 @@ internal static class ReadCommand
     {
         var files = new List<string>();
         string? png = null;
+        var survey = false;
         for (var i = 0; i < args.Length; i++)
             if (args[i] == "--png" && i + 1 < args.Length) png = args[++i];
+            else if (args[i] == "--survey") survey = true;
             else if (args[i].StartsWith("--", StringComparison.Ordinal)) return Fail($"froe read: there is no option {args[i]}, or it lacks its value");
             else files.Add(args[i]);
         if (files.Count == 0) return Fail("froe read: name at least one drawing file");
         if (png is not null && files.Count > 1) return Fail("froe read: --png takes one file at a time");
+        if (png is not null && survey) return Fail("froe read: --survey draws nothing, so there is no picture of it");
         foreach (var file in files)
         {
             ReadResult result;
@@ -36,6 +39,13 @@ internal static class ReadCommand
             try
             {
                 using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
+                if (survey)
+                {
+                    var (found, fault) = DxfReader.Survey(stream);
+                    if (found is null) return Fail($"{file}: {fault}");
+                    Console.WriteLine(JsonSerializer.Serialize(Report.Of(found, new FileInfo(file).Length, watch.Elapsed, PeakMegabytes(), file), Json));
+                    continue;
+                }
                 result = DxfReader.Read(stream);
             }
             catch (Exception e) when (e is IOException or UnauthorizedAccessException)
@@ -85,6 +95,21 @@ internal static class ReadCommand
 /// <summary>What Froe sees in a file, as JSON.</summary>
 internal static class Report
 {
+    public static object Of(DrawingSurvey survey, long bytes, TimeSpan time, double peak, string file) => new
+    {
+        File = file,
+        survey.Format,
+        survey.Version,
+        survey.Encoding,
+        Bytes = bytes,
+        Seconds = Math.Round(time.TotalSeconds, 3),
+        PeakMegabytes = peak,
+        Unit = JsonNamingPolicy.CamelCase.ConvertName(survey.Unit.ToString()),
+        survey.Layers,
+        survey.Blocks,
+        Entities = survey.EntityCounts.OrderByDescending(c => c.Value).ToDictionary(c => c.Key, c => c.Value),
+    };
+
     public static object Of(DrawingFile drawing, long bytes, TimeSpan time, double peak, string? file) => new
     {
         File = file,

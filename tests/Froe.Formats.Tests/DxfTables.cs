@@ -166,6 +166,7 @@ public class DxfTables
         Assert.NotNull(fault);
         Assert.Equal(line, fault.Line);
         Assert.Contains(what, fault.What, StringComparison.Ordinal);
+        Assert.Equal(fault, DxfReader.Survey(new MemoryStream(Encoding.ASCII.GetBytes(file))).Fault);
     }
 
     [Theory]
@@ -203,7 +204,9 @@ public class DxfTables
         file =>
         {
             var result = DxfReader.Read(new MemoryStream(file));
-            return result.Drawing is null != result.Fault is null;
+            var (survey, fault) = DxfReader.Survey(new MemoryStream(file));
+            // Whatever can be drawn can be surveyed; a fault that only drawing meets is the one way to differ.
+            return result.Drawing is null != result.Fault is null && survey is null != fault is null && (result.Drawing is null || survey is not null);
         }, iter: 4000);
 
     private static byte[] Sample() => Dxf(
@@ -224,6 +227,13 @@ public class DxfTables
             Assert.NotNull(drawing);
             Assert.Empty(drawing.NotShown);
             Assert.InRange(drawing.EntityCounts.Values.Sum(), 100, 6000);
+            // Surveyed, it holds the same, though nothing was drawn.
+            stream.Position = 0;
+            var survey = DxfReader.Survey(stream).Survey;
+            Assert.NotNull(survey);
+            Assert.Equal(drawing.EntityCounts.OrderBy(c => c.Key, StringComparer.Ordinal), survey.EntityCounts.OrderBy(c => c.Key, StringComparer.Ordinal));
+            Assert.Equal((drawing.Version, drawing.Encoding, drawing.Sheets[0].Unit), (survey.Version, survey.Encoding, survey.Unit));
+            Assert.Equal(drawing.Sheets[0].Layers.Select(l => l.Name), survey.Layers);
             using var prepared = new MemoryStream();
             PreparedSheet.Write(drawing.Sheets[0], prepared);
             Assert.Equal("FRSH"u8.ToArray(), prepared.ToArray()[..4]);

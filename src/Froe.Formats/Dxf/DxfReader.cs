@@ -9,29 +9,39 @@ namespace Froe.Formats.Dxf;
 /// </summary>
 public static class DxfReader
 {
-    /// <summary>Reads a drawing. Never throws on what the stream contains.</summary>
+    /// <summary>Reads a drawing and prepares its sheets. Never throws on what the stream contains.</summary>
     public static ReadResult Read(Stream stream, ReadLimits? limits = null)
     {
+        var (drawing, fault) = Guarded(stream, limits ?? new ReadLimits(), pass => pass.Drawing());
+        return new(drawing, fault);
+    }
+
+    /// <summary>Reads every entity and says what the file holds, but draws nothing. Never throws on what the stream contains.</summary>
+    public static (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits? limits = null) =>
+        Guarded(stream, limits ?? new ReadLimits(), pass => pass.Survey());
+
+    private static (T? Found, ReadFault? Fault) Guarded<T>(Stream stream, ReadLimits limits, Func<Pass, T> read)
+        where T : class
+    {
         ArgumentNullException.ThrowIfNull(stream);
-        limits ??= new ReadLimits();
         if (stream.CanSeek && stream.Length > limits.MostBytes)
-            return new(null, new ReadFault(null, $"The file is {stream.Length / 1_000_000:N0} MB; at most {limits.MostBytes / 1_000_000:N0} MB can be read."));
+            return (null, new ReadFault(null, $"The file is {stream.Length / 1_000_000:N0} MB; at most {limits.MostBytes / 1_000_000:N0} MB can be read."));
         var pass = new Pass(new GroupReader(new Sniffed(stream, limits.MostBytes)), limits);
         try
         {
-            return new(pass.Run(), null);
+            return (read(pass), null);
         }
         catch (DxfFormatException e)
         {
-            return new(null, new ReadFault(e.Line, e.Message));
+            return (null, new ReadFault(e.Line, e.Message));
         }
         catch (SheetTooLargeException e)
         {
-            return new(null, new ReadFault(pass.Line, e.Message));
+            return (null, new ReadFault(pass.Line, e.Message));
         }
         catch (InvalidDataException e)
         {
-            return new(null, new ReadFault(null, e.Message));
+            return (null, new ReadFault(null, e.Message));
         }
     }
 
@@ -87,7 +97,21 @@ public static class DxfReader
 
         public long Line => reader.Line;
 
-        public DrawingFile Run()
+        public DrawingFile Drawing()
+        {
+            Walk(draws: true);
+            var draw = Drawer();
+            draw.Finish(layoutNames);
+            return new DrawingFile("DXF", VersionWords(version), text.Name, draw.Sheets(), counts, draw.NotShown());
+        }
+
+        public DrawingSurvey Survey()
+        {
+            Walk(draws: false);
+            return new DrawingSurvey("DXF", VersionWords(version), text.Name, unit, [.. tables.Layers.Select(l => l.Name)], tables.Blocks.Count, counts);
+        }
+
+        private void Walk(bool draws)
         {
             var ended = false;
             while (reader.Read())
@@ -104,26 +128,23 @@ public static class DxfReader
                 }
                 if (!Is("SECTION")) throw new DxfFormatException(reader.Line, $"A section was expected here, but the file has “{GroupReader.Shown(reader.Word)}”.");
                 if (!reader.Read() || reader.Code != 2) throw new DxfFormatException(reader.Line, "A section without a name.");
-                ReadSection(Encoding.ASCII.GetString(reader.Word));
+                ReadSection(Encoding.ASCII.GetString(reader.Word), draws);
             }
             if (!sawEntities) throw new DxfFormatException(reader.Line, "The file has no ENTITIES section, so there is nothing to show. Export the drawing again.");
             if (!ended) throw new DxfFormatException(reader.Line, "The file stops before its end mark (EOF); it was probably cut off. Export it again.");
             FlushCount("");
-            var draw = Drawer();
-            draw.Finish(layoutNames);
-            return new DrawingFile("DXF", VersionWords(version), text.Name, draw.Sheets(), counts, draw.NotShown());
         }
 
         private bool Is(string word) => reader.Word.SequenceEqual(Encoding.ASCII.GetBytes(word));
 
-        private void ReadSection(string name)
+        private void ReadSection(string name, bool draws)
         {
             switch (name)
             {
                 case "HEADER": ReadHeader(); break;
                 case "TABLES": ReadTables(); break;
                 case "BLOCKS": ReadBlocks(); break;
-                case "ENTITIES": ReadEntities(); break;
+                case "ENTITIES": ReadEntities(draws ? Drawer() : null); break;
                 case "OBJECTS": ReadObjects(); break;
                 default: SkipSection(); break;
             }
@@ -225,15 +246,15 @@ public static class DxfReader
             }
         }
 
-        private void ReadEntities()
+        private void ReadEntities(EntityDrawer? draw)
         {
             sawEntities = true;
-            var draw = Drawer();
             while (reader.Read())
             {
                 if (AtSectionEnd()) return;
                 if (reader.Code != 0) throw new DxfFormatException(reader.Line, "An entity was expected here.");
-                draw.Draw(ReadEntity());
+                var entity = ReadEntity();
+                draw?.Draw(entity);
             }
         }
 

@@ -162,7 +162,7 @@ internal static class PackageEndpoints
                 places, who.Id);
         // Late ones come by their due time, which no page's key follows: the first fifty are enough to act on. The index of due times is
         // walked until there are enough; a package may wait for several people, so a few more are taken than are shown.
-        var ids = await database.ListAsync(
+        var ids = await database.SearchAsync(
             late
                 ? $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {asked} ORDER BY w.due LIMIT {Most * 8}) l GROUP BY id ORDER BY min(due) LIMIT {Most}"
                 : $"SELECT k.id FROM package k WHERE {asked} ORDER BY k.sent_at DESC, k.id DESC LIMIT {Most}",

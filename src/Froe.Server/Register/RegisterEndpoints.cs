@@ -86,7 +86,7 @@ internal static class RegisterEndpoints
                 folder);
         if (who.Rights.Places(Right.Read) is { } places) asked.Add("EXISTS (SELECT 1 FROM unnest(@1::text[]) f WHERE d.folder = f OR starts_with(d.folder, f || ' / '))", [places]);
         if (originator is { } by) asked.Add("d.originator = @1", by);
-        var rows = await database.ListAsync($"{RowSql} WHERE {asked} ORDER BY d.number LIMIT {PageSize + 1}", Row, asked.Values, stop);
+        var rows = await database.SearchAsync($"{RowSql} WHERE {asked} ORDER BY d.number LIMIT {PageSize + 1}", Row, asked.Values, stop);
         return new DocumentPage(rows.Take(PageSize).ToList(), rows.Count > PageSize ? rows[PageSize - 1].Number : null);
     }
 
