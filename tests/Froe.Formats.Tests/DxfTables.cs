@@ -109,13 +109,49 @@ public class DxfTables
     [InlineData("+7", 7)]
     [InlineData("0.1234567890123456789", 0.12345678901234568)]
     [InlineData("123456789012345678901234567890", 1.2345678901234568e29)]
-    public void NumbersAreExact(string text, double value) => Assert.Equal(value, GroupReader.ParseNumber(Encoding.ASCII.GetBytes(text), 1));
+    [InlineData("5.", 5)]
+    [InlineData("-.25", -0.25)]
+    [InlineData("999999999999999", 999999999999999)]
+    [InlineData("0000000000000000000000000000007.5", 7.5)]
+    public void NumbersAreExact(string text, double value)
+    {
+        Assert.Equal(value, GroupReader.ParseNumber(Encoding.ASCII.GetBytes(text), 1));
+        foreach (var read in InAFile(text)) Assert.Equal(value, read);
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("-")]
+    [InlineData(".")]
+    [InlineData("1.2.3")]
+    [InlineData("12 34")]
+    [InlineData("--1")]
+    [InlineData("0x10")]
+    public void WhatIsNoNumberIsRefusedWhereverItStands(string text)
+    {
+        foreach (var tail in Tails) Assert.Equal(2, Assert.Throws<DxfFormatException>(() => NumberOf($"10\n{text}\n{tail}")).Line);
+    }
+
+    /// <summary>What follows a number: nothing, or enough that it is read in one pass.</summary>
+    private static readonly string[] Tails = ["", "0\nEOF\n", $"20\n{new string('1', 12)}\n30\n0\n0\nEOF\n0\nEOF\n"];
+
+    private static IEnumerable<double> InAFile(string text) =>
+        from tail in Tails from end in new[] { "\n", "\r\n" } from before in new[] { "", "  ", "          " } from after in new[] { "", " " }
+        select NumberOf($" 10{end}{before}{text}{after}{end}{tail}");
+
+    private static double NumberOf(string file)
+    {
+        var reader = new GroupReader(new MemoryStream(Encoding.ASCII.GetBytes(file)));
+        Assert.True(reader.Read());
+        Assert.Equal(10, reader.Code);
+        return reader.Number();
+    }
 
     [Fact]
     public void NumbersReadAsTheRuntimeReadsThem() => Gen.Double.Where(double.IsFinite).Sample(d =>
     {
         var text = d.ToString("R", System.Globalization.CultureInfo.InvariantCulture);
-        return GroupReader.ParseNumber(Encoding.ASCII.GetBytes(text), 1) == d;
+        return GroupReader.ParseNumber(Encoding.ASCII.GetBytes(text), 1) == d && InAFile(text).All(read => read == d);
     });
 
     [Fact]

@@ -121,12 +121,12 @@ public static class DxfReader
                     if (reader.Code == 999) continue;
                     throw new DxfFormatException(reader.Line, "A DXF file begins with a section; this one does not. Export the drawing as ASCII DXF and upload that.");
                 }
-                if (Is("EOF"))
+                if (Is("EOF"u8))
                 {
                     ended = true;
                     break;
                 }
-                if (!Is("SECTION")) throw new DxfFormatException(reader.Line, $"A section was expected here, but the file has “{GroupReader.Shown(reader.Word)}”.");
+                if (!Is("SECTION"u8)) throw new DxfFormatException(reader.Line, $"A section was expected here, but the file has “{GroupReader.Shown(reader.Word)}”.");
                 if (!reader.Read() || reader.Code != 2) throw new DxfFormatException(reader.Line, "A section without a name.");
                 ReadSection(Encoding.ASCII.GetString(reader.Word), draws);
             }
@@ -135,7 +135,7 @@ public static class DxfReader
             FlushCount("");
         }
 
-        private bool Is(string word) => reader.Word.SequenceEqual(Encoding.ASCII.GetBytes(word));
+        private bool Is(ReadOnlySpan<byte> word) => reader.Word.SequenceEqual(word);
 
         private void ReadSection(string name, bool draws)
         {
@@ -211,7 +211,7 @@ public static class DxfReader
                 }
                 if (open) tables.Add(entry, text);
                 if (AtSectionEnd()) return;
-                open = !Is("TABLE") && !Is("ENDTAB");
+                open = !Is("TABLE"u8) && !Is("ENDTAB"u8);
                 if (open) entry.Start(Encoding.ASCII.GetString(reader.Word), reader.Line);
             }
         }
@@ -223,14 +223,14 @@ public static class DxfReader
             {
                 if (AtSectionEnd()) return;
                 if (reader.Code != 0) continue;
-                if (Is("BLOCK"))
+                if (Is("BLOCK"u8))
                 {
                     Fill();
                     var name = text.Decode(record.GetText(2));
                     block = new Block(name, record.Point(10), []);
                     tables.Blocks[name] = block;
                 }
-                else if (Is("ENDBLK"))
+                else if (Is("ENDBLK"u8))
                 {
                     Fill();
                     block = null;
@@ -269,7 +269,7 @@ public static class DxfReader
                 {
                     if (inLayout && name is not null && handle is not null && tables.BlockOfHandle.TryGetValue(handle, out var block)) layoutNames[block] = name;
                     if (AtSectionEnd()) return;
-                    inLayout = Is("LAYOUT");
+                    inLayout = Is("LAYOUT"u8);
                     name = handle = null;
                 }
                 else if (inLayout && reader.Code == 1) name = text.Decode(reader.Word);
@@ -289,8 +289,8 @@ public static class DxfReader
             while (reader.Read())
             {
                 if (reader.Code != 0) continue;
-                var isEnd = Is("SEQEND");
-                if (!isEnd && !Is("VERTEX") && !Is("ATTRIB"))
+                var isEnd = Is("SEQEND"u8);
+                if (!isEnd && !Is("VERTEX"u8) && !Is("ATTRIB"u8))
                 {
                     // Some writers forget SEQEND; what follows is an entity of its own.
                     reader.Hold();
@@ -324,13 +324,14 @@ public static class DxfReader
             throw new DxfFormatException(reader.Line, "The file ends inside an entity; it was probably cut off. Export it again.");
         }
 
-        private string lastType = "";
+        private readonly string[] knownTypes = new string[64];
 
         private string TypeName(ReadOnlySpan<byte> word)
         {
-            // Runs of one type are the rule, and then no string is made.
-            if (!Ascii.Equals(word, lastType)) lastType = word.Length <= 64 ? string.Intern(Encoding.ASCII.GetString(word)) : throw new DxfFormatException(reader.Line, "An entity's type was expected here.");
-            return lastType;
+            // A drawing has few types and many entities, so a string is made once for each type.
+            ref var known = ref knownTypes[word.IsEmpty ? 0 : (word[0] + (word[^1] * 3) + (word.Length * 7)) & 63];
+            if (known is null || !Ascii.Equals(word, known)) known = word.Length <= 64 ? string.Intern(Encoding.ASCII.GetString(word)) : throw new DxfFormatException(reader.Line, "An entity's type was expected here.");
+            return known;
         }
 
         private string countedType = "";

@@ -1,4 +1,6 @@
 using System.Buffers.Text;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
 
 namespace Froe.Formats.Dxf;
 
@@ -24,6 +26,8 @@ internal sealed class GroupReader(Stream stream)
     private byte terminator = (byte)'\n';
     private bool ended;
     private bool held;
+    private bool parsed;
+    private double number;
 
     /// <summary>Number of the line that holds the current value.</summary>
     public long Line { get; private set; }
@@ -31,11 +35,22 @@ internal sealed class GroupReader(Stream stream)
     /// <summary>Code of the current group.</summary>
     public int Code { get; private set; }
 
+    /// <summary>What the current group's value is.</summary>
+    public GroupKind Kind { get; private set; }
+
     /// <summary>Value of the current group, without the line's end; valid until the next read.</summary>
     public ReadOnlySpan<byte> Value => buffer.AsSpan(valueStart, valueLength);
 
     /// <summary>The value without surrounding blanks.</summary>
-    public ReadOnlySpan<byte> Word => Value.Trim(" \t"u8);
+    public ReadOnlySpan<byte> Word
+    {
+        get
+        {
+            var value = Value;
+            // Most words stand alone on their line, and then there is nothing to look for.
+            return value.Length > 0 && value[0] > ' ' && value[^1] > ' ' ? value : value.Trim(" \t"u8);
+        }
+    }
 
     /// <summary>Goes to the next group; false at the end of the file.</summary>
     public bool Read()
@@ -53,6 +68,8 @@ internal sealed class GroupReader(Stream stream)
                 if (!NextLine()) return false;
             UnusualCode();
         }
+        else if (Kind == GroupKind.Number && PlainNumber()) return true;
+        parsed = false;
         if (!NextLine()) throw new DxfFormatException(Line, "The file ends in the middle of a pair of lines; it was probably cut off. Export it again.");
         return true;
     }
@@ -62,17 +79,59 @@ internal sealed class GroupReader(Stream stream)
     {
         const int Longest = 12;
         if (end - start < Longest || terminator != '\n') return false;
-        var line = buffer.AsSpan(start, Longest);
-        int i = 0, code = 0;
-        while (i < 8 && line[i] == ' ') i++;
-        var digits = i;
-        for (uint digit; i < digits + 4 && i < Longest && (digit = line[i] - (uint)'0') <= 9; i++) code = (code * 10) + (int)digit;
-        if (i == digits || code > 1071) return false;
-        if (i < Longest && line[i] == '\r') i++;
-        if (i >= Longest || line[i] != '\n') return false;
-        start += i + 1;
+        // Six blanks, four digits, a return and a line feed at most: no byte beyond the twelve is looked at.
+        ref var line = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(buffer), start);
+        nint i = 0;
+        while (i < 6 && Unsafe.Add(ref line, i) == ' ') i++;
+        var code = Unsafe.Add(ref line, i++) - '0';
+        if ((uint)code > 9) return false;
+        for (var last = i + 3; i < last; i++)
+        {
+            var digit = Unsafe.Add(ref line, i) - (uint)'0';
+            if (digit > 9) break;
+            code = (code * 10) + (int)digit;
+        }
+        if (code > 1071) return false;
+        if (Unsafe.Add(ref line, i) == '\r') i++;
+        if (Unsafe.Add(ref line, i) != '\n') return false;
+        start += (int)i + 1;
         Line++;
-        Code = code;
+        (Code, Kind) = (code, GroupKinds.Of(code));
+        return true;
+    }
+
+    /// <summary>Reads a number's line in one pass when it is nothing but blanks, a sign, at most 15 digits and a point, as nearly all are; else leaves it unread.</summary>
+    private bool PlainNumber()
+    {
+        const int Longest = 32;
+        if (end - start < Longest) return false;
+        // No byte beyond the thirty-two is looked at.
+        ref var line = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(buffer), start);
+        nint i = 0;
+        while (i < 8 && Unsafe.Add(ref line, i) == ' ') i++;
+        var negative = Unsafe.Add(ref line, i) == '-';
+        if (negative) i++;
+        var first = i;
+        ulong digits = 0;
+        nint point = 0;
+        for (; i < Longest - 2; i++)
+        {
+            uint c = Unsafe.Add(ref line, i);
+            if (c - '0' <= 9) digits = (digits * 10) + (c - '0');
+            else if (c == '.' && point == 0) point = i + 1;
+            else break;
+        }
+        // More digits than a double holds exactly are for the slow way; too many have wrapped round by now.
+        var count = i - first - (point > 0 ? 1 : 0);
+        if (count is 0 or > 15) return false;
+        var length = (int)i;
+        if (Unsafe.Add(ref line, i) == '\r') i++;
+        if (Unsafe.Add(ref line, i) != '\n') return false;
+        number = point > 0 && length > point ? digits / Powers[length - point] : digits;
+        if (negative) number = -number;
+        (valueStart, valueLength, parsed) = (start, length, true);
+        start += (int)i + 1;
+        Line++;
         return true;
     }
 
@@ -84,18 +143,14 @@ internal sealed class GroupReader(Stream stream)
             throw new DxfFormatException(Line, Line <= 2
                 ? "This does not look like a DXF file. Export the drawing as ASCII DXF and upload that."
                 : $"A group code was expected here, but the line reads “{Shown(word)}”. The file is damaged; export it again.");
-        Code = code;
+        (Code, Kind) = (code, GroupKinds.Of(code));
     }
 
     /// <summary>Makes the next <see cref="Read"/> give the current group once more.</summary>
     public void Hold() => held = true;
 
     /// <summary>The value as a number.</summary>
-    public double Number()
-    {
-        var value = Value;
-        return ParseNumber(value.Length > 0 && value[0] > ' ' && value[^1] > ' ' ? value : Word, Line);
-    }
+    public double Number() => parsed ? number : ParseNumber(Word, Line);
 
     /// <summary>Reads a decimal number exactly as double arithmetic allows; a decimal comma counts as a point.</summary>
     /// <exception cref="DxfFormatException">It is no number.</exception>

@@ -33,16 +33,15 @@ internal sealed class Record
     /// <summary>Adds the reader's current group. Values that matter to nobody (application data) are left out.</summary>
     public void Add(GroupReader reader)
     {
-        var code = reader.Code;
-        var kind = (uint)code < (uint)Kinds.Length ? Kinds[code] : Kind.Other;
-        if (kind == Kind.Other) return;
+        var kind = reader.Kind;
+        if (kind == GroupKind.Other) return;
         if (Count == codes.Length)
         {
             Array.Resize(ref codes, Count * 2);
             Array.Resize(ref numbers, Count * 2);
         }
-        codes[Count] = code;
-        if (kind == Kind.Number) numbers[Count] = reader.Number();
+        codes[Count] = reader.Code;
+        if (kind == GroupKind.Number) numbers[Count] = reader.Number();
         else
         {
             var value = reader.Value;
@@ -105,22 +104,4 @@ internal sealed class Record
 
     /// <summary>The point under codes c, c + 10, c + 20.</summary>
     public Point3 Point(int code) => new(Get(code), Get(code + 10), Get(code + 20));
-
-    private enum Kind : byte
-    {
-        /// <summary>Application data and links between objects, which matter to nobody here.</summary>
-        Other,
-        Text,
-        Number,
-    }
-
-    /// <summary>What the value under each group code is (DXF reference, "Group code value types").</summary>
-    private static readonly Kind[] Kinds = [.. Enumerable.Range(0, 1000).Select(KindOf)];
-
-    private static Kind KindOf(int code) => code switch
-    {
-        999 or 100 or 102 or (>= 310 and < 370) or (>= 390 and < 420) => Kind.Other,
-        (>= 10 and < 100) or (>= 110 and < 150) or (>= 160 and < 180) or (>= 210 and < 300) or (>= 370 and < 390) or (>= 420 and < 430) or (>= 440 and < 470) => Kind.Number,
-        _ => Kind.Text,
-    };
 }
