@@ -17,7 +17,7 @@ internal static class DeskBench
 
     private static readonly string[] Pages =
     [
-        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages?late=true", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20900%2C", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/messages",
+        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages?late=true", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/messages",
     ];
 
     public static async Task RunAsync()

@@ -37,7 +37,13 @@ public sealed class Conditions
     /// </summary>
     public void AddWords(string? typed, string condition)
     {
-        foreach (var word in (typed ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct().Take(MostWords))
-            Add(condition, "%" + word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%");
+        foreach (var pattern in Patterns(typed)) Add(condition, pattern);
     }
+
+    /// <summary>The ILIKE pattern of each word typed.</summary>
+    public static string[] Patterns(string? typed) =>
+    [
+        .. (typed ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct().Take(MostWords)
+            .Select(word => "%" + word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%"),
+    ];
 }

@@ -71,12 +71,19 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
     }
 
-    private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, string? folder, Guid? originator, CancellationToken stop)
+    private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, string? folder, Guid? originator, string? standing, CancellationToken stop)
     {
         if (!who.Rights.Anywhere(Right.Read)) return new DocumentPage([], null);
         var asked = new Conditions();
         if (!string.IsNullOrEmpty(after)) asked.Add("d.number > @1", after);
-        asked.AddWords(search, "d.number ILIKE @1 OR d.title ILIKE @1 OR d.originator = ANY (ARRAY(SELECT id FROM person WHERE name ILIKE @1))");
+        var words = Conditions.Patterns(search);
+        // Whose name a word is part of is looked up first: the database then knows whether it leads to many documents or to none.
+        var named = words.Length == 0 ? null : (await database.ListAsync("SELECT w, p.id FROM unnest($1::text[]) w JOIN person p ON p.name ILIKE w", r => (Word: r.GetString(0), Id: r.GetGuid(1)), [words], stop)).ToLookup(n => n.Word, n => n.Id);
+        foreach (var word in words)
+        {
+            if (named![word].ToArray() is { Length: > 0 } people) asked.Add("d.number ILIKE @1 OR d.title ILIKE @1 OR d.originator = ANY (@2)", word, people);
+            else asked.Add("d.number ILIKE @1 OR d.title ILIKE @1", word);
+        }
         if (!string.IsNullOrEmpty(folder))
             asked.Add(
                 """
@@ -86,6 +93,7 @@ internal static class RegisterEndpoints
                 folder);
         if (who.Rights.Places(Right.Read) is { } places) asked.Add("EXISTS (SELECT 1 FROM unnest(@1::text[]) f WHERE d.folder = f OR starts_with(d.folder, f || ' / '))", [places]);
         if (originator is { } by) asked.Add("d.originator = @1", by);
+        if (!string.IsNullOrEmpty(standing)) asked.Add("r.standing = @1", standing);
         var rows = await database.SearchAsync($"{RowSql} WHERE {asked} ORDER BY d.number LIMIT {PageSize + 1}", Row, asked.Values, stop);
         return new DocumentPage(rows.Take(PageSize).ToList(), rows.Count > PageSize ? rows[PageSize - 1].Number : null);
     }

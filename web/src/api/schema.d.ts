@@ -766,6 +766,7 @@ export interface paths {
                     after?: string;
                     folder?: string;
                     originator?: string;
+                    standing?: string;
                 };
                 header?: never;
                 path?: never;

@@ -16,6 +16,7 @@ import {
   type Verdict,
   planOf,
 } from "../api/types";
+import { Clamped } from "../ui/Clamped";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip } from "../ui/Strip";
@@ -387,7 +388,7 @@ function LoadedBench({ p }: { p: PackageView }) {
           <RoundLine p={p} item={item} draft={draft} onDraft={setDraftOf} />
         </div>
         <aside aria-label="Review" className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-raised">
-          <div className="shrink-0 border-b border-rule p-3.5">
+          <div className="max-h-[56%] shrink-0 overflow-y-auto border-b border-rule p-3.5">
             {step && (
               <>
                 <h2 className="label">
@@ -403,7 +404,12 @@ function LoadedBench({ p }: { p: PackageView }) {
                 You sign for {people.get(mine.person)?.name}, who is away. The ledger says so.
               </p>
             )}
-            {!step && p.note && <p className="mb-3">{p.note}</p>}
+            {p.note && (
+              <div className="mb-3">
+                {step && <h3 className="label">{p.originatorName.split(" ")[0]} writes</h3>}
+                <Clamped>{p.note}</Clamped>
+              </div>
+            )}
             {p.splitFrom && (
               <p className="mb-2 text-soft">
                 Came back item by item;{" "}

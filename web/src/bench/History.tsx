@@ -1,3 +1,4 @@
+import { Clamped } from "../ui/Clamped";
 import { stepsOf, type HistoryEntry, type Plan } from "../api/types";
 import { exactly } from "../ui/time";
 
@@ -33,7 +34,11 @@ export function HistoryList({ entries }: { entries: HistoryEntry[] }) {
             </span>
             <span className="shrink-0 text-sm text-soft">{exactly(e.at)}</span>
           </div>
-          {e.reason && <p className="text-soft">{e.reason}</p>}
+          {e.reason && (
+            <div className="text-soft">
+              <Clamped>{e.reason}</Clamped>
+            </div>
+          )}
           <p className="font-mono text-[11px] text-soft" title="Number and hash of this entry in its chain">
             {e.sequence} · {e.hash}
           </p>

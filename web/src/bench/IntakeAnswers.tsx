@@ -1,4 +1,5 @@
 import { planOf, type PackageView } from "../api/types";
+import { Clamped } from "../ui/Clamped";
 import { usePeople } from "../ui/people";
 
 /** What the sender filled in; everyone who signs reads it. */
@@ -8,15 +9,24 @@ export function IntakeAnswers({ p }: { p: PackageView }) {
   const fields = (planOf(p.slip).form ?? []).filter((f) => answers[f.key]);
   if (fields.length === 0) return null;
   return (
-    <dl className="mb-3 grid max-h-28 grid-cols-[auto_1fr] gap-x-3 overflow-y-auto">
-      {fields.map((f) => (
-        <div key={f.key} className="contents">
-          <dt className="text-soft">{f.label}</dt>
-          <dd>
-            {f.kind === "person" ? people.get(answers[f.key]!)?.name : answers[f.key]} {f.unit}
-          </dd>
-        </div>
-      ))}
+    <dl className="mb-3 grid grid-cols-[fit-content(60%)_minmax(0,1fr)] gap-x-3">
+      {fields.map((f) =>
+        f.kind === "longText" ? (
+          <div key={f.key} className="col-span-2">
+            <dt className="text-soft">{f.label}</dt>
+            <dd>
+              <Clamped>{answers[f.key]}</Clamped>
+            </dd>
+          </div>
+        ) : (
+          <div key={f.key} className="contents">
+            <dt className="text-soft">{f.label}</dt>
+            <dd className="break-words">
+              {f.kind === "person" ? people.get(answers[f.key]!)?.name : answers[f.key]} {f.unit}
+            </dd>
+          </div>
+        ),
+      )}
     </dl>
   );
 }

@@ -164,7 +164,7 @@ export function Monitor() {
                 return (
                   <Fragment key={r.id}>
                     <tr className={`border-b border-rule ${isOpen ? "bg-picked" : "hover:bg-[#edeae0]"}`}>
-                      <td className="w-12 pl-4">
+                      <td className="min-w-12 pl-4">
                         <button
                           type="button"
                           aria-expanded={isOpen}
@@ -175,7 +175,7 @@ export function Monitor() {
                           {isOpen ? <ChevronDown size={15} /> : <ChevronRight size={15} />}
                         </button>
                       </td>
-                      <td className="max-w-[320px] py-2 pr-3">
+                      <td className="w-full max-w-0 px-3 py-2" title={r.title}>
                         <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline">
                           {r.title}
                         </Link>
@@ -183,7 +183,7 @@ export function Monitor() {
                           {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
                         </span>
                       </td>
-                      <td className="px-3">{r.originatorName}</td>
+                      <td className="px-3 whitespace-nowrap">{r.originatorName}</td>
                       <td className="px-3 whitespace-nowrap" title={exactly(r.sentAt)}>
                         {when(r.sentAt)}
                       </td>
@@ -193,8 +193,10 @@ export function Monitor() {
                       <td className="px-3">
                         <MiniStrip state={rowStrip(r)} />
                       </td>
-                      <td className="px-3">
-                        {step?.name}
+                      <td className="max-w-[210px] px-3">
+                        <span className="block truncate" title={step?.name}>
+                          {step?.name}
+                        </span>
                         {r.since && <span className="block text-sm text-soft">since {when(r.since)}</span>}
                       </td>
                       <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>

@@ -5,6 +5,7 @@ import { stepsOf, type HistoryEntry, type PackageView, planOf } from "../api/typ
 import { HistoryList } from "../bench/History";
 import { IntakeAnswers } from "../bench/IntakeAnswers";
 import { stripOf } from "../bench/strip";
+import { Clamped } from "../ui/Clamped";
 import { usePeople } from "../ui/people";
 import { Strip } from "../ui/Strip";
 import { exactly } from "../ui/time";
@@ -34,7 +35,11 @@ export function Passage({ id }: { id: string }) {
         <Strip state={stripOf(p)} me={me.id} people={people} />
       </div>
       <section aria-label="Form and signatures">
-        {p.note && <p className="mb-2 whitespace-pre-wrap">{p.note}</p>}
+        {p.note && (
+          <div className="mb-2">
+            <Clamped>{p.note}</Clamped>
+          </div>
+        )}
         <IntakeAnswers p={p} />
         <h2 className="label mb-1">Who signed what, when</h2>
         {p.signOffs.length === 0 && <p className="text-soft">Nobody has signed yet.</p>}

@@ -32,8 +32,12 @@ export function ListBeside({
                 style={{ paddingLeft: 16 + (r.indent ?? 0) * 14 }}
                 onClick={() => onPick(r.id)}
               >
-                <span className="min-w-0 flex-1 truncate font-medium">{r.name}</span>
-                <span className="shrink-0 text-sm text-soft">{r.beside}</span>
+                <span className="min-w-[45%] flex-1 truncate font-medium" title={r.name}>
+                  {r.name}
+                </span>
+                <span className="min-w-0 truncate text-sm text-soft" title={r.beside}>
+                  {r.beside}
+                </span>
               </button>
             </li>
           ))}

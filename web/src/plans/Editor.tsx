@@ -273,7 +273,7 @@ function Open({ draft }: { draft: PlanDraft }) {
             <Fault>{fault}</Fault>
             <div className="mb-2 flex items-center justify-between gap-4">
               <p className="text-soft">{plan.purpose || "Say what the plan is for."}</p>
-              <Button onClick={() => setPicked(null)}>
+              <Button className="shrink-0" onClick={() => setPicked(null)}>
                 Plan and form, {(plan.form ?? []).length} {(plan.form ?? []).length === 1 ? "field" : "fields"}
               </Button>
             </div>

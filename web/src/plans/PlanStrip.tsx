@@ -152,12 +152,12 @@ function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
 function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { step: Step } & Shared) {
   const told = [...new Set((step.tells ?? []).map((t) => t.at))];
   return (
-    <div className="relative flex min-w-[158px] flex-1 border-l border-ink first:border-l-0">
+    <div className="relative flex min-w-[184px] flex-1 border-l border-ink first:border-l-0">
       <button
         type="button"
         data-cell={step.key}
         aria-pressed={picked === step.key}
-        className={`flex flex-1 flex-col p-2.5 px-4 text-left ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-white"}`}
+        className={`flex w-0 min-w-full flex-1 flex-col p-2.5 px-4 text-left wrap-anywhere ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-white"}`}
         onClick={() => onPick(step.key)}
       >
         <span className="flex w-full justify-between gap-2">

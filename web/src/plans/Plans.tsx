@@ -47,6 +47,7 @@ export function Plans() {
           {plans?.map((row) => {
             const plan = planOf(row);
             const steps = stepsOf(plan);
+            const seats = steps.reduce((n, s) => n + s.seats.length, 0);
             return (
               <li key={row.id} className="flex items-center gap-4 border-b border-rule px-6 py-3">
                 <span aria-hidden>
@@ -61,7 +62,7 @@ export function Plans() {
                     ) : (
                       <span className="text-lg font-semibold">{row.name}</span>
                     )}
-                    <span className="font-mono text-sm text-soft">
+                    <span className="shrink-0 font-mono text-sm text-soft">
                       {row.edition === 0 ? "not published yet" : `edition ${row.edition}`}
                       {row.edition > 0 && row.isDraft ? ", draft of the next" : ""}
                     </span>
@@ -72,8 +73,8 @@ export function Plans() {
                   </p>
                 </div>
                 <p className="text-sm text-soft">
-                  {steps.length} {steps.length === 1 ? "step" : "steps"},{" "}
-                  {steps.reduce((n, s) => n + s.seats.length, 0)} seats, at most {workingDaysOf(plan)} working days
+                  {steps.length} {steps.length === 1 ? "step" : "steps"}, {seats} {seats === 1 ? "seat" : "seats"}, at
+                  most {workingDaysOf(plan)} working days
                 </p>
                 <Button onClick={() => setReading(row)}>Read</Button>
                 {me.canBuildPlans && (

@@ -126,7 +126,7 @@ export function Register() {
                         {d.number}
                       </Link>
                     </td>
-                    <td className="max-w-[360px] truncate px-3">
+                    <td className="w-full max-w-0 truncate px-3" title={d.title}>
                       <Link className="font-medium hover:underline" to={`/register/${d.id}`} tabIndex={-1}>
                         {d.title}
                       </Link>

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
@@ -7,6 +7,7 @@ import {
   stepsOf,
   workingDaysOf,
   type DocumentPage,
+  type DocumentRow,
   type PersonGroup,
   type OneOfMany,
   type PlanFit,
@@ -21,8 +22,9 @@ import {
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
 import { PlanReading } from "../plans/PlanReading";
 import { Absences } from "../desk/Absences";
+import { DocumentPicker } from "./DocumentPicker";
 import { IntakeForm } from "./IntakeForm";
-import { Button, Empty, Fault, Labelled, StandingTag } from "../ui/kit";
+import { Button, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
 
@@ -43,9 +45,16 @@ export function Send() {
   const navigate = useNavigate();
   const client = useQueryClient();
   const [params] = useSearchParams();
-  const { data: page } = useQuery({
-    queryKey: ["documents", "mine", me.name],
-    queryFn: () => api.get<DocumentPage>(`/documents?originator=${me.id}`),
+  const [words, setWords] = useState("");
+  const own = useInfiniteQuery({
+    queryKey: ["documents", "in work", me.id, words],
+    queryFn: ({ pageParam }) =>
+      api.get<DocumentPage>(
+        `/documents?originator=${me.id}&standing=in%20work&search=${encodeURIComponent(words)}&after=${encodeURIComponent(pageParam)}`,
+      ),
+    initialPageParam: "",
+    getNextPageParam: (last) => last.next ?? undefined,
+    placeholderData: keepPreviousData,
   });
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
@@ -72,10 +81,10 @@ export function Send() {
   const [busy, setBusy] = useState(false);
   // One key for this package however often the button is pressed.
   const key = useRef(crypto.randomUUID());
-  const mine = useMemo(
-    () => page?.rows.filter((d) => d.originator === me.id && d.standing === "in work") ?? [],
-    [page, me],
-  );
+  const mine = useMemo(() => own.data?.pages.flatMap((p) => p.rows) ?? [], [own.data]);
+  // What was picked stays known, whatever is searched for afterwards.
+  const [known, setKnown] = useState<ReadonlyMap<string, DocumentRow>>(new Map());
+  useEffect(() => setKnown((before) => new Map([...before, ...mine.map((d) => [d.id, d] as const)])), [mine]);
   const likely = fits?.find((f) => !f.misfit) ?? fits?.[0];
   const chosen = plans?.find((p) => p.id === planId) ?? plans?.find((p) => p.id === likely?.id);
   const plan = chosen && planOf(chosen);
@@ -161,7 +170,7 @@ export function Send() {
       // Each document in a package of its own: what one lacks holds up no other, and what went is not sent again.
       const done: OneOfMany[] = [];
       for (const id of picked) {
-        const d = mine.find((x) => x.id === id);
+        const d = known.get(id);
         try {
           const one = await api.post<{ id: string; number: string }>(
             "/packages",
@@ -236,36 +245,16 @@ export function Send() {
         <div className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
           <div className="max-w-[760px]">
             <h2 className="label mb-1">1 · Documents in work</h2>
-            {page && mine.length === 0 && (
-              <Empty title="No document of yours is in work">
-                Register one, or upload the next draft of one, in the register.
-              </Empty>
-            )}
-            <ul className="mb-6 border border-rule bg-raised">
-              {mine.map((d) => (
-                <li key={d.id} className="border-t border-rule first:border-t-0">
-                  <label className="flex cursor-pointer items-center gap-3 px-3 py-1.5 hover:bg-picked">
-                    <input
-                      type="checkbox"
-                      className="h-4 w-4 accent-spruce"
-                      checked={picked.includes(d.id)}
-                      onChange={() => setPicked(toggle(picked, d.id))}
-                    />
-                    <img
-                      src={`/api/drafts/${d.draft}/sheets/0/small`}
-                      alt=""
-                      className="h-[38px] w-[54px] border border-rule bg-white object-contain"
-                    />
-                    <span className="font-mono text-sm">{d.number}</span>
-                    <span className="font-mono text-sm text-soft">
-                      {d.revision}.{d.ordinal}
-                    </span>
-                    <span className="min-w-0 flex-1 truncate font-medium">{d.title}</span>
-                    <StandingTag standing={d.stage || d.standing} />
-                  </label>
-                </li>
-              ))}
-            </ul>
+            <DocumentPicker
+              rows={mine}
+              picked={picked}
+              known={known}
+              words={words}
+              onWords={setWords}
+              isLoaded={own.data !== undefined}
+              onMore={own.hasNextPage ? () => void own.fetchNextPage() : null}
+              onToggle={(id) => setPicked(toggle(picked, id))}
+            />
             <h2 className="label mb-1">2 · Routing plan</h2>
             <div
               id="plans"
@@ -283,7 +272,7 @@ export function Send() {
                     type="button"
                     role="radio"
                     aria-checked={isChosen}
-                    className={`border px-3 py-2 text-left ${isChosen ? "border-spruce bg-raised outline-1 outline-spruce" : f.misfit ? "border-rule" : "border-rule bg-raised hover:border-soft"}`}
+                    className={`flex flex-col border px-3 py-2 text-left ${isChosen ? "border-spruce bg-raised outline-1 outline-spruce" : f.misfit ? "border-rule" : "border-rule bg-raised hover:border-soft"}`}
                     onClick={() => {
                       setPlanId(f.id);
                       setAnswers({});
@@ -323,7 +312,7 @@ export function Send() {
               />
             </Labelled>
             {plan && (plan.form ?? []).length > 0 && (
-              <IntakeForm form={plan.form!} answers={answers} documents={page?.rows ?? []} onChange={setAnswers} />
+              <IntakeForm form={plan.form!} answers={answers} documents={[...known.values()]} onChange={setAnswers} />
             )}
             {openSeats.map(({ s, seat, group }) => (
               <Labelled key={seat.key} label={`Who signs as ${seat.role} in “${s.name}”`}>

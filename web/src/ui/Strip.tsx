@@ -51,6 +51,13 @@ export function Strip({ state, me, people }: { state: StripState; me?: string; p
   );
 }
 
+/** Pixels that a block's cells need at least, so that none runs into the next. */
+function narrowest(block: Block): number {
+  if (block.block === "step") return 66;
+  const lanes = lanesOf(block).map((l) => l.blocks.reduce((n, b) => n + narrowest(b), 0));
+  return (block.block === "choice" ? 58 : 0) + Math.max(98, ...lanes);
+}
+
 type Shared = { state: StripState; me?: string; people: ReadonlyMap<string, Person> };
 
 function BlockCells({ block, ...shared }: { block: Block } & Shared) {
@@ -59,19 +66,22 @@ function BlockCells({ block, ...shared }: { block: Block } & Shared) {
   const choice = block.block === "choice" ? block : null;
   const taken = choice && shared.state.taken?.[choice.key];
   return (
-    <div className={`flex flex-1 border-l border-ink first:border-l-0 ${choice ? "" : "min-w-[98px]"}`}>
+    <div className="flex flex-1 border-l border-ink first:border-l-0" style={{ minWidth: narrowest(block) }}>
       {choice && (
         <div className="hatched flex w-[58px] shrink-0 flex-col justify-center px-1.5 py-1" title={choice.name}>
           <span className="label">Choice</span>
           <span className="line-clamp-3 text-sm leading-tight">{choice.name}</span>
         </div>
       )}
-      <div className={`flex flex-1 flex-col ${choice ? "border-l border-ink" : ""}`}>
+      <div className={`flex min-w-0 flex-1 flex-col ${choice ? "border-l border-ink" : ""}`}>
         {rows.map((row, i) => {
           const way = choice?.ways[i];
           const off = taken !== undefined && taken !== null && way?.key !== taken;
           return (
-            <div key={i} className={`flex flex-1 border-t border-ink first:border-t-0 ${off ? "bg-table" : ""}`}>
+            <div
+              key={i}
+              className={`flex min-w-0 flex-1 border-t border-ink first:border-t-0 ${off ? "bg-table" : ""}`}
+            >
               {(row.blocks.length === 0 || off) && (
                 <span className="self-center px-1.5 text-sm text-soft">
                   {way?.name}

@@ -115,8 +115,13 @@ export function RoundTag({ round }: { round: number }) {
 
 export function Tick({ words, on, set }: { words: string; on: boolean; set: (on: boolean) => void }) {
   return (
-    <label className="mb-1 flex items-center gap-2">
-      <input type="checkbox" className="h-4 w-4 accent-spruce" checked={on} onChange={(e) => set(e.target.checked)} />
+    <label className="mb-1 flex items-start gap-2">
+      <input
+        type="checkbox"
+        className="mt-0.5 h-4 w-4 shrink-0 accent-spruce"
+        checked={on}
+        onChange={(e) => set(e.target.checked)}
+      />
       {words}
     </label>
   );
