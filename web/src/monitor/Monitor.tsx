@@ -193,11 +193,11 @@ export function Monitor() {
                       <td className="px-3">
                         <MiniStrip state={rowStrip(r)} />
                       </td>
-                      <td className="max-w-[210px] px-3">
+                      <td className="max-w-[210px] min-w-[150px] px-3">
                         <span className="block truncate" title={step?.name}>
                           {step?.name}
                         </span>
-                        {r.since && <span className="block text-sm text-soft">since {when(r.since)}</span>}
+                        {r.since && <span className="block text-sm whitespace-nowrap text-soft">since {when(r.since)}</span>}
                       </td>
                       <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>
                         {left?.words}

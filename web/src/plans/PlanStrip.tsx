@@ -46,7 +46,7 @@ export function PlanStrip(props: Shared & { onAddFirst: () => void }) {
           {(plan.closing ?? []).map((c, i) => (
             <span key={i} className="mt-1 text-sm">
               {c.action === "fileUnder"
-                ? `${c.copy ? "Copy to" : "File under"} ${c.folder || "…"}`
+                ? `${c.copy ? "Copy to" : "File under"} ${c.folder?.split(" / ").slice(-2).join(" / ") || "…"}`
                 : c.action === "informGroup"
                   ? "Inform a group"
                   : `Prepare “${c.title || "the next package"}”`}

@@ -55,7 +55,7 @@ export function Strip({ state, me, people }: { state: StripState; me?: string; p
 function narrowest(block: Block): number {
   if (block.block === "step") return 66;
   const lanes = lanesOf(block).map((l) => l.blocks.reduce((n, b) => n + narrowest(b), 0));
-  return (block.block === "choice" ? 58 : 0) + Math.max(98, ...lanes);
+  return (block.block === "choice" ? 60 : 0) + Math.max(100, ...lanes);
 }
 
 type Shared = { state: StripState; me?: string; people: ReadonlyMap<string, Person> };
