@@ -197,7 +197,9 @@ export function Monitor() {
                         <span className="block truncate" title={step?.name}>
                           {step?.name}
                         </span>
-                        {r.since && <span className="block text-sm whitespace-nowrap text-soft">since {when(r.since)}</span>}
+                        {r.since && (
+                          <span className="block text-sm whitespace-nowrap text-soft">since {when(r.since)}</span>
+                        )}
                       </td>
                       <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>
                         {left?.words}
