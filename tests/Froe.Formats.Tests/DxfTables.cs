@@ -136,7 +136,10 @@ public class DxfTables
     private static readonly string[] Tails = ["", "0\nEOF\n", $"20\n{new string('1', 12)}\n30\n0\n0\nEOF\n0\nEOF\n"];
 
     private static IEnumerable<double> InAFile(string text) =>
-        from tail in Tails from end in new[] { "\n", "\r\n" } from before in new[] { "", "  ", "          " } from after in new[] { "", " " }
+        from tail in Tails
+        from end in new[] { "\n", "\r\n" }
+        from before in new[] { "", "  ", "          " }
+        from after in new[] { "", " " }
         select NumberOf($" 10{end}{before}{text}{after}{end}{tail}");
 
     private static double NumberOf(string file)
