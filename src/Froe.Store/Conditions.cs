@@ -23,11 +23,10 @@ public sealed class Conditions
     {
         ArgumentNullException.ThrowIfNull(condition);
         ArgumentNullException.ThrowIfNull(given);
-        for (var i = 0; i < given.Length; i++)
-        {
-            values.Add(given[i]);
-            condition = condition.Replace(string.Create(CultureInfo.InvariantCulture, $"@{i + 1}"), string.Create(CultureInfo.InvariantCulture, $"${values.Count}"), StringComparison.Ordinal);
-        }
+        // From the last to the first, so that @1 is not found in @10.
+        for (var i = given.Length; i >= 1; i--)
+            condition = condition.Replace(string.Create(CultureInfo.InvariantCulture, $"@{i}"), string.Create(CultureInfo.InvariantCulture, $"${values.Count + i}"), StringComparison.Ordinal);
+        values.AddRange(given);
         all.Add("(" + condition + ")");
     }
 

@@ -7,7 +7,7 @@ import { api } from "../api/client";
 import { stepsOf, type PackageRow, type PlanRow, planOf } from "../api/types";
 import { rowStrip } from "../bench/strip";
 import { Passage } from "./Passage";
-import { Button, Empty, StandingTag } from "../ui/kit";
+import { Button, Empty, StandingTag, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip } from "../ui/Strip";
 import { exactly, timeLeft, when } from "../ui/time";
@@ -129,15 +129,7 @@ export function Monitor() {
               </option>
             ))}
           </select>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="h-4 w-4 accent-spruce"
-              checked={late}
-              onChange={(e) => setLate(e.target.checked)}
-            />
-            only what is late
-          </label>
+          <Tick words="only what is late" on={late} set={setLate} />
         </div>
         {data && rows.length === 0 && (
           <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
 import type { DocumentRow, FolderRow, OneOfMany, PersonGroup } from "../api/types";
-import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+import { Button, Fault, Labelled, SideSheet, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 
 type Act = "move" | "file" | "use";
@@ -127,15 +127,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
                 ))}
             </select>
           </Labelled>
-          <label className="mb-3 flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-spruce"
-              checked={copy}
-              onChange={(e) => setCopy(e.target.checked)}
-            />
-            as a copy: they stay where they are and are found there as well
-          </label>
+          <Tick words="as a copy: they stay where they are and are found there as well" on={copy} set={setCopy} />
         </>
       )}
       {act === "use" && (

@@ -24,7 +24,7 @@ import { PlanReading } from "../plans/PlanReading";
 import { Absences } from "../desk/Absences";
 import { DocumentPicker } from "./DocumentPicker";
 import { IntakeForm } from "./IntakeForm";
-import { Button, Fault, Labelled } from "../ui/kit";
+import { Button, Fault, Labelled, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
 
@@ -367,17 +367,7 @@ export function Send() {
                     ? preview.refusal
                     : `${picked.length === 1 ? "1 document, as it is" : `${picked.length} documents, as they are`} now, byte for byte.`}
             </p>
-            {picked.length > 1 && (
-              <label className="mb-2 flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="h-4 w-4 accent-spruce"
-                  checked={apart}
-                  onChange={(e) => setApart(e.target.checked)}
-                />
-                each document in a package of its own
-              </label>
-            )}
+            {picked.length > 1 && <Tick words="each document in a package of its own" on={apart} set={setApart} />}
             {sent.map((d) => (
               <p key={d.id} role="status" className={d.refusal ? "text-rust" : ""}>
                 {d.refusal ? (
