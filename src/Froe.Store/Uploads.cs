@@ -72,7 +72,9 @@ public sealed class Uploads(Database database)
         if ((await connection.ListAsync("SELECT 1 FROM upload WHERE state = 'reading' LIMIT 1", r => 1, [], stop)).Count > 0) return 0;
         var old = await connection.ListAsync(
             """
-            WITH old AS (DELETE FROM upload WHERE at < $1 RETURNING sha256, sheets)
+            WITH swept AS (DELETE FROM upload WHERE at < $1 RETURNING sha256, sheets),
+            -- The same bytes uploaded again have the same sheets, named only once they are read.
+            old AS (SELECT * FROM swept WHERE sha256 IS NULL OR NOT EXISTS (SELECT 1 FROM upload u WHERE u.sha256 = swept.sha256 AND u.at >= $1))
             SELECT sha256 FROM old WHERE sha256 IS NOT NULL
             UNION SELECT decode(h, 'hex') FROM old, jsonb_array_elements(sheets) s, unnest(ARRAY[s->>'geometry', s->>'picture', s->>'small']) h
             """,

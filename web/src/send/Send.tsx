@@ -1,4 +1,4 @@
-import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
@@ -6,6 +6,7 @@ import { api } from "../api/client";
 import {
   stepsOf,
   workingDaysOf,
+  type DocumentDetail,
   type DocumentPage,
   type DocumentRow,
   type PersonGroup,
@@ -38,6 +39,9 @@ function stripBefore(preview: Preview): StripState {
     released: false,
   };
 }
+
+const rowsOf = (all: readonly { data: DocumentDetail | undefined }[]): DocumentRow[] =>
+  all.flatMap((q) => (q.data ? [q.data.document] : []));
 
 export function Send() {
   const me = useMe();
@@ -82,9 +86,18 @@ export function Send() {
   // One key for this package however often the button is pressed.
   const key = useRef(crypto.randomUUID());
   const mine = useMemo(() => own.data?.pages.flatMap((p) => p.rows) ?? [], [own.data]);
-  // What was picked stays known, whatever is searched for afterwards.
-  const [known, setKnown] = useState<ReadonlyMap<string, DocumentRow>>(new Map());
-  useEffect(() => setKnown((before) => new Map([...before, ...mine.map((d) => [d.id, d] as const)])), [mine]);
+  // What is picked is known whatever is searched for, and also when it came with the address or a prepared package.
+  const pickedRows = useQueries({
+    queries: picked.map((id) => ({
+      queryKey: ["document", id],
+      queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
+    })),
+    combine: rowsOf,
+  });
+  const known = useMemo(
+    () => new Map<string, DocumentRow>([...mine, ...pickedRows].map((d) => [d.id, d])),
+    [mine, pickedRows],
+  );
   const likely = fits?.find((f) => !f.misfit) ?? fits?.[0];
   const chosen = plans?.find((p) => p.id === planId) ?? plans?.find((p) => p.id === likely?.id);
   const plan = chosen && planOf(chosen);
