@@ -116,16 +116,18 @@ internal sealed class NaiveRouting
                 seats[c.Seat] = skip with { Skipped = true };
                 break;
             case Amend c when Standing is "Running" or "Returned":
-                if (!context.MayCoordinate) return false;
-                var was = (plan, cells);
+                if (!context.MayCoordinate || PlanCheck.Check(c.Plan, context.Groups).Any(f => f.Stops)) return false;
+                var was = (plan, cells, seats.Keys.ToList());
                 Lay(c.Plan);
-                if (open.Any(o => cells.Find(x => x.Key == o)!.Before.Exists(b => !Done(b)))) // something new stands before an open step
-                {
-                    (plan, cells) = was;
-                    return false;
-                }
                 foreach (var (added, place) in c.Plan.Seats())
                     if (!seats.ContainsKey(place.Key)) seats[place.Key] = Fill(added, place, originator);
+                if (open.Any(o => cells.Find(x => x.Key == o)!.Before.Exists(b => !Done(b))) // something new stands before an open step
+                    || !c.Plan.Steps().Where(s => !passed.Contains(s.Key)).All(Fillable))
+                {
+                    (plan, cells) = (was.plan, was.cells);
+                    foreach (var added in seats.Keys.Except(was.Item3).ToList()) seats.Remove(added);
+                    return false;
+                }
                 break;
             case Recall c when Standing == "Running" && c.Person == originator && signatures.Count == 0 && carried.Count == 0:
                 (Standing, open) = (round == 1 ? "Stopped" : "Returned", []);
@@ -304,10 +306,10 @@ internal sealed class NaiveRouting
         !signatures.Exists(s => s.Seat == seat && (s.Who == who || s.Holder == who)) &&
         !(step.OneSeatEach && signatures.Exists(s => s.Seat != seat && step.Seats.Any(x => x.Key == s.Seat) && (s.Who == who || s.Holder == who)));
 
-    /// <summary>Tries every way to seat people in what is left of a step.</summary>
+    /// <summary>Tries every way to seat people in what is left of a step, and would be left if a return had not ended a seat early.</summary>
     private bool Fillable(Step step)
     {
-        var left = step.Seats.Where(s => !Settled(s.Key) && seats[s.Key].People.Count > 0)
+        var left = step.Seats.Where(s => !seats[s.Key].Skipped && signatures.Count(x => x.Seat == s.Key) < seats[s.Key].Needed && seats[s.Key].People.Count > 0)
             .Select(s => (People: seats[s.Key].People.Where(p => Free(step, s.Key, p)).ToList(), Needed: seats[s.Key].Needed - signatures.Count(x => x.Seat == s.Key))).ToList();
         if (!step.OneSeatEach) return left.TrueForAll(s => s.People.Count >= s.Needed);
         return Try([.. left.SelectMany(s => Enumerable.Repeat(s.People, s.Needed))], []);

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Text.Json;
 using CsCheck;
 using Froe.Core.Routing;
 using Parallel = Froe.Core.Routing.Parallel;
@@ -20,6 +21,10 @@ internal static class RandomRouting
 
     /// <summary>A run: a plan, a form's answer, how many items, and numbers that each pick who does what.</summary>
     public static readonly Gen<(Plan Plan, int Mass, int Items, int[] Moves)> GenRun = Gen.Select(GenPlan(), Gen.Int[0, 40], Gen.Int[1, 3], Gen.Int[0, 1_000_000].Array[0, 60]);
+
+    /// <summary>A run that broke a law, in full, so that it can be looked into from a log alone.</summary>
+    public static string Say((Plan Plan, int Mass, int Items, int[] Moves) run) =>
+        $"{JsonSerializer.Serialize(run.Plan)} mass {run.Mass}, {run.Items} items, moves {string.Join(' ', run.Moves)}";
 
     private static Gen<Plan> GenPlan()
     {
@@ -126,7 +131,7 @@ internal static class RandomRouting
             case 4: return (new TakeBack(who, seat), context);
             case 5 when move % 5 == 0: return (new PullBack(who), context);
             case 6 when move % 5 == 0: return (new Recall(People[0]), context);
-            case 7: return (new Amend(who, Inserted(slip.Plan, move)), context);
+            case 7: return (new Amend(who, Amended(slip.Plan, move)), context);
         }
         if (slip.Standing == SlipStanding.Returned) return (new SendAgain(People[move % 9 == 0 ? 1 : 0], Again(slip, slip.Round + (move % 8 == 0 ? 0 : 1))), context);
         if ((slip.IsHeld || kind == 8) && slip.UnansweredNoted().ToList() is [var noted, ..])
@@ -145,9 +150,14 @@ internal static class RandomRouting
         }, context with { OpenRequests = requests });
     }
 
-    /// <summary>A newer edition: a step more somewhere among the plan's outermost blocks.</summary>
-    private static Plan Inserted(Plan plan, int move)
+    /// <summary>A newer edition: a step more somewhere among the plan's outermost blocks, or another rule of who may hold several seats of a step.</summary>
+    private static Plan Amended(Plan plan, int move)
     {
+        if (move % 3 == 0)
+        {
+            var steps = plan.Steps().Where(s => !s.Seats.Any(x => x.Holder is SignerOfHolder)).Select(s => s.Key).ToList();
+            return steps.Count == 0 ? plan : plan.WithSteps(s => s.Key == steps[move / 3 % steps.Count] ? s with { OneSeatEach = !s.OneSeatEach } : s);
+        }
         var step = new Step($"added{move}", "Added", "Look.", 1, [new Seat($"addedseat{move}", "Added", new PersonHolder(People[1]))]);
         return plan with { Root = new Sequence(plan.Root.Blocks.Insert(move % (plan.Root.Blocks.Length + 1), step)) };
     }

@@ -81,7 +81,7 @@ public class RoutingProperties
         // Every way taken was gone to its end, every step outside the ways not taken has passed.
         foreach (var step in slip.Plan.Steps().Where(s => !slip.Passed.Contains(s.Key)))
             Assert.Contains(PlanShape.PathTo(slip.Plan, step.Key)!, p => p.Parent is Choice c && slip.WayOf(c) != c.Ways[p.Index]);
-    }, iter: 3000);
+    }, iter: 3000, print: Say);
 
     [Fact]
     public void NobodySignsForASeatThatIsNotTheirs() => GenRun.Sample(
@@ -91,7 +91,7 @@ public class RoutingProperties
             Assert.Contains(sign.For ?? sign.Person, slip.SeatOf(sign.Seat)!.People);
             if (sign.For is { } absent) Assert.Equal(sign.Person, context.Deputies[absent]);
             Assert.Contains(slip.StepOf(sign.Seat).Key, slip.Open);
-        }), iter: 2000);
+        }), iter: 2000, print: Say);
 
     [Fact]
     public void ReplayingTheEventsGivesTheSameState() => GenRun.Sample(run =>
@@ -100,7 +100,7 @@ public class RoutingProperties
         Assert.Equal(JsonSerializer.Serialize(slip), JsonSerializer.Serialize(SlipRules.Replay(Slip.Blank, log)));
         // And so does a slip written down and read again.
         Assert.Equal(JsonSerializer.Serialize(slip), JsonSerializer.Serialize(JsonSerializer.Deserialize<Slip>(JsonSerializer.Serialize(slip))));
-    }, iter: 2000);
+    }, iter: 2000, print: Say);
 
     [Fact]
     public void ARepeatedCommandChangesNothing() => GenRun.Sample(
@@ -112,14 +112,14 @@ public class RoutingProperties
             // A sign-off whose return led straight to an earlier step may come again: that is a new signature in the same round.
             if (decision.Events.Any(e => e is StepReturned)) return;
             Assert.Empty(SlipRules.Decide(after, command, context).Events);
-        }), iter: 2000);
+        }), iter: 2000, print: Say);
 
     [Fact]
     public void FromEveryReachableStateSomeSequenceFinishes() => GenRun.Sample(run =>
     {
         var (slip, log) = Run(run);
         Finish(slip, log);
-    }, iter: 2000);
+    }, iter: 2000, print: Say);
 
     /// <summary>Item by item, no item is lost: each is in the package, or in the one split off with the verdict that sent it back.</summary>
     [Fact]
@@ -143,7 +143,7 @@ public class RoutingProperties
                 }
                 at = SlipRules.Evolve(at, happened);
             }
-        }), iter: 2000);
+        }), iter: 2000, print: Say);
 
     [Fact]
     public void NoStepOpensBeforeTheOneBeforeItHasPassed() => GenRun.Sample(run =>
@@ -153,7 +153,7 @@ public class RoutingProperties
         foreach (var late in slip.Open)
             foreach (var early in slip.Plan.Steps().Where(s => PlanShape.SurelyBefore(slip.Plan, s.Key, late)))
                 Assert.Contains(early.Key, slip.Passed);
-    }, iter: 2000);
+    }, iter: 2000, print: Say);
 
     /// <summary>Checked plans are sent or refused for their people, never for their shape; and a refusal says why.</summary>
     [Fact]
@@ -161,5 +161,5 @@ public class RoutingProperties
         run => Run(run, (_, _, _, decision) =>
         {
             if (decision.Refusal is { } refusal) Assert.True(refusal.Reason.Length > 20 && refusal.Code.Length > 3);
-        }), iter: 1000);
+        }), iter: 1000, print: Say);
 }

@@ -1,8 +1,10 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 
 namespace Froe.Core.Calendar;
 
 /// <summary>A stretch of a local day, in minutes from midnight; To is greater than From and at most 1440.</summary>
+[method: JsonConstructor]
 public readonly record struct DayPart(int From, int To);
 
 /// <summary>A person's time away.</summary>

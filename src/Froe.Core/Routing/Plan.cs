@@ -89,6 +89,7 @@ public sealed record Choice(string Key, string Name, ImmutableArray<Way> Ways) :
     public string? PickedAt { get; init; }
 
     /// <summary>The way taken when no rule holds and nobody picked.</summary>
+    [JsonIgnore]
     public Way Otherwise => Ways[^1];
 }
 

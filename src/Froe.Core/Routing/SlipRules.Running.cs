@@ -41,7 +41,7 @@ public static partial class SlipRules
     {
         var after = Evolve(slip, change);
         if (Stranded(after, step) is { } stranded)
-            return Decision.Refuse("seat-stranded", $"Too few people would be left for seat “{stranded}” of step “{step.Name}”. Name somebody else.");
+            return Decision.Refuse("seat-stranded", $"Too few people would be left for seat “{stranded.Role}” of step “{step.Name}”. Name somebody else.");
         return slip.Standing == SlipStanding.Running ? Follow(slip, [change], context) : Decision.Of(change);
     }
 
@@ -80,6 +80,9 @@ public static partial class SlipRules
         var front = new HashSet<string>(Front(after, after.Plan.Root));
         if (after.Open.FirstOrDefault(s => !front.Contains(s)) is { } overtaken)
             return Decision.Refuse("does-not-fit", $"Step “{slip.Plan.Steps().First(s => s.Key == overtaken).Name}” is open already, and the new plan has something before it. Pull the package back first, or put the new step after it.");
+        foreach (var step in after.Plan.Steps().Where(s => !after.Passed.Contains(s.Key)))
+            if (Stranded(after, step) is { } stranded)
+                return Decision.Refuse("seat-stranded", $"By the new plan too few people are left for seat “{stranded.Role}” of step “{step.Name}”, after those who have signed there. Add people to it, or give up its rule of one seat each.");
         return slip.Standing == SlipStanding.Running ? Follow(slip, [amended], context) : Decision.Of(amended);
     }
 

@@ -41,17 +41,23 @@ public static partial class SlipRules
         var stands = slip.Carried.Where(c => c.Seat == seat.Key && c.Holder == holder).SelectMany(c => c.Verdicts);
         var signature = new Signature(command.Seat, command.Person, [.. stands, .. command.Verdicts]) { For = command.For, Answers = command.Answers, Picks = command.Picks };
         if (Stranded(Evolve(slip, new SignedOff(signature)), step) is { } stranded)
-            return Decision.Refuse("seat-stranded", $"If you signed here, nobody would be left for seat “{stranded}” of this step. Sign there, or let a colleague sign here.");
+            return Decision.Refuse("seat-stranded", stranded.Key == seat.Key
+                ? $"Each of {seat.Needed} people must sign in this seat, and you hold a place in it yourself: sign for yourself, and leave the other place to its holder or have it handed to a colleague."
+                : $"If you signed here, too few people would be left for seat “{stranded.Role}” of this step{(slip.IsReturning ? ", which is needed when the returned items come again" : "")}. {(slip.IsSettled(slip.SeatOf(stranded.Key)!) ? "Let" : "Sign there, or let")} a colleague sign here.");
         return Follow(slip, [new SignedOff(signature)], context);
     }
 
-    /// <summary>The role of a seat of a step for which too few people are left; null when there are enough for all.</summary>
-    private static string? Stranded(Slip slip, Step step)
+    /// <summary>
+    /// A seat of a step for which too few people are left; null when there are enough for all. A seat that a return has
+    /// settled counts with what it lacks: it wants the rest again once the returned items are split off or come again.
+    /// </summary>
+    private static Seat? Stranded(Slip slip, Step step)
     {
-        var left = step.Seats.Select(s => (Seat: s, Filled: slip.SeatOf(s.Key)!)).Where(s => !slip.IsSettled(s.Filled) && s.Filled.People.Length > 0)
-            .Select(s => (s.Seat, Left: s.Filled with { People = [.. slip.MaySign(step, s.Filled)], Needed = s.Filled.Needed - slip.SignaturesIn(s.Seat.Key).Count() })).ToList();
-        var few = left.Find(s => s.Left.People.Length < s.Left.Needed).Seat;
-        return few?.Role ?? (step.OneSeatEach && !SeatMatching.Fits([.. left.Select(s => s.Left)]) ? left[^1].Seat.Role : null);
+        var left = step.Seats.Select(s => (Seat: s, Filled: slip.SeatOf(s.Key)!, Signed: slip.SignaturesIn(s.Key).Count()))
+            .Where(s => !s.Filled.Skipped && s.Signed < s.Filled.Needed && s.Filled.People.Length > 0)
+            .Select(s => (s.Seat, Left: s.Filled with { People = [.. slip.MaySign(step, s.Filled)], Needed = s.Filled.Needed - s.Signed })).ToList();
+        return left.Find(s => s.Left.People.Length < s.Left.Needed).Seat
+            ?? (step.OneSeatEach && !SeatMatching.Fits([.. left.Select(s => s.Left)]) ? left[^1].Seat : null);
     }
 
     private static Decision DecideTakeBack(Slip slip, TakeBack command)
