@@ -311,7 +311,7 @@ public static class DxfReader
         private void Fill()
         {
             record.Start(TypeName(reader.Word), reader.Line);
-            while (reader.Read())
+            for (reader.ReadPlain(record); reader.Read(); reader.ReadPlain(record))
             {
                 if (reader.Code == 0)
                 {

@@ -41,7 +41,12 @@ internal sealed class DxfText
     /// Tried in order, because files lie about themselves: ASCII; valid UTF-8, whatever the header says (a stray match is
     /// all but impossible in real text); the declared page; GBK when every high byte comes in its pairs; Windows-1252.
     /// </remarks>
-    public string Decode(ReadOnlySpan<byte> bytes)
+    public string Decode(ReadOnlySpan<byte> bytes) => Written(bytes).Replace('\0', Unwritten);
+
+    /// <summary>Stands where a file has what is no character: nothing that comes after keeps U+0000.</summary>
+    private const char Unwritten = '\uFFFD';
+
+    private string Written(ReadOnlySpan<byte> bytes)
     {
         if (System.Text.Ascii.IsValid(bytes)) return System.Text.Encoding.ASCII.GetString(bytes);
         try
@@ -159,7 +164,7 @@ internal sealed class DxfText
         if (rest.StartsWith("\\U+", StringComparison.OrdinalIgnoreCase) && rest.Length >= 7
             && int.TryParse(rest.Slice(3, 4), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var point))
         {
-            text.Append(char.IsSurrogate((char)point) ? '\uFFFD' : (char)point);
+            text.Append(point == 0 || char.IsSurrogate((char)point) ? Unwritten : (char)point);
             i += 6;
             return true;
         }

@@ -96,7 +96,9 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
                     case 31: b = b with { Z = n }; break;
                 }
             }
-            builder.Line(Flat(at.Map, a), Flat(at.Map, b));
+            // Outside blocks there is nothing to map.
+            if (at.Depth == 0) builder.Line(new(a.X, a.Y), new(b.X, b.Y));
+            else builder.Line(Flat(at.Map, a), Flat(at.Map, b));
             return;
         }
         switch (e.Type)
@@ -160,7 +162,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         var pattern = lineType.IsEmpty || Ascii.EqualsIgnoreCase(lineType, "BYLAYER") ? own.LineType
             : Ascii.EqualsIgnoreCase(lineType, "BYBLOCK") ? at.LineType
             : text.Decode(lineType);
-        Look = new EntityLook(handle, layer, rgb, Math.Min(weight, 500), Dashes(pattern, scale * tables.LineTypeScale * ScaleOf(at.Map)));
+        Look = new EntityLook(handle, layer, rgb, Math.Min(weight, 500), Dashes(pattern, scale, at));
         Pattern = pattern;
         builder.Begin(Look);
     }
@@ -169,10 +171,15 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
 
     private string Pattern { get; set; } = "";
 
-    private double[] Dashes(string lineType, double scale)
+    private (string LineType, double[] Dashes) lastDashes = ("", []);
+
+    private double[] Dashes(string lineType, double scale, in Placement at)
     {
-        var dashes = lineType.Length == 0 ? [] : tables.Dashes(lineType);
-        return dashes.Length == 0 || !(scale > 0) ? [] : Array.ConvertAll(dashes, d => d * scale);
+        // Line types come in runs, and most lines have none.
+        if (!ReferenceEquals(lineType, lastDashes.LineType)) lastDashes = (lineType, lineType.Length == 0 ? [] : tables.Dashes(lineType));
+        if (lastDashes.Dashes.Length == 0) return [];
+        var whole = scale * tables.LineTypeScale * ScaleOf(at.Map);
+        return whole > 0 ? Array.ConvertAll(lastDashes.Dashes, d => d * whole) : [];
     }
 
     /// <summary>Index of a layer by the bytes of its name. Names come back by the million, so no string is made of one seen before.</summary>

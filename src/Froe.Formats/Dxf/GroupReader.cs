@@ -1,6 +1,8 @@
 using System.Buffers.Text;
+using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace Froe.Formats.Dxf;
 
@@ -18,7 +20,7 @@ internal sealed class GroupReader(Stream stream)
     /// <summary>Longest line; DXF writers break text at 250 bytes, but some forget.</summary>
     private const int LongestLine = 1 << 18;
 
-    private byte[] buffer = new byte[1 << 16];
+    private byte[] buffer = GC.AllocateUninitializedArray<byte>(1 << 16);
     private int start;
     private int end;
     private int valueStart;
@@ -26,8 +28,6 @@ internal sealed class GroupReader(Stream stream)
     private byte terminator = (byte)'\n';
     private bool ended;
     private bool held;
-    private bool parsed;
-    private double number;
 
     /// <summary>Number of the line that holds the current value.</summary>
     public long Line { get; private set; }
@@ -68,45 +68,87 @@ internal sealed class GroupReader(Stream stream)
                 if (!NextLine()) return false;
             UnusualCode();
         }
-        else if (Kind == GroupKind.Number && PlainNumber()) return true;
-        parsed = false;
         if (!NextLine()) throw new DxfFormatException(Line, "The file ends in the middle of a pair of lines; it was probably cut off. Export it again.");
         return true;
     }
 
-    /// <summary>Reads the code's line when it is nothing but blanks and one to four digits, as nearly all are; else leaves it unread.</summary>
+    /// <summary>
+    /// Reads the groups that follow into a record for as long as they are written plainly, as nearly all are, in one loop that keeps its
+    /// place in registers. Stops before a group 0, and before whatever wants the closer look of <see cref="Read"/>.
+    /// </summary>
+    public void ReadPlain(Record record)
+    {
+        if (held || terminator != '\n') return;
+        ref var first = ref MemoryMarshal.GetArrayDataReference(buffer);
+        var (at, last, lines) = (start, end - LongestPlainCode - LongestPlainValue, 0L);
+        while (at <= last)
+        {
+            var value = at + PlainCode(ref Unsafe.Add(ref first, at), out var code);
+            if (value == at || code == 0) break;
+            var kind = GroupKinds.Of(code);
+            if (kind == GroupKind.Number)
+            {
+                var length = PlainNumber(ref Unsafe.Add(ref first, value), out var number);
+                if (length == 0) break;
+                record.Add(code, number);
+                at = value + length;
+            }
+            else
+            {
+                var ends = Vector256.Equals(Vector256.LoadUnsafe(ref first, (nuint)value), Vector256.Create((byte)'\n')).ExtractMostSignificantBits();
+                if (ends == 0) break;
+                var length = BitOperations.TrailingZeroCount(ends);
+                at = value + length + 1;
+                if (length > 0 && Unsafe.Add(ref first, at - 2) == '\r') length--;
+                if (kind == GroupKind.Text) record.Add(code, buffer.AsSpan(value, length));
+            }
+            lines += 2;
+        }
+        start = at;
+        Line += lines;
+    }
+
+    /// <summary>Bytes that may be looked at for a code and for its value, line ends and all, when both are plain.</summary>
+    private const int LongestPlainCode = 12, LongestPlainValue = 32;
+
+    /// <summary>Reads the code's line when it is plain; else leaves it unread.</summary>
     private bool PlainCode()
     {
-        const int Longest = 12;
-        if (end - start < Longest || terminator != '\n') return false;
+        if (end - start < LongestPlainCode || terminator != '\n') return false;
+        var length = PlainCode(ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(buffer), start), out var code);
+        if (length == 0) return false;
+        start += length;
+        Line++;
+        (Code, Kind) = (code, GroupKinds.Of(code));
+        return true;
+    }
+
+    /// <summary>Reads a line of nothing but blanks and one to four digits; gives its length with its end, or 0 when it is anything else.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int PlainCode(ref byte line, out int code)
+    {
         // Six blanks, four digits, a return and a line feed at most: no byte beyond the twelve is looked at.
-        ref var line = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(buffer), start);
         nint i = 0;
         while (i < 6 && Unsafe.Add(ref line, i) == ' ') i++;
-        var code = Unsafe.Add(ref line, i++) - '0';
-        if ((uint)code > 9) return false;
+        code = Unsafe.Add(ref line, i++) - '0';
+        if ((uint)code > 9) return 0;
         for (var last = i + 3; i < last; i++)
         {
             var digit = Unsafe.Add(ref line, i) - (uint)'0';
             if (digit > 9) break;
             code = (code * 10) + (int)digit;
         }
-        if (code > 1071) return false;
+        if (code > 1071) return 0;
         if (Unsafe.Add(ref line, i) == '\r') i++;
-        if (Unsafe.Add(ref line, i) != '\n') return false;
-        start += (int)i + 1;
-        Line++;
-        (Code, Kind) = (code, GroupKinds.Of(code));
-        return true;
+        return Unsafe.Add(ref line, i) == '\n' ? (int)i + 1 : 0;
     }
 
-    /// <summary>Reads a number's line in one pass when it is nothing but blanks, a sign, at most 15 digits and a point, as nearly all are; else leaves it unread.</summary>
-    private bool PlainNumber()
+    /// <summary>Reads a line of nothing but blanks, a sign, at most 15 digits and a point; gives its length with its end, or 0 when it is anything else.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int PlainNumber(ref byte line, out double number)
     {
-        const int Longest = 32;
-        if (end - start < Longest) return false;
+        number = 0;
         // No byte beyond the thirty-two is looked at.
-        ref var line = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(buffer), start);
         nint i = 0;
         while (i < 8 && Unsafe.Add(ref line, i) == ' ') i++;
         var negative = Unsafe.Add(ref line, i) == '-';
@@ -114,7 +156,7 @@ internal sealed class GroupReader(Stream stream)
         var first = i;
         ulong digits = 0;
         nint point = 0;
-        for (; i < Longest - 2; i++)
+        for (; i < LongestPlainValue - 2; i++)
         {
             uint c = Unsafe.Add(ref line, i);
             if (c - '0' <= 9) digits = (digits * 10) + (c - '0');
@@ -123,16 +165,14 @@ internal sealed class GroupReader(Stream stream)
         }
         // More digits than a double holds exactly are for the slow way; too many have wrapped round by now.
         var count = i - first - (point > 0 ? 1 : 0);
-        if (count is 0 or > 15) return false;
-        var length = (int)i;
+        if (count is 0 or > 15) return 0;
+        var length = i;
         if (Unsafe.Add(ref line, i) == '\r') i++;
-        if (Unsafe.Add(ref line, i) != '\n') return false;
+        if (Unsafe.Add(ref line, i) != '\n') return 0;
+        // Up to 15 digits fit a double exactly and so do powers of ten up to 22: one division is then correctly rounded (Clinger 1990).
         number = point > 0 && length > point ? digits / Powers[length - point] : digits;
         if (negative) number = -number;
-        (valueStart, valueLength, parsed) = (start, length, true);
-        start += (int)i + 1;
-        Line++;
-        return true;
+        return (int)i + 1;
     }
 
     private void UnusualCode()
@@ -150,13 +190,13 @@ internal sealed class GroupReader(Stream stream)
     public void Hold() => held = true;
 
     /// <summary>The value as a number.</summary>
-    public double Number() => parsed ? number : ParseNumber(Word, Line);
+    public double Number() => ParseNumber(Word, Line);
 
     /// <summary>Reads a decimal number exactly as double arithmetic allows; a decimal comma counts as a point.</summary>
     /// <exception cref="DxfFormatException">It is no number.</exception>
     internal static double ParseNumber(ReadOnlySpan<byte> text, long line)
     {
-        // Up to 15 digits fit a double exactly and so do powers of ten up to 22: one division is then correctly rounded (Clinger 1990).
+        // As in PlainNumber: up to 15 digits, and one division.
         ulong digits = 0;
         var i = 0;
         var negative = false;
@@ -203,7 +243,7 @@ internal sealed class GroupReader(Stream stream)
         while (true)
         {
             var rest = buffer.AsSpan(start, end - start);
-            var at = rest.IndexOf(terminator);
+            var at = LineEnd(rest);
             if (at >= 0 || (ended && !rest.IsEmpty))
             {
                 var length = at >= 0 ? at : rest.Length;
@@ -217,9 +257,26 @@ internal sealed class GroupReader(Stream stream)
             if (rest.Length > LongestLine)
                 throw new DxfFormatException(Line + 1, "This line is longer than any DXF line may be; the file is damaged or of another kind.");
             Fill();
-            // Lines end with a line feed, with or without a carriage return before it; a few old files have the return alone.
-            if (Line == 0 && !buffer.AsSpan(start, end - start).Contains((byte)'\n') && buffer.AsSpan(start, end - start).Contains((byte)'\r')) terminator = (byte)'\r';
+            if (Line == 0 && EndsWithReturns(buffer.AsSpan(start, end - start))) terminator = (byte)'\r';
         }
+    }
+
+    /// <summary>
+    /// Lines end with a line feed, with or without a carriage return before it; a few old files have the return alone. While a return is
+    /// the last byte that has come, its line feed may be on its way.
+    /// </summary>
+    private bool EndsWithReturns(ReadOnlySpan<byte> read) =>
+        !read.Contains((byte)'\n') && read.IndexOf((byte)'\r') is >= 0 and var at && (at < read.Length - 1 || ended);
+
+    /// <summary>Where the line ends, or -1. Most lines end within the first sixteen bytes, so these are looked at first and here.</summary>
+    private int LineEnd(ReadOnlySpan<byte> rest)
+    {
+        if (rest.Length >= Vector128<byte>.Count)
+        {
+            var ends = Vector128.Equals(Vector128.Create(rest), Vector128.Create(terminator)).ExtractMostSignificantBits();
+            if (ends != 0) return BitOperations.TrailingZeroCount(ends);
+        }
+        return rest.IndexOf(terminator);
     }
 
     private void Fill()

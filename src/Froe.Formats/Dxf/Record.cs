@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Froe.Core.Drawing;
 
 namespace Froe.Formats.Dxf;
@@ -33,25 +34,33 @@ internal sealed class Record
     /// <summary>Adds the reader's current group. Values that matter to nobody (application data) are left out.</summary>
     public void Add(GroupReader reader)
     {
-        var kind = reader.Kind;
-        if (kind == GroupKind.Other) return;
-        if (Count == codes.Length)
-        {
-            Array.Resize(ref codes, Count * 2);
-            Array.Resize(ref numbers, Count * 2);
-        }
-        codes[Count] = reader.Code;
-        if (kind == GroupKind.Number) numbers[Count] = reader.Number();
-        else
-        {
-            var value = reader.Value;
-            if (textLength + value.Length > text.Length) Array.Resize(ref text, Math.Max(text.Length * 2, textLength + value.Length));
-            value.CopyTo(text.AsSpan(textLength));
-            // Where the value lies, in one number: both parts are below 2^26, so a double holds them exactly.
-            numbers[Count] = ((double)textLength * (1 << 26)) + value.Length;
-            textLength += value.Length;
-        }
+        if (reader.Kind == GroupKind.Number) Add(reader.Code, reader.Number());
+        else if (reader.Kind == GroupKind.Text) Add(reader.Code, reader.Value);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Add(int code, double number)
+    {
+        if ((uint)Count >= (uint)codes.Length) Grow();
+        codes[Count] = code;
+        numbers[Count] = number;
         Count++;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Add(int code, ReadOnlySpan<byte> value)
+    {
+        if (textLength + value.Length > text.Length) Array.Resize(ref text, Math.Max(text.Length * 2, textLength + value.Length));
+        value.CopyTo(text.AsSpan(textLength));
+        // Where the value lies, in the place of a number: never looked at as one.
+        Add(code, BitConverter.Int64BitsToDouble(((long)textLength << 32) | (uint)value.Length));
+        textLength += value.Length;
+    }
+
+    private void Grow()
+    {
+        Array.Resize(ref codes, Count * 2);
+        Array.Resize(ref numbers, Count * 2);
     }
 
     /// <summary>A copy that keeps no more than it needs.</summary>
@@ -73,9 +82,8 @@ internal sealed class Record
 
     public ReadOnlySpan<byte> Text(int i)
     {
-        var packed = numbers[i];
-        var at = (int)(packed / (1 << 26));
-        return text.AsSpan(at, (int)(packed - ((double)at * (1 << 26))));
+        var packed = BitConverter.DoubleToInt64Bits(numbers[i]);
+        return text.AsSpan((int)(packed >> 32), (int)packed);
     }
 
     /// <summary>The first number under a code, or a default.</summary>
