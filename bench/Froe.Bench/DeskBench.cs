@@ -17,7 +17,7 @@ internal static class DeskBench
 
     private static readonly string[] Pages =
     [
-        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages?late=true", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/messages",
+        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages/late", "/api/packages?standing=running&sort=package", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?sort=originator", "/api/messages",
     ];
 
     public static async Task RunAsync()
@@ -37,7 +37,7 @@ internal static class DeskBench
                 await owner.RunAsync("VACUUM ANALYZE", []);
             }
             var server = BenchServer.Start(Figure.Env(name), port);
-            sides.Add((server, await server.SignInAsync("reader"), [.. Pages.Select(_ => new double[Requests])]));
+            sides.Add((server, (await server.SignInAsync("reader")).Http, [.. Pages.Select(_ => new double[Requests])]));
         }
         for (var run = -40; run < Requests; run++)
             foreach (var (_, reader, times) in sides)

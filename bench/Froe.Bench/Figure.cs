@@ -8,6 +8,9 @@ internal static class Figure
 {
     public static string Env(string name) => Environment.GetEnvironmentVariable(name) ?? throw new InvalidOperationException($"{name} is not set; run ./froe bench.");
 
+    /// <summary>How often each figure is measured; its median is printed. FROE_BENCH_RUNS=1 gives a quick look.</summary>
+    public static int Runs { get; } = int.Parse(Environment.GetEnvironmentVariable("FROE_BENCH_RUNS") ?? "3", CultureInfo.InvariantCulture);
+
     /// <summary>One line: higher ratios are better unless <paramref name="atMost"/>.</summary>
     public static void Print(string name, double ours, double peers, string unit, double ratio, double? aim, bool atMost = false)
     {

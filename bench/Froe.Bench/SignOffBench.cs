@@ -30,20 +30,29 @@ internal static partial class SignOffBench
         var seats = new List<Client>();
         foreach (var (i, id) in signers.Index()) seats.Add(new Client(id, await server.SignInAsync($"signer{i}")));
         var rate = await OursAsync(database, seats, author, WarmUpSeconds, 3000);
+        var last = 0.0;
         foreach (var clients in new[] { 1, Clients })
         {
             List<double> ours = [], peers = [];
-            for (var run = 0; run < 3; run++)
+            for (var run = 0; run < Figure.Runs; run++)
             {
                 ours.Add(await OursAsync(database, seats[..clients], author, Seconds, Math.Max(rate * 3, 1000)));
-                peers.Add(await PeerAsync(clients));
+                peers.Add(await OneRowAsync(clients));
             }
             Figure.Print($"sign-offs per second, {clients} {(clients == 1 ? "client" : "clients")}", Figure.Median(ours), Figure.Median(peers), "/s", Figure.Median(ours) / Figure.Median(peers), 0.5);
+            last = Figure.Median(ours);
         }
-        // What a request costs that does nothing but prove who asks: the most that any sign-off could reach here.
-        var empty = new List<double>();
-        for (var run = 0; run < 3; run++) empty.Add(await EmptyAsync(seats));
-        Figure.Print($"requests per second that do nothing, {Clients} clients", Figure.Median(empty), rate, "/s", Figure.Median(empty) / rate, null);
+        // The two bounds of any sign-off here: the same rows written by pgbench itself, and a request that does nothing but prove who asks.
+        List<double> sameRows = [], empty = [], oneRow = [];
+        for (var run = 0; run < Figure.Runs; run++)
+        {
+            sameRows.Add(await SameRowsAsync(database, signers, author));
+            empty.Add(await EmptyAsync(seats));
+            oneRow.Add(await OneRowAsync(Clients));
+        }
+        Figure.Print($"sign-offs per second, {Clients} clients, against pgbench writing the same rows", last, Figure.Median(sameRows), "/s", last / Figure.Median(sameRows), null);
+        Figure.Print($"pgbench writing the rows of a sign-off, {Clients} clients, against its one row", Figure.Median(sameRows), Figure.Median(oneRow), "/s", Figure.Median(sameRows) / Figure.Median(oneRow), null);
+        Figure.Print($"requests that do nothing, {Clients} clients, against pgbench's one row", Figure.Median(empty), Figure.Median(oneRow), "/s", Figure.Median(empty) / Figure.Median(oneRow), null);
     }
 
     /// <summary>An author and people who sign.</summary>
@@ -60,30 +69,30 @@ internal static partial class SignOffBench
     }
 
     /// <summary>One person at their own browser.</summary>
-    public sealed record Client(Guid Person, HttpClient Http);
+    public sealed record Client(Guid Person, BenchServer.SignedIn At);
 
     public static async Task<double> OursAsync(Database database, List<Client> clients, Guid author, int seconds, double mostPerSecond)
     {
         var packages = new List<List<(Guid Package, Guid Draft, string Sha256)>>();
         foreach (var (signer, _) in clients) packages.Add(await MakePackagesAsync(database, signer, author, (int)(mostPerSecond * seconds / clients.Count)));
         var grants = new List<string?>();
-        foreach (var (_, http) in clients)
-            grants.Add((await (await http.PostAsJsonAsync("/api/session/confirm", new { password = BenchServer.Password })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("grant").GetString());
+        foreach (var (_, at) in clients)
+            grants.Add((await (await at.Http.PostAsJsonAsync("/api/session/confirm", new { password = BenchServer.Password })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("grant").GetString());
         var done = 0;
         var watch = Stopwatch.StartNew();
-        await Task.WhenAll(clients.Index().Select(async client =>
+        await Task.WhenAll(clients.Index().Select(client => OnItsOwnThread(() =>
         {
-            var (mine, http, grant, next) = (packages[client.Index], client.Item.Http, grants[client.Index], 0);
+            var (mine, lean, grant, next) = (packages[client.Index], client.Item.At.Lean, grants[client.Index], 0);
             while (watch.Elapsed.TotalSeconds < seconds)
             {
                 if (next >= mine.Count) throw new InvalidOperationException("The bench made too few packages.");
                 var (package, draft, sha256) = mine[next++];
                 var body = new { key = Guid.NewGuid(), grant, seat = "seat", remark = "Looked at, fine.", verdicts = new[] { new { draft, sha256, verdict = "approve", reason = "" } } };
-                using var answer = await http.PostAsJsonAsync($"/api/packages/{package}/sign-offs", body);
-                answer.EnsureSuccessStatusCode();
+                var status = lean.Post($"/api/packages/{package}/sign-offs", JsonSerializer.Serialize(body));
+                if (status != 200) throw new InvalidOperationException($"A sign-off was answered with {status}.");
                 Interlocked.Increment(ref done);
             }
-        }));
+        })));
         return done / watch.Elapsed.TotalSeconds;
     }
 
@@ -91,16 +100,18 @@ internal static partial class SignOffBench
     {
         var done = 0;
         var watch = Stopwatch.StartNew();
-        await Task.WhenAll(clients.Select(async client =>
+        await Task.WhenAll(clients.Select(client => OnItsOwnThread(() =>
         {
             while (watch.Elapsed.TotalSeconds < Seconds)
             {
-                using var answer = await client.Http.PostAsJsonAsync("/api/nothing", new { key = Guid.NewGuid(), seat = "seat" });
+                client.At.Lean.Post("/api/nothing", JsonSerializer.Serialize(new { key = Guid.NewGuid(), seat = "seat" }));
                 Interlocked.Increment(ref done);
             }
-        }));
+        })));
         return done / watch.Elapsed.TotalSeconds;
     }
+
+    private static Task OnItsOwnThread(Action work) => Task.Factory.StartNew(work, CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
 
     /// <summary>Packages with one document whose first of two steps waits for the signer, written straight to the tables: how they came is not measured.</summary>
     private static async Task<List<(Guid Package, Guid Draft, string Sha256)>> MakePackagesAsync(Database database, Guid signer, Guid author, int count)
@@ -138,16 +149,45 @@ internal static partial class SignOffBench
         return made;
     }
 
-    private static async Task<double> PeerAsync(int clients)
+    private static async Task<double> OneRowAsync(int clients)
     {
         var script = Path.Combine(Figure.Env("FROE_BENCH"), "insert.sql");
         await File.WriteAllTextAsync(script, "INSERT INTO bench_row (body) VALUES (repeat('x', 300));\n");
+        await OwnerAsync("CREATE TABLE IF NOT EXISTS bench_row (id bigserial PRIMARY KEY, body text)");
+        return await PgbenchAsync(script, clients);
+    }
+
+    private static async Task<double> SameRowsAsync(Database database, Guid[] signers, Guid author)
+    {
+        foreach (var signer in signers) await MakePackagesAsync(database, signer, author, 4000 * Seconds / signers.Length);
+        await OwnerAsync(
+            """
+            DROP TABLE IF EXISTS bench_package;
+            DROP SEQUENCE IF EXISTS bench_package_next;
+            CREATE TABLE bench_package AS SELECT row_number() OVER (ORDER BY random()) AS n, a.package_id AS package, a.person_id AS person, i.draft_id AS draft
+            FROM awaited a JOIN package_item i USING (package_id) WHERE a.seat = 'seat';
+            CREATE UNIQUE INDEX ON bench_package (n);
+            CREATE SEQUENCE bench_package_next CACHE 100;
+            ANALYZE bench_package
+            """);
+        return await PgbenchAsync(Path.Combine(Figure.Env("FROE_ROOT"), "bench", "Froe.Bench", "sign-off-rows.sql"), Clients);
+    }
+
+    private static Task<string> OwnerAsync(string sql) => Figure.RunAsync("psql", [.. Owner(out var name), "-d", name, "-qc", sql]);
+
+    private static async Task<double> PgbenchAsync(string script, int clients)
+    {
+        var text = await Figure.RunAsync(Figure.Env("FROE_PGBENCH"), [.. Owner(out var name), "-n", "-f", script, "-c", $"{clients}", "-j", "2", "-T", $"{Seconds}", "-M", "prepared", name]);
+        return double.Parse(TransactionsPerSecond().Match(text).Groups[1].Value, CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>How PostgreSQL's own programs reach the bench's database as its owner.</summary>
+    private static string[] Owner(out string database)
+    {
         var parts = Figure.Env("FROE_OWNER").Split(';').Select(p => p.Split('=', 2)).ToDictionary(p => p[0], p => p[1]);
         Environment.SetEnvironmentVariable("PGPASSWORD", parts["Password"]);
-        string[] where = ["-h", parts["Host"], "-p", parts["Port"], "-U", parts["Username"]];
-        await Figure.RunAsync("psql", [.. where, "-d", parts["Database"], "-qc", "CREATE TABLE IF NOT EXISTS bench_row (id bigserial PRIMARY KEY, body text)"]);
-        var text = await Figure.RunAsync(Figure.Env("FROE_PGBENCH"), [.. where, "-n", "-f", script, "-c", $"{clients}", "-j", "2", "-T", $"{Seconds}", "-M", "prepared", parts["Database"]]);
-        return double.Parse(TransactionsPerSecond().Match(text).Groups[1].Value, CultureInfo.InvariantCulture);
+        database = parts["Database"];
+        return ["-h", parts["Host"], "-p", parts["Port"], "-U", parts["Username"]];
     }
 
     [GeneratedRegex(@"tps = ([0-9.]+)")]

@@ -3,63 +3,13 @@ import { createServer } from "node:http";
 import { readFileSync } from "node:fs";
 import { extname, join } from "node:path";
 import { chromium } from "@playwright/test";
+import { answersOf } from "./answers.mjs";
 
 const [, , folder, dist] = process.argv;
 const id = "01900000-0000-7000-8000-000000000001";
-const step = {
-  block: "step",
-  key: "s",
-  name: "Step",
-  instruction: "Look.",
-  workingDays: 1,
-  seats: [{ key: "q", role: "Seat", holder: { holder: "person", person: id } }],
-};
 const sheet = readFileSync(join(folder, "large.sheet"));
 const head = JSON.parse(sheet.subarray(12, 12 + sheet.readUInt32LE(8)).toString());
-const now = new Date().toISOString();
-const answers = {
-  "/api/session": {
-    person: { id, login: "b", name: "Bench", initials: "B", title: "", canSend: false, isGuest: false },
-    formToken: "",
-  },
-  "/api/desk": { toSign: [], toAnswer: [], waiting: [], informed: [] },
-  "/api/messages": { messages: [], unread: 0, more: false },
-  "/api/people": [],
-  [`/api/drafts/${id}/sheets`]: [{ position: 0, name: "Model", unit: "unknown", extents: head.extents }],
-  [`/api/packages/${id}`]: {
-    id,
-    number: "PK-1",
-    title: "Bench",
-    note: "",
-    originator: id,
-    originatorName: "B",
-    sentAt: now,
-    roundAt: now,
-    round: 1,
-    standing: "running",
-    slip: { plan: { name: "", purpose: "", root: { blocks: [step] } }, seats: [], open: [], passed: [] },
-    items: [
-      {
-        document: id,
-        number: "L-1",
-        title: "Large",
-        revision: "A",
-        draft: id,
-        ordinal: 1,
-        sha256: "",
-        fileName: "",
-        standing: "",
-        earlierDrafts: [],
-        notShown: [],
-      },
-    ],
-    signOffs: [],
-    notes: [],
-    awaited: [],
-    informed: [],
-    statement: "",
-  },
-};
+const answers = answersOf(id, head.extents);
 const types = {
   ".js": "text/javascript",
   ".css": "text/css",

@@ -1,0 +1,89 @@
+// What the server would answer a signer who opens one package with one large sheet; checked against its description with the rest of the page.
+/** @typedef {import("../../web/src/api/schema").components["schemas"]} Schemas */
+
+/**
+ * @param {string} id of everything there is
+ * @param {number[]} extents of the sheet
+ * @returns {Record<string, unknown>} answers by path
+ */
+export function answersOf(id, extents) {
+  const now = new Date().toISOString();
+  /** @type {Schemas["Session"]} */
+  const session = {
+    person: { id, login: "b", name: "Bench", initials: "B", title: "", email: "", timeZone: "UTC", isGuest: false },
+    rights: [],
+    formToken: "",
+    demo: null,
+  };
+  /** @type {Schemas["DeskView"]} */
+  const desk = { toSign: [], toAnswer: [], toAdvise: [], waiting: [], informed: [], prepared: [], opened: [] };
+  /** @type {Schemas["PackageView"]} */
+  const view = {
+    id,
+    number: "PK-1",
+    title: "Bench",
+    note: "",
+    originator: id,
+    originatorName: "B",
+    sentAt: now,
+    roundAt: now,
+    round: 1,
+    standing: "running",
+    slip: {
+      plan: {
+        name: "",
+        purpose: "",
+        root: {
+          blocks: [
+            {
+              block: "step",
+              key: "s",
+              name: "Step",
+              instruction: "Look.",
+              workingDays: 1,
+              seats: [{ key: "q", role: "Seat", holder: { holder: "person", person: id } }],
+            },
+          ],
+        },
+      },
+      originator: id,
+      round: 1,
+      standing: "running",
+      items: [],
+      seats: [],
+      open: [],
+      passed: [],
+      signatures: [],
+    },
+    items: [
+      {
+        document: id,
+        number: "L-1",
+        title: "Large",
+        revision: "A",
+        draft: id,
+        ordinal: 1,
+        sha256: "",
+        fileName: "",
+        standing: "",
+        earlierDrafts: [],
+        notShown: [],
+      },
+    ],
+    signOffs: [],
+    notes: [],
+    awaited: [],
+    informed: [],
+    statement: "",
+    standsInFor: [],
+  };
+  return {
+    "/api/session": session,
+    "/api/desk": desk,
+    "/api/messages/unread": 0,
+    "/api/people": [],
+    "/api/groups": [],
+    [`/api/drafts/${id}/sheets`]: [{ position: 0, name: "Model", unit: "unknown", extents }],
+    [`/api/packages/${id}`]: view,
+  };
+}
