@@ -26,10 +26,17 @@ stop_froe() {
   exit $code
 }
 
+# make_key_certificate FILE : what encrypts the keys of sessions in the database; readable by whoever runs the server alone.
+make_key_certificate() {
+  (umask 077; openssl req -x509 -newkey rsa:3072 -noenc -days 10950 -subj /CN=froe -keyout "$1.key" -out "$1.crt" 2>/dev/null && cat "$1.crt" "$1.key" >"$1.new")
+  rm -f "$1.key" "$1.crt"
+  mv "$1.new" "$1"
+}
+
 start_froe() {
   local fresh=0
   for word in "$@"; do case $word in --fresh) fresh=1 ;; *) echo "froe start: there is no option $word" >&2; exit 2 ;; esac; done
-  need_packages postgresql fonts-dejavu-core tzdata
+  need_packages postgresql fonts-dejavu-core tzdata openssl
   build_all
   children=()
   trap stop_froe EXIT
@@ -40,6 +47,9 @@ start_froe() {
     pg_start database
     [ $fresh = 0 ] || PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS froe WITH (FORCE)"
     pg_database froe
+    # Servers of a database of somebody else's share a certificate of theirs; this one's own is made here.
+    export Froe__KeyCertificate=${Froe__KeyCertificate:-$data/keys.pem}
+    [ -f "$Froe__KeyCertificate" ] || make_key_certificate "$Froe__KeyCertificate"
   fi
   dotnet "$tool" migrate "$FROE_OWNER"
   export Froe__Database=$FROE_DATABASE Froe__Web=$here/web/dist Froe__Reader=$tool Froe__Demo=${Froe__Demo:-true}

@@ -31,7 +31,7 @@ test_froe() {
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
   export FROE_PG_DIR=$pg_dir FROE_PG_BIN; FROE_PG_BIN=$(pg_bin)
   export FROE_CRASH_POSTGRES=$here/scripts/crash-postgres.sh
-  passed=0; failed=0
+  passed=0; failed=0; : >"$data/failures.log"
   local project
   local suites=" ${*:-Core Formats Server browser} "
   for project in Froe.Core.Tests Froe.Formats.Tests Froe.Server.Tests; do
@@ -40,9 +40,12 @@ test_froe() {
     dotnet build "tests/$project" -c Release -v q --nologo -clp:ErrorsOnly
     echo "== $project"
     dotnet "tests/$project/bin/Release/net10.0/$project.dll" -noColor 2>&1 | tee "$data/tests.log" || true
+    # What failed is said again at the end, where whoever reads a long log looks first.
+    grep -v '^{"Timestamp"' "$data/tests.log" | grep -A 25 '\[FAIL\]' >>"$data/failures.log" || true
     add_results "$(grep -oE 'Total: [0-9]+, Errors: [0-9]+, Failed: [0-9]+, Skipped: [0-9]+' "$data/tests.log" | tail -n 1)" "$project"
   done
   case $suites in *" browser "*) test_browser ;; esac
+  [ ! -s "$data/failures.log" ] || { echo "== failed"; cut -c1-4000 "$data/failures.log"; }
   echo "$passed passed, $failed failed"
   [ "$failed" -eq 0 ]
 }
@@ -55,7 +58,8 @@ test_browser() {
   rm -rf "$data/test-mail"
   (cd tests/browser && FROE_SERVER=$server FROE_SINK=$sink FROE_TOOL=$tool FROE_ROOT=$here npx playwright test) 2>&1 | tee "$data/tests.log" || true
   # What the page showed when a test failed: nobody may be there to open the trace.
-  find tests/browser/test-results -name error-context.md -exec head -n 150 {} + 2>/dev/null || true
+  find tests/browser/test-results -name error-context.md -exec head -n 150 {} + 2>/dev/null >>"$data/failures.log" || true
+  grep -A 25 -E '^  [0-9]+\) ' "$data/tests.log" >>"$data/failures.log" || true
   add_browser_results
 }
 

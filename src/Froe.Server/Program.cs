@@ -1,7 +1,11 @@
+using System.Collections;
+using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using System.Threading.RateLimiting;
 using Froe.Server;
 using Froe.Server.Administration;
+using Froe.Server.Lists;
 using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
@@ -11,6 +15,7 @@ using Froe.Server.SignIn;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.Extensions.FileProviders;
 using Microsoft.Extensions.Options;
+using Microsoft.OpenApi;
 using Serilog;
 using Serilog.Events;
 using Serilog.Formatting.Json;
@@ -33,10 +38,20 @@ builder.Services.ConfigureHttpJsonOptions(json =>
     json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
     json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
     json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+    // What the types call given is given: a request that leaves it out is refused at the door.
+    json.SerializerOptions.RespectNullableAnnotations = true;
+    json.SerializerOptions.RespectRequiredConstructorParameters = true;
+    json.SerializerOptions.TypeInfoResolverChain.Insert(0, new DefaultJsonTypeInfoResolver { Modifiers = { ReadStrictly } });
 });
+builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<RefusalAnswers>();
-builder.Services.AddOpenApi();
+// What is asked after the question mark is described as pages write it.
+builder.Services.AddOpenApi(o => o.AddOperationTransformer((operation, _, _) =>
+{
+    foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>() ?? []) parameter.Name = JsonNamingPolicy.CamelCase.ConvertName(parameter.Name!);
+    return Task.CompletedTask;
+}));
 builder.Services.AddSignalR();
 builder.Services.AddHealthChecks().AddCheck<DatabaseHealth>("database");
 builder.Services.AddResponseCompression(o =>
@@ -102,6 +117,7 @@ PackageEndpoints.Map(api);
 PlanEndpoints.Map(api);
 AbsenceEndpoints.Map(api);
 PostEndpoints.Map(api);
+ViewEndpoints.Map(api);
 api.MapFallback(() => TypedResults.NotFound()).ExcludeFromDescription();
 app.MapHub<LiveHub>("/live").RequireAuthorization();
 app.MapOpenApi();
@@ -109,6 +125,18 @@ app.MapHealthChecks("/health").AllowAnonymous();
 if (settings.Web.Length > 0)
     app.MapFallbackToFile("index.html", new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.GetFullPath(settings.Web)) });
 await app.RunAsync();
+
+// What may be null may be left out; what a list or a table holds may not be null, though annotations are looked at for properties only.
+static void ReadStrictly(JsonTypeInfo type)
+{
+    foreach (var property in type.Properties)
+        if (property.IsRequired && (property.IsSetNullable || property.AssociatedParameter is { IsNullable: true })) property.IsRequired = false;
+    if (type.Kind is JsonTypeInfoKind.Enumerable or JsonTypeInfoKind.Dictionary && type.ElementType is { IsValueType: false })
+        type.OnDeserialized = values =>
+        {
+            if (values is IDictionary table ? table.Values.Cast<object?>().Contains(null) : ((IEnumerable)values).Cast<object?>().Contains(null)) throw new JsonException();
+        };
+}
 
 static Task Answer(HttpResponse response, int status)
 {

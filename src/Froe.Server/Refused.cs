@@ -1,4 +1,5 @@
 using Froe.Core.Routing;
+using Froe.Store;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 
@@ -26,6 +27,14 @@ public sealed class Refused(Refusal refusal, int status = StatusCodes.Status409C
 /// <summary>The one place where refusals become problem details (RFC 9457).</summary>
 internal sealed class RefusalAnswers(IProblemDetailsService problems) : IExceptionHandler
 {
+    /// <summary>Says where in a request Froe stopped reading, as far as that is known.</summary>
+    private static string Unreadable(BadHttpRequestException e) => e.StatusCode switch
+    {
+        StatusCodes.Status413PayloadTooLarge => "That is more than can be sent at once. Send less, or in parts.",
+        _ when e.InnerException is System.Text.Json.JsonException { Path: { Length: > 2 } path } => $"What was sent could not be read at “{path.TrimStart('$', '.')}”. Reload the page and try again.",
+        _ => "What was sent could not be read. Reload the page and try again.",
+    };
+
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
         var refused = exception switch
@@ -34,6 +43,8 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems) : IExcepti
             Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException =>
                 new Refused(new Refusal("stale-page", "This page is from an earlier session. Reload it; what you typed stays here."), StatusCodes.Status400BadRequest),
             InvalidDataException e => Refused.Invalid("bad-file", e.Message),
+            UnstorableTextException e => Refused.Invalid("unstorable-text", e.Message),
+            BadHttpRequestException e => new Refused(new Refusal("unreadable", Unreadable(e)), e.StatusCode),
             _ => null,
         };
         if (refused is null) return false;

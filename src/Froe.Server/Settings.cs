@@ -27,6 +27,12 @@ public sealed class Settings
     /// <summary>Attempts to sign in, or to confirm a password, per minute and address.</summary>
     public int SignInsPerMinute { get; set; } = 20;
 
+    /// <summary>
+    /// PEM file with a certificate (RSA) and its private key, by which the keys of sessions and grants are encrypted in the database,
+    /// so that whoever reads the database cannot make a session; the same file for every server of one database. Empty for none.
+    /// </summary>
+    public string KeyCertificate { get; set; } = "";
+
     /// <summary>Mail server's host; empty to send no mail.</summary>
     public string MailHost { get; set; } = "";
 

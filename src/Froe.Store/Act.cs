@@ -29,7 +29,7 @@ public sealed class Act : IAsyncDisposable
     /// <summary>How values are written as JSON, in the database and in the ledger.</summary>
     public static JsonSerializerOptions Json { get; } = new(JsonSerializerDefaults.Web)
     {
-        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase), new StorableText() },
         // jsonb keeps keys in its own order, so a discriminator may come late.
         AllowOutOfOrderMetadataProperties = true,
     };

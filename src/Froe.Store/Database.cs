@@ -72,7 +72,8 @@ public sealed class Database : IAsyncDisposable
 public static class Commands
 {
     /// <summary>A parameter whose type PostgreSQL infers when the value is null.</summary>
-    public static NpgsqlParameter Parameter(object? value) => new() { Value = value ?? DBNull.Value };
+    /// <exception cref="UnstorableTextException">It is text that PostgreSQL cannot keep.</exception>
+    public static NpgsqlParameter Parameter(object? value) => new() { Value = StorableText.Checked(value) ?? DBNull.Value };
 
     /// <summary>A command with its values.</summary>
     [SuppressMessage("Security", "CA2100", Justification = "Every statement is a constant of this project; values are parameters.")]

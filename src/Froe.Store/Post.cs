@@ -12,15 +12,6 @@ public sealed record Mail(Guid Id, Guid Person, string Name, string Address, str
 /// <summary>Messages and the outbox of mails.</summary>
 public sealed class Post(Database database)
 {
-    /// <summary>A person's messages, newest first, after a given one (keyset paging).</summary>
-    public Task<List<PostedMessage>> ListAsync(Guid person, DateTimeOffset before, Guid beforeId, int count, CancellationToken stop = default) => database.ListAsync(
-        """
-        SELECT id, at, subject, body, link, read_at FROM message
-        WHERE person_id = $1 AND (at, id) < ($2, $3) ORDER BY at DESC, id DESC LIMIT $4
-        """,
-        r => new PostedMessage(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.GetString(4), r.TimeOrNull(5)),
-        [person, before.UtcDateTime, beforeId, count], stop);
-
     /// <summary>How many messages a person has not read.</summary>
     public async Task<int> UnreadAsync(Guid person, CancellationToken stop = default) =>
         (await database.ListAsync("SELECT count(*)::int FROM message WHERE person_id = $1 AND read_at IS NULL", r => r.GetInt32(0), [person], stop))[0];

@@ -115,6 +115,19 @@ public sealed class Browser(HttpClient http)
 
     public async Task<T> GetAsync<T>(string path) => await ReadAsync<T>(await http.GetAsync(new Uri(path, UriKind.Relative)));
 
+    /// <summary>Every row of a list, page after page; the path already holds its question mark.</summary>
+    public async Task<List<JsonElement>> RowsAsync(string path)
+    {
+        var rows = new List<JsonElement>();
+        for (string? after = ""; after is not null;)
+        {
+            var page = await GetAsync<JsonElement>(path + "&after=" + after);
+            rows.AddRange(page.GetProperty("rows").EnumerateArray());
+            after = page.GetProperty("next").GetString();
+        }
+        return rows;
+    }
+
     public async Task<HttpStatusCode> StatusAsync(string path) => (await http.GetAsync(new Uri(path, UriKind.Relative))).StatusCode;
 
     public async Task<T> PostAsync<T>(string path, object body) => await ReadAsync<T>(await SendAsync(path, JsonContent.Create(body)));

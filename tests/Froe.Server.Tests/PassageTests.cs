@@ -145,7 +145,7 @@ public class PassageTests(Office office)
         Assert.Equal("running", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
         var off = await OneAsync<Guid>("SELECT id FROM package WHERE split_from = $1", package);
         // Lists show no return in the package that goes on; the one that came back shows who sent it back and why.
-        var rows = (await (await office.AsAsync("coordinator")).GetAsync<JsonElement>("/api/packages?search=Passage")).EnumerateArray().ToDictionary(r => r.GetProperty("id").GetGuid());
+        var rows = (await (await office.AsAsync("coordinator")).GetAsync<JsonElement>("/api/packages?search=Passage")).GetProperty("rows").EnumerateArray().ToDictionary(r => r.GetProperty("id").GetGuid());
         Assert.False(rows[package].GetProperty("signed")[0].GetProperty("returns").GetBoolean());
         Assert.True(rows[off].GetProperty("signed")[0].GetProperty("returns").GetBoolean());
         var said = (await author.GetAsync<JsonElement>($"/api/packages/{off}")).GetProperty("signOffs")[0];

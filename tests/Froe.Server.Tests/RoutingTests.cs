@@ -164,7 +164,7 @@ public class RoutingTests(Office office)
         var events = (await new Ledgers(office.Db).ChainAsync(package)).Select(e => e.Entry).Where(e => e.Payload.Contains("\"event\":", StringComparison.Ordinal)).Select(e => JsonSerializer.Deserialize<SlipEvent>(e.Payload, Act.Json)!);
         var stored = SlipStore.Read(await OneAsync<string>("SELECT slip::text FROM package WHERE id = $1", package));
         Assert.Equal(SlipStore.Write(stored), SlipStore.Write(SlipRules.Replay(Slip.Blank, events)));
-        var found = (await coordinator.GetAsync<JsonElement>("/api/packages?standing=stopped")).EnumerateArray().Select(r => r.GetProperty("id").GetGuid());
+        var found = (await coordinator.GetAsync<JsonElement>("/api/packages?standing=stopped")).GetProperty("rows").EnumerateArray().Select(r => r.GetProperty("id").GetGuid());
         Assert.Contains(package, found);
     }
 

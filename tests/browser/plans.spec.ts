@@ -1,9 +1,8 @@
-import AxeBuilder from "@axe-core/playwright";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import type { Plan } from "../../web/src/api/types";
 import { stepsOf, workingDaysOf } from "../../web/src/api/types";
 import { addAfter, addBelow, cells, newChoice, newStep, patterns, remove, stepsBefore } from "../../web/src/plans/edit";
-import { as } from "./person";
+import { as, check } from "./person";
 
 const plan = (): Plan => structuredClone(patterns()[2]!.plan);
 
@@ -31,11 +30,6 @@ test.describe("changing a plan's tree", () => {
     expect(stepsBefore(chosen, "step-3").map((s) => s.key)).toEqual(["step-1", "step-2"]);
   });
 });
-
-async function check(page: Page, where: string) {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => `${where}: ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-}
 
 test("a coordinator builds a plan with branches and a choice, mends what the check finds, and publishes it", async ({
   browser,

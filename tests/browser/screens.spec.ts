@@ -1,12 +1,7 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
-import { as, openBench } from "./person";
+import { as, check, openBench } from "./person";
 
 test("every screen is free of accessibility faults", async ({ browser, page }) => {
-  const check = async (p: typeof page, where: string) => {
-    const { violations } = await new AxeBuilder({ page: p }).analyze();
-    expect(violations.map((v) => `${where}: ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-  };
   await page.goto("/");
   await expect(page.getByText("choose who to be")).toBeVisible();
   await check(page, "sign-in");
@@ -121,6 +116,36 @@ test("answers may come in any order or not at all: no page goes blank and nothin
     });
   }).toPass({ timeout: 60_000 });
   await expect(teodor.getByRole("radio", { name: /^Approve / })).toBeChecked();
+});
+
+test("what stands in a cell of the strip stays in it", async ({ browser }) => {
+  const sunniva = await as(browser, "Sunniva Pall");
+  // A signature, how many of how many, and how late it is, in a narrow cell.
+  await openBench(sunniva, "Pier foundation, survey update");
+  const cells = sunniva.getByRole("note");
+  expect(await cells.count()).toBeGreaterThan(4);
+  const reaching = await cells.evaluateAll((all) =>
+    all.filter((cell) => cell.scrollWidth > cell.clientWidth).map((cell) => cell.textContent),
+  );
+  expect(reaching).toEqual([]);
+});
+
+test("a page that fails leaves the others, and opens again when what it failed over is mended", async ({ browser }) => {
+  const koa = await as(browser, "Koa Whitlock");
+  const places = koa.getByRole("navigation").first();
+  // An answer that is not what it should be: the list is a table here.
+  await koa.route("**/api/plans", (route) => route.fulfill({ json: { not: "a list" } }));
+  await places.getByRole("link", { name: "Plans" }).click();
+  await expect(koa.getByText("This page has failed")).toBeVisible();
+  await places.getByRole("link", { name: "Register" }).click();
+  await expect(koa.getByRole("heading", { name: "Register" })).toBeVisible();
+  await koa.unroute("**/api/plans");
+  await places.getByRole("link", { name: "Plans" }).click();
+  await expect(async () => {
+    const again = koa.getByRole("button", { name: "Open the page again" });
+    if (await again.isVisible()) await again.click();
+    await expect(koa.getByRole("link", { name: /Mount parts/ }).first()).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 60_000 });
 });
 
 test("a wrong password signs nobody in, and signing out ends the session", async ({ browser, page }) => {

@@ -43,8 +43,14 @@ test("a drawing goes from its sending through a return to its release", async ({
   await odalys.getByLabel("Title").fill(title);
   await odalys.getByLabel("Covering note").fill("A trial of the loop.");
   await odalys.getByText("Farid Nyholm", { exact: true }).click();
+  const watching = await as(browser, "Koa Whitlock");
+  await watching.getByRole("link", { name: "Monitor" }).click();
+  await expect(watching.getByRole("table")).toBeVisible();
   await odalys.getByRole("button", { name: "Send to Teodor" }).click();
   await expect(odalys.getByRole("heading", { name: title })).toBeVisible();
+  // Whoever watches the monitor sees it come without a reload.
+  await expect(watching.getByRole("link", { name: title })).toBeVisible();
+  await watching.context().close();
 
   // It arrives on the checker's desk without a reload, and he signs both.
   const teodor = await as(browser, "Teodor Quill");

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
-import { clockOf, minuteOf, timeLeft, workingDaysTo } from "../../web/src/ui/time";
+import { clockOf, minuteOf, timeLeft, when, workingDaysTo } from "../../web/src/ui/time";
+import { isFound } from "../../web/src/lists/listing";
 import { blocksOf, stepsOf, workingDaysOf, type Plan } from "../../web/src/api/types";
 import { patterns, update, remove } from "../../web/src/plans/edit";
 
@@ -35,12 +36,38 @@ test.describe("times as people read them", () => {
       expect([day, workingDaysTo(new Date(2026, 10, day, 9).toISOString(), monday)]).toEqual([day, days]);
   });
 
+  test("a day of another year is not taken for one of this year", () => {
+    const now = new Date(2026, 10, 25, 12);
+    for (const [day, words] of [
+      [new Date(2026, 10, 25, 8, 5), "today 08:05"],
+      [new Date(2026, 10, 24, 23, 59), "yesterday 23:59"],
+      [new Date(2026, 10, 13, 9), "Fri 13 Nov"],
+      [new Date(2026, 11, 24, 9), "Thu 24 Dec"],
+      [new Date(2027, 0, 4, 9), "Mon 4 Jan"],
+      [new Date(2025, 10, 13, 9), "13 Nov 2025"],
+      [new Date(2026, 1, 3, 9), "3 Feb 2026"],
+    ] as const)
+      expect(when(day.toISOString(), now)).toBe(words);
+  });
+
   test("what is over is late, and says by how much", () => {
     const from = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString();
     expect(timeLeft(from(-24 * 14)).late).toBe(true);
     expect(timeLeft(from(-24 * 14)).words).toBe("10 days over");
     expect(timeLeft(from(24 * 14))).toEqual({ words: "10 days left", late: false });
   });
+});
+
+test("a list is found by words in any order, of any part of it", () => {
+  for (const [words, found] of [
+    ["", true],
+    ["  ", true],
+    ["quill", true],
+    ["CHECK teo", true],
+    ["teodor chief", false],
+    ["(", false],
+  ] as const)
+    expect([words, isFound(words, "Teodor Quill", undefined, "Checker")]).toEqual([words, found]);
 });
 
 test.describe("reading a plan's tree", () => {

@@ -1,11 +1,5 @@
-import AxeBuilder from "@axe-core/playwright";
-import { expect, test, type Page } from "@playwright/test";
-import { as, openBench, sign } from "./person";
-
-async function check(page: Page, where: string) {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => `${where}: ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-}
+import { expect, test } from "@playwright/test";
+import { as, check, openBench, sign } from "./person";
 
 test("a first plan with branches, 2 of 3 and a choice is built, its stall repaired, sent, signed and found", async ({
   browser,
@@ -93,6 +87,8 @@ test("a first plan with branches, 2 of 3 and a choice is built, its stall repair
   await koa.getByRole("link", { name: "Monitor" }).click();
   await koa.getByRole("radio", { name: "released" }).click();
   await koa.getByLabel("Search number or title").fill("first along its own");
+  // Until the answer is there the list still shows what it showed.
+  await expect(koa.getByRole("button", { name: /^Open PK-/ })).toHaveCount(1);
   await koa.getByRole("button", { name: /^Open PK-/ }).click();
   const signed = koa.getByRole("region", { name: "Form and signatures" });
   await expect(signed).toContainText("Sunniva Pall for Farid Nyholm");

@@ -15,7 +15,7 @@ import { createContext, useContext, useEffect, useState, type ReactNode } from "
 import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { api, Refusal, keepFormToken } from "./api/client";
 import { followChanges } from "./api/live";
-import { meOf, type DeskView, type Me, type MessagePage, type Session } from "./api/types";
+import { meOf, type Me } from "./api/types";
 import { Bench } from "./bench/Bench";
 import { Absences } from "./desk/Absences";
 import { Desk } from "./desk/Desk";
@@ -54,7 +54,8 @@ export function useMe(): Me {
 export function App() {
   return (
     <QueryClientProvider client={queries}>
-      <BrowserRouter>
+      {/* What is ticked and chosen in lists stands in the address: there it must be at once, not when there is time. */}
+      <BrowserRouter useTransitions={false}>
         <Gate />
       </BrowserRouter>
     </QueryClientProvider>
@@ -66,7 +67,7 @@ function Gate() {
   const place = useLocation().pathname.split("/")[1];
   const { data: session, error } = useQuery({
     queryKey: ["session"],
-    queryFn: () => api.get<Session>("/session"),
+    queryFn: () => api.get("/session"),
     staleTime: Infinity,
   });
   // Whose page this is: when their session ends, it stays as it is with everything typed, until they sign in again.
@@ -99,7 +100,7 @@ function Gate() {
         <Rail person={me} onOut={() => setLeaving(true)} />
         <div className="flex min-w-0 flex-1 flex-col">
           <Unloaded />
-          <Boundary key={place}>
+          <Boundary key={place} onFailed={() => client.removeQueries({ type: "inactive" })}>
             <Routes>
               <Route path="/" element={<Desk />} />
               <Route path="/register" element={<Register />} />
@@ -125,8 +126,11 @@ function Gate() {
 function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
   const [absences, setAbsences] = useState(false);
   const client = useQueryClient();
-  const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get<DeskView>("/desk") });
-  const { data: post } = useQuery({ queryKey: ["messages"], queryFn: () => api.get<MessagePage>("/messages") });
+  const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk") });
+  const { data: unread } = useQuery({
+    queryKey: ["messages", "unread"],
+    queryFn: () => api.get("/messages/unread"),
+  });
   const out = async () => {
     await api.delete("/session");
     onOut();
@@ -151,7 +155,7 @@ function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
       {!person.isGuest && <Place to="/plans" words="Plans" icon={<Waypoints size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/monitor" words="Monitor" icon={<Milestone size={20} strokeWidth={1.6} />} />}
       {person.canAdminister && <Place to="/office" words="Office" icon={<Users size={20} strokeWidth={1.6} />} />}
-      <Place to="/post" words="Post" count={post?.unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
+      <Place to="/post" words="Post" count={unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
       <div className="flex-1" />
       <DropdownMenu.Root>
         <DropdownMenu.Trigger

@@ -17,7 +17,7 @@ public sealed record AdviceAnswer(string Words);
 public sealed record AdviceRow(Guid Id, Guid AskedBy, Guid AskedOf, DateTimeOffset At, string Question, string? Answer, DateTimeOffset? AnsweredAt, int? Note);
 
 /// <summary>Asking somebody without a seat for advice. The seat stays its holder's.</summary>
-public sealed class Advising(Database database, SlipStore slips, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class Advising(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
 {
     /// <summary>Asks.</summary>
     public async Task<MadeAdvice> AskAsync(Who who, Guid package, NewAdvice wanted, CancellationToken stop)
@@ -28,8 +28,7 @@ public sealed class Advising(Database database, SlipStore slips, Schedules sched
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         var awaited = held.Slip.Awaited().Select(a => a.Person).ToHashSet();
-        var deputies = await schedules.DeputiesAsync(act, stop);
-        if (!awaited.Contains(who.Id) && !awaited.Any(a => deputies.TryGetValue(a, out var d) && d == who.Id))
+        if (!awaited.Contains(who.Id) && !awaited.Any(a => held.Deputies.TryGetValue(a, out var d) && d == who.Id))
             throw new Refused(new Refusal("not-signer", "Only somebody whose signature is awaited now asks for advice. Leave a question on the sheet instead."));
         if (awaited.Contains(wanted.Of)) throw new Refused(new Refusal("has-seat", "They hold a seat here themselves and see what you write. Leave a question on the sheet instead."));
         if ((await act.ListAsync("SELECT id FROM person WHERE id = $1", r => r.GetGuid(0), [wanted.Of], stop)).Count == 0) throw Refused.Missing("person");

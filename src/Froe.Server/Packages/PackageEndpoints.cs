@@ -1,22 +1,10 @@
 using System.Text.Json;
-using Froe.Core.Register;
-using Froe.Core.Routing;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
 
 namespace Froe.Server.Packages;
-
-/// <summary>A package in a list.</summary>
-/// <param name="Due">When the reader's signature, or the slowest open one, is due; null when nothing is awaited.</param>
-/// <param name="Draft">First item's draft, for the picture.</param>
-public sealed record PackageRow(
-    Guid Id, string Number, string Title, string Note, int Round, string Standing, Guid Originator, string OriginatorName, DateTimeOffset RoundAt, int Items,
-    int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber, DateTimeOffset SentAt);
-
-/// <summary>A signature of the running round, for the strip in miniature.</summary>
-public sealed record SignedSeat(string Seat, string Initials, DateTimeOffset At, bool Returns);
 
 /// <summary>A package prepared and not sent yet.</summary>
 /// <param name="Because">Why it was prepared by itself; empty when its sender put it aside.</param>
@@ -34,24 +22,6 @@ public sealed record DeskView(
 /// <summary>Packages, notes, plans and the desk.</summary>
 internal static class PackageEndpoints
 {
-    private const string RowSql =
-        """
-        SELECT k.id, k.number, k.title, k.note, k.round, k.standing, k.originator, p.name, k.round_at, k.item_count,
-               (SELECT count(*)::int FROM note n WHERE n.package_id = k.id AND n.kind = 'request' AND n.standing IN ('open', 'answered')),
-               a.step, a.since, a.due, i.draft_id, k.slip::text, d.number,
-               (SELECT coalesce(json_agg(json_build_object('seat', s.seat, 'initials', sp.initials, 'at', s.at,
-                       'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'returnForChanges'
-                           AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
-                FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
-               k.sent_at
-        FROM package k
-        JOIN person p ON p.id = k.originator
-        JOIN package_item i ON i.package_id = k.id AND i.round = k.round AND i.position = 1
-        JOIN document d ON d.id = i.document_id
-        """;
-
-    private const string SlowestSql = " LEFT JOIN LATERAL (SELECT step, since, due FROM awaited WHERE package_id = k.id ORDER BY due LIMIT 1) a ON true ";
-
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/desk", Desk);
@@ -74,7 +44,10 @@ internal static class PackageEndpoints
             await acts.DoAsync(who, id, wanted, stop);
             return TypedResults.NoContent();
         });
-        api.MapGet("/packages", Monitor);
+        api.MapGet("/packages", ([AsParameters] PackagesAsked asked, string? after, Who who, PackageList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
+        api.MapGet("/packages/late", ([AsParameters] PackagesAsked asked, Who who, PackageList list, CancellationToken stop) => list.LateAsync(who, asked, stop));
+        api.MapGet("/packages.csv", ([AsParameters] PackagesAsked asked, string? columns, string? zone, Who who, PackageList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
+            .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
         api.MapPost("/packages/{id:guid}/noted", async (Guid id, NewNotedAnswer wanted, Who who, Access access, Signing signing, CancellationToken stop) =>
         {
             await access.DemandPackageAsync(who, id, stop);
@@ -140,43 +113,6 @@ internal static class PackageEndpoints
     internal static HistoryEntry History(NpgsqlDataReader r) => new(
         r.Time(0), r.TextOrNull(1), r.GetString(2), r.GetString(3), JsonDocument.Parse(r.GetString(4)).RootElement, r.TextOrNull(5), r.GetInt64(6), r.Hash(7)[..12]);
 
-    /// <summary>Running and finished packages, newest first, in pages by key; late ones only when asked.</summary>
-    private static async Task<IReadOnlyList<PackageRow>> Monitor(
-        Who who, Database database, CancellationToken stop, string? standing = null, Guid? plan = null, Guid? person = null, string? search = null, string? step = null, bool late = false, DateTimeOffset? beforeTime = null, Guid? beforeId = null)
-    {
-        if (who.IsGuest) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
-        const int Most = 50;
-        var asked = new Conditions();
-        if (standing is not null) asked.Add("k.standing = @1", standing);
-        if (plan is { } along) asked.Add("k.plan_id = @1", along);
-        if (person is { } of) asked.Add("(k.originator = @1 OR k.id IN (SELECT package_id FROM package_seat WHERE person_id = @1))", of);
-        asked.AddWords(search, "k.number ILIKE @1 OR k.title ILIKE @1");
-        if (step is not null) asked.Add("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", step);
-        if (beforeTime is { } before && beforeId is { } beforeOne) asked.Add("(k.sent_at, k.id) < (@1, @2)", before.UtcDateTime, beforeOne);
-        if (who.Rights.Places(Right.Read) is { } places)
-            asked.Add(
-                """
-                (k.originator = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = @2)
-                 OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
-                """,
-                places, who.Id);
-        // Late ones come by their due time, which no page's key follows: the first fifty are enough to act on. The index of due times is
-        // walked until there are enough; a package may wait for several people, so a few more are taken than are shown.
-        var ids = await database.SearchAsync(
-            late
-                ? $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {asked} ORDER BY w.due LIMIT {Most * 8}) l GROUP BY id ORDER BY min(due) LIMIT {Most}"
-                : $"SELECT k.id FROM package k WHERE {asked} ORDER BY k.sent_at DESC, k.id DESC LIMIT {Most}",
-            r => r.GetGuid(0), asked.Values, stop);
-        return await RowsAsync(database, ids, stop);
-    }
-
-    /// <summary>Packages as lists show them, in the order asked for: ids are found by an index first, and only those rows are read whole.</summary>
-    private static async Task<List<PackageRow>> RowsAsync(Database database, IEnumerable<Guid> ids, CancellationToken stop)
-    {
-        var wanted = ids.Distinct().ToArray();
-        return wanted.Length == 0 ? [] : await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($1) ORDER BY array_position($1, k.id)", Row, [wanted], stop);
-    }
-
     private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(
         "SELECT id, at, title, note, plan_id, documents, answers::text, because FROM prepared_package WHERE person_id = $1 ORDER BY at DESC LIMIT 100",
         r => new PreparedRow(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.IsDBNull(4) ? null : r.GetGuid(4), r.GetFieldValue<Guid[]>(5), JsonSerializer.Deserialize<Dictionary<string, string>>(r.GetString(6))!, r.GetString(7)), [who.Id], stop);
@@ -192,11 +128,11 @@ internal static class PackageEndpoints
             ON CONFLICT (id) DO UPDATE SET at = excluded.at, title = excluded.title, note = excluded.note, plan_id = excluded.plan_id, documents = excluded.documents, answers = excluded.answers
             WHERE prepared_package.person_id = $2
             """,
-            [wanted.Id, who.Id, clock.GetUtcNow().UtcDateTime, wanted.Title, wanted.Note, wanted.Plan, wanted.Documents, JsonSerializer.Serialize(wanted.Answers)], stop);
+            [wanted.Id, who.Id, clock.GetUtcNow().UtcDateTime, wanted.Title, wanted.Note, wanted.Plan, wanted.Documents, JsonSerializer.Serialize(wanted.Answers, Act.Json)], stop);
         return kept == 0 ? throw Refused.Missing("prepared package") : TypedResults.NoContent();
     }
 
-    private static async Task<DeskView> Desk(Who who, Database database, CancellationToken stop)
+    private static async Task<DeskView> Desk(Who who, Database database, PackageList list, CancellationToken stop)
     {
         const int Most = 200;
         // One's own seats, and those of whoever is away and named one as deputy.
@@ -221,7 +157,7 @@ internal static class PackageEndpoints
                 UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT 20))
             ORDER BY k.round_at DESC LIMIT least($2, 20)
             """);
-        var rows = (await RowsAsync(database, mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
+        var rows = (await list.RowsAsync(mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
         var shown = mine.Keys.Concat(advise).ToHashSet();
         List<PackageRow> Of(IEnumerable<Guid> ids) => [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
         var toSign = mine.Values.Where(m => rows.ContainsKey(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
@@ -229,9 +165,4 @@ internal static class PackageEndpoints
             "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
         return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened);
     }
-
-    private static PackageRow Row(NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetInt32(4), r.GetString(5), r.GetGuid(6), r.GetString(7), r.Time(8), r.GetInt32(9), r.GetInt32(10),
-        r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), SlipStore.Read(r.GetString(15)),
-        JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18));
 }

@@ -94,13 +94,15 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
             [], stop);
     }
 
-    /// <summary>Who is away at a moment and has named a deputy: the deputy by the absent person.</summary>
-    public async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
+    /// <summary>Who is away at a moment and has named a deputy: the absent person, then the deputy.</summary>
+    public const string DeputiesSql =
+        "SELECT DISTINCT ON (person_id) person_id, deputy FROM absence WHERE deputy IS NOT NULL AND away_from <= $1 AND back_at > $1 ORDER BY person_id, away_from DESC";
+
+    /// <summary>Who is away at the moment of an act and has named a deputy: the deputy by the absent person.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        var rows = await act.ListAsync(
-            "SELECT DISTINCT ON (person_id) person_id, deputy FROM absence WHERE deputy IS NOT NULL AND away_from <= $1 AND back_at > $1 ORDER BY person_id, away_from DESC",
-            r => (r.GetGuid(0), r.GetGuid(1)), [act.At.UtcDateTime], stop);
+        var rows = await act.ListAsync(DeputiesSql, r => (r.GetGuid(0), r.GetGuid(1)), [act.At.UtcDateTime], stop);
         return rows.ToDictionary(r => r.Item1, r => r.Item2);
     }
 }

@@ -87,7 +87,7 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
         if (wanted.Prepared is { } prepared) act.Write("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", prepared, who.Id);
-        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, wanted.Note.Trim()) { Plan = wanted.Plan }, stop);
+        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, wanted.Note.Trim(), await Schedules.DeputiesAsync(act, stop)) { Plan = wanted.Plan }, stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(id, number, 1);
@@ -111,10 +111,11 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
         var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = held.Slip.Facts with { Documents = [.. latest.Select(l => l.Facts)] } }, new SlipContext(SlipContext.Empty.Groups, held.Requests));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
-        var slip = SlipRules.Replay(held.Slip, decision.Events);
+        var change = held.After(package, decision, wanted.Note.Trim());
+        var slip = change.After;
         act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
         WriteItems(act, package, slip.Round, latest);
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, wanted.Note.Trim()) { Plan = held.Plan }, stop);
+        await slips.RecordAsync(act, change, stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
         await act.CommitAsync(stop);

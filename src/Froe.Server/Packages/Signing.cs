@@ -26,7 +26,7 @@ public sealed record NewNotedAnswer(string Seat, Guid Signer, Guid Draft, string
 public sealed record SignOffOutcome(Guid SignOff, SlipStanding Standing);
 
 /// <summary>Signing: one transaction from lock to commit.</summary>
-public sealed class Signing(Database database, SlipStore slips, Schedules schedules, Passwords passwords, LiveFeed live, TimeProvider clock)
+public sealed class Signing(Database database, SlipStore slips, Passwords passwords, LiveFeed live, TimeProvider clock)
 {
     /// <summary>What a signature means; shown before signing and kept with it.</summary>
     public const string Statement =
@@ -42,8 +42,7 @@ public sealed class Signing(Database database, SlipStore slips, Schedules schedu
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await slips.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
-        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests);
-        if (wanted.For is not null) context = context with { Deputies = await schedules.DeputiesAsync(act, stop) };
+        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies };
         // Most may sign anywhere; for the others it matters where the documents are filed.
         if (!who.Rights.For(Right.Sign, Folders.Root))
         {
@@ -52,18 +51,18 @@ public sealed class Signing(Database database, SlipStore slips, Schedules schedu
         }
         var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []] }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
-        var slip = SlipRules.Replay(held.Slip, decision.Events);
-        var outcome = new SignOffOutcome(Guid.CreateVersion7(), slip.Standing);
+        var change = held.After(package, decision, wanted.Remark.Trim());
+        var outcome = new SignOffOutcome(Guid.CreateVersion7(), change.After.Standing);
         // The same verdicts under another key: the person signed from a second window. Nothing more to write.
         if (decision.Events.Length == 0) return outcome;
         act.Write(
             "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark, for_person, answers) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10::jsonb)",
-            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, wanted.Remark.Trim(), wanted.For, JsonSerializer.Serialize(wanted.Answers ?? [], Act.Json));
+            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, change.Reason, wanted.For, JsonSerializer.Serialize(wanted.Answers ?? [], Act.Json));
         act.Write(
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
             wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, slip, decision.Events, wanted.Remark.Trim()) { Plan = held.Plan }, stop);
+        await slips.RecordAsync(act, change, stop);
         slips.Remember(act, wanted.Key, outcome);
         await act.CommitAsync(stop);
         live.Announce("package", package);
@@ -80,7 +79,7 @@ public sealed class Signing(Database database, SlipStore slips, Schedules schedu
         var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), new SlipContext(SlipContext.Empty.Groups, held.Requests));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, SlipRules.Replay(held.Slip, decision.Events), decision.Events, wanted.Words.Trim()) { Plan = held.Plan }, stop);
+        await slips.RecordAsync(act, held.After(package, decision, wanted.Words.Trim()), stop);
         act.Tell(new Message(wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim(), $"/packages/{package}"));
         await act.CommitAsync(stop);
         live.Announce("package", package);

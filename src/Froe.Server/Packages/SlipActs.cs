@@ -55,11 +55,11 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
-        var after = SlipRules.Replay(held.Slip, decision.Events);
+        var change = held.After(package, decision, reason);
         if (wanted.Kind == SlipActKind.MoveEdition)
             act.Write("UPDATE package SET edition = p.edition FROM plan p WHERE package.id = $1 AND p.id = package.plan_id", package);
-        if (wanted.Kind is SlipActKind.Extend or SlipActKind.MoveEdition) await MoveDueAsync(act, package, after, stop);
-        await slips.RecordAsync(act, new SlipChange(package, held.Number, held.Title, held.Slip, after, decision.Events, reason) { Plan = held.Plan }, stop);
+        if (wanted.Kind is SlipActKind.Extend or SlipActKind.MoveEdition) await MoveDueAsync(act, package, change.After, stop);
+        await slips.RecordAsync(act, change, stop);
         await act.CommitAsync(stop);
         live.Announce("package", package);
     }

@@ -12,12 +12,21 @@ public sealed record HeldPackage(Slip Slip, string Number, string Title, Guid Or
 {
     /// <summary>The plan it was sent with.</summary>
     public Guid? Plan { get; init; }
+
+    /// <summary>Who signs for whom at this moment.</summary>
+    public required IReadOnlyDictionary<Guid, Guid> Deputies { get; init; }
+
+    /// <summary>What a decision makes of it.</summary>
+    public SlipChange After(Guid package, Decision decision, string reason) =>
+        new(package, Number, Title, Slip, SlipRules.Replay(Slip, decision.Events), decision.Events, reason, Deputies) { Plan = Plan };
 }
 
 /// <summary>What a decision changed.</summary>
 /// <param name="Before">The slip before it.</param>
 /// <param name="Reason">For the record.</param>
-public sealed record SlipChange(Guid Package, string Number, string Title, Slip Before, Slip After, ImmutableArray<SlipEvent> Events, string Reason)
+/// <param name="Deputies">Who signs for whom at this moment.</param>
+public sealed record SlipChange(
+    Guid Package, string Number, string Title, Slip Before, Slip After, ImmutableArray<SlipEvent> Events, string Reason, IReadOnlyDictionary<Guid, Guid> Deputies)
 {
     /// <summary>The plan the package was sent with; null when there was none to choose.</summary>
     public Guid? Plan { get; init; }
@@ -46,12 +55,14 @@ public sealed class SlipStore(Schedules schedules)
         HeldPackage? held = null;
         var requests = ImmutableArray.CreateBuilder<OpenRequest>();
         string? answer = null;
+        var deputies = new Dictionary<Guid, Guid>();
         // A package whose chain the read below does not find has none yet.
         act.NewChain(package);
         await act.ReadAsync(
             [
                 ("SELECT slip::text, number, title, originator, last_note, plan_id FROM package WHERE id = $1 FOR UPDATE", [package],
-                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IsDBNull(5) ? null : r.GetGuid(5) }),
+                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IsDBNull(5) ? null : r.GetGuid(5), Deputies = deputies }),
+                (Schedules.DeputiesSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
                 (Act.HeadSql, [package], act.Head),
                 ("SELECT number, document_id, round, author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered')", [package],
                     r => requests.Add(new OpenRequest(r.GetInt32(0), r.GetGuid(1), r.GetInt32(2), r.GetGuid(3), r.GetString(4) == "answered"))),
@@ -303,11 +314,10 @@ public sealed class SlipStore(Schedules schedules)
             """,
             change.Package, act.At.UtcDateTime, news.Select(a => a.Person).ToArray(), news.Select(a => a.Seat.Key).ToArray(), news.Select(a => a.Step.Key).ToArray(),
             dues.Select(d => d.UtcDateTime).ToArray(), news.Select((a, i) => (DateTime?)Lateness.Next(Lateness.Of(a.Step, act.At, dues[i], workers[a.Person]), act.At)?.At.UtcDateTime).ToArray());
-        var deputies = await schedules.DeputiesAsync(act, stop);
         foreach (var (step, _, person) in news)
         {
             act.Tell(new Message(person, $"{change.Number} waits for your signature: {change.Title}", $"Step “{step.Name}”. {step.Instruction}", $"/packages/{change.Package}"));
-            if (deputies.TryGetValue(person, out var deputy))
+            if (change.Deputies.TryGetValue(person, out var deputy))
                 act.Tell(new Message(deputy, $"{change.Number} waits for your signature as deputy: {change.Title}", $"Step “{step.Name}”. {step.Instruction}", $"/packages/{change.Package}"));
         }
     }

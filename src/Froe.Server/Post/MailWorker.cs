@@ -12,6 +12,9 @@ public sealed class MailWorker(Store.Post post, IOptions<Settings> settings, Tim
     private const int BatchSize = 50;
     private static readonly TimeSpan Idle = TimeSpan.FromSeconds(1);
 
+    /// <summary>Whether the mail server answered when last asked: a change is worth a line in the log, each try is not.</summary>
+    private bool answers = true;
+
     /// <inheritdoc/>
     protected override Task ExecuteAsync(CancellationToken stoppingToken) => settings.Value.MailHost.Length == 0 ? Task.CompletedTask : Steadily.RepeatAsync(
         "Sending mail",
@@ -52,10 +55,13 @@ public sealed class MailWorker(Store.Post post, IOptions<Settings> settings, Tim
         }
         catch (Exception e) when (IsMailFault(e))
         {
-            log.LogWarning("The mail server does not answer ({Fault}); {Count} mails wait", e.Message, mails.Count);
+            log.Log(answers ? LogLevel.Warning : LogLevel.Debug, "The mail server {Host} does not answer ({Fault}); mails wait and are tried again", settings.Value.MailHost, e.Message);
+            answers = false;
             foreach (var mail in mails) await post.FailedAsync(mail.Id, e.Message, Wait(mail), stop);
             return;
         }
+        if (!answers) log.LogInformation("The mail server {Host} answers again", settings.Value.MailHost);
+        answers = true;
         // A digest is one mail of all that waited for it; anything else goes out by itself.
         foreach (var together in mails.GroupBy(m => m is { PutOff: true, Mode: "daily" } ? m.Person : m.Id))
             try

@@ -8,18 +8,6 @@ using Microsoft.Extensions.Options;
 
 namespace Froe.Server.Register;
 
-/// <summary>A row of the register.</summary>
-/// <param name="Draft">Newest draft.</param>
-/// <param name="Ordinal">Number of the newest draft within its revision.</param>
-/// <param name="Folder">Where it is filed.</param>
-/// <param name="Stage">Where its revision in work stands in the folder's chain; empty for the first standing.</param>
-public sealed record DocumentRow(
-    Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, string OriginatorName,
-    string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt, string Folder, string Stage);
-
-/// <summary>A page of the register; <paramref name="Next"/> asks for the page after it.</summary>
-public sealed record DocumentPage(IReadOnlyList<DocumentRow> Rows, string? Next);
-
 /// <summary>A draft of a document.</summary>
 public sealed record DraftRow(
     Guid Id, string Revision, int Ordinal, string Standing, string Sha256, string FileName, string UploadedBy, DateTimeOffset UploadedAt,
@@ -45,22 +33,24 @@ public sealed record UploadState(Guid Id, string FileName, string State, string?
 /// <summary>The register, uploads and drafts.</summary>
 internal static class RegisterEndpoints
 {
-    private const int PageSize = 100;
-
-    private const string RowSql =
+    // The values of an index, hopped through one by one: their number is what it costs, not that of the documents.
+    private const string Disciplines =
         """
-        SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, p.name, r.label, w.ordinal, w.id, r.standing,
-               greatest(w.uploaded_at, coalesce(r.released_at, w.uploaded_at)), d.folder, r.stage
-        FROM document d
-        JOIN person p ON p.id = d.originator
-        JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
-        JOIN LATERAL (SELECT * FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1) w ON true
+        WITH RECURSIVE v AS (
+            (SELECT discipline FROM document ORDER BY discipline COLLATE reading_order LIMIT 1)
+            UNION ALL
+            SELECT (SELECT d.discipline FROM document d WHERE d.discipline COLLATE reading_order > v.discipline COLLATE reading_order ORDER BY d.discipline COLLATE reading_order LIMIT 1) FROM v WHERE v.discipline IS NOT NULL)
+        SELECT discipline FROM v WHERE discipline IS NOT NULL
         """;
 
     public static void Map(IEndpointRouteBuilder api)
     {
         ShelfEndpoints.Map(api);
-        api.MapGet("/documents", List);
+        api.MapGet("/documents", ([AsParameters] DocumentsAsked asked, string? after, Who who, DocumentList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
+        api.MapGet("/documents.csv", ([AsParameters] DocumentsAsked asked, string? columns, string? zone, Who who, DocumentList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
+            .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
+        api.MapGet("/disciplines", async (Who who, Database database, CancellationToken stop) =>
+            who.Rights.Anywhere(Right.Read) ? (await database.ListAsync(Disciplines, r => r.GetString(0), [], stop)).AsReadOnly() : (IReadOnlyList<string>)[]);
         api.MapPost("/documents", (NewDocument wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDocumentAsync(who, wanted, stop));
         api.MapGet("/documents/{id:guid}", Get);
         api.MapPost("/documents/{id:guid}/drafts", (Guid id, NewDraft wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDraftAsync(who, id, wanted, stop));
@@ -71,36 +61,9 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
     }
 
-    private static async Task<DocumentPage> List(Who who, Database database, string? search, string? after, string? folder, Guid? originator, string? standing, CancellationToken stop)
-    {
-        if (!who.Rights.Anywhere(Right.Read)) return new DocumentPage([], null);
-        var asked = new Conditions();
-        if (!string.IsNullOrEmpty(after)) asked.Add("d.number > @1", after);
-        var words = Conditions.Patterns(search);
-        // Whose name a word is part of is looked up first: the database then knows whether it leads to many documents or to none.
-        var named = words.Length == 0 ? null : (await database.ListAsync("SELECT w, p.id FROM unnest($1::text[]) w JOIN person p ON p.name ILIKE w", r => (Word: r.GetString(0), Id: r.GetGuid(1)), [words], stop)).ToLookup(n => n.Word, n => n.Id);
-        foreach (var word in words)
-        {
-            if (named![word].ToArray() is { Length: > 0 } people) asked.Add("d.number ILIKE @1 OR d.title ILIKE @1 OR d.originator = ANY (@2)", word, people);
-            else asked.Add("d.number ILIKE @1 OR d.title ILIKE @1", word);
-        }
-        if (!string.IsNullOrEmpty(folder))
-            asked.Add(
-                """
-                d.folder = @1 OR starts_with(d.folder, @1 || ' / ')
-                OR EXISTS (SELECT 1 FROM document_place c WHERE c.document_id = d.id AND (c.folder = @1 OR starts_with(c.folder, @1 || ' / ')))
-                """,
-                folder);
-        if (who.Rights.Places(Right.Read) is { } places) asked.Add("EXISTS (SELECT 1 FROM unnest(@1::text[]) f WHERE d.folder = f OR starts_with(d.folder, f || ' / '))", [places]);
-        if (originator is { } by) asked.Add("d.originator = @1", by);
-        if (!string.IsNullOrEmpty(standing)) asked.Add("r.standing = @1", standing);
-        var rows = await database.SearchAsync($"{RowSql} WHERE {asked} ORDER BY d.number LIMIT {PageSize + 1}", Row, asked.Values, stop);
-        return new DocumentPage(rows.Take(PageSize).ToList(), rows.Count > PageSize ? rows[PageSize - 1].Number : null);
-    }
-
     private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, CancellationToken stop)
     {
-        var row = await database.FirstAsync(RowSql + " WHERE d.id = $1", Row, [id], stop) ?? throw Refused.Missing("document");
+        var row = await database.FirstAsync(DocumentList.RowSql + " WHERE d.id = $1", DocumentList.Row, [id], stop) ?? throw Refused.Missing("document");
         if (!who.Rights.For(Right.Read, row.Folder)) throw Refused.Missing("document");
         var drafts = await database.ListAsync(
             """
@@ -190,7 +153,4 @@ internal static class RegisterEndpoints
         context.Response.Headers.ContentDisposition = $"attachment; filename*=UTF-8''{Uri.EscapeDataString(draft.Item2)}";
         await contents.WriteToAsync(draft.Item1, context.Response.Body, stop);
     }
-
-    private static DocumentRow Row(Npgsql.NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetString(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetString(10), r.Time(11), r.GetString(12), r.GetString(13));
 }

@@ -3,6 +3,7 @@ using Froe.Core.Routing;
 using Froe.Store;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
 
 namespace Froe.Server.SignIn;
@@ -33,9 +34,11 @@ internal static class SessionEndpoints
     {
         api.MapGet("/session", Get).AllowAnonymous();
         api.MapPost("/session", SignIn).AllowAnonymous().RequireRateLimiting("sign-in");
-        api.MapDelete("/session", SignOut);
+        api.MapDelete("/session", (Delegate)SignOut);
         api.MapPost("/session/confirm", Confirm).RequireRateLimiting("sign-in");
-        api.MapGet("/people", async (People people, CancellationToken stop) => (await people.AllAsync(stop)).AsReadOnly());
+        // Names are for everybody; how somebody signs in and is reached is for those who keep it.
+        api.MapGet("/people", async (Who who, People people, CancellationToken stop) =>
+            (await people.AllAsync(stop)).ConvertAll(p => who.Rights.Anywhere(Right.Administer) ? p : p with { Login = "", Email = "" }).AsReadOnly());
         api.MapGet("/groups", async (People people, CancellationToken stop) => (await people.GroupsAsync(stop)).AsReadOnly());
     }
 
@@ -55,7 +58,11 @@ internal static class SessionEndpoints
         return new Session(person, (await rights.OfAsync(person.Id, stop)).Granted, antiforgery.GetAndStoreTokens(context).RequestToken!, null);
     }
 
-    private static Task SignOut(HttpContext context) => context.SignOutAsync();
+    private static async Task<NoContent> SignOut(HttpContext context)
+    {
+        await context.SignOutAsync();
+        return TypedResults.NoContent();
+    }
 
     private static async Task<SigningGrant> Confirm(ConfirmRequest request, Who who, Passwords passwords, CancellationToken stop) =>
         new(await passwords.GrantAsync(who.Id, request.Password, stop));

@@ -1,3 +1,5 @@
+import type { paths } from "./schema";
+
 /** A refusal by the server: `message` is its sentence for the person, `code` is stable. */
 export class Refusal extends Error {
   constructor(
@@ -66,11 +68,68 @@ async function send<T>(method: string, path: string, body?: unknown, again = fal
   return answer<T>(response);
 }
 
+/** A path in its parts between slashes; what is filled in is any text: `/plans/${string}` as ["", "plans", string]. */
+type Parts<Path extends string> = Path extends `${infer First}/${infer Rest}` ? [First, ...Parts<Rest>] : [Path];
+/** Whether the parts of a path fit those of one the server describes, where {id} stands for any text. */
+type Fits<Given extends string[], Known extends string[]> = [Given, Known] extends [
+  [infer G, ...infer GivenRest extends string[]],
+  [infer K, ...infer KnownRest extends string[]],
+]
+  ? K extends `{${string}}`
+    ? Fits<GivenRest, KnownRest>
+    : G extends K
+      ? Fits<GivenRest, KnownRest>
+      : false
+  : [Given, Known] extends [[], []]
+    ? true
+    : false;
+/** What a path of this page's asks of the server, by its description: the path itself, or the one that it fills in. */
+type Asked<Method extends "get" | "post" | "put" | "delete", Path extends string> = `/api${Path}` extends keyof paths
+  ? NonNullable<paths[`/api${Path}`][Method]>
+  : {
+      [Known in keyof paths & string]: Fits<Parts<`/api${Path}`>, Parts<Known>> extends true
+        ? NonNullable<paths[Known][Method]>
+        : never;
+    }[keyof paths & string];
+type Json<Content> = Content extends { content: { "application/json": infer Body } } ? Body : undefined;
+/** What is sent may be read-only all through: nothing here writes to it. */
+type Given<Body> = Body extends readonly (infer Item)[]
+  ? readonly Given<Item>[]
+  : Body extends object
+    ? { readonly [Key in keyof Body]: Given<Body[Key]> }
+    : Body;
+/** The body an operation takes, or none; no call fits a path that the server does not describe. */
+type Sent<Operation> = [Operation] extends [never]
+  ? [unknownPath: never]
+  : Operation extends { requestBody: infer Body }
+    ? [body: Given<Json<Body>>]
+    : [];
+type Answered<Operation> = Operation extends { responses: { 200: infer Body } } ? Json<Body> : undefined;
+/** The names an operation knows after the question mark, or none. */
+type Queried<Operation> = [Operation] extends [never]
+  ? [unknownPath: never]
+  : Operation extends { parameters: { query?: infer Query } }
+    ? [Query] extends [undefined]
+      ? []
+      : [query?: { readonly [Name in keyof NonNullable<Query>]?: string }]
+    : [];
+
+/** An address of the server's with what is asked; what is empty is left out. */
+export const addressOf = (path: string, what: Readonly<Record<string, string | undefined>> = {}): string => {
+  const query = new URLSearchParams(Object.entries(what).flatMap(([name, value]) => (value ? [[name, value]] : [])));
+  return query.size === 0 ? path : `${path}?${query.toString()}`;
+};
+
 export const api = {
-  get: <T>(path: string) => send<T>("GET", path),
-  post: <T>(path: string, body: unknown) => send<T>("POST", path, body),
-  put: <T>(path: string, body: unknown) => send<T>("PUT", path, body),
-  delete: <T>(path: string) => send<T>("DELETE", path),
+  get: <Path extends string>(path: Path, ...[query]: Queried<Asked<"get", Path>>) =>
+    send<Answered<Asked<"get", Path>>>("GET", addressOf(path, query)),
+  /** What is sent and what comes back are checked against the server's description when this page is built. */
+  post: <Path extends string>(path: Path, ...[body]: Sent<Asked<"post", Path>>) =>
+    send<Answered<Asked<"post", Path>>>("POST", path, body),
+  put: <Path extends string>(path: Path, ...[body]: Sent<Asked<"put", Path>>) =>
+    send<Answered<Asked<"put", Path>>>("PUT", path, body),
+  delete: <Path extends string>(path: Path, ...[query]: Queried<Asked<"delete", Path>>) =>
+    send<undefined>("DELETE", addressOf(path, query)),
 };
 
 /** Sends a file with progress (0 to 1); abort with the signal. */

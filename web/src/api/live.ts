@@ -3,6 +3,17 @@ import type { QueryClient } from "@tanstack/react-query";
 
 type Change = { kind: "package" | "document" | "upload" | "message" | "office" | "absence" | "plan"; id: string };
 
+/** The lists that a change of a kind shows in, besides the thing itself. */
+const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
+  package: ["desk", "packages", "messages", "documents", "document"],
+  document: ["documents"],
+  upload: [],
+  message: ["messages"],
+  office: ["session", "people", "groups", "rights", "folders", "calendars"],
+  absence: ["absences", "preview", "plan-preview"],
+  plan: ["plans"],
+};
+
 /** Keeps every query current while someone is signed in; gives a function that ends it. */
 export function followChanges(queries: QueryClient): () => void {
   const connection = new HubConnectionBuilder()
@@ -10,23 +21,11 @@ export function followChanges(queries: QueryClient): () => void {
     .withAutomaticReconnect({ nextRetryDelayInMilliseconds: (c) => Math.min(500 * 2 ** c.previousRetryCount, 10_000) })
     .configureLogging(LogLevel.None)
     .build();
-  const refresh = (key: readonly unknown[]) => void queries.invalidateQueries({ queryKey: key });
+  const refresh = (...key: readonly string[]) => void queries.invalidateQueries({ queryKey: key });
   connection.on("changes", (changes: Change[]) => {
-    for (const { kind, id } of changes) {
-      refresh([kind, id]);
-      if (kind === "package") {
-        refresh(["desk"]);
-        refresh(["messages"]);
-        refresh(["documents"]);
-        refresh(["document"]);
-      }
-      if (kind === "document") refresh(["documents"]);
-      if (kind === "absence") for (const key of ["absences", "preview", "plan-preview"]) refresh([key]);
-      if (kind === "plan") refresh(["plans"]);
-      if (kind === "message") refresh(["messages"]);
-      if (kind === "office")
-        for (const key of ["session", "people", "groups", "rights", "folders", "calendars"]) refresh([key]);
-    }
+    for (const { kind, id } of changes) refresh(kind, id);
+    // Changes come gathered: a list that many of them touch is asked for once.
+    for (const list of new Set(changes.flatMap(({ kind }) => touched[kind]))) refresh(list);
   });
   // What changed while the line was down is not told again, so everything shown is asked for anew.
   connection.onreconnected(() => void queries.invalidateQueries());

@@ -56,7 +56,24 @@ export interface paths {
                 };
             };
         };
-        delete?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -762,11 +779,17 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
+                    /** @description Words of the number, the title or the originator's name. */
                     search?: string;
-                    after?: string;
+                    /** @description In it, beneath it, or found there as well. */
                     folder?: string;
                     originator?: string;
                     standing?: string;
+                    kind?: string;
+                    discipline?: string;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    after?: string;
                 };
                 header?: never;
                 path?: never;
@@ -780,7 +803,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DocumentPage"];
+                        "application/json": components["schemas"]["ListPageOfDocumentRow"];
                     };
                 };
             };
@@ -810,6 +833,87 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Words of the number, the title or the originator's name. */
+                    search?: string;
+                    /** @description In it, beneath it, or found there as well. */
+                    folder?: string;
+                    originator?: string;
+                    standing?: string;
+                    kind?: string;
+                    discipline?: string;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    columns?: string;
+                    zone?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/disciplines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1052,12 +1156,16 @@ export interface paths {
                 query?: {
                     standing?: string;
                     plan?: string;
+                    /** @description Their originator, or somebody who holds a seat in them. */
                     person?: string;
                     search?: string;
+                    /** @description They wait at this step. */
                     step?: string;
+                    /** @description Somebody's signature is overdue in them. */
                     late?: boolean;
-                    beforeTime?: string;
-                    beforeId?: string;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    after?: string;
                 };
                 header?: never;
                 path?: never;
@@ -1071,7 +1179,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PackageRow"][];
+                        "application/json": components["schemas"]["ListPageOfPackageRow"];
                     };
                 };
             };
@@ -1296,6 +1404,100 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/late": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    standing?: string;
+                    plan?: string;
+                    /** @description Their originator, or somebody who holds a seat in them. */
+                    person?: string;
+                    search?: string;
+                    /** @description They wait at this step. */
+                    step?: string;
+                    /** @description Somebody's signature is overdue in them. */
+                    late?: boolean;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PackageRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    standing?: string;
+                    plan?: string;
+                    /** @description Their originator, or somebody who holds a seat in them. */
+                    person?: string;
+                    search?: string;
+                    /** @description They wait at this step. */
+                    step?: string;
+                    /** @description Somebody's signature is overdue in them. */
+                    late?: boolean;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    columns?: string;
+                    zone?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2185,8 +2387,13 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    before?: string;
-                    beforeId?: string;
+                    /** @description Words of the subject or the text. */
+                    search?: string;
+                    /** @description Only what was not read yet. */
+                    unread?: boolean;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    after?: string;
                 };
                 header?: never;
                 path?: never;
@@ -2200,8 +2407,85 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["MessagePage"];
+                        "application/json": components["schemas"]["ListPageOfPostedMessage"];
                     };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/unread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Words of the subject or the text. */
+                    search?: string;
+                    /** @description Only what was not read yet. */
+                    unread?: boolean;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    columns?: string;
+                    zone?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
                 };
             };
         };
@@ -2306,6 +2590,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/views/{list}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    list: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    list: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SavedView"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    list: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2397,8 +2762,6 @@ export interface components {
             ways: components["schemas"]["Way"][];
             /** @description Key of the earlier step whose signer picks the way; null when rules decide. */
             pickedAt?: null | string;
-            /** @description The way taken when no rule holds and nobody picked. */
-            otherwise?: components["schemas"]["Way"];
         };
         /** @description Branches that run side by side; the block has passed when all of them have. */
         BlockParallel: {
@@ -2536,9 +2899,9 @@ export interface components {
         /** @description A stretch of a local day, in minutes from midnight; To is greater than From and at most 1440. */
         DayPart: {
             /** Format: int32 */
-            from?: number;
+            from: number;
             /** Format: int32 */
-            to?: number;
+            to: number;
         };
         /** @description What the demo's sign-in page shows. */
         DemoSignIn: {
@@ -2577,11 +2940,6 @@ export interface components {
              * @description Its originator.
              */
             owner: string;
-        };
-        /** @description A page of the register; Next asks for the page after it. */
-        DocumentPage: {
-            rows: components["schemas"]["DocumentRow"][];
-            next: null | string;
         };
         /** @description A row of the register. */
         DocumentRow: {
@@ -2857,6 +3215,24 @@ export interface components {
             reason: string;
         };
         JsonElement: unknown;
+        /** @description A part of a list. */
+        ListPageOfDocumentRow: {
+            rows: components["schemas"]["DocumentRow"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
+        /** @description A part of a list. */
+        ListPageOfPackageRow: {
+            rows: components["schemas"]["PackageRow"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
+        /** @description A part of a list. */
+        ListPageOfPostedMessage: {
+            rows: components["schemas"]["PostedMessage"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
         /** @description A question that was asked. */
         MadeAdvice: {
             /** Format: uuid */
@@ -2877,13 +3253,6 @@ export interface components {
          * @enum {unknown}
          */
         MailMode: "atOnce" | "daily" | "none";
-        /** @description A page of messages. */
-        MessagePage: {
-            messages: components["schemas"]["PostedMessage"][];
-            /** Format: int32 */
-            unread: number;
-            more: boolean;
-        };
         /**
          * @description When people are told.
          * @enum {unknown}
@@ -3568,6 +3937,12 @@ export interface components {
             any: boolean;
             /** @description At least one. */
             conditions: components["schemas"]["Condition"][];
+        };
+        /** @description A list as somebody likes to see it. */
+        SavedView: {
+            name: string;
+            /** @description Its filters, order and columns, as they stand in the page's address after the question mark. */
+            query: string;
         };
         /** @description A signature place in a step. */
         Seat: {

@@ -18,10 +18,10 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
   const [note, setNote] = useState("");
   const [answer, setAnswer] = useState("");
   const [fault, setFault] = useState<string | null>(null);
-  const send = async (path: string, body: unknown) => {
+  const send = async (posting: () => Promise<unknown>) => {
     setFault(null);
     try {
-      await api.post(path, body);
+      await posting();
       await client.invalidateQueries();
       setAsking(false);
       setWords("");
@@ -63,7 +63,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
               className="mt-1"
               onSubmit={(e) => {
                 e.preventDefault();
-                void send(`/advice/${a.id}`, { words: answer });
+                void send(() => api.post(`/advice/${a.id}`, { words: answer }));
               }}
             >
               <textarea
@@ -87,7 +87,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
           className="mt-2"
           onSubmit={(e) => {
             e.preventDefault();
-            void send(`/packages/${p.id}/advice`, { of, question: words, note: note || null });
+            void send(() => api.post(`/packages/${p.id}/advice`, { of, question: words, note: note || null }));
           }}
         >
           <Labelled label="Whom">

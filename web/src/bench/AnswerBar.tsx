@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
-import type { DocumentDetail, NoteRow, PackageItem, PackageView } from "../api/types";
+import type { NoteRow, PackageItem, PackageView } from "../api/types";
 import { UploadForm } from "../register/UploadForm";
 import { Button, Fault, SideSheet } from "../ui/kit";
 
@@ -59,7 +59,7 @@ function NextDraft({ item }: { item: PackageItem }) {
   const [adding, setAdding] = useState(false);
   const { data } = useQuery({
     queryKey: ["document", item.document],
-    queryFn: () => api.get<DocumentDetail>(`/documents/${item.document}`),
+    queryFn: () => api.get(`/documents/${item.document}`),
   });
   const latest = data?.document;
   const isNew = latest !== undefined && latest.draft !== item.draft;

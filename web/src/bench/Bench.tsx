@@ -6,16 +6,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } fro
 import { Link, useParams, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import {
-  stepsOf,
-  type HistoryEntry,
-  type NoteRow,
-  type PackageView,
-  type Shape,
-  type SheetRow,
-  type Verdict,
-  planOf,
-} from "../api/types";
+import { stepsOf, type NoteRow, type PackageView, type Shape, type Verdict, planOf } from "../api/types";
 import { Clamped } from "../ui/Clamped";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -40,7 +31,7 @@ export function Bench() {
   const { id } = useParams();
   const { data, error } = useQuery({
     queryKey: ["package", id],
-    queryFn: () => api.get<PackageView>(`/packages/${id}`),
+    queryFn: () => api.get(`/packages/${id}`),
     meta: { saysItself: true },
   });
   // What could not be fetched anew takes nothing away that somebody is typing.
@@ -82,7 +73,7 @@ function LoadedBench({ p }: { p: PackageView }) {
   const draft = draftOf && item.earlierDrafts.some((e) => e.draft === draftOf) ? draftOf : item.draft;
   const { data: sheets } = useQuery({
     queryKey: ["sheets", draft],
-    queryFn: () => api.get<SheetRow[]>(`/drafts/${draft}/sheets`),
+    queryFn: () => api.get(`/drafts/${draft}/sheets`),
     staleTime: Infinity,
   });
   // One's own seat first, then that of somebody away whose deputy one is.
@@ -95,7 +86,7 @@ function LoadedBench({ p }: { p: PackageView }) {
   const canDraw = p.standing === "running" && draft === item.draft;
 
   // What a person has had open before them: signing many at once asks for it.
-  useEffect(() => void api.post(`/drafts/${draft}/opened`, {}).catch(() => undefined), [draft]);
+  useEffect(() => void api.post(`/drafts/${draft}/opened`).catch(() => undefined), [draft]);
 
   // Verdicts belong to bytes: a draft that changed under the page takes its verdict with it.
   const drafts = p.items.map((i) => i.draft).join();
@@ -461,7 +452,7 @@ function LoadedBench({ p }: { p: PackageView }) {
 function PackageLedger({ id }: { id: string }) {
   const { data } = useQuery({
     queryKey: ["package", id, "ledger"],
-    queryFn: () => api.get<HistoryEntry[]>(`/packages/${id}/ledger`),
+    queryFn: () => api.get(`/packages/${id}/ledger`),
   });
   return data ? <HistoryList entries={data} /> : <p role="status">Fetching the ledger …</p>;
 }

@@ -82,6 +82,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     (kind !== "extend" || step) &&
     (kind !== "addStep" || (to && name.trim()));
   const act = async () => {
+    if (kind === null) return;
     setBusy(true);
     setFault(null);
     try {

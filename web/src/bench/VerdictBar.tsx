@@ -146,7 +146,7 @@ function SignDialog({
     setBusy(true);
     setFault(null);
     try {
-      const { grant } = await api.post<{ grant: string }>("/session/confirm", { password });
+      const { grant } = await api.post("/session/confirm", { password });
       await api.post(`/packages/${p.id}/sign-offs`, {
         key: key.current,
         grant,

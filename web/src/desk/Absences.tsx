@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import type { AbsenceRow, OneOfMany, Person } from "../api/types";
+import type { OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { PersonSelect } from "../ui/PersonSelect";
@@ -24,7 +24,7 @@ export function Absences({
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: ["absences"],
-    queryFn: () => api.get<AbsenceRow[]>("/absences"),
+    queryFn: () => api.get("/absences"),
     enabled: open,
   });
   const [person, setPerson] = useState(me.id);
@@ -131,7 +131,7 @@ function HandOverAll({ staff }: { staff: readonly Person[] }) {
   const act = async () => {
     setFault(null);
     try {
-      setDone(await api.post<OneOfMany[]>("/hand-overs", { to, reason, from: from === me.id ? null : from }));
+      setDone(await api.post("/hand-overs", { to, reason, from: from === me.id ? null : from }));
       await client.invalidateQueries();
     } catch (e) {
       setFault((e as Error).message);

@@ -3,7 +3,9 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type DeskView, type PackageRow, type PackageView, planOf } from "../api/types";
+import { stepsOf, type PackageRow, planOf } from "../api/types";
+import { isFound, useListing } from "../lists/listing";
+import { SearchBox } from "../lists/Tools";
 import { Formatted } from "../ui/Formatted";
 import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -34,9 +36,11 @@ export function Desk() {
   const navigate = useNavigate();
   const { data, error } = useQuery({
     queryKey: ["desk"],
-    queryFn: () => api.get<DeskView>("/desk"),
+    queryFn: () => api.get("/desk"),
     meta: { saysItself: true },
   });
+  const listing = useListing<PackageRow>([], "");
+  const words = listing.get("search");
   const groups = useMemo<Group[]>(
     () =>
       data
@@ -46,9 +50,14 @@ export function Desk() {
             { words: "For your advice", rows: data.toAdvise },
             { words: "Waiting for others", rows: data.waiting },
             { words: "For information", rows: data.informed },
-          ].filter((g) => g.rows.length > 0)
+          ]
+            .map((g) => ({
+              ...g,
+              rows: g.rows.filter((r) => isFound(words, r.number, r.title, r.originatorName, r.firstNumber)),
+            }))
+            .filter((g) => g.rows.length > 0)
         : [],
-    [data],
+    [data, words],
   );
   const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
   const [picked, setPicked] = useState<string | null>(null);
@@ -78,103 +87,116 @@ export function Desk() {
   const today = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(new Date());
   return (
     <>
-      <PlaceBar title="Desk" beside={today} />
-      {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
-      {data && data.prepared.length > 0 && (
-        <section aria-label="Prepared" className="border-b border-rule px-4 py-2">
-          <h2 className="label inline">Prepared · {data.prepared.length}</h2>
-          {data.prepared.map((p) => (
-            <Link
-              key={p.id}
-              to={`/send?prepared=${p.id}`}
-              className="ml-3 inline-flex max-w-96 items-baseline gap-2 underline"
-              title={p.because}
-            >
-              <span className="truncate">{p.title || "No title yet"}</span>
-              <span className="shrink-0 text-sm text-soft">{when(p.at)}</span>
-            </Link>
-          ))}
-        </section>
-      )}
-      {data && rows.length === 0 && (
-        <Empty title="Nothing waits for you">
-          {me.canSend ? (
-            <>
-              <Link className="underline" to="/send">
-                Send a package
-              </Link>{" "}
-              or look at what is released in the{" "}
-            </>
-          ) : (
-            "Look at what is released in the "
-          )}
-          <Link className="underline" to="/register">
-            register
-          </Link>
-          .
-        </Empty>
-      )}
-      {rows.length > 0 && (
-        <main className="flex min-h-0 flex-1">
-          <div ref={list} className="min-w-0 flex-1 overflow-y-auto pb-8">
-            {groups.map((g) => (
-              <section key={g.words} aria-label={g.words}>
-                <h2 className="label px-4 pt-4 pb-1.5">
-                  {g.words} · {g.rows.length}
-                </h2>
-                {g.words === "To sign" && <SignManyBar rows={g.rows} opened={data?.opened ?? []} />}
-                <ul>
-                  {g.rows.map((row) => (
-                    <li key={row.id}>
-                      <button
-                        type="button"
-                        data-row={row.id}
-                        aria-current={row.id === current?.id}
-                        className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left ${
-                          row.id === current?.id
-                            ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]"
-                            : "hover:bg-[#edeae0]"
-                        }`}
-                        onClick={() => setPicked(row.id)}
-                        onFocus={() => setPicked(row.id)}
-                        onDoubleClick={() => void navigate(`/packages/${row.id}`)}
-                        onKeyDown={(e) => {
-                          if (e.key !== "Enter") return;
-                          e.preventDefault();
-                          void navigate(`/packages/${row.id}`);
-                        }}
-                      >
-                        <img
-                          src={`/api/drafts/${row.draft}/sheets/0/small`}
-                          alt=""
-                          className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain"
-                        />
-                        <span className="min-w-0 flex-1">
-                          <span className="flex items-center gap-2">
-                            <span className="shrink-0 font-mono text-sm">{row.number}</span>
-                            <span className="truncate font-semibold">{row.title}</span>
-                            <RoundTag round={row.round} />
-                          </span>
-                          <span className="block truncate text-soft">{why(row, g.words, me.id)}</span>
-                        </span>
-                        <span className="w-[140px] shrink-0 truncate">
-                          {row.originator === me.id ? "You" : row.originatorName}
-                          <span className="block text-sm text-soft">{when(row.roundAt)}</span>
-                        </span>
-                        <MiniStrip state={rowStrip(row)} />
-                        <span className="w-[86px] shrink-0 text-right">
-                          <Left row={row} />
-                        </span>
-                      </button>
-                    </li>
-                  ))}
-                </ul>
-              </section>
+      <PlaceBar title="Desk" beside={today}>
+        <SearchBox listing={listing} label="Find on the desk" hint="Number, title or person" />
+      </PlaceBar>
+      <main className="flex min-h-0 flex-1 flex-col">
+        {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
+        {data && data.prepared.length > 0 && (
+          <section aria-label="Prepared" className="border-b border-rule px-4 py-2">
+            <h2 className="label inline">Prepared · {data.prepared.length}</h2>
+            {data.prepared.map((p) => (
+              <Link
+                key={p.id}
+                to={`/send?prepared=${p.id}`}
+                className="ml-3 inline-flex max-w-96 items-baseline gap-2 underline"
+                title={p.because}
+              >
+                <span className="truncate">{p.title || "No title yet"}</span>
+                <span className="shrink-0 text-sm text-soft">{when(p.at)}</span>
+              </Link>
             ))}
+          </section>
+        )}
+        {data && rows.length === 0 && words.trim() !== "" && (
+          <Empty title="No package on your desk fits">
+            Look for a part of a number, a title or a name; everything else is in the{" "}
+            <Link className="underline" to="/register">
+              register
+            </Link>
+            .
+          </Empty>
+        )}
+        {data && rows.length === 0 && words.trim() === "" && (
+          <Empty title="Nothing waits for you">
+            {me.canSend ? (
+              <>
+                <Link className="underline" to="/send">
+                  Send a package
+                </Link>{" "}
+                or look at what is released in the{" "}
+              </>
+            ) : (
+              "Look at what is released in the "
+            )}
+            <Link className="underline" to="/register">
+              register
+            </Link>
+            .
+          </Empty>
+        )}
+        {rows.length > 0 && (
+          <div className="flex min-h-0 flex-1">
+            <div ref={list} className="min-w-0 flex-1 overflow-y-auto pb-8">
+              {groups.map((g) => (
+                <section key={g.words} aria-label={g.words}>
+                  <h2 className="label px-4 pt-4 pb-1.5">
+                    {g.words} · {g.rows.length}
+                  </h2>
+                  {g.words === "To sign" && <SignManyBar rows={g.rows} opened={data?.opened ?? []} />}
+                  <ul>
+                    {g.rows.map((row) => (
+                      <li key={row.id}>
+                        <button
+                          type="button"
+                          data-row={row.id}
+                          aria-current={row.id === current?.id}
+                          className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left ${
+                            row.id === current?.id
+                              ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]"
+                              : "hover:bg-[#edeae0]"
+                          }`}
+                          onClick={() => setPicked(row.id)}
+                          onFocus={() => setPicked(row.id)}
+                          onDoubleClick={() => void navigate(`/packages/${row.id}`)}
+                          onKeyDown={(e) => {
+                            if (e.key !== "Enter") return;
+                            e.preventDefault();
+                            void navigate(`/packages/${row.id}`);
+                          }}
+                        >
+                          <img
+                            src={`/api/drafts/${row.draft}/sheets/0/small`}
+                            alt=""
+                            className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain"
+                          />
+                          <span className="min-w-0 flex-1">
+                            <span className="flex items-center gap-2">
+                              <span className="shrink-0 font-mono text-sm">{row.number}</span>
+                              <span className="truncate font-semibold">{row.title}</span>
+                              <RoundTag round={row.round} />
+                            </span>
+                            <span className="block truncate text-soft">{why(row, g.words, me.id)}</span>
+                          </span>
+                          <span className="w-[140px] shrink-0 truncate">
+                            {row.originator === me.id ? "You" : row.originatorName}
+                            <span className="block text-sm text-soft">{when(row.roundAt)}</span>
+                          </span>
+                          <MiniStrip state={rowStrip(row)} />
+                          <span className="w-[86px] shrink-0 text-right">
+                            <Left row={row} />
+                          </span>
+                        </button>
+                      </li>
+                    ))}
+                  </ul>
+                </section>
+              ))}
+            </div>
+            {current && <Aside key={current.id} id={current.id} />}
           </div>
-          {current && <Aside key={current.id} id={current.id} />}
-        </main>
-      )}
+        )}
+      </main>
     </>
   );
 }
@@ -199,7 +221,7 @@ function Aside({ id }: { id: string }) {
   const me = useMe();
   const people = usePeople();
   const navigate = useNavigate();
-  const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get<PackageView>(`/packages/${id}`) });
+  const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get(`/packages/${id}`) });
   if (!p) return <aside className="w-[372px] shrink-0 border-l border-rule bg-raised" />;
   const mine = p.awaited.find((a) => a.person === me.id);
   const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);

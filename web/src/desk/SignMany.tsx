@@ -64,14 +64,14 @@ function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<st
     setBusy(true);
     setFault(null);
     try {
-      const { grant } = await api.post<{ grant: string }>("/session/confirm", { password });
-      const result = await api.post<OneOfMany[]>("/sign-offs", {
+      const { grant } = await api.post("/session/confirm", { password });
+      const result = await api.post("/sign-offs", {
         grant,
         remark,
         answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
         packages: batch.rows
           .filter((r) => picked.includes(r.id))
-          .map((r) => ({ package: r.id, seat: seatOf(r, batch.step, me.id), key: keys.get(r.id) })),
+          .map((r) => ({ package: r.id, seat: seatOf(r, batch.step, me.id)!, key: keys.get(r.id)! })),
       });
       setDone(result);
       await client.invalidateQueries();

@@ -1,11 +1,13 @@
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { Fragment, useState } from "react";
 import { Link } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type PackageRow, type PlanRow, planOf } from "../api/types";
+import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { rowStrip } from "../bench/strip";
+import { picked, useListing, type Column } from "../lists/listing";
+import { ColumnHead, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Passage } from "./Passage";
 import { Button, Empty, StandingTag, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -13,69 +15,133 @@ import { MiniStrip } from "../ui/Strip";
 import { exactly, timeLeft, when } from "../ui/time";
 
 const PAGE = 50;
+const filters = ["plan", "person", "step", "search", "late"] as const;
+const USUAL_SORT = "-sent";
+/** What stands in the address, and what the server is asked for; without any, what is in review. */
 const standings = [
-  ["", "all"],
-  ["running", "in review"],
-  ["returned", "returned"],
-  ["released", "released"],
-  ["stopped", "stopped"],
+  ["all", "all", ""],
+  ["", "in review", "running"],
+  ["returned", "returned", "returned"],
+  ["released", "released", "released"],
+  ["stopped", "stopped", "stopped"],
 ] as const;
+
+const columns: readonly Column<PackageRow>[] = [
+  {
+    name: "package",
+    title: "Package",
+    sorts: "up",
+    usual: true,
+    fixed: true,
+    look: "w-full max-w-0 min-w-44 py-2",
+    cell: (r) => (
+      <>
+        <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline" title={r.title}>
+          {r.title}
+        </Link>
+        <span className="block truncate font-mono text-sm text-soft">
+          {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
+        </span>
+      </>
+    ),
+  },
+  { name: "from", title: "From", usual: true, look: "max-w-44 truncate", cell: (r) => r.originatorName },
+  {
+    name: "sent",
+    title: "Sent",
+    sorts: "down",
+    usual: true,
+    look: "whitespace-nowrap",
+    cell: (r) => <span title={exactly(r.sentAt)}>{when(r.sentAt)}</span>,
+  },
+  {
+    name: "plan",
+    title: "Plan",
+    usual: false,
+    look: "max-w-44 truncate",
+    cell: (r) => <span title={planOf(r.slip).name}>{planOf(r.slip).name}</span>,
+  },
+  { name: "standing", title: "Standing", usual: true, cell: (r) => <StandingTag standing={r.standing} /> },
+  {
+    name: "requests",
+    title: "Open requests",
+    usual: false,
+    cell: (r) => r.openRequests || <span className="text-soft">none</span>,
+  },
+  { name: "route", title: "Route", usual: true, cell: (r) => <MiniStrip state={rowStrip(r)} /> },
+  {
+    name: "waits",
+    title: "Waits at",
+    usual: true,
+    look: "max-w-[210px] min-w-[150px]",
+    cell: (r) => {
+      const step = stepsOf(planOf(r.slip)).find((s) => s.key === r.step);
+      return (
+        <>
+          <span className="block truncate" title={step?.name}>
+            {step?.name}
+          </span>
+          {r.since && <span className="block text-sm whitespace-nowrap text-soft">since {when(r.since)}</span>}
+        </>
+      );
+    },
+  },
+  {
+    name: "due",
+    title: "Time",
+    usual: true,
+    look: "whitespace-nowrap",
+    cell: (r) => {
+      const left = r.due ? timeLeft(r.due) : null;
+      return <span className={left?.late ? "font-semibold text-rust" : "text-soft"}>{left?.words}</span>;
+    },
+  },
+];
 
 /** Every package, running or finished: where it is, who is awaited, since when. */
 export function Monitor() {
   const people = usePeople();
-  const [standing, setStanding] = useState("running");
-  const [plan, setPlan] = useState("");
-  const [person, setPerson] = useState("");
-  const [search, setSearch] = useState("");
-  const [late, setLate] = useState(false);
-  const [step, setStep] = useState("");
+  const listing = useListing(columns, USUAL_SORT);
+  const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[1];
+  const late = listing.get("late") !== "";
   const [opened, setOpened] = useState<string | null>(null);
-  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
-  const along = plans?.find((p) => p.id === plan);
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
+  const along = plans?.find((p) => p.id === listing.get("plan"));
   const steps = along ? stepsOf(planOf(along)) : [];
-  const asked = (more: Record<string, string>) =>
-    new URLSearchParams(
-      Object.entries({ standing, plan, person, step, search, ...more }).filter(([, v]) => v !== ""),
-    ).toString();
-  // Late ones first, whatever page they would stand on.
+  const fits = { standing: standing[2], ...picked(listing, "plan", "person", "step", "search") };
+  const what = { ...fits, late: late ? "true" : "", sort: listing.get("sort") };
+  // Late ones first, whatever page they would stand on; a list sorted otherwise keeps its own order.
   const { data: lateRows } = useQuery({
-    queryKey: ["packages", "late", standing, plan, person, step, search],
-    queryFn: () => api.get<PackageRow[]>(`/packages?${asked({ late: "true" })}`),
+    queryKey: ["packages", "late", fits],
+    queryFn: () => api.get("/packages/late", fits),
+    placeholderData: keepPreviousData,
   });
-  const { data, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
-    queryKey: ["packages", standing, plan, person, step, search],
+  const list = useInfiniteQuery({
+    queryKey: ["packages", what],
     initialPageParam: "",
-    queryFn: ({ pageParam }) => api.get<PackageRow[]>(`/packages?${asked({})}${pageParam}`),
-    getNextPageParam: (page: PackageRow[]) => {
-      const last = page.at(-1);
-      return page.length < PAGE || !last
-        ? undefined
-        : `&beforeTime=${encodeURIComponent(last.sentAt)}&beforeId=${last.id}`;
-    },
+    queryFn: ({ pageParam }) => api.get("/packages", { ...what, after: pageParam }),
+    getNextPageParam: (page) => page.next ?? undefined,
+    placeholderData: keepPreviousData,
   });
-  const first = lateRows ?? [];
+  const { data } = list;
+  const overdue = lateRows ?? [];
+  const first = listing.sort === USUAL_SORT ? overdue : [];
   const isFirst = new Set(first.map((r) => r.id));
-  const rows = late ? first : [...first, ...(data?.pages.flat() ?? []).filter((r) => !isFirst.has(r.id))];
+  const rows = [...first, ...(data?.pages.flatMap((p) => p.rows) ?? []).filter((r) => !isFirst.has(r.id))];
+  const isFiltered = filters.some((name) => listing.get(name) !== "");
   return (
     <>
       <PlaceBar
         title="Monitor"
         beside={
           <span className="text-soft">
-            {first.length}
-            {first.length === PAGE ? " or more" : ""} late
+            {overdue.length}
+            {overdue.length === PAGE ? " or more" : ""} late{first.length > 0 && !late ? ", listed first" : ""}
           </span>
         }
       >
-        <input
-          type="search"
-          className="field !w-60"
-          aria-label="Search number or title"
-          placeholder="Number or title"
-          value={search}
-          onChange={(e) => setSearch(e.target.value)}
-        />
+        <SearchBox listing={listing} label="Search number or title" hint="Number or title" />
+        <ListTools listing={listing} list="monitor" columns={columns} csv="/api/packages.csv" what={what} />
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
         <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">
@@ -85,73 +151,70 @@ export function Monitor() {
                 key={value}
                 type="button"
                 role="radio"
-                aria-checked={standing === value}
-                className={`border-l border-ink px-3 py-1 first:border-l-0 ${standing === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
-                onClick={() => setStanding(value)}
+                aria-checked={standing[0] === value}
+                className={`border-l border-ink px-3 py-1 first:border-l-0 ${standing[0] === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
+                onClick={() => listing.set({ standing: value })}
               >
                 {words}
               </button>
             ))}
           </div>
-          <select
-            className="field !w-52"
-            aria-label="Plan"
-            value={plan}
-            onChange={(e) => (setPlan(e.target.value), setStep(""))}
-          >
-            <option value="">every plan</option>
-            {plans?.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
+          <Filter
+            listing={listing}
+            name="plan"
+            label="Plan"
+            any="every plan"
+            width="!w-52"
+            values={(plans ?? []).map((p) => [p.id, p.name])}
+            also={{ step: "" }}
+          />
           {steps.length > 0 && (
-            <select className="field !w-44" aria-label="Step" value={step} onChange={(e) => setStep(e.target.value)}>
-              <option value="">every step</option>
-              {steps.map((x) => (
-                <option key={x.key} value={x.key}>
-                  waits at {x.name}
-                </option>
-              ))}
-            </select>
+            <Filter
+              listing={listing}
+              name="step"
+              label="Step"
+              any="every step"
+              width="!w-44"
+              values={steps.map((s) => [s.key, `waits at ${s.name}`])}
+            />
           )}
-          <select
-            className="field !w-52"
-            aria-label="Person"
-            value={person}
-            onChange={(e) => setPerson(e.target.value)}
-          >
-            <option value="">everyone</option>
-            {[...people.values()].map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
-          <Tick words="only what is late" on={late} set={setLate} />
+          <Filter
+            listing={listing}
+            name="person"
+            label="Person"
+            any="everyone"
+            width="!w-52"
+            values={[...people.values()].map((p) => [p.id, p.name])}
+          />
+          <div className="-mb-1">
+            <Tick words="only what is late" on={late} set={(on) => listing.set({ late: on ? "yes" : "" })} />
+          </div>
+          {isFiltered && (
+            <Button look="quiet" onClick={() => listing.clear(filters)}>
+              Clear the filters
+            </Button>
+          )}
         </div>
         {data && rows.length === 0 && (
           <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>
         )}
         {rows.length > 0 && (
-          <table className="w-full border-collapse text-left">
+          <table
+            aria-busy={list.isPlaceholderData}
+            className="w-full border-collapse text-left aria-busy:cursor-progress"
+          >
             <thead>
               <tr className="border-b border-rule">
                 <th>
                   <span className="sr-only">Open</span>
                 </th>
-                {["Package", "From", "Sent", "Standing", "Route", "Waits at", "Time"].map((h) => (
-                  <th key={h} className="label px-3 py-1.5 ">
-                    {h}
-                  </th>
+                {listing.columns.map((c) => (
+                  <ColumnHead key={c.name} column={c} listing={listing} />
                 ))}
               </tr>
             </thead>
             <tbody>
               {rows.map((r) => {
-                const step = stepsOf(planOf(r.slip)).find((s) => s.key === r.step);
-                const left = r.due ? timeLeft(r.due) : null;
                 const isOpen = opened === r.id;
                 return (
                   <Fragment key={r.id}>
@@ -167,39 +230,15 @@ export function Monitor() {
                           {isOpen ? <ChevronDown size={15} /> : <ChevronRight size={15} />}
                         </button>
                       </td>
-                      <td className="w-full max-w-0 px-3 py-2" title={r.title}>
-                        <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline">
-                          {r.title}
-                        </Link>
-                        <span className="font-mono text-sm text-soft">
-                          {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
-                        </span>
-                      </td>
-                      <td className="px-3 whitespace-nowrap">{r.originatorName}</td>
-                      <td className="px-3 whitespace-nowrap" title={exactly(r.sentAt)}>
-                        {when(r.sentAt)}
-                      </td>
-                      <td className="px-3">
-                        <StandingTag standing={r.standing} />
-                      </td>
-                      <td className="px-3">
-                        <MiniStrip state={rowStrip(r)} />
-                      </td>
-                      <td className="max-w-[210px] min-w-[150px] px-3">
-                        <span className="block truncate" title={step?.name}>
-                          {step?.name}
-                        </span>
-                        {r.since && (
-                          <span className="block text-sm whitespace-nowrap text-soft">since {when(r.since)}</span>
-                        )}
-                      </td>
-                      <td className={`px-3 whitespace-nowrap ${left?.late ? "font-semibold text-rust" : "text-soft"}`}>
-                        {left?.words}
-                      </td>
+                      {listing.columns.map((c) => (
+                        <td key={c.name} className={`px-3 ${c.look ?? ""}`}>
+                          {c.cell(r)}
+                        </td>
+                      ))}
                     </tr>
                     {isOpen && (
                       <tr className="border-b border-rule bg-raised">
-                        <td colSpan={8} className="px-6 py-4">
+                        <td colSpan={listing.columns.length + 1} className="px-6 py-4">
                           <Passage id={r.id} />
                         </td>
                       </tr>
@@ -210,13 +249,7 @@ export function Monitor() {
             </tbody>
           </table>
         )}
-        {!late && hasNextPage && (
-          <div className="p-4 text-center">
-            <Button disabled={isFetching} onClick={() => void fetchNextPage()}>
-              Show more
-            </Button>
-          </div>
-        )}
+        <ShowMore list={list} />
       </main>
     </>
   );

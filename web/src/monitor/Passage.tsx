@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type HistoryEntry, type PackageView, planOf } from "../api/types";
+import { stepsOf, planOf } from "../api/types";
 import { HistoryList } from "../bench/History";
 import { IntakeAnswers } from "../bench/IntakeAnswers";
 import { stripOf } from "../bench/strip";
@@ -16,12 +16,12 @@ export function Passage({ id }: { id: string }) {
   const people = usePeople();
   const { data: p, error } = useQuery({
     queryKey: ["package", id],
-    queryFn: () => api.get<PackageView>(`/packages/${id}`),
+    queryFn: () => api.get(`/packages/${id}`),
     meta: { saysItself: true },
   });
   const { data: events } = useQuery({
     queryKey: ["package", id, "ledger"],
-    queryFn: () => api.get<HistoryEntry[]>(`/packages/${id}/ledger`),
+    queryFn: () => api.get(`/packages/${id}/ledger`),
   });
   if (!p) return error ? <p role="alert">{error.message}</p> : <p role="status">Fetching the package …</p>;
   const steps = stepsOf(planOf(p.slip));

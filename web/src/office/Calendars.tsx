@@ -16,7 +16,7 @@ const hoursOf = (parts: readonly Part[]) => parts.reduce((n, p) => n + p.to - p.
 
 /** Calendars: the week an office works and the days that differ. Due times and forecasts follow them. */
 export function Calendars() {
-  const { data } = useQuery({ queryKey: ["calendars"], queryFn: () => api.get<CalendarRow[]>("/calendars") });
+  const { data } = useQuery({ queryKey: ["calendars"], queryFn: () => api.get("/calendars") });
   const [picked, setPicked] = useState<string | null>(null);
   const calendar =
     picked === ""
@@ -98,9 +98,7 @@ function CalendarForm({
   const isNew = calendar.id === "";
   const save = async () => {
     const body = { name, week, holidays };
-    const made = await keep(() =>
-      isNew ? api.post<{ id: string }>("/calendars", body) : api.put<undefined>(`/calendars/${calendar.id}`, body),
-    );
+    const made = await keep(() => (isNew ? api.post("/calendars", body) : api.put(`/calendars/${calendar.id}`, body)));
     if (made) onMade(made.id);
   };
   return (

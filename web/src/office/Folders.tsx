@@ -18,7 +18,7 @@ const firstChain: StandingChain = {
 
 /** The register's folders, and the standings documents pass through in them outside packages. */
 export function Folders() {
-  const { data } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const { data } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const [picked, setPicked] = useState<string>("");
   const [adding, setAdding] = useState(false);
   const folder = data?.find((f) => f.path === picked);
@@ -91,7 +91,7 @@ function FolderForm({
   folders: readonly FolderRow[];
   onMoved: (path: string) => void;
 }) {
-  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [path, setPath] = useState(folder.path);
   const [chain, setChain] = useState<StandingChain | null>(folder.chain ?? null);
   const { keep, fault, kept } = useKeep();
@@ -144,7 +144,7 @@ function FolderForm({
               look="quiet"
               onClick={() =>
                 void keep(async () => {
-                  await api.delete(`/folders?path=${encodeURIComponent(folder.path)}`);
+                  await api.delete("/folders", { path: folder.path });
                   return true;
                 }).then((done) => done && onMoved(""))
               }

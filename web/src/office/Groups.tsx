@@ -3,7 +3,7 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { api } from "../api/client";
-import type { FolderRow, GrantedRight, GroupRight, Person, PersonGroup, Right } from "../api/types";
+import type { GrantedRight, GroupRight, PersonGroup, Right } from "../api/types";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
@@ -22,8 +22,8 @@ export const rightWords: Record<Right, string> = {
 /** Groups: who is in them, and what they may do in which folder. */
 export function Groups() {
   const [params] = useSearchParams();
-  const { data } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
-  const { data: rights } = useQuery({ queryKey: ["rights"], queryFn: () => api.get<GroupRight[]>("/rights") });
+  const { data } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
+  const { data: rights } = useQuery({ queryKey: ["rights"], queryFn: () => api.get("/rights") });
   const [picked, setPicked] = useState<string | null>(params.get("group"));
   const group = picked === "" ? { id: "", name: "", members: [] } : data?.find((g) => g.id === picked);
   return (
@@ -65,8 +65,8 @@ function GroupForm({
   onMade: (id: string) => void;
   onGone: () => void;
 }) {
-  const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get<Person[]>("/people") });
-  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
+  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const [name, setName] = useState(group.name);
   const [members, setMembers] = useState<readonly string[]>(group.members);
   const [granted, setGranted] = useState<readonly GrantedRight[]>(rights);
@@ -76,7 +76,7 @@ function GroupForm({
   const isNew = group.id === "";
   const save = async () => {
     const body = { name, members };
-    const id = isNew ? (await keep(() => api.post<{ id: string }>("/groups", body)))?.id : group.id;
+    const id = isNew ? (await keep(() => api.post("/groups", body)))?.id : group.id;
     if (id === undefined) return;
     const given = { rights: granted.map((r) => ({ right: r.right, folder: r.folder })) };
     await keep(async () => {

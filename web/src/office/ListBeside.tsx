@@ -1,4 +1,6 @@
-import type { ReactNode } from "react";
+import { Search } from "lucide-react";
+import { useState, type ReactNode } from "react";
+import { isFound } from "../lists/listing";
 import { Button } from "../ui/kit";
 
 /** A list at the left of which one is picked, and what is picked at the right. */
@@ -19,11 +21,25 @@ export function ListBeside({
   onAdd: () => void;
   children: ReactNode;
 }) {
+  const [words, setWords] = useState("");
+  const shown = rows.filter((r) => isFound(words, r.name, r.beside));
   return (
     <>
       <nav aria-label={label} className="flex w-[300px] shrink-0 flex-col border-r border-rule">
+        <label className="relative border-b border-rule p-3">
+          <Search size={15} className="absolute top-5 left-5.5 text-soft" />
+          <input
+            type="search"
+            className="field !pl-8"
+            aria-label={`Find in ${label.toLowerCase()}`}
+            placeholder="Find"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
+        </label>
         <ul className="min-h-0 flex-1 overflow-y-auto">
-          {rows.map((r) => (
+          {rows.length > 0 && shown.length === 0 && <li className="px-4 py-3 text-soft">None has these words.</li>}
+          {shown.map((r) => (
             <li key={r.id}>
               <button
                 type="button"

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
-import type { CalendarRow, Person, PersonGroup } from "../api/types";
+import type { Person } from "../api/types";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
@@ -20,7 +20,7 @@ const nobody: Person = {
 
 /** People: how they sign in, where they are, by which calendar they work. */
 export function Staff() {
-  const { data } = useQuery({ queryKey: ["people"], queryFn: () => api.get<Person[]>("/people") });
+  const { data } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
   const [picked, setPicked] = useState<string | null>(null);
   const person = picked === "" ? nobody : data?.find((p) => p.id === picked);
   return (
@@ -44,19 +44,17 @@ export function Staff() {
 function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) => void }) {
   const { data: calendars } = useQuery({
     queryKey: ["calendars"],
-    queryFn: () => api.get<CalendarRow[]>("/calendars"),
+    queryFn: () => api.get("/calendars"),
   });
-  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [wanted, setWanted] = useState(person);
   const [password, setPassword] = useState("");
   const { keep, fault, kept } = useKeep();
   const isNew = person.id === "";
   const set = (patch: Partial<Person>) => setWanted({ ...wanted, ...patch });
   const save = async () => {
-    const body = { ...wanted, password: password || null };
-    const made = await keep(() =>
-      isNew ? api.post<{ id: string }>("/people", body) : api.put<undefined>(`/people/${person.id}`, body),
-    );
+    const body = { ...wanted, calendar: wanted.calendar ?? null, password: password || null };
+    const made = await keep(() => (isNew ? api.post("/people", body) : api.put(`/people/${person.id}`, body)));
     if (made) onMade(made.id);
     setPassword("");
   };

@@ -10,10 +10,8 @@ import {
   type Choice,
   type Finding,
   type Holder,
-  type PersonGroup,
   type Plan,
   type PlanDraft,
-  type Preview,
   type Remedy,
   type Stall,
   type Step,
@@ -35,7 +33,7 @@ export function Editor() {
   const { id } = useParams();
   const { data, error } = useQuery({
     queryKey: ["plan-draft", id],
-    queryFn: () => api.get<PlanDraft>(`/plans/${id}`),
+    queryFn: () => api.get(`/plans/${id}`),
     staleTime: Infinity,
     // Opened again, it is fetched again: what was saved meanwhile has another version.
     gcTime: 0,
@@ -51,7 +49,7 @@ function Open({ draft }: { draft: PlanDraft }) {
   const navigate = useNavigate();
   const people = usePeople();
   const [deputyFor, setDeputyFor] = useState<string | null>(null);
-  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [history, setHistory] = useState<{ past: Plan[]; now: Plan; next: Plan[] }>({
     past: [],
     now: planOf(draft),
@@ -84,7 +82,7 @@ function Open({ draft }: { draft: PlanDraft }) {
   const save = useCallback(async () => {
     setSaving("saving");
     try {
-      const saved = await api.put<PlanDraft>(`/plans/${draft.id}`, { version: version.current, plan });
+      const saved = await api.put(`/plans/${draft.id}`, { version: version.current, plan });
       version.current = saved.version;
       setIsDraft(saved.isDraft);
       setFault(null);
@@ -112,7 +110,7 @@ function Open({ draft }: { draft: PlanDraft }) {
   const { data: preview } = useQuery({
     queryKey: ["plan-preview", draft.id, asked],
     queryFn: () =>
-      api.post<Preview>("/plans/preview", { plan: asked, planId: draft.id, documents: [], answers: {}, chosen: {} }),
+      api.post("/plans/preview", { plan: asked, planId: draft.id, documents: [], answers: {}, chosen: {} }),
     placeholderData: keepPreviousData,
   });
   const findings: readonly Finding[] = preview?.proof.findings ?? [];
@@ -133,7 +131,7 @@ function Open({ draft }: { draft: PlanDraft }) {
   const publish = async () => {
     if (saving !== "saved" && !(await save())) return;
     try {
-      const done = await api.post<PlanDraft>(`/plans/${draft.id}/editions`, { version: version.current });
+      const done = await api.post(`/plans/${draft.id}/editions`, { version: version.current });
       setEdition(done.edition);
       setIsDraft(done.isDraft);
       await client.invalidateQueries({ queryKey: ["plans"] });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import type { ReactNode } from "react";
 import { api } from "../api/client";
-import type { FolderRow, FormField, PersonGroup, Plan, PlanRow } from "../api/types";
+import type { FormField, PersonGroup, Plan } from "../api/types";
 import { Labelled, Tick } from "../ui/kit";
 import { freeKey, NOBODY } from "./edit";
 import { RuleEditor } from "./RuleEditor";
@@ -33,8 +33,8 @@ export function PlanPanel({
   words: Readonly<Record<string, string>>;
   onChange: (plan: Plan) => void;
 }) {
-  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
-  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
+  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const form = plan.form ?? [];
   const closing = plan.closing ?? [];
   const setField = (i: number, patch: Partial<FormField>) =>

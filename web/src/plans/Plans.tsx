@@ -3,7 +3,9 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, workingDaysOf, type Plan, type PlanRow, type Preview, planOf } from "../api/types";
+import { stepsOf, workingDaysOf, type Plan, type PlanRow, planOf } from "../api/types";
+import { isFound, useListing } from "../lists/listing";
+import { SearchBox } from "../lists/Tools";
 import { Button, Empty, Fault, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip, Strip } from "../ui/Strip";
@@ -19,11 +21,14 @@ export function Plans() {
   const [making, setMaking] = useState(false);
   const [reading, setReading] = useState<PlanRow | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
+  const listing = useListing<PlanRow>([], "name");
+  const keeper = (row: PlanRow) => (row.owner ? people.get(row.owner)?.name : undefined);
+  const shown = plans?.filter((row) => isFound(listing.get("search"), row.name, row.purpose, keeper(row)));
   const make = async (plan: Plan) => {
     setFault(null);
     try {
-      const made = await api.post<{ id: string }>("/plans", plan);
+      const made = await api.post("/plans", plan);
       await client.invalidateQueries({ queryKey: ["plans"] });
       await navigate(`/plans/${made.id}`);
     } catch (e) {
@@ -33,6 +38,7 @@ export function Plans() {
   return (
     <>
       <PlaceBar title="Plans">
+        <SearchBox listing={listing} label="Find a plan" hint="Words of a plan" />
         {me.canBuildPlans && (
           <Button look="main" onClick={() => setMaking(true)}>
             New plan
@@ -43,8 +49,11 @@ export function Plans() {
         {plans?.length === 0 && (
           <Empty title="There is no plan yet">A coordinator makes the first one from a ready pattern.</Empty>
         )}
+        {plans && plans.length > 0 && shown?.length === 0 && (
+          <Empty title="No plan fits">Look for other words of its name, its purpose or who keeps it.</Empty>
+        )}
         <ul>
-          {plans?.map((row) => {
+          {shown?.map((row) => {
             const plan = planOf(row);
             const steps = stepsOf(plan);
             const seats = steps.reduce((n, s) => n + s.seats.length, 0);
@@ -69,7 +78,7 @@ export function Plans() {
                   </p>
                   <p className="text-soft">
                     {row.purpose || "No purpose is stated."}
-                    {row.owner && <span className="text-sm"> Kept by {people.get(row.owner)?.name}.</span>}
+                    {row.owner && <span className="text-sm"> Kept by {keeper(row)}.</span>}
                   </p>
                 </div>
                 <p className="text-sm text-soft">
@@ -121,7 +130,7 @@ function Reading({ plan }: { plan: PlanRow }) {
   const { data, error } = useQuery({
     queryKey: ["plan-preview", plan.id, "published"],
     queryFn: () =>
-      api.post<Preview>("/plans/preview", {
+      api.post("/plans/preview", {
         plan: plan.plan,
         planId: plan.id,
         documents: [],

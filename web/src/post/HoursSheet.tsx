@@ -8,7 +8,7 @@ import { Button, Fault, Labelled, SideSheet, TimeField } from "../ui/kit";
 export function HoursSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
   const { data } = useQuery({
     queryKey: ["post-hours"],
-    queryFn: () => api.get<PostHours>("/post-hours"),
+    queryFn: () => api.get("/post-hours"),
     enabled: open,
   });
   return (

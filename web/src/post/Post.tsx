@@ -1,41 +1,74 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
-import type { MessagePage } from "../api/types";
-import { Button, Empty } from "../ui/kit";
+import type { PostedMessage } from "../api/types";
+import { picked, useListing } from "../lists/listing";
+import { FileLink, SearchBox, ShowMore } from "../lists/Tools";
+import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
-import { when } from "../ui/time";
+import { exactly, when } from "../ui/time";
 
+/** One's messages, newest first, each the way to what it speaks of. */
 export function Post() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [hours, setHours] = useState(false);
-  const { data, error } = useQuery({
-    queryKey: ["messages"],
-    queryFn: () => api.get<MessagePage>("/messages"),
-    meta: { saysItself: true },
+  const listing = useListing<PostedMessage>([], "-at");
+  const what = picked(listing, "search", "unread");
+  const isFiltered = what.search !== "" || what.unread !== "";
+  const { data: unread } = useQuery({
+    queryKey: ["messages", "unread"],
+    queryFn: () => api.get("/messages/unread"),
   });
+  const list = useInfiniteQuery({
+    queryKey: ["messages", what],
+    initialPageParam: "",
+    queryFn: ({ pageParam }) => api.get("/messages", { ...what, after: pageParam }),
+    getNextPageParam: (page) => page.next ?? undefined,
+    meta: { saysItself: true },
+    placeholderData: keepPreviousData,
+  });
+  const { data, error } = list;
+  const messages = data?.pages.flatMap((p) => p.rows) ?? [];
   const read = async (id: string | null) => {
     await api.post("/messages/read", { id });
     await client.invalidateQueries({ queryKey: ["messages"] });
   };
   return (
     <>
-      <PlaceBar title="Post" beside={data ? (data.unread === 0 ? "all read" : `${data.unread} not read`) : ""}>
+      <PlaceBar title="Post" beside={unread === undefined ? "" : unread === 0 ? "all read" : `${unread} not read`}>
+        <SearchBox listing={listing} label="Find in the post" hint="Words of a message" />
+        <FileLink path="/api/messages.csv" what={what} />
         <Button onClick={() => setHours(true)}>How you hear</Button>
-        <Button disabled={!data || data.unread === 0} onClick={() => void read(null)}>
+        <Button disabled={!unread} onClick={() => void read(null)}>
           Mark all as read
         </Button>
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
+        <div className="flex items-center gap-4 border-b border-rule px-4 pt-2 pb-1">
+          <Tick
+            words="only what is not read"
+            on={what.unread !== ""}
+            set={(on) => listing.set({ unread: on ? "true" : "" })}
+          />
+          {isFiltered && (
+            <Button look="quiet" className="-mt-1" onClick={() => listing.clear(["search", "unread"])}>
+              Clear the filters
+            </Button>
+          )}
+        </div>
         {!data && error && <Empty title="The messages could not be fetched">{error.message}</Empty>}
-        {data?.messages.length === 0 && (
-          <Empty title="No messages yet">When a package needs you or is released, it says so here and by mail.</Empty>
+        {data && messages.length === 0 && (
+          <Empty title={isFiltered ? "No message fits" : "No messages yet"}>
+            {isFiltered
+              ? "Look for other words, or take a filter away."
+              : "When a package needs you or is released, it says so here and by mail."}
+          </Empty>
         )}
-        <ul>
-          {data?.messages.map((m) => (
+        <ul aria-busy={list.isPlaceholderData} className="aria-busy:cursor-progress">
+          {messages.map((m) => (
             <li key={m.id}>
               <button
                 type="button"
@@ -51,11 +84,14 @@ export function Post() {
                   {!m.readAt && <span className="sr-only"> (not read)</span>}
                   <span className="block truncate text-soft">{m.body}</span>
                 </span>
-                <span className="shrink-0 text-soft">{when(m.at)}</span>
+                <span className="shrink-0 text-soft" title={exactly(m.at)}>
+                  {when(m.at)}
+                </span>
               </button>
             </li>
           ))}
         </ul>
+        <ShowMore list={list} />
       </main>
       <HoursSheet open={hours} onClose={() => setHours(false)} />
     </>

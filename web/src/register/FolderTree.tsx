@@ -1,11 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Folder, FolderOpen } from "lucide-react";
 import { api } from "../api/client";
-import type { FolderRow } from "../api/types";
 
 /** The register's folders; picking one shows what is filed in it and beneath. */
 export function FolderTree({ picked, onPick }: { picked: string; onPick: (path: string) => void }) {
-  const { data } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
+  const { data } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   if (!data || data.length < 2) return null;
   return (
     <nav aria-label="Folders" className="w-[196px] shrink-0 overflow-y-auto border-r border-rule py-2">

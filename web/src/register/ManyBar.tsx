@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
-import type { DocumentRow, FolderRow, OneOfMany, PersonGroup } from "../api/types";
+import type { DocumentRow, OneOfMany } from "../api/types";
 import { Button, Fault, Labelled, SideSheet, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 
@@ -51,8 +51,8 @@ export function ManyBar({ picked, onClear }: { picked: readonly DocumentRow[]; o
 function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[]; onDone: () => void }) {
   const client = useQueryClient();
   const people = usePeople();
-  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get<FolderRow[]>("/folders") });
-  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [to, setTo] = useState("");
   const [copy, setCopy] = useState(false);
   const [told, setTold] = useState<readonly string[]>([]);
@@ -78,8 +78,8 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
       else {
         const result =
           act === "move"
-            ? await api.post<OneOfMany[]>("/documents/standings", { documents, to, reason })
-            : await api.post<OneOfMany[]>("/documents/places", { documents, folder: to, copy, reason });
+            ? await api.post("/documents/standings", { documents, to, reason })
+            : await api.post("/documents/places", { documents, folder: to, copy, reason });
         setDone(result);
         if (result.some((r) => r.refusal)) {
           await client.invalidateQueries();

@@ -4,7 +4,6 @@ import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
-import type { DocumentDetail, SheetRow } from "../api/types";
 import { Button, Empty } from "../ui/kit";
 import { exactly } from "../ui/time";
 import { SheetView, type SheetHandle } from "../viewer/SheetView";
@@ -35,13 +34,13 @@ export function Reading() {
   const [position, setPosition] = useState(0);
   const { data, error } = useQuery({
     queryKey: ["document", id],
-    queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
+    queryFn: () => api.get(`/documents/${id}`),
     meta: { saysItself: true },
   });
   const draft = data?.document.draft;
   const { data: sheets } = useQuery({
     queryKey: ["sheets", draft],
-    queryFn: () => api.get<SheetRow[]>(`/drafts/${draft}/sheets`),
+    queryFn: () => api.get(`/drafts/${draft}/sheets`),
     enabled: draft !== undefined,
     staleTime: Infinity,
   });

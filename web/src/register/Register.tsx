@@ -1,61 +1,157 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { Search } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useState } from "react";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import type { DocumentDetail, DocumentPage } from "../api/types";
-import { HistoryList } from "../bench/History";
+import type { DocumentRow } from "../api/types";
+import { picked as pickedOf, useListing, type Column } from "../lists/listing";
+import { ColumnHead, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
+import { usePeople } from "../ui/people";
 import { exactly, when } from "../ui/time";
+import { DocumentSide } from "./DocumentSide";
 import { FolderTree } from "./FolderTree";
 import { ManyBar } from "./ManyBar";
 import { UploadForm } from "./UploadForm";
 
+const standings = ["in work", "in review", "returned", "released", "superseded", "withdrawn"] as const;
+const filters = ["search", "originator", "standing", "kind", "discipline"] as const;
+const kinds = ["drawing", "model", "supporting file"] as const;
+
+/** The register's columns; a document opens beside the list as it stands. */
+const columnsOf = (search: string): readonly Column<DocumentRow>[] => [
+  {
+    name: "number",
+    title: "Number",
+    sorts: "up",
+    usual: true,
+    fixed: true,
+    look: "font-mono text-sm whitespace-nowrap",
+    cell: (d) => (
+      <Link className="hover:underline" to={{ pathname: `/register/${d.id}`, search }}>
+        {d.number}
+      </Link>
+    ),
+  },
+  {
+    name: "title",
+    title: "Title",
+    sorts: "up",
+    usual: true,
+    fixed: true,
+    look: "w-full max-w-0 min-w-44",
+    cell: (d) => (
+      <Link
+        className="block truncate font-medium hover:underline"
+        to={{ pathname: `/register/${d.id}`, search }}
+        tabIndex={-1}
+        title={d.title}
+      >
+        {d.title}
+      </Link>
+    ),
+  },
+  {
+    name: "picture",
+    title: "Picture",
+    usual: false,
+    isShownOnly: true,
+    look: "min-w-20 py-1",
+    cell: (d) => (
+      <img
+        loading="lazy"
+        src={`/api/drafts/${d.draft}/sheets/0/small`}
+        alt=""
+        className="h-9 w-14 border border-rule bg-white object-contain"
+      />
+    ),
+  },
+  { name: "kind", title: "Kind", sorts: "up", usual: false, look: "whitespace-nowrap", cell: (d) => d.kind },
+  {
+    name: "discipline",
+    title: "Discipline",
+    sorts: "up",
+    usual: "alone",
+    look: "max-w-40 truncate",
+    cell: (d) => d.discipline,
+  },
+  {
+    name: "folder",
+    title: "Folder",
+    sorts: "up",
+    usual: false,
+    look: "max-w-56 truncate",
+    cell: (d) => <span title={d.folder}>{d.folder || "the register"}</span>,
+  },
+  {
+    name: "revision",
+    title: "Revision",
+    usual: true,
+    look: "font-mono text-sm whitespace-nowrap",
+    cell: (d) => (
+      <>
+        {d.revision}
+        <span className="text-soft">.{d.ordinal}</span>
+      </>
+    ),
+  },
+  {
+    name: "standing",
+    title: "Standing",
+    sorts: "up",
+    usual: true,
+    cell: (d) => <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />,
+  },
+  {
+    name: "originator",
+    title: "Originator",
+    sorts: "up",
+    usual: "alone",
+    look: "max-w-48 truncate",
+    cell: (d) => d.originatorName,
+  },
+  {
+    name: "changed",
+    title: "Changed",
+    sorts: "down",
+    usual: true,
+    look: "whitespace-nowrap text-soft",
+    cell: (d) => <span title={exactly(d.changedAt)}>{when(d.changedAt)}</span>,
+  },
+];
+
 export function Register() {
   const me = useMe();
+  const people = usePeople();
   const { id } = useParams();
+  const { search } = useLocation();
   const navigate = useNavigate();
-  const [search, setSearch] = useState("");
   const [adding, setAdding] = useState(false);
-  const [folder, setFolder] = useState("");
   const [picked, setPicked] = useState<readonly string[]>([]);
-  const box = useRef<HTMLInputElement>(null);
-  const { data, error, fetchNextPage, hasNextPage } = useInfiniteQuery({
-    queryKey: ["documents", search, folder],
-    queryFn: ({ pageParam }) =>
-      api.get<DocumentPage>(
-        `/documents?search=${encodeURIComponent(search)}${folder ? `&folder=${encodeURIComponent(folder)}` : ""}${pageParam ? `&after=${encodeURIComponent(pageParam)}` : ""}`,
-      ),
+  const columns = columnsOf(search);
+  const listing = useListing(columns, "number", id === undefined);
+  const what = pickedOf(listing, ...filters, "folder", "sort");
+  const isFiltered = filters.some((name) => listing.get(name) !== "");
+  const list = useInfiniteQuery({
+    queryKey: ["documents", what],
+    queryFn: ({ pageParam }) => api.get("/documents", { ...what, after: pageParam }),
     initialPageParam: "",
     getNextPageParam: (last) => last.next ?? undefined,
     meta: { saysItself: true },
     placeholderData: keepPreviousData,
   });
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (e.key !== "/" || (e.target as HTMLElement).closest("input,textarea")) return;
-      e.preventDefault();
-      box.current?.focus();
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, []);
+  const { data: disciplines } = useQuery({
+    queryKey: ["documents", "disciplines"],
+    queryFn: () => api.get("/disciplines"),
+  });
+  const { data, error, hasNextPage } = list;
   const rows = data?.pages.flatMap((p) => p.rows) ?? [];
+  const pickedRows = rows.filter((d) => picked.includes(d.id));
   return (
     <>
       <PlaceBar title="Register" beside={data && `${rows.length}${hasNextPage ? "+" : ""} documents`}>
-        <label className="relative">
-          <Search size={15} className="absolute top-2 left-2.5 text-soft" />
-          <input
-            ref={box}
-            className="field w-72 !pl-8"
-            placeholder="Find a number, a title, a person"
-            aria-label="Find in the register"
-            value={search}
-            onChange={(e) => setSearch(e.target.value)}
-          />
-        </label>
+        <SearchBox listing={listing} label="Find in the register" hint="Number, title or person" />
+        <ListTools listing={listing} list="register" columns={columns} csv="/api/documents.csv" what={what} />
         {me.canSend && (
           <Button look="main" onClick={() => setAdding(true)}>
             Register a document
@@ -64,26 +160,67 @@ export function Register() {
       </PlaceBar>
       <main className="flex min-h-0 flex-1">
         <FolderTree
-          picked={folder}
-          onPick={(f) => {
-            setFolder(f);
+          picked={listing.get("folder")}
+          onPick={(folder) => {
+            listing.set({ folder });
             setPicked([]);
           }}
         />
         <div className="min-w-0 flex-1 overflow-auto" tabIndex={-1}>
-          <ManyBar picked={rows.filter((d) => picked.includes(d.id))} onClear={() => setPicked([])} />
+          <div className="flex flex-wrap gap-2 border-b border-rule px-3 py-2">
+            <Filter
+              listing={listing}
+              name="standing"
+              label="Standing"
+              any="every standing"
+              width="!w-32"
+              values={standings.map((s) => [s, s])}
+            />
+            <Filter
+              listing={listing}
+              name="discipline"
+              label="Discipline"
+              any="every discipline"
+              width="!w-36"
+              values={(disciplines ?? []).map((d) => [d, d])}
+            />
+            <Filter
+              listing={listing}
+              name="kind"
+              label="Kind"
+              any="every kind"
+              width="!w-32"
+              values={kinds.map((k) => [k, k])}
+            />
+            <Filter
+              listing={listing}
+              name="originator"
+              label="Originator"
+              any="every originator"
+              width="!w-40"
+              values={[...people.values()].map((p) => [p.id, p.name])}
+            />
+            {isFiltered && (
+              <Button look="quiet" onClick={() => listing.clear(filters)}>
+                Clear the filters
+              </Button>
+            )}
+          </div>
+          <ManyBar picked={pickedRows} onClear={() => setPicked([])} />
           {!data && error && <Empty title="The register could not be fetched">{error.message}</Empty>}
           {data && rows.length === 0 && (
-            <Empty title={search ? `Nothing matches “${search}”` : "The register is empty"}>
-              {search
-                ? "Look for a part of a number, a title or a name."
+            <Empty title={isFiltered ? "No document fits" : "Nothing is filed here"}>
+              {isFiltered
+                ? "Look for a part of a number, a title or a name, or take a filter away."
                 : "Register a document by uploading its first draft."}
             </Empty>
           )}
           {rows.length > 0 && (
-            <table className="w-full border-collapse">
+            <table aria-busy={list.isPlaceholderData} className="w-full border-collapse aria-busy:cursor-progress">
               <thead>
-                <tr className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--color-rule)]">
+                <tr
+                  className={`sticky z-10 bg-ground text-left shadow-[0_1px_0_var(--color-rule)] ${pickedRows.length > 0 ? "top-[45px]" : "top-0"}`}
+                >
                   <th scope="col" className="w-8 pl-3">
                     <input
                       type="checkbox"
@@ -93,13 +230,8 @@ export function Register() {
                       onChange={(e) => setPicked(e.target.checked ? rows.map((d) => d.id) : [])}
                     />
                   </th>
-                  {(id
-                    ? ["Number", "Title", "Revision", "Standing", "Changed"]
-                    : ["Number", "Title", "Discipline", "Revision", "Standing", "Originator", "Changed"]
-                  ).map((h) => (
-                    <th key={h} scope="col" className="label px-3 py-2">
-                      {h}
-                    </th>
+                  {listing.columns.map((c) => (
+                    <ColumnHead key={c.name} column={c} listing={listing} />
                   ))}
                 </tr>
               </thead>
@@ -121,42 +253,23 @@ export function Register() {
                         }
                       />
                     </td>
-                    <td className="px-3 font-mono text-sm whitespace-nowrap">
-                      <Link className="hover:underline" to={`/register/${d.id}`}>
-                        {d.number}
-                      </Link>
-                    </td>
-                    <td className="w-full max-w-0 truncate px-3" title={d.title}>
-                      <Link className="font-medium hover:underline" to={`/register/${d.id}`} tabIndex={-1}>
-                        {d.title}
-                      </Link>
-                    </td>
-                    {!id && <td className="px-3">{d.discipline}</td>}
-                    <td className="px-3 font-mono text-sm whitespace-nowrap">
-                      {d.revision}
-                      <span className="text-soft">.{d.ordinal}</span>
-                    </td>
-                    <td className="px-3">
-                      <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />
-                    </td>
-                    {!id && <td className="px-3 whitespace-nowrap">{d.originatorName}</td>}
-                    <td className="px-3 whitespace-nowrap text-soft">{when(d.changedAt)}</td>
+                    {listing.columns.map((c) => (
+                      <td key={c.name} className={`px-3 ${c.look ?? ""}`}>
+                        {c.cell(d)}
+                      </td>
+                    ))}
                   </tr>
                 ))}
               </tbody>
             </table>
           )}
-          {hasNextPage && (
-            <div className="p-4 text-center">
-              <Button onClick={() => void fetchNextPage()}>Show more</Button>
-            </div>
-          )}
+          <ShowMore list={list} />
         </div>
-        {id && <DocumentSide key={id} id={id} onClose={() => void navigate("/register")} />}
+        {id && <DocumentSide key={id} id={id} onClose={() => void navigate({ pathname: "/register", search })} />}
       </main>
       <SideSheet title="Register a document" open={adding} onClose={() => setAdding(false)}>
         <UploadForm
-          folder={folder}
+          folder={listing.get("folder")}
           onDone={(document) => {
             setAdding(false);
             void navigate(`/register/${document}`);
@@ -164,119 +277,5 @@ export function Register() {
         />
       </SideSheet>
     </>
-  );
-}
-
-function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
-  const me = useMe();
-  const [adding, setAdding] = useState(false);
-  const { data, error } = useQuery({
-    queryKey: ["document", id],
-    queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
-    meta: { saysItself: true },
-  });
-  if (!data)
-    return (
-      <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
-        {error && <Empty title="This document could not be fetched">{error.message}</Empty>}
-      </aside>
-    );
-  const { document: d, drafts, history, packages } = data;
-  const open = d.standing === "in work" || d.standing === "returned";
-  const canAdd = d.originator === me.id && d.standing !== "in review";
-  return (
-    <aside
-      aria-label={`${d.number} ${d.title}`}
-      className="flex w-[400px] shrink-0 flex-col border-l border-rule bg-raised"
-    >
-      <div className="flex-1 overflow-y-auto p-4">
-        <div className="flex items-center gap-2">
-          <span className="font-mono">{d.number}</span>
-          <span className="font-mono text-soft">
-            {d.revision}.{d.ordinal}
-          </span>
-          <span className="ml-auto">
-            <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />
-          </span>
-        </div>
-        <h2 className="mt-1 text-xl leading-snug font-semibold">{d.title}</h2>
-        <p className="mb-3 text-soft">
-          {d.kind}, {d.discipline}
-          {d.folder && ` · ${d.folder}`}
-        </p>
-        <Link to={`/register/${d.id}/read`} aria-label={`Read ${d.number}`}>
-          <img
-            src={`/api/drafts/${d.draft}/sheets/0/picture`}
-            alt={`Sheet of ${d.number}`}
-            className="w-full border border-rule bg-white"
-          />
-        </Link>
-        <h3 className="label mt-4 mb-1">Drafts</h3>
-        <ul>
-          {drafts.map((w) => (
-            <li key={w.id} className="flex items-baseline gap-3 border-b border-dotted border-rule py-1.5">
-              <span className="w-10 font-mono text-sm font-semibold">
-                {w.revision}.{w.ordinal}
-              </span>
-              <span className="min-w-0 flex-1">
-                <a
-                  className="block truncate underline decoration-rule underline-offset-2"
-                  href={`/api/drafts/${w.id}/file`}
-                  download
-                >
-                  {w.fileName}
-                </a>
-                <span className="text-sm text-soft" title={exactly(w.uploadedAt)}>
-                  {w.uploadedBy}, {when(w.uploadedAt)} ·{" "}
-                  <span className="font-mono" title={`SHA-256 ${w.sha256}`}>
-                    {w.sha256.slice(0, 8)}
-                  </span>
-                </span>
-              </span>
-              <span className="text-sm text-soft">{w.standing}</span>
-            </li>
-          ))}
-        </ul>
-        {packages.length > 0 && <h3 className="label mt-4 mb-1">Packages</h3>}
-        {packages.map((p) => (
-          <Link
-            key={p.id}
-            to={`/packages/${p.id}`}
-            className="flex items-center gap-2 border-b border-dotted border-rule py-1.5 hover:bg-picked"
-          >
-            <span className="font-mono text-sm">{p.number}</span>
-            <span className="min-w-0 flex-1 truncate">{p.title}</span>
-            <StandingTag standing={p.standing} />
-          </Link>
-        ))}
-        <h3 className="label mt-4 mb-1">History</h3>
-        <HistoryList entries={history} />
-      </div>
-      <div className="flex gap-2 border-t border-rule p-4">
-        {canAdd && (
-          <Button look="main" onClick={() => setAdding(true)}>
-            {open ? `Upload draft ${d.revision}.${d.ordinal + 1}` : "Start the next revision"}
-          </Button>
-        )}
-        {open && d.originator === me.id && (
-          <Link
-            to={`/send?document=${d.id}`}
-            className="inline-flex items-center rounded-[5px] border border-[#c9c4b5] px-3 font-medium hover:bg-white"
-          >
-            Send for review
-          </Link>
-        )}
-        <Button look="quiet" className="ml-auto" onClick={onClose}>
-          Close
-        </Button>
-      </div>
-      <SideSheet
-        title={open ? `Next draft of ${d.number}` : `Next revision of ${d.number}`}
-        open={adding}
-        onClose={() => setAdding(false)}
-      >
-        <UploadForm document={d} onDone={() => setAdding(false)} />
-      </SideSheet>
-    </aside>
   );
 }

@@ -44,7 +44,7 @@ export function UploadForm({
         setProgress({ file, share: 1, state });
         await new Promise((r) => setTimeout(r, 250));
         mine.signal.throwIfAborted();
-        state = await api.get<UploadState>(`/uploads/${state.id}`);
+        state = await api.get(`/uploads/${state.id}`);
       }
       if (state.state === "refused") throw new Error(state.fault ?? "The file could not be read.");
       setProgress({ file, share: 1, state });
@@ -60,8 +60,8 @@ export function UploadForm({
     const uploadId = progress!.state!.id;
     try {
       const made = document
-        ? await api.post<{ document: string }>(`/documents/${document.id}/drafts`, { upload: uploadId, reason })
-        : await api.post<{ document: string }>("/documents", {
+        ? await api.post(`/documents/${document.id}/drafts`, { upload: uploadId, reason })
+        : await api.post("/documents", {
             number,
             title,
             kind: "drawing",

@@ -7,13 +7,8 @@ import {
   stepsOf,
   workingDaysOf,
   type DocumentDetail,
-  type DocumentPage,
   type DocumentRow,
-  type PersonGroup,
   type OneOfMany,
-  type PlanFit,
-  type PlanRow,
-  type PreparedRow,
   type Preview,
   type Remedy,
   type Stall,
@@ -53,24 +48,22 @@ export function Send() {
   const own = useInfiniteQuery({
     queryKey: ["documents", "in work", me.id, words],
     queryFn: ({ pageParam }) =>
-      api.get<DocumentPage>(
-        `/documents?originator=${me.id}&standing=in%20work&search=${encodeURIComponent(words)}&after=${encodeURIComponent(pageParam)}`,
-      ),
+      api.get("/documents", { originator: me.id, standing: "in work", search: words, after: pageParam }),
     initialPageParam: "",
     getNextPageParam: (last) => last.next ?? undefined,
     placeholderData: keepPreviousData,
   });
-  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get<PlanRow[]>("/plans") });
-  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get<PersonGroup[]>("/groups") });
+  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
+  const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [picked, setPicked] = useState<readonly string[]>(() => params.getAll("document"));
   const { data: fits } = useQuery({
     queryKey: ["fitting", picked],
-    queryFn: () => api.post<PlanFit[]>("/plans/fitting", { documents: picked }),
+    queryFn: () => api.post("/plans/fitting", { documents: picked }),
     placeholderData: keepPreviousData,
   });
   const { data: prepared } = useQuery({
     queryKey: ["prepared"],
-    queryFn: () => api.get<PreparedRow[]>("/prepared"),
+    queryFn: () => api.get("/prepared"),
   });
   const [aside, setAside] = useState<string | null>(null);
   const [apart, setApart] = useState(false);
@@ -90,7 +83,7 @@ export function Send() {
   const pickedRows = useQueries({
     queries: picked.map((id) => ({
       queryKey: ["document", id],
-      queryFn: () => api.get<DocumentDetail>(`/documents/${id}`),
+      queryFn: () => api.get(`/documents/${id}`),
     })),
     combine: rowsOf,
   });
@@ -106,7 +99,7 @@ export function Send() {
   const { data: preview } = useQuery({
     queryKey: ["preview", chosen?.id, picked, answers, chosenPeople],
     queryFn: () =>
-      api.post<Preview>("/plans/preview", {
+      api.post("/plans/preview", {
         plan: null,
         planId: chosen!.id,
         documents: picked,
@@ -176,7 +169,7 @@ export function Send() {
     setFault(null);
     try {
       if (!apart || picked.length === 1) {
-        const done = await api.post<{ id: string }>("/packages", body(picked, key.current, title));
+        const done = await api.post("/packages", body(picked, key.current, title));
         await navigate(`/packages/${done.id}`);
         return;
       }
@@ -185,10 +178,7 @@ export function Send() {
       for (const id of picked) {
         const d = known.get(id);
         try {
-          const one = await api.post<{ id: string; number: string }>(
-            "/packages",
-            body([id], crypto.randomUUID(), `${title}: ${d?.number ?? ""}`),
-          );
+          const one = await api.post("/packages", body([id], crypto.randomUUID(), `${title}: ${d?.number ?? ""}`));
           done.push({ id: one.id, name: `${one.number} ${d?.number ?? ""}`, refusal: null });
         } catch (e) {
           done.push({ id, name: d?.number ?? "", refusal: (e as Error).message });
@@ -231,7 +221,7 @@ export function Send() {
           : {
               words: `Ask ${name} to name a deputy`,
               act: () =>
-                void api.post("/absences/asked", { person: remedy.person }).then(
+                void api.post("/absences/asked", { person: remedy.person! }).then(
                   () => setAside(`${name} was asked.`),
                   (e: Error) => setFault(e.message),
                 ),

@@ -15,7 +15,7 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
     setBusy(true);
     setFault(null);
     try {
-      const session = await api.post<Session>("/session", { login, password });
+      const session = await api.post("/session", { login, password });
       keepFormToken(session.formToken, session.person?.id ?? null);
       client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       client.setQueryData(["session"], session);

@@ -140,9 +140,9 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
                   {seat.role}
                   {filled.people.length > 1 && ` · ${filled.needed} of ${filled.people.length}`}
                 </div>
-                <div className="text-sm leading-tight">
+                <div className="flex flex-wrap gap-x-2 text-sm leading-tight">
                   {filled.signed.map((s, i) => (
-                    <span key={i} className="mr-2 whitespace-nowrap">
+                    <span key={i} className="whitespace-nowrap">
                       <b className="font-semibold">{s.initials}</b> <span className="text-soft">{shortDay(s.at)}</span>
                     </span>
                   ))}
@@ -151,7 +151,7 @@ function StepCell({ step, state, me, people }: { step: Step } & Shared) {
                     <span className="text-soft">by rule</span>
                   )}
                   {kind === "open" && filled.needed > 1 && (
-                    <span className="mr-2 whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
+                    <span className="whitespace-nowrap text-soft" data-testid={`count-${seat.key}`}>
                       {filled.signed.length} of {filled.needed}
                     </span>
                   )}

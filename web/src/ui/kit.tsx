@@ -14,7 +14,7 @@ export function Button({ look = "plain", shortcut, className = "", children, ...
   return (
     <button
       type="button"
-      className={`inline-flex min-h-8 items-center justify-center gap-2 rounded-[5px] border px-3 py-1 font-medium transition-colors disabled:cursor-not-allowed ${looks[look]} ${className}`}
+      className={`inline-flex min-h-8 items-center justify-center gap-2 rounded-[5px] border px-3 py-1 font-medium disabled:cursor-not-allowed ${looks[look]} ${className}`}
       {...rest}
     >
       {children}
@@ -113,13 +113,24 @@ export function RoundTag({ round }: { round: number }) {
   ) : null;
 }
 
-export function Tick({ words, on, set }: { words: string; on: boolean; set: (on: boolean) => void }) {
+export function Tick({
+  words,
+  on,
+  set,
+  disabled = false,
+}: {
+  words: string;
+  on: boolean;
+  set: (on: boolean) => void;
+  disabled?: boolean;
+}) {
   return (
-    <label className="mb-1 flex items-start gap-2">
+    <label className={`mb-1 flex items-start gap-2 ${disabled ? "text-soft" : ""}`}>
       <input
         type="checkbox"
         className="mt-0.5 h-4 w-4 shrink-0 accent-spruce"
         checked={on}
+        disabled={disabled}
         onChange={(e) => set(e.target.checked)}
       />
       {words}

@@ -5,6 +5,6 @@ import type { Person } from "../api/types";
 
 /** Everyone, by id. */
 export function usePeople(): ReadonlyMap<string, Person> {
-  const { data } = useQuery({ queryKey: ["people"], queryFn: () => api.get<Person[]>("/people"), staleTime: 300_000 });
+  const { data } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people"), staleTime: 300_000 });
   return useMemo(() => new Map((data ?? []).map((p) => [p.id, p])), [data]);
 }

@@ -1,4 +1,5 @@
 const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const dayOfYear = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
 const short = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
 const full = new Intl.DateTimeFormat("en-GB", {
   day: "numeric",
@@ -11,13 +12,14 @@ const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-dig
 
 const startOfDay = (d: Date) => new Date(d.getFullYear(), d.getMonth(), d.getDate()).getTime();
 
-/** A time as people say it, in the viewer's own time zone: "today 8:40", "Fri 13 Nov". */
-export function when(iso: string): string {
+/** A time as people say it, in the viewer's own time zone: "today 08:40", "Fri 13 Nov", and half a year away "13 Nov 2024". */
+export function when(iso: string, now = new Date()): string {
   const d = new Date(iso);
-  const days = Math.round((startOfDay(new Date()) - startOfDay(d)) / 86_400_000);
+  const days = Math.round((startOfDay(now) - startOfDay(d)) / 86_400_000);
   if (days === 0) return `today ${clock.format(d)}`;
   if (days === 1) return `yesterday ${clock.format(d)}`;
-  return day.format(d);
+  // A weekday and a month would be taken for this year's.
+  return Math.abs(days) > 182 ? dayOfYear.format(d) : day.format(d);
 }
 export const shortDay = (iso: string) => short.format(new Date(iso));
 export const exactly = (iso: string) => full.format(new Date(iso));

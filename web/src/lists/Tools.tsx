@@ -1,0 +1,276 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ArrowDown, ArrowUp, BookmarkPlus, Columns3, Download, Search, X } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { addressOf, api } from "../api/client";
+import type { SavedView } from "../api/types";
+import { Button, Fault, Tick } from "../ui/kit";
+import type { Column, Listing } from "./listing";
+
+const trigger =
+  "inline-flex min-h-8 items-center gap-1.5 rounded-[5px] border border-[#c9c4b5] bg-raised px-2.5 font-medium whitespace-nowrap hover:bg-white data-[state=open]:bg-picked";
+const panel = "z-50 rounded-md border border-rule bg-raised shadow-lg";
+
+/** What can be done with any list: views kept and shown, columns chosen, the whole of it as a file. */
+export function ListTools<Row>({
+  listing,
+  list,
+  columns,
+  csv,
+  what,
+}: {
+  listing: Listing<Row>;
+  list: "register" | "monitor";
+  columns: readonly Column<Row>[];
+  /** The file's address, and which rows it is to hold in which order. */
+  csv: string;
+  what: Readonly<Record<string, string>>;
+}) {
+  const chosen = listing.hasChosen
+    ? ["number", ...listing.columns.filter((c) => !c.isShownOnly).map((c) => c.name)]
+    : [];
+  return (
+    <>
+      <Views listing={listing} list={list} />
+      <Popover.Root>
+        <Popover.Trigger className={trigger}>
+          <Columns3 size={15} /> Columns
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content align="end" sideOffset={4} aria-label="Columns" className={`${panel} w-52 p-3`}>
+            {columns.map((c) => (
+              <Tick
+                key={c.name}
+                words={c.title}
+                disabled={c.fixed}
+                on={listing.columns.includes(c)}
+                set={(on) => listing.choose(c.name, on)}
+              />
+            ))}
+            <div className="-mx-3 mt-2 border-t border-rule px-3 pt-2">
+              <Button look="quiet" disabled={!listing.hasChosen} onClick={() => listing.set({ columns: "" })}>
+                The usual ones
+              </Button>
+            </div>
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+      <FileLink path={csv} what={what} columns={[...new Set(chosen)]} />
+    </>
+  );
+}
+
+/** The whole of a list as a file, its times in the reader's zone. */
+export function FileLink({
+  path,
+  what,
+  columns = [],
+}: {
+  path: string;
+  what: Readonly<Record<string, string>>;
+  columns?: readonly string[];
+}) {
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  return (
+    <a
+      className={trigger}
+      href={addressOf(path, { ...what, columns: columns.join(","), zone })}
+      download
+      title="Everything that fits, not only what is shown here"
+    >
+      <Download size={15} /> CSV
+    </a>
+  );
+}
+
+/** One's own views of a list. */
+function Views<Row>({ listing, list }: { listing: Listing<Row>; list: "register" | "monitor" }) {
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const [removed, setRemoved] = useState<SavedView | null>(null);
+  const key = ["views", list];
+  const { data: views, error } = useQuery({ queryKey: key, queryFn: () => api.get(`/views/${list}`) });
+  const after = { onSuccess: () => client.invalidateQueries({ queryKey: key }) };
+  const keep = useMutation({ mutationFn: (view: SavedView) => api.put(`/views/${list}`, view), ...after });
+  const remove = useMutation({
+    mutationFn: (view: SavedView) => api.delete(`/views/${list}`, { name: view.name }),
+    ...after,
+  });
+  const now = views?.find((v) => v.query === listing.query);
+  return (
+    <Popover.Root onOpenChange={() => (setName(""), setRemoved(null), keep.reset(), remove.reset())}>
+      <Popover.Trigger className={trigger}>
+        <BookmarkPlus size={15} className="shrink-0" />
+        <span className="max-w-36 truncate">{now ? now.name : "Views"}</span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} aria-label="Views" className={`${panel} w-72 p-2`}>
+          {views?.length === 0 && !removed && (
+            <p className="px-2 py-1 text-soft">
+              Search, filter, sort and choose columns; then keep it here under a name of your own.
+            </p>
+          )}
+          <ul className="max-h-72 overflow-y-auto">
+            {views?.map((v) => (
+              <li key={v.name} className="flex items-center rounded hover:bg-picked">
+                <Popover.Close asChild>
+                  <button
+                    type="button"
+                    aria-current={v === now}
+                    className={`min-w-0 flex-1 truncate px-2 py-1.5 text-left ${v === now ? "font-semibold" : ""}`}
+                    onClick={() => listing.show(v.query)}
+                  >
+                    {v.name}
+                  </button>
+                </Popover.Close>
+                <button
+                  type="button"
+                  aria-label={`Remove the view ${v.name}`}
+                  className="rounded p-1.5 text-soft hover:bg-white hover:text-ink"
+                  onClick={() => (setRemoved(v), remove.mutate(v))}
+                >
+                  <X size={14} />
+                </button>
+              </li>
+            ))}
+          </ul>
+          {removed && (
+            <p className="flex items-center gap-2 px-2 py-1 text-soft">
+              <span className="min-w-0 truncate">“{removed.name}” is removed.</span>
+              <button
+                type="button"
+                className="ml-auto rounded px-1 font-medium text-spruce underline"
+                onClick={() => (keep.mutate(removed), setRemoved(null))}
+              >
+                Undo
+              </button>
+            </p>
+          )}
+          <Fault>{(error ?? keep.error ?? remove.error)?.message}</Fault>
+          <form
+            className="mt-1 flex gap-2 border-t border-rule px-1 pt-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              keep.mutate({ name: name.trim(), query: listing.query }, { onSuccess: () => setName("") });
+            }}
+          >
+            <input
+              className="field min-w-0 flex-1"
+              aria-label="Name of the view"
+              placeholder="Keep this as …"
+              maxLength={60}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <Button type="submit" disabled={name.trim() === "" || keep.isPending}>
+              {views?.some((v) => v.name === name.trim()) ? "Replace" : "Keep"}
+            </Button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** The head of a column: pressing it sorts by it, pressing again turns the order round. */
+export function ColumnHead<Row>({ column, listing }: { column: Column<Row>; listing: Listing<Row> }) {
+  if (!column.sorts)
+    return (
+      <th scope="col" className="label px-3 py-2">
+        {column.title}
+      </th>
+    );
+  const sorted = listing.sortedBy(column);
+  return (
+    <th scope="col" aria-sort={sorted} className="label px-3 py-1">
+      <button
+        type="button"
+        className="-mx-1 inline-flex min-h-6 items-center gap-1 rounded px-1 hover:bg-picked hover:text-ink"
+        onClick={() => listing.sortBy(column)}
+      >
+        <span className={`label ${sorted === "none" ? "" : "text-ink"}`}>{column.title}</span>
+        {sorted === "ascending" && <ArrowUp size={13} aria-hidden className="text-ink" />}
+        {sorted === "descending" && <ArrowDown size={13} aria-hidden className="text-ink" />}
+      </button>
+    </th>
+  );
+}
+
+/** The words a list is searched for; "/" leads there from anywhere on the page. */
+export function SearchBox<Row>({ listing, label, hint }: { listing: Listing<Row>; label: string; hint: string }) {
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (e.key !== "/" || (e.target as HTMLElement).closest("input,textarea,select,[role=dialog]")) return;
+      e.preventDefault();
+      box.current?.focus();
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+  return (
+    <label className="relative">
+      <Search size={15} className="absolute top-2 left-2.5 text-soft" />
+      <input
+        ref={box}
+        type="search"
+        className="field !w-60 !pl-8"
+        placeholder={hint}
+        aria-label={label}
+        value={listing.get("search")}
+        onChange={(e) => listing.set({ search: e.target.value })}
+      />
+    </label>
+  );
+}
+
+/** A filter: one of some values, or any. */
+export function Filter<Row>({
+  listing,
+  name,
+  label,
+  any,
+  values,
+  width = "!w-40",
+  also,
+}: {
+  listing: Listing<Row>;
+  name: string;
+  label: string;
+  any: string;
+  values: readonly (readonly [value: string, words: ReactNode])[];
+  width?: string;
+  /** What else changes with it. */
+  also?: Readonly<Record<string, string>>;
+}) {
+  return (
+    <select
+      className={`field ${width} ${listing.get(name) ? "!border-ink font-medium" : ""}`}
+      aria-label={label}
+      value={listing.get(name)}
+      onChange={(e) => listing.set({ ...also, [name]: e.target.value })}
+    >
+      <option value="">{any}</option>
+      {values.map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The next page of a list, when there is one. */
+export function ShowMore({
+  list,
+}: {
+  list: { hasNextPage: boolean; isFetching: boolean; fetchNextPage: () => Promise<unknown> };
+}) {
+  return list.hasNextPage ? (
+    <div className="p-4 text-center">
+      <Button disabled={list.isFetching} onClick={() => void list.fetchNextPage()}>
+        Show more
+      </Button>
+    </div>
+  ) : null;
+}

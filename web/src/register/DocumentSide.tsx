@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useMe } from "../App";
+import { api } from "../api/client";
+import { HistoryList } from "../bench/History";
+import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
+import { exactly, when } from "../ui/time";
+import { UploadForm } from "./UploadForm";
+
+/** A document beside the list: its newest sheet, drafts, packages and history. */
+export function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
+  const me = useMe();
+  const [adding, setAdding] = useState(false);
+  const { data, error } = useQuery({
+    queryKey: ["document", id],
+    queryFn: () => api.get(`/documents/${id}`),
+    meta: { saysItself: true },
+  });
+  if (!data)
+    return (
+      <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
+        {error && <Empty title="This document could not be fetched">{error.message}</Empty>}
+      </aside>
+    );
+  const { document: d, drafts, history, packages } = data;
+  const open = d.standing === "in work" || d.standing === "returned";
+  const canAdd = d.originator === me.id && d.standing !== "in review";
+  return (
+    <aside
+      aria-label={`${d.number} ${d.title}`}
+      className="flex w-[400px] shrink-0 flex-col border-l border-rule bg-raised"
+    >
+      <div className="flex-1 overflow-y-auto p-4">
+        <div className="flex items-center gap-2">
+          <span className="font-mono">{d.number}</span>
+          <span className="font-mono text-soft">
+            {d.revision}.{d.ordinal}
+          </span>
+          <span className="ml-auto">
+            <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />
+          </span>
+        </div>
+        <h2 className="mt-1 text-xl leading-snug font-semibold">{d.title}</h2>
+        <p className="mb-3 text-soft">
+          {d.kind}, {d.discipline}
+          {d.folder && ` · ${d.folder}`}
+        </p>
+        <Link to={`/register/${d.id}/read`} aria-label={`Read ${d.number}`}>
+          <img
+            src={`/api/drafts/${d.draft}/sheets/0/picture`}
+            alt={`Sheet of ${d.number}`}
+            className="w-full border border-rule bg-white"
+          />
+        </Link>
+        <h3 className="label mt-4 mb-1">Drafts</h3>
+        <ul>
+          {drafts.map((w) => (
+            <li key={w.id} className="flex items-baseline gap-3 border-b border-dotted border-rule py-1.5">
+              <span className="w-10 font-mono text-sm font-semibold">
+                {w.revision}.{w.ordinal}
+              </span>
+              <span className="min-w-0 flex-1">
+                <a
+                  className="block truncate underline decoration-rule underline-offset-2"
+                  href={`/api/drafts/${w.id}/file`}
+                  download
+                >
+                  {w.fileName}
+                </a>
+                <span className="text-sm text-soft" title={exactly(w.uploadedAt)}>
+                  {w.uploadedBy}, {when(w.uploadedAt)} ·{" "}
+                  <span className="font-mono" title={`SHA-256 ${w.sha256}`}>
+                    {w.sha256.slice(0, 8)}
+                  </span>
+                </span>
+              </span>
+              <span className="text-sm text-soft">{w.standing}</span>
+            </li>
+          ))}
+        </ul>
+        {packages.length > 0 && <h3 className="label mt-4 mb-1">Packages</h3>}
+        {packages.map((p) => (
+          <Link
+            key={p.id}
+            to={`/packages/${p.id}`}
+            className="flex items-center gap-2 border-b border-dotted border-rule py-1.5 hover:bg-picked"
+          >
+            <span className="font-mono text-sm">{p.number}</span>
+            <span className="min-w-0 flex-1 truncate">{p.title}</span>
+            <StandingTag standing={p.standing} />
+          </Link>
+        ))}
+        <h3 className="label mt-4 mb-1">History</h3>
+        <HistoryList entries={history} />
+      </div>
+      <div className="flex gap-2 border-t border-rule p-4">
+        {canAdd && (
+          <Button look="main" onClick={() => setAdding(true)}>
+            {open ? `Upload draft ${d.revision}.${d.ordinal + 1}` : "Start the next revision"}
+          </Button>
+        )}
+        {open && d.originator === me.id && (
+          <Link
+            to={`/send?document=${d.id}`}
+            className="inline-flex items-center rounded-[5px] border border-[#c9c4b5] px-3 font-medium hover:bg-white"
+          >
+            Send for review
+          </Link>
+        )}
+        <Button look="quiet" className="ml-auto" onClick={onClose}>
+          Close
+        </Button>
+      </div>
+      <SideSheet
+        title={open ? `Next draft of ${d.number}` : `Next revision of ${d.number}`}
+        open={adding}
+        onClose={() => setAdding(false)}
+      >
+        <UploadForm document={d} onDone={() => setAdding(false)} />
+      </SideSheet>
+    </aside>
+  );
+}
