@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { expect, type Browser, type Page } from "@playwright/test";
 
 /** A browser window of its own for a person of the demo, signed in through the page. */
@@ -30,4 +31,20 @@ export async function sign(page: Page, verdicts: string[], remark: string) {
   await page.getByLabel("Your password, again").fill("tallowmere");
   await page.getByRole("dialog").getByRole("button", { name: /^Sign/ }).click();
   await expect(page.getByRole("dialog")).toBeHidden();
+}
+
+/** Finds no accessibility fault in what the page shows now, nor a word that has to fade in before it can be read. */
+export async function check(page: Page, where: string) {
+  const fading = await page.evaluate(() =>
+    [...document.querySelectorAll("body *")]
+      .filter((e) =>
+        getComputedStyle(e)
+          .transitionDuration.split(", ")
+          .some((d) => parseFloat(d) > 0),
+      )
+      .map((e) => e.outerHTML.slice(0, 120)),
+  );
+  expect(fading, where).toEqual([]);
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${where}: ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
 }
