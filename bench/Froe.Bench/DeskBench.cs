@@ -15,9 +15,12 @@ internal static class DeskBench
 {
     private const int Small = 1_000, Large = 1_000_000, Requests = 300, Colleagues = 400;
 
+    private static readonly Guid Reader = Guid.CreateVersion7();
+
     private static readonly string[] Pages =
     [
         "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages/late", "/api/packages?standing=running&sort=package", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?sort=originator", "/api/messages",
+        "/api/notes?standing=unsettled", "/api/notes?standing=unsettled&sort=document", "/api/notes?sort=document", "/api/notes?standing=withdrawn", "/api/notes?search=radius%20spanner", "/api/notes?search=pk-93%20radius", "/api/notes?person=READER&sort=document",
     ];
 
     public static async Task RunAsync()
@@ -44,7 +47,7 @@ internal static class DeskBench
                 for (var page = 0; page < Pages.Length; page++)
                 {
                     var watch = Stopwatch.GetTimestamp();
-                    using var answer = await reader.GetAsync(new Uri(Pages[page], UriKind.Relative));
+                    using var answer = await reader.GetAsync(new Uri(Pages[page].Replace("READER", Reader.ToString(), StringComparison.Ordinal), UriKind.Relative));
                     var text = await answer.EnsureSuccessStatusCode().Content.ReadAsStringAsync();
                     if (text.Length < 100) throw new InvalidOperationException($"{Pages[page]} gave nothing.");
                     if (run >= 0) times[page][run] = Stopwatch.GetElapsedTime(watch).TotalMilliseconds;
@@ -62,7 +65,7 @@ internal static class DeskBench
     /// <summary>People, documents and packages, straight to the tables: a hundred of the newest thousand are running and a few old ones; the reader awaits 20 of them.</summary>
     private static async Task FillAsync(Database database, int packages)
     {
-        var reader = Guid.CreateVersion7();
+        var reader = Reader;
         var people = new People(database);
         await people.AddAsync(new Person(reader, "reader", "Reader", "R", "", "r@bench.example", "UTC", false), Passwords.Hash(BenchServer.Password), ["Staff", "Coordinators"]);
         await database.RunAsync(
@@ -94,7 +97,10 @@ internal static class DeskBench
                 s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, who FROM i),
                 g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) SELECT md5('s' || n)::uuid, k, 1, 'seat', who, at, 'x', 'Fine.' FROM i WHERE NOT runs),
                 a AS (INSERT INTO awaited (person_id, package_id, seat, step, since, due) SELECT CASE WHEN n < 1000 AND n % 50 = 0 THEN $5 ELSE who END, k, 'seat', 'step', at, at + interval '2 days' FROM i WHERE runs),
-                m AS (INSERT INTO message (id, person_id, at, subject, body, link) SELECT md5('m' || n)::uuid, CASE WHEN n < 300 THEN $5 ELSE who END, at, 'PK waits for your signature', 'Step.', '/packages/' || k FROM i)
+                m AS (INSERT INTO message (id, person_id, at, subject, body, link) SELECT md5('m' || n)::uuid, CASE WHEN n < 300 THEN $5 ELSE who END, at, 'PK waits for your signature', 'Step.', '/packages/' || k FROM i),
+                o AS (INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone, originator, subject)
+                      SELECT md5('o' || n)::uuid, k, 1, md5('d' || d)::uuid, md5('w' || d)::uuid, 0, 1, 'request', CASE WHEN runs THEN 'open' WHEN n < 1000 AND n % 100 = 55 THEN 'withdrawn' ELSE 'closed' END,
+                             CASE WHEN n < 300 THEN $5 ELSE who END, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, '{"shape": "cloud"}', 'B4', who, 'B-' || d || ' Shaft ' || d FROM i)
                 INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT k, 1, 1, md5('d' || d)::uuid, md5('r' || d)::uuid, md5('w' || d)::uuid FROM i
                 """,
                 [from, packages - 1, slip, Colleagues, reader]);

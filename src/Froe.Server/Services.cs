@@ -22,7 +22,7 @@ public static class Services
         ArgumentNullException.ThrowIfNull(settings);
         services.AddSingleton(s => new Database(s.GetRequiredService<IOptions<Settings>>().Value.Database));
         services.AddSingleton(TimeProvider.System);
-        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
+        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(NoteList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
             services.AddSingleton(type);
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());

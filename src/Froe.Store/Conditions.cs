@@ -39,10 +39,13 @@ public sealed class Conditions
         foreach (var pattern in Patterns(typed)) Add(condition, pattern);
     }
 
+    /// <summary>The words typed, each once.</summary>
+    public static string[] Words(string? typed) => [.. (typed ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct().Take(MostWords)];
+
     /// <summary>The ILIKE pattern of each word typed.</summary>
     public static string[] Patterns(string? typed) =>
     [
-        .. (typed ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct().Take(MostWords)
+        .. Words(typed)
             .Select(word => "%" + word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%"),
     ];
 }

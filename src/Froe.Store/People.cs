@@ -16,6 +16,25 @@ public sealed class People(Database database)
     public Task<List<Person>> AllAsync(CancellationToken stop = default) =>
         database.ListAsync($"SELECT {Columns} FROM person ORDER BY name", Row, [], stop);
 
+    /// <summary>Who takes part in a package that a person takes part in, and the person, by name.</summary>
+    public Task<List<Person>> MetAsync(Guid person, CancellationToken stop = default) => database.ListAsync(
+        $"""
+        WITH shared AS (
+            SELECT package_id AS id FROM package_informed WHERE person_id = $1
+            UNION SELECT package_id FROM package_seat WHERE person_id = $1
+            UNION SELECT package_id FROM advice WHERE asked_of = $1
+            UNION SELECT id FROM package WHERE originator = $1)
+        SELECT {Columns} FROM person WHERE id = $1 OR id IN (
+            SELECT originator FROM package JOIN shared USING (id)
+            UNION SELECT person_id FROM package_informed WHERE package_id IN (SELECT id FROM shared)
+            UNION SELECT person_id FROM package_seat WHERE package_id IN (SELECT id FROM shared)
+            UNION SELECT person_id FROM sign_off WHERE package_id IN (SELECT id FROM shared)
+            UNION SELECT author FROM note WHERE package_id IN (SELECT id FROM shared)
+            UNION SELECT unnest(ARRAY[asked_by, asked_of]) FROM advice WHERE package_id IN (SELECT id FROM shared))
+        ORDER BY name
+        """,
+        Row, [person], stop);
+
     /// <summary>Every group with its members.</summary>
     public Task<List<PersonGroup>> GroupsAsync(CancellationToken stop = default) => database.ListAsync(
         """

@@ -2,6 +2,7 @@ using CsCheck;
 using Froe.Core.Drawing;
 using Froe.Core.Markup;
 using Froe.Core.Review;
+using Froe.Core.Routing;
 using Xunit;
 
 namespace Froe.Core.Tests;
@@ -67,11 +68,49 @@ public class ReviewTables
     public void WhoHasSignedIsHeldToTheirRequests(NoteKind kind, NoteStanding standing, NoteAct act, string? code) => Assert.Equal(code, NoteRules.Apply(kind, standing, act, Past).Refusal?.Code);
 
     [Theory]
-    [InlineData(AnswerKind.Done, "", null)]
-    [InlineData(AnswerKind.DoneDifferently, " ", "answer-without-words")]
-    [InlineData(AnswerKind.Cannot, "", "answer-without-words")]
-    [InlineData(AnswerKind.Cannot, "The casting is poured.", null)]
-    public void AllButDoneNeedsWords(AnswerKind answer, string words, string? code) => Assert.Equal(code, NoteRules.CheckAnswer(answer, words)?.Code);
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, AnswerKind.Done, "", null)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, AnswerKind.DoneDifferently, " ", "answer-without-words")]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, AnswerKind.Cannot, "", "answer-without-words")]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, AnswerKind.Cannot, "The casting is poured.", null)]
+    [InlineData(NoteKind.Question, NoteStanding.Open, NoteAct.Answer, AnswerKind.Done, "", "answer-without-words")]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Reopen, AnswerKind.Done, "\n", "reopened-without-words")]
+    [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Reopen, AnswerKind.Done, "The key still has no tolerance.", null)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Reopen, AnswerKind.Done, "", null)]
+    [InlineData(NoteKind.Question, NoteStanding.Answered, NoteAct.Reopen, AnswerKind.Done, "", null)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Close, AnswerKind.Done, "", null)]
+    public void WhoeverHasToActOnItIsToldWhy(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words, string? code) =>
+        Assert.Equal(code, NoteRules.CheckWords(kind, standing, act, answer, words)?.Code);
+
+    [Theory]
+    [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Returned, NoteWait.Originator)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.Returned, NoteWait.Originator)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Running, NoteWait.Reviewers)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.Running, NoteWait.Reviewers)]
+    [InlineData(NoteKind.Question, NoteStanding.Open, SlipStanding.Running, NoteWait.Originator)]
+    [InlineData(NoteKind.Question, NoteStanding.Answered, SlipStanding.Returned, NoteWait.Author)]
+    [InlineData(NoteKind.Request, NoteStanding.Closed, SlipStanding.Running, NoteWait.Nobody)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Stopped, NoteWait.Nobody)]
+    [InlineData(NoteKind.Question, NoteStanding.Open, SlipStanding.Released, NoteWait.Nobody)]
+    [InlineData(NoteKind.Remark, NoteStanding.Open, SlipStanding.Running, NoteWait.Nobody)]
+    public void ANoteWaitsForOneSide(NoteKind kind, NoteStanding standing, SlipStanding package, NoteWait turn) => Assert.Equal(turn, NoteRules.WaitsFor(kind, standing, package));
+
+    [Fact]
+    public void WhoeverANoteWaitsForCanMoveIt()
+    {
+        foreach (var kind in Enum.GetValues<NoteKind>())
+            foreach (var standing in Enum.GetValues<NoteStanding>())
+                foreach (var package in new[] { SlipStanding.Running, SlipStanding.Returned })
+                {
+                    (NoteAct, NoteActor)? turn = NoteRules.WaitsFor(kind, standing, package) switch
+                    {
+                        NoteWait.Originator => (NoteAct.Answer, Originator),
+                        NoteWait.Reviewers => (NoteAct.Close, Reviewer),
+                        NoteWait.Author => (NoteAct.Close, Past),
+                        _ => null,
+                    };
+                    if (turn is var (act, actor)) Assert.Null(NoteRules.Apply(kind, standing, act, actor).Refusal);
+                }
+    }
 
     [Theory]
     [InlineData("A", "B")]

@@ -124,6 +124,20 @@ public class KeepingTests(Office office)
     }
 
     [Fact]
+    public async Task AGuestLearnsTheNamesOfThoseTheyMeetInAPackageOnly()
+    {
+        var (author, guestPerson) = (await office.AsAsync("author"), Guid.CreateVersion7());
+        var login = "guest-" + Guid.NewGuid().ToString("n")[..8];
+        await new People(office.Db).AddAsync(new Person(guestPerson, login, login, "G", "", "g@office.example", "UTC", true), Passwords.Hash(Office.Password), ["Guests"]);
+        var guest = await office.AsAsync(login);
+        async Task<string[]> MetAsync() => [.. (await guest.GetAsync<JsonElement>("/api/people")).EnumerateArray().Select(p => p.GetProperty("name").GetString()!)];
+        Assert.Equal([login], await MetAsync());
+        Assert.Equal(0, (await guest.GetAsync<JsonElement>("/api/groups")).GetArrayLength());
+        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "For a guest", note = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, login) }, inform = new[] { guestPerson } });
+        Assert.Equal(["author", "checker", login, "lead", "q1", "q2", "q3"], await MetAsync());
+    }
+
+    [Fact]
     public async Task MailHoursAreKeptAndNonsenseIsRefused()
     {
         var (_, login) = await SomebodyAsync();

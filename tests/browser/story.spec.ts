@@ -89,10 +89,10 @@ test("a drawing goes from its sending through a return to its release", async ({
   await odalys.goto("/");
   await expect(odalys.getByRole("region", { name: "To answer" })).toContainText(title);
   await openBench(odalys, title);
-  await expect(odalys.getByText("1 of 1 requests to answer")).toBeVisible();
+  await expect(odalys.getByText("One request to answer")).toBeVisible();
   await odalys.getByTestId("note-1").getByRole("button", { name: "Done", exact: true }).click();
   await odalys.getByTestId("note-1").getByRole("button", { name: "Done", exact: true }).click();
-  await expect(odalys.getByText("All 1 requests are answered")).toBeVisible();
+  await expect(odalys.getByText("The request is answered.")).toBeVisible();
   await odalys.getByRole("button", { name: "Upload" }).click();
   await odalys.getByLabel("Drawing file").setInputFiles(`${drawings}/TO-3305_A2.dxf`);
   await odalys.getByRole("button", { name: "Add the draft" }).click();
@@ -104,7 +104,17 @@ test("a drawing goes from its sending through a return to its release", async ({
   await openBench(teodor, title);
   await expect(teodor.getByTestId("note-1")).toContainText("answered: done");
   await teodor.getByTestId("note-1").getByRole("button", { name: "Close" }).click();
-  await expect(teodor.getByTestId("note-1").getByRole("button", { name: "Reopen" })).toBeVisible();
+  // Closed too early: whoever reopens it says what is missing. Then it is settled after all.
+  const note = teodor.getByTestId("note-1");
+  await note.getByRole("button", { name: "Reopen" }).click();
+  await note.getByRole("button", { name: "Reopen" }).click();
+  await expect(note.getByRole("alert")).toContainText("Say what is still missing");
+  await note.getByLabel("Why you reopen request 1").fill("Is the depth of the thread drawn as well?");
+  await note.getByRole("button", { name: "Reopen" }).click();
+  await expect(note).toContainText("reopened it");
+  await expect(note).toContainText("Is the depth of the thread drawn as well?");
+  await note.getByRole("button", { name: "Close", exact: true }).click();
+  await expect(note.getByRole("button", { name: "Reopen" })).toBeVisible();
   await sign(teodor, ["Approve", "Approve"], "Thread is M6 now.");
   for (const page of [maren, sunniva, ilse, koa]) {
     await openBench(page, title);

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tan
 import {
   BookOpenText,
   CalendarOff,
+  Cloud,
   Inbox,
   LampDesk,
   LogOut,
@@ -26,6 +27,7 @@ import { Post } from "./post/Post";
 import { Office } from "./office/Office";
 import { Reading } from "./register/Reading";
 import { Register } from "./register/Register";
+import { Requests } from "./requests/Requests";
 import { Send } from "./send/Send";
 import { SignIn } from "./signin/SignIn";
 import { SignInAgain } from "./signin/SignInAgain";
@@ -107,6 +109,7 @@ function Gate() {
               <Route path="/register/:id" element={<Register />} />
               <Route path="/register/:id/read" element={<Reading />} />
               <Route path="/office/*" element={<Office />} />
+              <Route path="/requests" element={<Requests />} />
               <Route path="/send" element={<Send />} />
               <Route path="/packages/:id" element={<Bench />} />
               <Route path="/plans" element={<Plans />} />
@@ -151,6 +154,7 @@ function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
         icon={<LampDesk size={20} strokeWidth={1.6} />}
       />
       <Place to="/register" words="Register" icon={<BookOpenText size={20} strokeWidth={1.6} />} />
+      {!person.isGuest && <Place to="/requests" words="Requests" icon={<Cloud size={20} strokeWidth={1.6} />} />}
       {person.canSend && <Place to="/send" words="Send" icon={<SendIcon size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/plans" words="Plans" icon={<Waypoints size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/monitor" words="Monitor" icon={<Milestone size={20} strokeWidth={1.6} />} />}

@@ -60,6 +60,22 @@ public enum NoteAct
     Withdraw,
 }
 
+/// <summary>Who has to do something before a note is settled.</summary>
+public enum NoteWait
+{
+    /// <summary>Nobody: it is settled, asks for nothing, or its package has ended.</summary>
+    Nobody,
+
+    /// <summary>The originator of its package.</summary>
+    Originator,
+
+    /// <summary>Whoever is to sign the package.</summary>
+    Reviewers,
+
+    /// <summary>Who wrote it.</summary>
+    Author,
+}
+
 /// <summary>Who acts, as the rules of a note see them.</summary>
 /// <param name="IsAuthor">Whether they wrote the note.</param>
 /// <param name="IsOriginator">Whether they sent the package.</param>
@@ -102,11 +118,31 @@ public static class NoteRules
         (NoteStanding, Refusal?) Refuse(string code, string reason) => (standing, new Refusal(code, reason));
     }
 
-    /// <summary>What is wrong with an answer's text, or null: all but "done" need words.</summary>
-    public static Refusal? CheckAnswer(AnswerKind answer, string text) =>
-        answer != AnswerKind.Done && string.IsNullOrWhiteSpace(text)
-            ? new Refusal("answer-without-words", answer == AnswerKind.Cannot
-                ? "Say why it cannot be done."
-                : "Say what was done instead.")
-            : null;
+    /// <summary>Whose turn it is with a note.</summary>
+    /// <param name="package">Where its package's slip stands.</param>
+    public static NoteWait WaitsFor(NoteKind kind, NoteStanding standing, SlipStanding package) => (kind, standing, package) switch
+    {
+        (NoteKind.Remark, _, _) or (_, NoteStanding.Closed or NoteStanding.Withdrawn, _) => NoteWait.Nobody,
+        (_, _, not (SlipStanding.Running or SlipStanding.Returned)) => NoteWait.Nobody,
+        (NoteKind.Question, NoteStanding.Open, _) => NoteWait.Originator,
+        (NoteKind.Question, _, _) => NoteWait.Author,
+        // Answered, and yet the originator's until the next round is sent.
+        (_, _, SlipStanding.Returned) => NoteWait.Originator,
+        _ => NoteWait.Reviewers,
+    };
+
+    /// <summary>
+    /// What is wrong with the words of an act, or null. An answer needs them, but for a request that is done; so does reopening
+    /// a request: whoever has to do it again must learn why.
+    /// </summary>
+    /// <param name="answer">How a request is answered; it says nothing of a question.</param>
+    public static Refusal? CheckWords(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words) => !string.IsNullOrWhiteSpace(words) ? null : (act, kind, answer) switch
+    {
+        (NoteAct.Answer, NoteKind.Request, AnswerKind.Done) => null,
+        (NoteAct.Answer, NoteKind.Request, AnswerKind.Cannot) => new Refusal("answer-without-words", "Say why it cannot be done."),
+        (NoteAct.Answer, NoteKind.Request, _) => new Refusal("answer-without-words", "Say what was done instead."),
+        (NoteAct.Answer, _, _) => new Refusal("answer-without-words", "Write the answer."),
+        (NoteAct.Reopen, NoteKind.Request, _) when standing != NoteStanding.Open => new Refusal("reopened-without-words", "Say what is still missing."),
+        _ => null,
+    };
 }

@@ -41,6 +41,20 @@ public sealed class Access(Database database)
         throw Refused.Missing("draft");
     }
 
+    /// <summary>Leaves of a list of packages, or of what is in them, what a person may see.</summary>
+    /// <param name="id">The package's id in the list's statement.</param>
+    /// <param name="originator">Who sent it.</param>
+    internal static void Limit(Conditions all, Who who, string id, string originator)
+    {
+        if (who.Rights.Places(Right.Read) is not { } places) return;
+        all.Add(
+            $"""
+            ({originator} = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = {id} AND w.person_id = @2)
+             OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = {id} AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
+            """,
+            places, who.Id);
+    }
+
     private async Task<bool> IsPartAsync(Who who, Guid package, string[] places, CancellationToken stop) =>
         (await database.ListAsync(PartSql, r => r.GetInt32(0), [package, who.Id, places], stop)).Count > 0;
 }

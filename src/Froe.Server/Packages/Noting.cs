@@ -50,11 +50,11 @@ public sealed class Noting(Database database, SlipStore slips, Access access, Li
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
         act.Write(
             """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone)
-            VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'open', $9, $10, $11, $12::jsonb, $13)
+            INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone, originator, subject)
+            SELECT $1, $2, $3, $4, $5, $6, $7, $8, 'open', $9, $10, $11, $12::jsonb, $13, $14, number || ' ' || title FROM document WHERE id = $4
             """,
             added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Word(wanted.Kind), who.Id, act.At.UtcDateTime, body,
-            JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, extents, unit));
+            JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, extents, unit), held.Originator);
         await act.AppendAsync(package, Word(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape }, stop);
         if (wanted.Kind == NoteKind.Question)
             act.Tell(new Message(held.Originator, $"{held.Number}: {who.Name} asks", body, $"/packages/{package}?note={added.Number}"));
@@ -81,8 +81,7 @@ public sealed class Noting(Database database, SlipStore slips, Access access, Li
         var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, IsAwaited(held, who));
         var (standing, refusal) = NoteRules.Apply(found.Kind, found.Standing, wanted.Act, actor);
         var answer = wanted.Act == NoteAct.Answer && found.Kind == NoteKind.Request ? wanted.Answer ?? AnswerKind.Done : (AnswerKind?)null;
-        if (answer is { } kind) refusal ??= NoteRules.CheckAnswer(kind, body);
-        else if (wanted.Act == NoteAct.Answer && body.Length == 0) refusal ??= new Refusal("answer-without-words", "Write the answer.");
+        refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body);
         if (refusal is not null) throw new Refused(refusal);
         if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return;
         act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Word(standing), answer is null ? null : Word(answer.Value));

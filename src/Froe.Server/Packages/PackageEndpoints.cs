@@ -84,6 +84,9 @@ internal static class PackageEndpoints
             await access.DemandPackageAsync(who, id, stop);
             return await noting.AddAsync(who, id, wanted, stop);
         });
+        api.MapGet("/notes", ([AsParameters] NotesAsked asked, string? after, Who who, NoteList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
+        api.MapGet("/notes.csv", ([AsParameters] NotesAsked asked, string? columns, string? zone, Who who, NoteList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
+            .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
         api.MapPost("/notes/{id:guid}/acts", async (Guid id, NewNoteAct wanted, Who who, Noting noting, CancellationToken stop) =>
         {
             await noting.ActAsync(who, id, wanted, stop);

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text.Json;
-using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Lists;
 using Froe.Server.SignIn;
@@ -108,13 +107,7 @@ internal sealed class PackageList(Database database)
         all.AddWords(asked.Search, "k.number ILIKE @1 OR k.title ILIKE @1");
         if (!string.IsNullOrEmpty(asked.Step)) all.Add("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", asked.Step);
         if (asked.Late == true) all.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now())");
-        if (who.Rights.Places(Right.Read) is { } places)
-            all.Add(
-                """
-                (k.originator = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = k.id AND w.person_id = @2)
-                 OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = k.id AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
-                """,
-                places, who.Id);
+        Access.Limit(all, who, "k.id", "k.originator");
         return all;
     }
 

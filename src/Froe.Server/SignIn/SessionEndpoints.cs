@@ -38,8 +38,8 @@ internal static class SessionEndpoints
         api.MapPost("/session/confirm", Confirm).RequireRateLimiting("sign-in");
         // Names are for everybody; how somebody signs in and is reached is for those who keep it.
         api.MapGet("/people", async (Who who, People people, CancellationToken stop) =>
-            (await people.AllAsync(stop)).ConvertAll(p => who.Rights.Anywhere(Right.Administer) ? p : p with { Login = "", Email = "" }).AsReadOnly());
-        api.MapGet("/groups", async (People people, CancellationToken stop) => (await people.GroupsAsync(stop)).AsReadOnly());
+            (await (who.IsGuest ? people.MetAsync(who.Id, stop) : people.AllAsync(stop))).ConvertAll(p => who.Rights.Anywhere(Right.Administer) ? p : p with { Login = "", Email = "" }).AsReadOnly());
+        api.MapGet("/groups", async (Who who, People people, CancellationToken stop) => who.IsGuest ? (IReadOnlyList<PersonGroup>)[] : (await people.GroupsAsync(stop)).AsReadOnly());
     }
 
     private static async Task<Session> Get(HttpContext context, People people, RightsBook rights, IAntiforgery antiforgery, IOptions<Settings> settings, CancellationToken stop)

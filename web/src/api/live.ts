@@ -5,7 +5,7 @@ type Change = { kind: "package" | "document" | "upload" | "message" | "office" |
 
 /** The lists that a change of a kind shows in, besides the thing itself. */
 const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
-  package: ["desk", "packages", "messages", "documents", "document"],
+  package: ["desk", "packages", "notes", "messages", "documents", "document"],
   document: ["documents"],
   upload: [],
   message: ["messages"],

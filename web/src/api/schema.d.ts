@@ -1868,6 +1868,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Requests, when it is left out. */
+                    kind?: string;
+                    /** @description One of a note's standings, or `unsettled`: open or answered. */
+                    standing?: string;
+                    /** @description Who asked. */
+                    author?: string;
+                    /** @description Who is asked. */
+                    originator?: string;
+                    /** @description Who asked or is asked. */
+                    person?: string;
+                    document?: string;
+                    /** @description Words of the note or of its document's number or title, or a package's number. */
+                    search?: string;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    after?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListPageOfListedNote"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Requests, when it is left out. */
+                    kind?: string;
+                    /** @description One of a note's standings, or `unsettled`: open or answered. */
+                    standing?: string;
+                    /** @description Who asked. */
+                    author?: string;
+                    /** @description Who is asked. */
+                    originator?: string;
+                    /** @description Who asked or is asked. */
+                    person?: string;
+                    document?: string;
+                    /** @description Words of the note or of its document's number or title, or a package's number. */
+                    search?: string;
+                    /** @description A column, after a minus for the greatest first. */
+                    sort?: string;
+                    columns?: string;
+                    zone?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notes/{id}/acts": {
         parameters: {
             query?: never;
@@ -3222,6 +3325,12 @@ export interface components {
             next: null | string;
         };
         /** @description A part of a list. */
+        ListPageOfListedNote: {
+            rows: components["schemas"]["ListedNote"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
+        /** @description A part of a list. */
         ListPageOfPackageRow: {
             rows: components["schemas"]["PackageRow"][];
             /** @description Asks for the part after it; null at the end. */
@@ -3232,6 +3341,54 @@ export interface components {
             rows: components["schemas"]["PostedMessage"][];
             /** @description Asks for the part after it; null at the end. */
             next: null | string;
+        };
+        /** @description A note as it stands in a list of many packages' notes, with its thread. */
+        ListedNote: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            package: string;
+            packageNumber: string;
+            packageTitle: string;
+            packageStanding: string;
+            /**
+             * Format: int32
+             * @description The round it was written in.
+             */
+            round: number;
+            /** Format: int32 */
+            number: number;
+            kind: components["schemas"]["NoteKind"];
+            standing: components["schemas"]["NoteStanding"];
+            answer: null | components["schemas"]["AnswerKind"];
+            /** Format: uuid */
+            author: string;
+            authorName: string;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: uuid
+             * @description Who sent the package: who is asked.
+             */
+            originator: string;
+            originatorName: string;
+            /** Format: uuid */
+            document: string;
+            documentNumber: string;
+            documentTitle: string;
+            /** @description Of the draft it was written on, as is the ordinal. */
+            revision: string;
+            /** Format: int32 */
+            ordinal: number;
+            /** Format: uuid */
+            draft: string;
+            /** Format: int32 */
+            sheet: number;
+            zone: null | string;
+            body: string;
+            acts: components["schemas"]["NoteActRow"][];
+            /** @description Whose turn it is. */
+            waitsFor: components["schemas"]["NoteWait"];
         };
         /** @description A question that was asked. */
         MadeAdvice: {
@@ -3510,6 +3667,11 @@ export interface components {
          * @enum {unknown}
          */
         NoteStanding: "open" | "answered" | "closed" | "withdrawn";
+        /**
+         * @description Who has to do something before a note is settled.
+         * @enum {unknown}
+         */
+        NoteWait: "nobody" | "originator" | "reviewers" | "author";
         /** @description The originator's answer to what a signer noted when approving. */
         NotedAnswer: {
             seat: string;

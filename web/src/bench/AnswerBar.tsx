@@ -26,10 +26,14 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
       <h2 className="label mb-1">Your answer</h2>
       <p className="mb-2">
         {unanswered.length === 0 ? (
-          `All ${total} requests are answered.`
+          total === 1 ? (
+            "The request is answered."
+          ) : (
+            `All ${total} requests are answered.`
+          )
         ) : (
           <>
-            {unanswered.length} of {total} requests to answer.{" "}
+            {total === 1 ? "One request" : `${unanswered.length} of ${total} requests`} to answer.{" "}
             <button type="button" className="font-medium text-spruce underline" onClick={() => onGo(unanswered[0]!)}>
               Go to request {unanswered[0]!.number}
             </button>

@@ -6,7 +6,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } fro
 import { Link, useParams, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
-import { stepsOf, type NoteRow, type PackageView, type Shape, type Verdict, planOf } from "../api/types";
+import { stepsOf, type NoteRow, type PackageView, type Point, type Shape, type Verdict, planOf } from "../api/types";
 import { Clamped } from "../ui/Clamped";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -47,6 +47,12 @@ export function notesOn(p: PackageView, document: string, draft: string): NoteRo
   );
 }
 
+type NotePlace = { document: string; sheet: number; points: readonly Point[] };
+const placeOf = (n: NoteRow): NotePlace => {
+  const { from, to } = n.shape as unknown as Shape;
+  return { document: n.document, sheet: n.sheet, points: [from, to] };
+};
+
 function LoadedBench({ p }: { p: PackageView }) {
   const me = useMe();
   const people = usePeople();
@@ -62,6 +68,7 @@ function LoadedBench({ p }: { p: PackageView }) {
   const [position, setPosition] = useState(asked?.sheet ?? 0);
   const [tool, setTool] = useState<Tool>("look");
   const [picked, setPicked] = useState<string | null>(asked?.id ?? null);
+  const [place, setPlace] = useState<NotePlace | null>(asked ? placeOf(asked) : null);
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [layers, setLayers] = useState<{ name: string; isOn: boolean }[]>([]);
   const [drawn, setDrawn] = useState<Shape | null>(null);
@@ -96,6 +103,7 @@ function LoadedBench({ p }: { p: PackageView }) {
     setIndex(i);
     setDraftOf(null);
     setPosition(0);
+    setPlace(null);
     setDrawn(null);
   }, []);
   const goTo = useCallback(
@@ -104,8 +112,7 @@ function LoadedBench({ p }: { p: PackageView }) {
       const at = p.items.findIndex((i) => i.document === n.document);
       if (at >= 0 && at !== index) open(at);
       setPosition(n.sheet);
-      const shape = n.shape as unknown as Shape;
-      setTimeout(() => sheet.current?.show([shape.from, shape.to]), at === index ? 0 : 500);
+      setPlace(placeOf(n));
     },
     [p, index, open],
   );
@@ -343,6 +350,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             <SheetTabs sheets={sheets} position={position} onPick={setPosition} />
             <SheetView
               handle={sheet}
+              lookAt={place?.document === item.document && place.sheet === position ? place.points : null}
               draft={draft}
               position={position}
               tool={tool}

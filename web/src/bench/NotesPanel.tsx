@@ -9,7 +9,17 @@ import { kindColour, kindFill } from "./Overlay";
 
 const answers = { done: "Done", doneDifferently: "Done differently", cannot: "Cannot, because" } as const;
 type Answer = keyof typeof answers;
-const actWords: Record<string, string> = {
+/** What words are being written for. */
+type Doing = Answer | "reopen";
+const hints: Readonly<Record<Doing | "question", string>> = {
+  question: "Your answer",
+  done: "What was done (may be left empty)",
+  doneDifferently: "What was done instead",
+  cannot: "Why it cannot be done",
+  reopen: "What is still missing",
+};
+/** What was done in a note's thread, as it is told. */
+export const actWords: Readonly<Record<string, string>> = {
   "advice asked": "asked for advice",
   "advice given": "gave advice",
   done: "answered: done",
@@ -79,7 +89,7 @@ function Note({
   const me = useMe();
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
-  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [doing, setDoing] = useState<Doing | null>(null);
   const [body, setBody] = useState("");
   const [fault, setFault] = useState<string | null>(null);
   useEffect(() => {
@@ -90,11 +100,11 @@ function Note({
     try {
       await api.post(`/notes/${n.id}/acts`, {
         act: what,
-        answer: what === "answer" && n.kind === "request" ? answer : null,
+        answer: what === "answer" && n.kind === "request" && doing !== "reopen" ? doing : null,
         body: words,
       });
       await client.invalidateQueries({ queryKey: ["package", p.id] });
-      setAnswer(null);
+      setDoing(null);
       setBody("");
     } catch (e) {
       setFault((e as Error).message);
@@ -142,56 +152,49 @@ function Note({
           {reviewing && n.standing !== "closed" && (n.author !== me.id || carried) && (
             <Button onClick={() => void act("close")}>Close</Button>
           )}
-          {reviewing && n.standing === "closed" && <Button onClick={() => void act("reopen", "")}>Reopen</Button>}
-          {reviewing && n.standing === "answered" && <Button onClick={() => void act("reopen", "")}>Reopen</Button>}
+          {reviewing && !doing && (n.standing === "closed" || n.standing === "answered") && (
+            <Button onClick={() => setDoing("reopen")}>Reopen</Button>
+          )}
           {n.author === me.id &&
             n.standing === "open" &&
             !carried &&
             p.standing === "running" &&
             (n.kind !== "request" || canReview) && <Button onClick={() => void act("withdraw")}>Withdraw</Button>}
-          {answerable && !answer && n.kind === "request" && p.standing === "returned" && (
+          {answerable && !doing && n.kind === "request" && p.standing === "returned" && (
             <>
               {(Object.keys(answers) as Answer[]).map((a) => (
-                <Button key={a} onClick={() => (a === "done" ? (setAnswer("done"), setBody("")) : setAnswer(a))}>
+                <Button key={a} onClick={() => setDoing(a)}>
                   {answers[a]}
                 </Button>
               ))}
             </>
           )}
-          {answerable && !answer && n.kind === "question" && n.standing === "open" && (
-            <Button onClick={() => setAnswer("done")}>Answer</Button>
+          {answerable && !doing && n.kind === "question" && n.standing === "open" && (
+            <Button onClick={() => setDoing("done")}>Answer</Button>
           )}
         </div>
-        {answer && (
+        {doing && (
           <form
             className="mt-2"
             onSubmit={(e) => {
               e.preventDefault();
-              void act("answer", body);
+              void act(doing === "reopen" ? "reopen" : "answer", body);
             }}
           >
             <textarea
               className="field"
               rows={2}
               autoFocus
-              aria-label={`Answer to ${n.kind} ${n.number}`}
-              placeholder={
-                n.kind === "question"
-                  ? "Your answer"
-                  : answer === "done"
-                    ? "What was done (may be left empty)"
-                    : answer === "cannot"
-                      ? "Why it cannot be done"
-                      : "What was done instead"
-              }
+              aria-label={`${doing === "reopen" ? "Why you reopen" : "Answer to"} ${n.kind} ${n.number}`}
+              placeholder={hints[n.kind === "question" ? "question" : doing]}
               value={body}
               onChange={(e) => setBody(e.target.value)}
             />
             <div className="mt-1 flex gap-2">
               <Button look="main" type="submit">
-                {n.kind === "question" ? "Answer" : answers[answer]}
+                {doing === "reopen" ? "Reopen" : n.kind === "question" ? "Answer" : answers[doing]}
               </Button>
-              <Button look="quiet" onClick={() => setAnswer(null)}>
+              <Button look="quiet" onClick={() => setDoing(null)}>
                 Back
               </Button>
             </div>

@@ -7,6 +7,9 @@ import type { SavedView } from "../api/types";
 import { Button, Fault, Tick } from "../ui/kit";
 import type { Column, Listing } from "./listing";
 
+/** The lists whose views are kept. */
+type ListName = "register" | "monitor" | "requests";
+
 const trigger =
   "inline-flex min-h-8 items-center gap-1.5 rounded-[5px] border border-[#c9c4b5] bg-raised px-2.5 font-medium whitespace-nowrap hover:bg-white data-[state=open]:bg-picked";
 const panel = "z-50 rounded-md border border-rule bg-raised shadow-lg";
@@ -20,7 +23,7 @@ export function ListTools<Row>({
   what,
 }: {
   listing: Listing<Row>;
-  list: "register" | "monitor";
+  list: ListName;
   columns: readonly Column<Row>[];
   /** The file's address, and which rows it is to hold in which order. */
   csv: string;
@@ -84,7 +87,7 @@ export function FileLink({
 }
 
 /** One's own views of a list. */
-function Views<Row>({ listing, list }: { listing: Listing<Row>; list: "register" | "monitor" }) {
+function Views<Row>({ listing, list }: { listing: Listing<Row>; list: ListName }) {
   const client = useQueryClient();
   const [name, setName] = useState("");
   const [removed, setRemoved] = useState<SavedView | null>(null);
@@ -257,6 +260,37 @@ export function Filter<Row>({
         </option>
       ))}
     </select>
+  );
+}
+
+/** A filter whose few values all stand side by side; the one of the empty word is the usual one. */
+export function Choice<Row>({
+  listing,
+  name,
+  label,
+  values,
+}: {
+  listing: Listing<Row>;
+  name: string;
+  label: string;
+  values: readonly (readonly [value: string, words: string])[];
+}) {
+  const now = listing.get(name);
+  return (
+    <div role="radiogroup" aria-label={label} className="flex border border-ink">
+      {values.map(([value, words]) => (
+        <button
+          key={value}
+          type="button"
+          role="radio"
+          aria-checked={now === value}
+          className={`border-l border-ink px-3 py-1 whitespace-nowrap first:border-l-0 ${now === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
+          onClick={() => listing.set({ [name]: value })}
+        >
+          {words}
+        </button>
+      ))}
+    </div>
   );
 }
 

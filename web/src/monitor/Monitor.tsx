@@ -1,13 +1,12 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { ChevronDown, ChevronRight } from "lucide-react";
-import { Fragment, useState } from "react";
 import { Link } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { rowStrip } from "../bench/strip";
+import { FoldingTable } from "../lists/FoldingTable";
 import { picked, useListing, type Column } from "../lists/listing";
-import { ColumnHead, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
+import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Passage } from "./Passage";
 import { Button, Empty, StandingTag, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -104,7 +103,6 @@ export function Monitor() {
   const listing = useListing(columns, USUAL_SORT);
   const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[1];
   const late = listing.get("late") !== "";
-  const [opened, setOpened] = useState<string | null>(null);
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
   const along = plans?.find((p) => p.id === listing.get("plan"));
   const steps = along ? stepsOf(planOf(along)) : [];
@@ -145,20 +143,12 @@ export function Monitor() {
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
         <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">
-          <div role="radiogroup" aria-label="Standing" className="flex border border-ink">
-            {standings.map(([value, words]) => (
-              <button
-                key={value}
-                type="button"
-                role="radio"
-                aria-checked={standing[0] === value}
-                className={`border-l border-ink px-3 py-1 first:border-l-0 ${standing[0] === value ? "bg-ink text-raised" : "hover:bg-picked"}`}
-                onClick={() => listing.set({ standing: value })}
-              >
-                {words}
-              </button>
-            ))}
-          </div>
+          <Choice
+            listing={listing}
+            name="standing"
+            label="Standing"
+            values={standings.map(([value, words]) => [value, words])}
+          />
           <Filter
             listing={listing}
             name="plan"
@@ -199,55 +189,9 @@ export function Monitor() {
           <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>
         )}
         {rows.length > 0 && (
-          <table
-            aria-busy={list.isPlaceholderData}
-            className="w-full border-collapse text-left aria-busy:cursor-progress"
-          >
-            <thead>
-              <tr className="border-b border-rule">
-                <th>
-                  <span className="sr-only">Open</span>
-                </th>
-                {listing.columns.map((c) => (
-                  <ColumnHead key={c.name} column={c} listing={listing} />
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((r) => {
-                const isOpen = opened === r.id;
-                return (
-                  <Fragment key={r.id}>
-                    <tr className={`border-b border-rule ${isOpen ? "bg-picked" : "hover:bg-[#edeae0]"}`}>
-                      <td className="min-w-12 pl-4">
-                        <button
-                          type="button"
-                          aria-expanded={isOpen}
-                          aria-label={`${isOpen ? "Close" : "Open"} ${r.number}`}
-                          className="rounded p-1 hover:bg-white"
-                          onClick={() => setOpened(isOpen ? null : r.id)}
-                        >
-                          {isOpen ? <ChevronDown size={15} /> : <ChevronRight size={15} />}
-                        </button>
-                      </td>
-                      {listing.columns.map((c) => (
-                        <td key={c.name} className={`px-3 ${c.look ?? ""}`}>
-                          {c.cell(r)}
-                        </td>
-                      ))}
-                    </tr>
-                    {isOpen && (
-                      <tr className="border-b border-rule bg-raised">
-                        <td colSpan={listing.columns.length + 1} className="px-6 py-4">
-                          <Passage id={r.id} />
-                        </td>
-                      </tr>
-                    )}
-                  </Fragment>
-                );
-              })}
-            </tbody>
-          </table>
+          <FoldingTable listing={listing} rows={rows} isOld={list.isPlaceholderData} nameOf={(r) => r.number}>
+            {(r) => <Passage id={r.id} />}
+          </FoldingTable>
         )}
         <ShowMore list={list} />
       </main>

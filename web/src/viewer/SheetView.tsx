@@ -16,7 +16,7 @@ import { readPreparedSheet, type PreparedSheet } from "./preparedSheet";
 import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
 
 export type Tool = "look" | "cloud" | "arrow";
-export type SheetHandle = { fit(): void; show(points: Point[]): void; zoom(factor: number): void };
+export type SheetHandle = { fit(): void; zoom(factor: number): void };
 /** Maps a point of the sheet (its own coordinates) to the window. */
 export type Place = (p: Point) => { x: number; y: number };
 
@@ -29,6 +29,8 @@ type Props = {
   onDrawn: (shape: Shape) => void;
   overlay: (place: Place, pixelsPerUnit: number) => ReactNode;
   handle: Ref<SheetHandle>;
+  /** Where to go, once the sheet is there; the same place is gone to again when it is given anew. */
+  lookAt?: readonly Point[] | null;
 };
 
 /** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
@@ -118,6 +120,7 @@ function LoadedSheet({
   onDrawn,
   overlay,
   handle,
+  lookAt,
 }: Props & { sheet: PreparedSheet }) {
   const frame = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
@@ -168,6 +171,22 @@ function LoadedSheet({
   useEffect(() => {
     if (sized) setView((v) => v ?? fit(box, size.width, size.height));
   }, [sized, size, box]);
+
+  const lookedAt = useRef<readonly Point[] | null>(null);
+  useEffect(() => {
+    if (!sized || !lookAt || lookedAt.current === lookAt) return;
+    lookedAt.current = lookAt;
+    const xs = lookAt.map((p) => p.x - sheet.origin[0]);
+    const ys = lookAt.map((p) => p.y - sheet.origin[1]);
+    const grow = Math.max(box.right - box.left, box.top - box.bottom) * 0.1;
+    const around = {
+      left: Math.min(...xs) - grow,
+      right: Math.max(...xs) + grow,
+      bottom: Math.min(...ys) - grow,
+      top: Math.max(...ys) + grow,
+    };
+    setView(fit(around, size.width, size.height));
+  }, [sized, size, lookAt, sheet, box]);
 
   // The canvases reach beyond the window by the margin and are moved so that their picture fits the present view.
   const place = useCallback(
@@ -269,20 +288,8 @@ function LoadedSheet({
     () => ({
       fit: fitAll,
       zoom: (factor) => zoom(factor),
-      show: (points) => {
-        const xs = points.map((p) => p.x - sheet.origin[0]);
-        const ys = points.map((p) => p.y - sheet.origin[1]);
-        const grow = Math.max(box.right - box.left, box.top - box.bottom) * 0.1;
-        const around = {
-          left: Math.min(...xs) - grow,
-          right: Math.max(...xs) + grow,
-          bottom: Math.min(...ys) - grow,
-          top: Math.max(...ys) + grow,
-        };
-        setView(fit(around, size.width, size.height));
-      },
     }),
-    [fitAll, zoom, sheet, box, size],
+    [fitAll, zoom],
   );
 
   useEffect(() => {

@@ -1,0 +1,109 @@
+using System.Globalization;
+using System.Text.Json;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Froe.Server.Lists;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Npgsql;
+
+namespace Froe.Server.Packages;
+
+/// <summary>A note as it stands in a list of many packages' notes, with its thread.</summary>
+/// <param name="Round">The round it was written in.</param>
+/// <param name="Originator">Who sent the package: who is asked.</param>
+/// <param name="Revision">Of the draft it was written on, as is the ordinal.</param>
+/// <param name="WaitsFor">Whose turn it is.</param>
+public sealed record ListedNote(
+    Guid Id, Guid Package, string PackageNumber, string PackageTitle, string PackageStanding, int Round, int Number, NoteKind Kind, NoteStanding Standing, AnswerKind? Answer,
+    Guid Author, string AuthorName, DateTimeOffset At, Guid Originator, string OriginatorName, Guid Document, string DocumentNumber, string DocumentTitle,
+    string Revision, int Ordinal, Guid Draft, int Sheet, string? Zone, string Body, IReadOnlyList<NoteActRow> Acts, NoteWait WaitsFor);
+
+/// <summary>Which notes are asked for; what is left out does not matter.</summary>
+/// <param name="Kind">Requests, when it is left out.</param>
+/// <param name="Standing">One of a note's standings, or <c>unsettled</c>: open or answered.</param>
+/// <param name="Author">Who asked.</param>
+/// <param name="Originator">Who is asked.</param>
+/// <param name="Person">Who asked or is asked.</param>
+/// <param name="Search">Words of the note or of its document's number or title, or a package's number.</param>
+/// <param name="Sort">A column, after a minus for the greatest first.</param>
+internal sealed record NotesAsked(string? Kind, string? Standing, Guid? Author, Guid? Originator, Guid? Person, Guid? Document, string? Search, string? Sort);
+
+/// <summary>The notes of all packages as a list: above all what is asked for and not settled.</summary>
+internal sealed class NoteList(Database database)
+{
+    private const int PageSize = 50, FilePageSize = 500;
+
+    private const string RowSql =
+        """
+        SELECT n.id, n.package_id, k.number, k.title, k.standing, n.round, n.number, n.kind, n.standing, n.answer, n.author, a.name, n.at, n.originator, o.name,
+               n.document_id, d.number, d.title, r.label, w.ordinal, n.draft_id, n.sheet, n.zone, n.body,
+               (SELECT coalesce(json_agg(json_build_object('name', p.name, 'at', t.at, 'act', t.act, 'body', t.body) ORDER BY t.sequence), '[]')::text
+                FROM note_act t JOIN person p ON p.id = t.person_id WHERE t.note_id = n.id)
+        FROM note n
+        JOIN package k ON k.id = n.package_id
+        JOIN person a ON a.id = n.author
+        JOIN person o ON o.id = n.originator
+        JOIN document d ON d.id = n.document_id
+        JOIN draft w ON w.id = n.draft_id
+        JOIN revision r ON r.id = w.revision_id
+        WHERE n.id = ANY ($1) ORDER BY array_position($1, n.id)
+        """;
+
+    private static readonly Listing<ListedNote> Columns = new(
+        "-asked",
+        new("number", "Number", (n, _) => $"{n.PackageNumber} / {Said(n.Number)}"),
+        new("note", "Note", (n, _) => n.Body),
+        new("kind", "Kind", (n, _) => Noting.Word(n.Kind)),
+        new("document", "Document", (n, _) => n.DocumentNumber, ListOrder.By<ListedNote, string, Guid>("n.subject COLLATE reading_order", n => $"{n.DocumentNumber} {n.DocumentTitle}", "n.id", n => n.Id)),
+        new("title", "Title", (n, _) => n.DocumentTitle),
+        new("place", "Draft and zone", (n, _) => $"{n.Revision}.{Said(n.Ordinal)}{(n.Zone is null ? "" : " " + n.Zone)}"),
+        new("by", "Asked by", (n, _) => n.AuthorName),
+        new("asked", "Asked", (n, zone) => CsvFile.Time(n.At, zone), ListOrder.By<ListedNote, DateTimeOffset, Guid>("n.at", n => n.At, "n.id", n => n.Id)),
+        new("of", "Asked of", (n, _) => n.OriginatorName),
+        new("standing", "Standing", (n, _) => Noting.Word(n.Standing)),
+        new("answer", "Answer", (n, _) => n.Answer switch { AnswerKind.Done => "done", AnswerKind.DoneDifferently => "done differently", AnswerKind.Cannot => "cannot", _ => "" }),
+        new("words", "Last words", (n, _) => n.Acts.LastOrDefault(a => a.Body.Length > 0)?.Body ?? ""),
+        new("waits", "Waits for", (n, _) => n.WaitsFor switch { NoteWait.Originator => n.OriginatorName, NoteWait.Reviewers => "the reviewers", NoteWait.Author => n.AuthorName, _ => "" }),
+        new("package", "Package", (n, _) => n.PackageTitle),
+        new("round", "Round", (n, _) => Said(n.Round)));
+
+    public Task<ListPage<ListedNote>> PageAsync(Who who, NotesAsked asked, string? after, CancellationToken stop) => PageAsync(who, asked, after, PageSize, stop);
+
+    /// <summary>Everything asked for, as a file.</summary>
+    public Task WriteAsync(Who who, NotesAsked asked, string? columns, string? zone, HttpContext context) => CsvFile.WriteAsync(
+        context, "requests", Columns.Columns(columns), CsvFile.Zone(zone), after => PageAsync(who, asked, after, FilePageSize, context.RequestAborted));
+
+    private Task<ListPage<ListedNote>> PageAsync(Who who, NotesAsked asked, string? after, int size, CancellationToken stop)
+    {
+        if (who.IsGuest) throw Refused.Forbidden("Guests see the notes of the packages they take part in, on the bench.");
+        var all = new Conditions();
+        all.Add("n.kind = @1", string.IsNullOrEmpty(asked.Kind) ? Noting.Word(NoteKind.Request) : asked.Kind);
+        if (asked.Standing == "unsettled") all.Add("n.standing IN ('open', 'answered')");
+        else if (!string.IsNullOrEmpty(asked.Standing)) all.Add("n.standing = @1", asked.Standing);
+        if (asked.Author is { } by) all.Add("n.author = @1", by);
+        if (asked.Originator is { } of) all.Add("n.originator = @1", of);
+        if (asked.Person is { } either) all.Add("n.author = @1 OR n.originator = @1", either);
+        if (asked.Document is { } about) all.Add("n.document_id = @1", about);
+        foreach (var (pattern, word) in Conditions.Patterns(asked.Search).Zip(Conditions.Words(asked.Search)))
+            all.Add("n.body ILIKE @1 OR n.subject ILIKE @1 OR n.package_id = (SELECT id FROM package WHERE number = upper(@2))", pattern, word);
+        Access.Limit(all, who, "n.package_id", "n.originator");
+        return Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
+        {
+            var ids = await database.SearchAsync($"SELECT n.id FROM note n WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, stop);
+            return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.ToArray()], stop);
+        });
+    }
+
+    private static string Said(int number) => number.ToString(CultureInfo.InvariantCulture);
+
+    private static ListedNote Row(NpgsqlDataReader r)
+    {
+        var (kind, standing) = (Noting.Parsed<NoteKind>(r.GetString(7)), Noting.Parsed<NoteStanding>(r.GetString(8)));
+        return new ListedNote(
+            r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetInt32(5), r.GetInt32(6), kind, standing,
+            r.IsDBNull(9) ? null : Noting.Parsed<AnswerKind>(r.GetString(9)), r.GetGuid(10), r.GetString(11), r.Time(12), r.GetGuid(13), r.GetString(14),
+            r.GetGuid(15), r.GetString(16), r.GetString(17), r.GetString(18), r.GetInt32(19), r.GetGuid(20), r.GetInt32(21), r.TextOrNull(22), r.GetString(23),
+            JsonSerializer.Deserialize<NoteActRow[]>(r.GetString(24), JsonSerializerOptions.Web)!, NoteRules.WaitsFor(kind, standing, Noting.Parsed<SlipStanding>(r.GetString(4))));
+    }
+}
