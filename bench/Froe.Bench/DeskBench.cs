@@ -21,6 +21,7 @@ internal static class DeskBench
     [
         "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages/late", "/api/packages?standing=running&sort=package", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?sort=originator", "/api/messages",
         "/api/notes?standing=unsettled", "/api/notes?standing=unsettled&sort=document", "/api/notes?sort=document", "/api/notes?standing=withdrawn", "/api/notes?search=radius%20spanner", "/api/notes?search=pk-93%20radius", "/api/notes?person=READER&sort=document",
+        "/api/ledger", "/api/ledger?person=READER", "/api/ledger?search=pk-93", "/api/ledger?subject=document", "/api/ledger?subject=plan",
     ];
 
     public static async Task RunAsync()
@@ -100,7 +101,11 @@ internal static class DeskBench
                 m AS (INSERT INTO message (id, person_id, at, subject, body, link) SELECT md5('m' || n)::uuid, CASE WHEN n < 300 THEN $5 ELSE who END, at, 'PK waits for your signature', 'Step.', '/packages/' || k FROM i),
                 o AS (INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone, originator, subject)
                       SELECT md5('o' || n)::uuid, k, 1, md5('d' || d)::uuid, md5('w' || d)::uuid, 0, 1, 'request', CASE WHEN runs THEN 'open' WHEN n < 1000 AND n % 100 = 55 THEN 'withdrawn' ELSE 'closed' END,
-                             CASE WHEN n < 300 THEN $5 ELSE who END, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, '{"shape": "cloud"}', 'B4', who, 'B-' || d || ' Shaft ' || d FROM i)
+                             CASE WHEN n < 300 THEN $5 ELSE who END, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, '{"shape": "cloud"}', 'B4', who, 'B-' || d || ' Shaft ' || d FROM i),
+                e AS (INSERT INTO ledger_entry (chain, sequence, at, person_id, action, reason, payload, before, hash)
+                      SELECT k, 1, at, CASE WHEN n < 300 THEN $5 ELSE who END, 'package sent', 'First issue.', '{"event": "sent"}', '', '' FROM i
+                      UNION ALL SELECT md5('d' || d)::uuid, 1, at, who, 'document registered', '', '{}', '', '' FROM i WHERE n % 10 = 0
+                      UNION ALL SELECT md5('l' || n)::uuid, 1, at, who, 'plan published', '', '{"name": "Parts"}', '', '' FROM i WHERE n < 1000 AND n % 20 = 0)
                 INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT k, 1, 1, md5('d' || d)::uuid, md5('r' || d)::uuid, md5('w' || d)::uuid FROM i
                 """,
                 [from, packages - 1, slip, Colleagues, reader]);

@@ -3,6 +3,7 @@ using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
 using Froe.Server.Post;
+using Froe.Server.Proving;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -22,7 +23,7 @@ public static class Services
         ArgumentNullException.ThrowIfNull(settings);
         services.AddSingleton(s => new Database(s.GetRequiredService<IOptions<Settings>>().Value.Database));
         services.AddSingleton(TimeProvider.System);
-        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(NoteList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
+        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(NoteList), typeof(LedgerList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
             services.AddSingleton(type);
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());

@@ -57,16 +57,36 @@ public sealed class People(Database database)
         return found.Count > 0 ? found[0] : null;
     }
 
+    /// <summary>A person as they stand, held until the act ends; null when there is none.</summary>
+    public static async Task<Person?> LockAsync(Act act, Guid id, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        return (await act.ListAsync($"SELECT {Columns} FROM person WHERE id = $1 FOR NO KEY UPDATE", Row, [id], stop)).FirstOrDefault();
+    }
+
+    private const string AddSql =
+        $"""
+        WITH made AS (INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10) RETURNING id)
+        INSERT INTO group_member (group_id, person_id) SELECT g.id, made.id FROM person_group g, made WHERE g.name = ANY ($11)
+        """;
+
+    private static object?[] AddValues(Person p, string passwordHash, string[] groups) => [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.Calendar, passwordHash, groups];
+
     /// <summary>Adds a person, as a member of groups by their names: Staff, Originators, Coordinators, Administrators and Guests are always there.</summary>
     public Task AddAsync(Person p, string passwordHash, string[] groups, CancellationToken stop = default)
     {
         ArgumentNullException.ThrowIfNull(p);
-        return database.RunAsync(
-            $"""
-            WITH made AS (INSERT INTO person ({Columns}, password_hash) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10) RETURNING id)
-            INSERT INTO group_member (group_id, person_id) SELECT g.id, made.id FROM person_group g, made WHERE g.name = ANY ($11)
-            """,
-            [p.Id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.IsGuest, p.Calendar, passwordHash, groups], stop);
+        return database.RunAsync(AddSql, AddValues(p, passwordHash, groups), stop);
+    }
+
+    /// <summary>Adds a person as part of an act, with an entry in the ledger.</summary>
+    public static async Task AddAsync(Act act, Person p, string passwordHash, string[] groups, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        ArgumentNullException.ThrowIfNull(p);
+        act.Write(AddSql, AddValues(p, passwordHash, groups));
+        act.NewChain(p.Id);
+        await act.AppendAsync(p.Id, OfficeActs.PersonAdded, "", new { Person = p, Groups = groups }, stop);
     }
 
     /// <summary>Adds a group with its members.</summary>

@@ -7,6 +7,7 @@ import {
   LampDesk,
   LogOut,
   Milestone,
+  ScrollText,
   Send as SendIcon,
   Users,
   Waypoints,
@@ -21,6 +22,7 @@ import { Bench } from "./bench/Bench";
 import { Absences } from "./desk/Absences";
 import { Desk } from "./desk/Desk";
 import { Editor } from "./plans/Editor";
+import { Ledger } from "./ledger/Ledger";
 import { Plans } from "./plans/Plans";
 import { Monitor } from "./monitor/Monitor";
 import { Post } from "./post/Post";
@@ -115,6 +117,7 @@ function Gate() {
               <Route path="/plans" element={<Plans />} />
               <Route path="/plans/:id" element={<Editor />} />
               <Route path="/monitor" element={<Monitor />} />
+              <Route path="/ledger" element={<Ledger />} />
               <Route path="/post" element={<Post />} />
               <Route path="*" element={<p className="m-auto">There is no such place. Choose one at the left.</p>} />
             </Routes>
@@ -158,6 +161,7 @@ function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
       {person.canSend && <Place to="/send" words="Send" icon={<SendIcon size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/plans" words="Plans" icon={<Waypoints size={20} strokeWidth={1.6} />} />}
       {!person.isGuest && <Place to="/monitor" words="Monitor" icon={<Milestone size={20} strokeWidth={1.6} />} />}
+      {!person.isGuest && <Place to="/ledger" words="Ledger" icon={<ScrollText size={20} strokeWidth={1.6} />} />}
       {person.canAdminister && <Place to="/office" words="Office" icon={<Users size={20} strokeWidth={1.6} />} />}
       <Place to="/post" words="Post" count={unread ?? 0} icon={<Inbox size={20} strokeWidth={1.6} />} />
       <div className="flex-1" />

@@ -78,7 +78,7 @@ internal static class AdministrationEndpoints
         act.Write(
             "INSERT INTO group_right (group_id, right_name, folder) SELECT $1, * FROM unnest($2::text[], $3::text[]) ON CONFLICT DO NOTHING",
             id, wanted.Rights.Select(r => RightsBook.Word(r.Right)).ToArray(), wanted.Rights.Select(r => Folders.Normal(r.Folder)).ToArray());
-        await act.AppendAsync(id, "rights given", "", new { wanted.Rights }, stop);
+        await act.AppendAsync(id, OfficeActs.RightsGiven, "", new { wanted.Rights }, stop);
         await CommitAsync(act, who, book, live, stop);
         return TypedResults.NoContent();
     }
@@ -90,7 +90,7 @@ internal static class AdministrationEndpoints
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", id, Name(wanted.Name, 60));
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", id, wanted.Members.Distinct().ToArray());
-        await act.AppendAsync(id, "group made", "", wanted, stop);
+        await act.AppendAsync(id, OfficeActs.GroupMade, "", wanted, stop);
         await CommitAsync(act, who, book, live, stop);
         return new MadeId(id);
     }
@@ -103,7 +103,7 @@ internal static class AdministrationEndpoints
         act.Write("UPDATE person_group SET name = $2 WHERE id = $1", id, Name(wanted.Name, 60));
         act.Write("DELETE FROM group_member WHERE group_id = $1 AND person_id <> ALL ($2)", id, wanted.Members);
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Members.Distinct().ToArray());
-        await act.AppendAsync(id, "group changed", "", wanted, stop);
+        await act.AppendAsync(id, OfficeActs.GroupChanged, "", wanted, stop);
         await CommitAsync(act, who, book, live, stop);
         return TypedResults.NoContent();
     }
@@ -115,9 +115,10 @@ internal static class AdministrationEndpoints
         await LockAsync(act, id, stop);
         var plans = await act.ListAsync("SELECT p.name FROM plan p LEFT JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE NOT p.retired AND (p.body::text LIKE '%' || $1 || '%' OR e.body::text LIKE '%' || $1 || '%')", r => r.GetString(0), [id.ToString()], stop);
         if (plans.Count > 0) throw new Refused(new Refusal("group-in-plan", $"Plan “{plans[0]}” has a seat or a message for this group. Change the plan first."));
+        var name = await act.ListAsync("SELECT name FROM person_group WHERE id = $1", r => r.GetString(0), [id], stop);
         act.Write("DELETE FROM group_member WHERE group_id = $1", id);
         act.Write("DELETE FROM person_group WHERE id = $1", id);
-        await act.AppendAsync(id, "group removed", "", new { }, stop);
+        await act.AppendAsync(id, OfficeActs.GroupRemoved, "", new { Name = name[0] }, stop);
         await CommitAsync(act, who, book, live, stop);
         return TypedResults.NoContent();
     }
@@ -153,14 +154,16 @@ internal static class AdministrationEndpoints
 
     // ---- people ----
 
-    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, People people, RightsBook book, LiveFeed live, CancellationToken stop)
+    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         if (wanted.Password is not { Length: >= 8 }) throw Refused.Invalid("short-password", "The first password has at least 8 characters.");
         var person = PersonOf(Guid.CreateVersion7(), wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         try
         {
-            await people.AddAsync(person, Passwords.Hash(wanted.Password), [wanted.IsGuest ? "Guests" : "Staff"], stop);
+            await People.AddAsync(act, person, Passwords.Hash(wanted.Password), [wanted.IsGuest ? "Guests" : "Staff"], stop);
+            await act.CommitAsync(stop);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
         {
@@ -171,17 +174,22 @@ internal static class AdministrationEndpoints
         return new MadeId(person.Id);
     }
 
-    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop)
+    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         if (wanted.Password is { Length: > 0 and < 8 }) throw Refused.Invalid("short-password", "A password has at least 8 characters.");
         var p = PersonOf(id, wanted);
         var hash = string.IsNullOrEmpty(wanted.Password) ? null : Passwords.Hash(wanted.Password);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (await People.LockAsync(act, id, stop) is not { } was) throw Refused.Missing("person");
+        act.Write(
+            "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash) WHERE id = $1",
+            id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash);
+        // Who signs in as whom is what a signature stands on: a password set by somebody else is never passed over.
+        await act.AppendAsync(id, OfficeActs.PersonChanged, "", new { From = was, To = p with { IsGuest = was.IsGuest }, PasswordSet = hash is not null }, stop);
         try
         {
-            if (await database.RunAsync(
-                "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash) WHERE id = $1",
-                [id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash], stop) == 0) throw Refused.Missing("person");
+            await act.CommitAsync(stop);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
         {
@@ -219,25 +227,29 @@ internal static class AdministrationEndpoints
     {
         Demand(who);
         var id = Guid.CreateVersion7();
-        await WriteAsync(id, wanted, who, database, schedules, live, clock, stop);
+        await WriteAsync(id, true, wanted, who, database, schedules, live, clock, stop);
         return new MadeId(id);
     }
 
     private static async Task<IResult> SetCalendar(Guid id, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
-        if ((await database.ListAsync("SELECT id FROM calendar WHERE id = $1", r => r.GetGuid(0), [id], stop)).Count == 0) throw Refused.Missing("calendar");
-        await WriteAsync(id, wanted, who, database, schedules, live, clock, stop);
+        await WriteAsync(id, false, wanted, who, database, schedules, live, clock, stop);
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> RemoveCalendar(Guid id, Who who, Database database, LiveFeed live, CancellationToken stop)
+    private static async Task<IResult> RemoveCalendar(Guid id, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        // All are locked, so that the last two are not removed at once.
+        var names = await act.ListAsync("SELECT id, name FROM calendar ORDER BY id FOR UPDATE", r => (Id: r.GetGuid(0), Name: r.GetString(1)), [], stop);
+        if (names.Count < 2 || names.Find(c => c.Id == id) is not { Name: { } name }) throw new Refused(new Refusal("last-calendar", "There is no such calendar, or it is the last one."));
+        act.Write("DELETE FROM calendar WHERE id = $1", id);
+        await act.AppendAsync(id, OfficeActs.CalendarRemoved, "", new { Name = name }, stop);
         try
         {
-            if (await database.RunAsync("DELETE FROM calendar WHERE id = $1 AND (SELECT count(*) FROM calendar) > 1", [id], stop) == 0)
-                throw new Refused(new Refusal("last-calendar", "There is no such calendar, or it is the last one."));
+            await act.CommitAsync(stop);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
         {
@@ -247,7 +259,7 @@ internal static class AdministrationEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task WriteAsync(Guid id, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task WriteAsync(Guid id, bool isNew, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         if (wanted.Week.Length != 7) throw Refused.Invalid("bad-week", "A week has seven days.");
         foreach (var (day, parts) in wanted.Week.Concat(wanted.Holidays.Select(h => h.Left.ToArray())).Index())
@@ -256,10 +268,12 @@ internal static class AdministrationEndpoints
         if (wanted.Week.All(d => d.Length == 0)) throw Refused.Invalid("no-work", "At least one day of the week is worked.");
         if (wanted.Holidays.Select(h => h.Day).Distinct().Count() < wanted.Holidays.Length) throw Refused.Invalid("holiday-twice", "A holiday is there twice.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (!isNew && (await act.ListAsync("SELECT id FROM calendar WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [id], stop)).Count == 0) throw Refused.Missing("calendar");
         act.Write("INSERT INTO calendar (id, name, week) VALUES ($1, $2, $3::jsonb) ON CONFLICT (id) DO UPDATE SET name = excluded.name, week = excluded.week", id, Name(wanted.Name, 60), JsonSerializer.Serialize(wanted.Week, Act.Json));
         act.Write("DELETE FROM holiday WHERE calendar_id = $1", id);
         foreach (var h in wanted.Holidays)
             act.Write("INSERT INTO holiday (calendar_id, day, name, left_of_day) VALUES ($1, $2, $3, $4)", id, h.Day, Name(h.Name, 80), h.Left.SelectMany(p => new[] { p.From, p.To }).ToArray());
+        await act.AppendAsync(id, isNew ? OfficeActs.CalendarMade : OfficeActs.CalendarChanged, "", wanted, stop);
         try
         {
             await act.CommitAsync(stop);

@@ -4,12 +4,11 @@ using Froe.Store;
 
 namespace Froe.Server.Lists;
 
-/// <summary>One order a list can stand in: by a value, and by a key where values are alike, so that a page goes on exactly where the last one ended.</summary>
-/// <param name="Sql">The value in the list's statement.</param>
-/// <param name="KeySql">What tells rows of the same value apart.</param>
-/// <param name="Mark">A row's value and key.</param>
-/// <param name="Types">What they are: text, time or id.</param>
-public sealed record ListOrder<T>(string Sql, string KeySql, Func<T, (object Value, object Key)> Mark, (Type Value, Type Key) Types);
+/// <summary>One order a list can stand in: by a value, and by keys where values are alike, so that a page goes on exactly where the last one ended.</summary>
+/// <param name="Sql">The value and the keys in the list's statement.</param>
+/// <param name="Mark">A row's value and keys.</param>
+/// <param name="Types">What they are: text, number, time or id.</param>
+public sealed record ListOrder<T>(IReadOnlyList<string> Sql, Func<T, IReadOnlyList<object>> Mark, IReadOnlyList<Type> Types);
 
 /// <summary>Makes orders.</summary>
 public static class ListOrder
@@ -17,7 +16,7 @@ public static class ListOrder
     /// <summary>An order by a value of a row, and by a key of its own.</summary>
     public static ListOrder<T> By<T, TValue, TKey>(string sql, Func<T, TValue> value, string keySql, Func<T, TKey> key)
         where TValue : notnull
-        where TKey : notnull => new(sql, keySql, row => (value(row), key(row)), (typeof(TValue), typeof(TKey)));
+        where TKey : notnull => new([sql, keySql], row => [value(row), key(row)], [typeof(TValue), typeof(TKey)]);
 }
 
 /// <summary>A column of a list.</summary>
@@ -59,22 +58,22 @@ public sealed class Listing<T>(string usual, params ListColumn<T>[] columns)
             ?? throw Refused.Invalid("no-such-order", $"This list is not sorted by “{sort.TrimStart('-')}”. It is by {string.Join(", ", columns.Where(c => c.Order is not null).Select(c => c.Name))}.");
         if (!string.IsNullOrEmpty(after))
         {
-            var (value, key) = Read(after);
-            asked.Add($"({order.Sql}, {order.KeySql}) {(down ? '<' : '>')} (@1, @2)", value, key);
+            var places = string.Join(", ", Enumerable.Range(1, order.Sql.Count).Select(i => string.Create(CultureInfo.InvariantCulture, $"@{i}")));
+            asked.Add($"({string.Join(", ", order.Sql)}) {(down ? '<' : '>')} ({places})", Read(after));
         }
         var way = down ? " DESC" : "";
-        var rows = await fetch($"{order.Sql}{way}, {order.KeySql}{way}", size + 1);
+        var rows = await fetch(string.Join(", ", order.Sql.Select(sql => sql + way)), size + 1);
         return new ListPage<T>(rows.Take(size).ToList(), rows.Count > size ? Write(order.Mark(rows[size - 1])) : null);
 
-        string Write((object Value, object Key) mark) => Convert.ToHexStringLower(Encoding.UTF8.GetBytes(string.Join(Between, sort, Told(mark.Value), Told(mark.Key))));
+        string Write(IReadOnlyList<object> mark) => Convert.ToHexStringLower(Encoding.UTF8.GetBytes(string.Join(Between, mark.Select(Told).Prepend(sort))));
 
         // A mark is of the order it was made in: what it holds must be what that order compares.
-        (object Value, object Key) Read(string mark)
+        object[] Read(string mark)
         {
             try
             {
                 var parts = Encoding.UTF8.GetString(Convert.FromHexString(mark)).Split(Between);
-                if (parts.Length == 3 && parts[0] == sort && Typed(parts[1], order.Types.Value) is { } value && Typed(parts[2], order.Types.Key) is { } key) return (value, key);
+                if (parts.Length == order.Types.Count + 1 && parts[0] == sort && parts.Skip(1).Zip(order.Types, Typed).ToArray() is var read && !read.Contains(null)) return read!;
             }
             catch (FormatException)
             {
@@ -87,12 +86,13 @@ public sealed class Listing<T>(string usual, params ListColumn<T>[] columns)
     private static string Told(object value) => value switch
     {
         DateTimeOffset t => t.UtcDateTime.ToString("O", CultureInfo.InvariantCulture),
-        _ => value.ToString()!,
+        _ => Convert.ToString(value, CultureInfo.InvariantCulture)!,
     };
 
     private static object? Typed(string told, Type type)
     {
         if (type == typeof(DateTimeOffset)) return DateTime.TryParseExact(told, "O", CultureInfo.InvariantCulture, DateTimeStyles.RoundtripKind, out var t) && t.Kind == DateTimeKind.Utc ? t : null;
+        if (type == typeof(long)) return long.TryParse(told, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
         if (type == typeof(Guid)) return Guid.TryParse(told, out var id) ? id : null;
         return told;
     }

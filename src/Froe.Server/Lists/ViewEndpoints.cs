@@ -11,7 +11,7 @@ public sealed record SavedView(string Name, string Query);
 internal static class ViewEndpoints
 {
     private const int Most = 50;
-    private static readonly string[] Lists = ["register", "monitor", "requests"];
+    private static readonly string[] Lists = ["register", "monitor", "requests", "ledger"];
 
     public static void Map(IEndpointRouteBuilder api)
     {

@@ -30,20 +30,13 @@ internal static class AbsenceEndpoints
             ? throw Refused.Forbidden("Guests do not see who is away.")
             : (await database.ListAsync("SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
         api.MapPost("/absences", Add);
-        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop) =>
+        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
         {
-            try
-            {
-                if (await database.RunAsync("UPDATE absence SET deputy = $2::uuid WHERE id = $1 AND (person_id = $3 OR $4)", [id, wanted.Deputy, who.Id, who.CanCoordinate], stop) == 0) throw Refused.Missing("absence");
-            }
-            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.CheckViolation)
-            {
-                throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");
-            }
-            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
-            {
-                throw Refused.Missing("person");
-            }
+            await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+            var was = await LockAsync(act, id, who, stop);
+            act.Write("UPDATE absence SET deputy = $2::uuid WHERE id = $1", id, wanted.Deputy);
+            await act.AppendAsync(was.Person, OfficeActs.DeputyNamed, "", new { Absence = id, was.From, was.To, Former = was.Deputy, wanted.Deputy }, stop);
+            await CommitAsync(act, stop);
             Changed(schedules, live, who.Id);
             return TypedResults.NoContent();
         });
@@ -57,12 +50,41 @@ internal static class AbsenceEndpoints
             live.Announce("message", wanted.Person);
             return TypedResults.NoContent();
         });
-        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop) =>
+        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
         {
-            if (await database.RunAsync("DELETE FROM absence WHERE id = $1 AND (person_id = $2 OR $3)", [id, who.Id, who.CanCoordinate], stop) == 0) throw Refused.Missing("absence");
+            await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+            var was = await LockAsync(act, id, who, stop);
+            act.Write("DELETE FROM absence WHERE id = $1", id);
+            await act.AppendAsync(was.Person, OfficeActs.AbsenceRemoved, "", was, stop);
+            await CommitAsync(act, stop);
             Changed(schedules, live, who.Id);
             return TypedResults.NoContent();
         });
+    }
+
+    /// <summary>An absence that somebody may change, held with its person until the act ends.</summary>
+    private static async Task<AbsenceRow> LockAsync(Act act, Guid id, Who who, CancellationToken stop)
+    {
+        var found = await act.ListAsync(
+            "SELECT a.id, a.person_id, a.away_from, a.back_at, a.deputy FROM absence a JOIN person p ON p.id = a.person_id WHERE a.id = $1 AND (a.person_id = $2 OR $3) FOR NO KEY UPDATE", Row, [id, who.Id, who.CanCoordinate], stop);
+        return found.Count > 0 ? found[0] : throw Refused.Missing("absence");
+    }
+
+    /// <summary>Commits; a deputy there is not, or who is the absent person, is refused.</summary>
+    private static async Task CommitAsync(Act act, CancellationToken stop)
+    {
+        try
+        {
+            await act.CommitAsync(stop);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.CheckViolation)
+        {
+            throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
+        {
+            throw Refused.Missing("person");
+        }
     }
 
     /// <summary>Forecasts made from here on know of it, on this server at once and on the others as soon as they hear.</summary>
@@ -72,22 +94,18 @@ internal static class AbsenceEndpoints
         live.Announce("absence", person);
     }
 
-    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, Schedules schedules, LiveFeed live, CancellationToken stop)
+    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         if (who.IsGuest) throw Refused.Forbidden("Guests enter no absences.");
         if (wanted.Person != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator enters an absence for somebody else.");
         if (wanted.To <= wanted.From) throw Refused.Invalid("bad-dates", "The day back must come after the first day away.");
         if (wanted.Deputy == wanted.Person) throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");
         var row = new AbsenceRow(Guid.CreateVersion7(), wanted.Person, wanted.From, wanted.To, wanted.Deputy);
-        try
-        {
-            await database.RunAsync(
-                "INSERT INTO absence (id, person_id, away_from, back_at, deputy) VALUES ($1, $2, $3, $4, $5::uuid)", [row.Id, row.Person, row.From.UtcDateTime, row.To.UtcDateTime, row.Deputy], stop);
-        }
-        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
-        {
-            throw Refused.Missing("person");
-        }
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (await People.LockAsync(act, row.Person, stop) is null) throw Refused.Missing("person");
+        act.Write("INSERT INTO absence (id, person_id, away_from, back_at, deputy) VALUES ($1, $2, $3, $4, $5::uuid)", row.Id, row.Person, row.From.UtcDateTime, row.To.UtcDateTime, row.Deputy);
+        await act.AppendAsync(row.Person, OfficeActs.AbsenceEntered, "", row, stop);
+        await CommitAsync(act, stop);
         Changed(schedules, live, wanted.Person);
         return row;
     }

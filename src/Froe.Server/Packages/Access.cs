@@ -41,18 +41,19 @@ public sealed class Access(Database database)
         throw Refused.Missing("draft");
     }
 
-    /// <summary>Leaves of a list of packages, or of what is in them, what a person may see.</summary>
-    /// <param name="id">The package's id in the list's statement.</param>
+    /// <summary>Whether a package may be seen: @1 are the folders that a person may read, @2 is the person.</summary>
+    /// <param name="id">The package's id in the statement.</param>
     /// <param name="originator">Who sent it.</param>
+    internal static string SeenSql(string id, string originator) =>
+        $"""
+        ({originator} = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = {id} AND w.person_id = @2)
+         OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = {id} AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
+        """;
+
+    /// <summary>Leaves of a list of packages, or of what is in them, what a person may see.</summary>
     internal static void Limit(Conditions all, Who who, string id, string originator)
     {
-        if (who.Rights.Places(Right.Read) is not { } places) return;
-        all.Add(
-            $"""
-            ({originator} = @2 OR EXISTS (SELECT 1 FROM package_seat w WHERE w.package_id = {id} AND w.person_id = @2)
-             OR EXISTS (SELECT 1 FROM package_item pi JOIN document pd ON pd.id = pi.document_id, unnest(@1::text[]) f WHERE pi.package_id = {id} AND (pd.folder = f OR starts_with(pd.folder, f || ' / '))))
-            """,
-            places, who.Id);
+        if (who.Rights.Places(Right.Read) is { } places) all.Add(SeenSql(id, originator), places, who.Id);
     }
 
     private async Task<bool> IsPartAsync(Who who, Guid package, string[] places, CancellationToken stop) =>

@@ -68,13 +68,25 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
             .Select(r => r with { Follows = Folders.Upwards(r.Path).FirstOrDefault(own.Contains) })];
     }
 
+    /// <summary>Begins an act on the folders: one at a time, for they share a chain of the ledger.</summary>
+    private async Task<Act> LockFoldersAsync(Who who, CancellationToken stop)
+    {
+        var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        await act.ListAsync("SELECT pg_advisory_xact_lock(7071)", _ => 0, [], stop);
+        return act;
+    }
+
     /// <summary>Makes a folder, and those that hold it.</summary>
     public async Task AddAsync(Who who, string path, CancellationToken stop)
     {
         DemandAdministrator(who);
         var normal = Path(path);
-        if (await database.RunAsync("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(normal).ToArray()], stop) == 0)
+        await using var act = await LockFoldersAsync(who, stop);
+        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [normal], stop)).Count > 0)
             throw new Refused(new Refusal("folder-there", $"The folder “{normal}” is there already."));
+        act.Write("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(normal).ToArray()]);
+        await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMade, "", new { Path = normal }, stop);
+        await act.CommitAsync(stop);
         live.Announce("office", Guid.Empty);
     }
 
@@ -86,11 +98,12 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         var to = Path(wanted.To);
         if (wanted.Path.Length == 0) throw Refused.Invalid("root-stays", "The register itself cannot be moved.");
         if (Folders.Holds(wanted.Path, to)) throw Refused.Invalid("into-itself", "A folder cannot be moved into itself.");
-        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        await using var act = await LockFoldersAsync(who, stop);
         if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1 FOR UPDATE", r => r.GetString(0), [wanted.Path], stop)).Count == 0) throw Refused.Missing("folder");
         if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [to], stop)).Count > 0) throw new Refused(new Refusal("folder-there", $"The folder “{to}” is there already. Choose another name."));
         act.Write("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(to).Skip(1).ToArray()]);
         act.Write("UPDATE folder SET path = $2 || substr(path, length($1) + 1) WHERE path = $1 OR starts_with(path, $1 || ' / ')", wanted.Path, to);
+        await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMoved, "", new { wanted.Path, To = to }, stop);
         await act.CommitAsync(stop);
         live.Announce("office", Guid.Empty);
     }
@@ -100,10 +113,14 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
     {
         DemandAdministrator(who);
         if (path.Length == 0) throw Refused.Invalid("root-stays", "The register itself cannot be removed.");
+        await using var act = await LockFoldersAsync(who, stop);
+        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1 OR starts_with(path, $1 || ' / ')", r => r.GetString(0), [path], stop)) is not [var only] || only != path)
+            throw new Refused(new Refusal("folder-holds", "There is no such folder, or it holds others. Remove those first."));
+        act.Write("DELETE FROM folder WHERE path = $1", path);
+        await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderRemoved, "", new { Path = path }, stop);
         try
         {
-            var removed = await database.RunAsync("DELETE FROM folder WHERE path = $1 AND NOT EXISTS (SELECT 1 FROM folder o WHERE starts_with(o.path, $1 || ' / '))", [path], stop);
-            if (removed == 0) throw new Refused(new Refusal("folder-holds", "There is no such folder, or it holds others. Remove those first."));
+            await act.CommitAsync(stop);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation)
         {
@@ -118,8 +135,11 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         ArgumentNullException.ThrowIfNull(wanted);
         DemandAdministrator(who);
         if (wanted.Chain is { } chain && StandingRules.Check(chain) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
-        if (await database.RunAsync("UPDATE folder SET chain = $2::jsonb WHERE path = $1", [wanted.Path, wanted.Chain is null ? null : JsonSerializer.Serialize(wanted.Chain, Act.Json)], stop) == 0)
-            throw Refused.Missing("folder");
+        await using var act = await LockFoldersAsync(who, stop);
+        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [wanted.Path], stop)).Count == 0) throw Refused.Missing("folder");
+        act.Write("UPDATE folder SET chain = $2::jsonb WHERE path = $1", wanted.Path, wanted.Chain is null ? null : JsonSerializer.Serialize(wanted.Chain, Act.Json));
+        await act.AppendAsync(OfficeActs.Folders, OfficeActs.ChainSet, "", wanted, stop);
+        await act.CommitAsync(stop);
         live.Announce("office", Guid.Empty);
     }
 

@@ -5,13 +5,13 @@ type Change = { kind: "package" | "document" | "upload" | "message" | "office" |
 
 /** The lists that a change of a kind shows in, besides the thing itself. */
 const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
-  package: ["desk", "packages", "notes", "messages", "documents", "document"],
-  document: ["documents"],
+  package: ["desk", "packages", "notes", "ledger", "messages", "documents", "document"],
+  document: ["documents", "ledger"],
   upload: [],
   message: ["messages"],
-  office: ["session", "people", "groups", "rights", "folders", "calendars"],
-  absence: ["absences", "preview", "plan-preview"],
-  plan: ["plans"],
+  office: ["ledger", "session", "people", "groups", "rights", "folders", "calendars"],
+  absence: ["ledger", "absences", "preview", "plan-preview"],
+  plan: ["plans", "ledger"],
 };
 
 /** Keeps every query current while someone is signed in; gives a function that ends it. */

@@ -2774,6 +2774,140 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    /** @description One of SubjectKind. */
+                    subject?: string;
+                    person?: string;
+                    /** @description Words of the number, title or name of what they are about. */
+                    search?: string;
+                    /** @description Not before. */
+                    from?: string;
+                    /** @description Before. */
+                    until?: string;
+                    /** @description Of this chain only. */
+                    chain?: string;
+                    sort?: string;
+                    after?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListPageOfListedEntry"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    /** @description One of SubjectKind. */
+                    subject?: string;
+                    person?: string;
+                    /** @description Words of the number, title or name of what they are about. */
+                    search?: string;
+                    /** @description Not before. */
+                    from?: string;
+                    /** @description Before. */
+                    until?: string;
+                    /** @description Of this chain only. */
+                    chain?: string;
+                    sort?: string;
+                    columns?: string;
+                    zone?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/{chain}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    chain: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChainProof"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2926,6 +3060,25 @@ export interface components {
             name: string;
             week: components["schemas"]["DayPart"][][];
             holidays: components["schemas"]["HolidayRow"][];
+        };
+        /** @description Where a chain breaks, and how. */
+        ChainFault: {
+            /** Format: uuid */
+            chain: string;
+            /** Format: int64 */
+            sequence: number;
+            what: string;
+        };
+        /** @description Whether one chain holds. */
+        ChainProof: {
+            /** Format: int64 */
+            entries: number;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            until: string;
+            head: string;
+            fault: null | components["schemas"]["ChainFault"];
         };
         /** @description What a signer is asked to answer. */
         Checkpoint: {
@@ -3325,6 +3478,12 @@ export interface components {
             next: null | string;
         };
         /** @description A part of a list. */
+        ListPageOfListedEntry: {
+            rows: components["schemas"]["ListedEntry"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
+        /** @description A part of a list. */
         ListPageOfListedNote: {
             rows: components["schemas"]["ListedNote"][];
             /** @description Asks for the part after it; null at the end. */
@@ -3341,6 +3500,36 @@ export interface components {
             rows: components["schemas"]["PostedMessage"][];
             /** @description Asks for the part after it; null at the end. */
             next: null | string;
+        };
+        /** @description An entry of the ledger, of whatever chain. */
+        ListedEntry: {
+            /** @description The chain and the number in it. */
+            id: string;
+            /** Format: uuid */
+            chain: string;
+            /** Format: int64 */
+            sequence: number;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: uuid
+             * @description Who; null for what Froe did by itself.
+             */
+            person: null | string;
+            personName: null | string;
+            action: string;
+            reason: string;
+            subject: components["schemas"]["SubjectKind"];
+            /** @description The package's or document's number; empty for what has none. */
+            subjectNumber: string;
+            subjectTitle: string;
+            /** @description What the act was on, in words: a step's name, a note's number, a folder; empty when the action says it all. */
+            about: string;
+            /** @description What was recorded, to the letter. */
+            payload: string;
+            /** @description The hash of the entry before, 64 hex digits; so is the hash. */
+            before: string;
+            hash: string;
         };
         /** @description A note as it stands in a list of many packages' notes, with its thread. */
         ListedNote: {
@@ -4414,6 +4603,11 @@ export interface components {
          * @enum {unknown}
          */
         Subject: "form" | "anyDocument" | "everyDocument" | "size";
+        /**
+         * @description What a chain of the ledger is about.
+         * @enum {unknown}
+         */
+        SubjectKind: "package" | "document" | "plan" | "office";
         /** @description The way a choice sent the package. */
         TakenWay: {
             choice: string;

@@ -9,6 +9,7 @@ export type PackageRow = Schemas["PackageRow"];
 export type DeskView = Schemas["DeskView"];
 export type NoteRow = Schemas["NoteRow"];
 export type ListedNote = Schemas["ListedNote"];
+export type ListedEntry = Schemas["ListedEntry"];
 export type DocumentRow = Schemas["DocumentRow"];
 export type SavedView = Schemas["SavedView"];
 export type DocumentDetail = Schemas["DocumentDetail"];

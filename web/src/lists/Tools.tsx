@@ -8,7 +8,7 @@ import { Button, Fault, Tick } from "../ui/kit";
 import type { Column, Listing } from "./listing";
 
 /** The lists whose views are kept. */
-type ListName = "register" | "monitor" | "requests";
+type ListName = "register" | "monitor" | "requests" | "ledger";
 
 const trigger =
   "inline-flex min-h-8 items-center gap-1.5 rounded-[5px] border border-[#c9c4b5] bg-raised px-2.5 font-medium whitespace-nowrap hover:bg-white data-[state=open]:bg-picked";

@@ -1,0 +1,173 @@
+using System.Globalization;
+using System.Text.Json;
+using Froe.Core.Ledger;
+using Froe.Core.Register;
+using Froe.Server.Lists;
+using Froe.Server.Packages;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Npgsql;
+
+namespace Froe.Server.Proving;
+
+/// <summary>What a chain of the ledger is about.</summary>
+public enum SubjectKind
+{
+    /// <summary>A package.</summary>
+    Package,
+
+    /// <summary>A document.</summary>
+    Document,
+
+    /// <summary>A routing plan.</summary>
+    Plan,
+
+    /// <summary>People, groups, rights, folders and calendars.</summary>
+    Office,
+}
+
+/// <summary>An entry of the ledger, of whatever chain.</summary>
+/// <param name="Id">The chain and the number in it.</param>
+/// <param name="Person">Who; null for what Froe did by itself.</param>
+/// <param name="SubjectNumber">The package's or document's number; empty for what has none.</param>
+/// <param name="About">What the act was on, in words: a step's name, a note's number, a folder; empty when the action says it all.</param>
+/// <param name="Payload">What was recorded, to the letter.</param>
+/// <param name="Before">The hash of the entry before, 64 hex digits; so is the hash.</param>
+public sealed record ListedEntry(
+    string Id, Guid Chain, long Sequence, DateTimeOffset At, Guid? Person, string? PersonName, string Action, string Reason, SubjectKind Subject, string SubjectNumber, string SubjectTitle, string About, string Payload, string Before, string Hash);
+
+/// <summary>Which entries are asked for; what is left out does not matter.</summary>
+/// <param name="Subject">One of <see cref="SubjectKind"/>.</param>
+/// <param name="Search">Words of the number, title or name of what they are about.</param>
+/// <param name="From">Not before.</param>
+/// <param name="Until">Before.</param>
+/// <param name="Chain">Of this chain only.</param>
+internal sealed record EntriesAsked(string? Subject, Guid? Person, string? Search, DateTimeOffset? From, DateTimeOffset? Until, Guid? Chain, string? Sort);
+
+/// <summary>Whether one chain holds.</summary>
+/// <param name="Fault">The number of the first entry that breaks it and how; null when it holds.</param>
+public sealed record ChainProof(long Entries, DateTimeOffset From, DateTimeOffset Until, string Head, ChainFault? Fault);
+
+/// <summary>The ledger as one list, for whoever has to answer what happened.</summary>
+internal sealed class LedgerList(Database database, Ledgers ledgers)
+{
+    private const int PageSize = 50, FilePageSize = 500;
+
+    /// <summary>The most things that words may stand for; whoever means more looks for fewer.</summary>
+    private const int MostSubjects = 500;
+
+    private const string RowSql =
+        """
+        SELECT e.chain, e.sequence, e.at, e.person_id, p.name, e.action, e.reason,
+               CASE WHEN k.id IS NOT NULL THEN 0 WHEN d.id IS NOT NULL THEN 1 WHEN l.id IS NOT NULL THEN 2 ELSE 3 END,
+               coalesce(k.number, d.number, ''), coalesce(k.title, d.title, l.name, g.name, o.name, c.name, e.payload::json ->> 'name', nullif(e.payload::json ->> 'path', ''), CASE WHEN e.payload::jsonb ? 'path' THEN 'the register' END, ''), e.payload, e.before, e.hash, CASE WHEN e.payload::jsonb ? 'step' THEN k.slip::text END
+        FROM unnest($1::uuid[], $2::bigint[]) WITH ORDINALITY AS w (chain, sequence, place)
+        JOIN ledger_entry e ON e.chain = w.chain AND e.sequence = w.sequence
+        LEFT JOIN person p ON p.id = e.person_id
+        LEFT JOIN package k ON k.id = e.chain
+        LEFT JOIN document d ON d.id = e.chain
+        LEFT JOIN plan l ON l.id = e.chain
+        LEFT JOIN person_group g ON g.id = e.chain
+        LEFT JOIN person o ON o.id = e.chain
+        LEFT JOIN calendar c ON c.id = e.chain
+        ORDER BY w.place
+        """;
+
+    private static readonly ListOrder<ListedEntry> ByTime = new(["e.at", "e.chain", "e.sequence"], e => [e.At, e.Chain, e.Sequence], [typeof(DateTimeOffset), typeof(Guid), typeof(long)]);
+
+    private static readonly Listing<ListedEntry> Columns = new(
+        "-at",
+        new("at", "When", (e, zone) => CsvFile.Time(e.At, zone), ByTime),
+        new("person", "Who", (e, _) => e.PersonName ?? "Froe"),
+        new("action", "What", (e, _) => e.Action),
+        new("about", "On", (e, _) => e.About),
+        new("subject", "Of what", (e, _) => e.SubjectNumber),
+        new("title", "Title", (e, _) => e.SubjectTitle),
+        new("reason", "Reason", (e, _) => e.Reason),
+        new("chain", "Chain", (e, _) => e.Chain.ToString()),
+        new("sequence", "Number in its chain", (e, _) => e.Sequence.ToString(CultureInfo.InvariantCulture)),
+        new("hash", "Hash", (e, _) => e.Hash),
+        new("recorded", "As recorded", (e, _) => e.Payload));
+
+    public Task<ListPage<ListedEntry>> PageAsync(Who who, EntriesAsked asked, string? after, CancellationToken stop) => PageAsync(who, asked, after, PageSize, stop);
+
+    /// <summary>Everything asked for, as a file.</summary>
+    public Task WriteAsync(Who who, EntriesAsked asked, string? columns, string? zone, HttpContext context) => CsvFile.WriteAsync(
+        context, "ledger", Columns.Columns(columns), CsvFile.Zone(zone), after => PageAsync(who, asked, after, FilePageSize, context.RequestAborted));
+
+    /// <summary>Walks one chain from its first entry to its last.</summary>
+    /// <exception cref="Refused">There is none, or none that this person may see.</exception>
+    public async Task<ChainProof> ProveAsync(Who who, Guid chain, CancellationToken stop)
+    {
+        if ((await PageAsync(who, new EntriesAsked(null, null, null, null, null, chain, null), null, 1, stop)).Rows.Count == 0) throw Refused.Missing("chain");
+        var entries = await ledgers.ChainAsync(chain, stop);
+        return new ChainProof(entries.Count, entries[0].Entry.At, entries[^1].Entry.At, Convert.ToHexStringLower(entries[^1].Hash), HashChain.Verify(entries));
+    }
+
+    private async Task<ListPage<ListedEntry>> PageAsync(Who who, EntriesAsked asked, string? after, int size, CancellationToken stop)
+    {
+        if (who.IsGuest) throw Refused.Forbidden("Guests see the ledger of the packages they take part in, on the bench.");
+        var all = new Conditions();
+        Limit(all, who);
+        if (asked.Chain is { } chain) all.Add("e.chain = @1", chain);
+        if (asked.Person is { } by) all.Add("e.person_id = @1", by);
+        if (asked.From is { } from) all.Add("e.at >= @1", from.UtcDateTime);
+        if (asked.Until is { } until) all.Add("e.at < @1", until.UtcDateTime);
+        if (!string.IsNullOrEmpty(asked.Subject))
+            all.Add((Enum.TryParse<SubjectKind>(asked.Subject, ignoreCase: true, out var kind) ? kind : throw Refused.Missing("kind of subject")) switch
+            {
+                SubjectKind.Package => "e.chain IN (SELECT id FROM package)",
+                SubjectKind.Document => "e.chain IN (SELECT id FROM document)",
+                SubjectKind.Plan => $"e.action IN {OfficeActs.PlanSql}",
+                _ => $"e.action IN {OfficeActs.Sql}",
+            });
+        // What the words stand for is looked up first: the ledger is then read by its chains, however long it is.
+        if (Conditions.Patterns(asked.Search) is { Length: > 0 } words) all.Add("e.chain = ANY (@1)", await SubjectsAsync(words, stop));
+        return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
+        {
+            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM ledger_entry e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, stop);
+            return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.Select(i => i.Chain).ToArray(), ids.Select(i => i.Sequence).ToArray()], stop);
+        });
+    }
+
+    private async Task<Guid[]> SubjectsAsync(string[] words, CancellationToken stop)
+    {
+        var found = new List<Guid>();
+        foreach (var (table, text) in new[] { ("package", "number ILIKE @1 OR title ILIKE @1"), ("document", "number ILIKE @1 OR title ILIKE @1"), ("plan", "name ILIKE @1"), ("person_group", "name ILIKE @1"), ("person", "name ILIKE @1"), ("calendar", "name ILIKE @1") })
+        {
+            var all = new Conditions();
+            foreach (var word in words) all.Add(text, word);
+            found.AddRange(await database.SearchAsync($"SELECT id FROM {table} WHERE {all} LIMIT {MostSubjects + 1}", r => r.GetGuid(0), all.Values, stop));
+        }
+        return found.Count <= MostSubjects ? [.. found] : throw Refused.Invalid("too-many-found", $"These words stand for more than {MostSubjects} packages and documents. Add another word, or a whole number.");
+    }
+
+    /// <summary>What a person may read of: packages and documents as everywhere; plans, all but guests; the office's own acts, administrators.</summary>
+    private static void Limit(Conditions all, Who who)
+    {
+        if (!who.Rights.Anywhere(Right.Administer)) all.Add($"e.action NOT IN {OfficeActs.Sql}");
+        if (who.Rights.Places(Right.Read) is { } places)
+            all.Add(
+                $"""
+                EXISTS (SELECT 1 FROM package k WHERE k.id = e.chain AND {Access.SeenSql("k.id", "k.originator")})
+                OR EXISTS (SELECT 1 FROM document d, unnest(@1::text[]) f WHERE d.id = e.chain AND (d.folder = f OR starts_with(d.folder, f || ' / ')))
+                OR e.action IN {OfficeActs.Sql} OR e.action IN {OfficeActs.PlanSql}
+                """,
+                places, who.Id);
+    }
+
+    private static ListedEntry Row(NpgsqlDataReader r) => new(
+        $"{r.GetGuid(0)}/{r.GetInt64(1)}", r.GetGuid(0), r.GetInt64(1), r.Time(2), r.IsDBNull(3) ? null : r.GetGuid(3), r.TextOrNull(4), r.GetString(5), r.GetString(6), (SubjectKind)r.GetInt32(7), r.GetString(8), r.GetString(9),
+        About(r.GetString(5), JsonDocument.Parse(r.GetString(10)).RootElement, r.TextOrNull(13)), r.GetString(10), r.Hash(11), r.Hash(12));
+
+    private static string About(string action, JsonElement payload, string? slip)
+    {
+        if (payload.ValueKind != JsonValueKind.Object) return "";
+        string? Text(string name) => payload.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString() : null;
+        if (Text("step") is { } step) return (slip is null ? null : SlipStore.Read(slip).Plan.Steps().FirstOrDefault(s => s.Key == step)?.Name) ?? step;
+        if (payload.TryGetProperty("note", out var note) && note.ValueKind == JsonValueKind.Number) return note.GetRawText();
+        if (action == "standing moved") return $"from {Text("from")} to {Text("to")}";
+        if (action == OfficeActs.FolderMoved) return $"to {Text("to")}";
+        return Text("folder") ?? (Text("revision") is { } revision ? payload.TryGetProperty("ordinal", out var ordinal) ? $"{revision}.{ordinal}" : revision : "");
+    }
+}

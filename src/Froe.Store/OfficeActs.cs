@@ -1,0 +1,24 @@
+namespace Froe.Store;
+
+/// <summary>
+/// What the ledger calls the acts of the office: on people, groups and rights, calendars and folders. A person, a group and a
+/// calendar each have a chain of their own; all folders share one, for they have no identity but their path.
+/// </summary>
+public static class OfficeActs
+{
+    /// <summary>The chain of all folders (a custom UUID, RFC 9562 clause 5.8).</summary>
+    public static Guid Folders { get; } = new("00000000-0000-8000-8000-000000000001");
+
+    public const string
+        RightsGiven = "rights given", GroupMade = "group made", GroupChanged = "group changed", GroupRemoved = "group removed",
+        PersonAdded = "person added", PersonChanged = "person changed", AbsenceEntered = "absence entered", DeputyNamed = "deputy named", AbsenceRemoved = "absence removed",
+        CalendarMade = "calendar made", CalendarChanged = "calendar changed", CalendarRemoved = "calendar removed",
+        FolderMade = "folder made", FolderMoved = "folder moved", FolderRemoved = "folder removed", ChainSet = "chain of standings set";
+
+    /// <summary>All of them, as SQL; the index ledger_office is of just these.</summary>
+    public const string Sql =
+        $"('{RightsGiven}', '{GroupMade}', '{GroupChanged}', '{GroupRemoved}', '{PersonAdded}', '{PersonChanged}', '{AbsenceEntered}', '{DeputyNamed}', '{AbsenceRemoved}', '{CalendarMade}', '{CalendarChanged}', '{CalendarRemoved}', '{FolderMade}', '{FolderMoved}', '{FolderRemoved}', '{ChainSet}')";
+
+    /// <summary>The acts on plans, as SQL; the index ledger_plan is of just these.</summary>
+    public const string PlanSql = "('plan published', 'plan handed over')";
+}
