@@ -66,9 +66,10 @@ pg_database() {
   export FROE_DATABASE="Host=127.0.0.1;Port=$pg_port;Database=$1;Username=froe_app;Password=$pw;Maximum Pool Size=60"
 }
 
-# use_database : the database of a running `froe start`, unless FROE_DATABASE names another.
+# use_database : the database of a running `froe start` and its certificate, unless FROE_DATABASE names another.
 use_database() {
   [ -z "${FROE_DATABASE:-}" ] || return 0
+  [ ! -f "$data/keys.pem" ] || export Froe__KeyCertificate=${Froe__KeyCertificate:-$data/keys.pem}
   if [ -f "$data/connection" ]; then FROE_DATABASE=$(cat "$data/connection"); export FROE_DATABASE
   else echo "froe: no database is running; start one with ./froe start, or set FROE_DATABASE" >&2; exit 2; fi
 }

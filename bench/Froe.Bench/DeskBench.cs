@@ -103,9 +103,9 @@ internal static class DeskBench
                       SELECT md5('o' || n)::uuid, k, 1, md5('d' || d)::uuid, md5('w' || d)::uuid, 0, 1, 'request', CASE WHEN runs THEN 'open' WHEN n < 1000 AND n % 100 = 55 THEN 'withdrawn' ELSE 'closed' END,
                              CASE WHEN n < 300 THEN $5 ELSE who END, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, '{"shape": "cloud"}', 'B4', who, 'B-' || d || ' Shaft ' || d FROM i),
                 e AS (INSERT INTO ledger_entry (chain, sequence, at, person_id, action, reason, payload, before, hash)
-                      SELECT k, 1, at, CASE WHEN n < 300 THEN $5 ELSE who END, 'package sent', 'First issue.', '{"event": "sent"}', '', '' FROM i
-                      UNION ALL SELECT md5('d' || d)::uuid, 1, at, who, 'document registered', '', '{}', '', '' FROM i WHERE n % 10 = 0
-                      UNION ALL SELECT md5('l' || n)::uuid, 1, at, who, 'plan published', '', '{"name": "Parts"}', '', '' FROM i WHERE n < 1000 AND n % 20 = 0)
+                      SELECT k, 1, at, CASE WHEN n < 300 THEN $5 ELSE who END, 'package sent', 'First issue.', '{"event": "sent"}', ''::bytea, ''::bytea FROM i
+                      UNION ALL SELECT md5('d' || d)::uuid, 1, at, who, 'document registered', '', '{}', ''::bytea, ''::bytea FROM i WHERE n % 10 = 0
+                      UNION ALL SELECT md5('l' || n)::uuid, 1, at, who, 'plan published', '', '{"name": "Parts"}', ''::bytea, ''::bytea FROM i WHERE n < 1000 AND n % 20 = 0)
                 INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT k, 1, 1, md5('d' || d)::uuid, md5('r' || d)::uuid, md5('w' || d)::uuid FROM i
                 """,
                 [from, packages - 1, slip, Colleagues, reader]);

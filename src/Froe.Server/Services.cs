@@ -1,4 +1,3 @@
-using System.Security.Cryptography.X509Certificates;
 using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
@@ -23,14 +22,15 @@ public static class Services
         ArgumentNullException.ThrowIfNull(settings);
         services.AddSingleton(s => new Database(s.GetRequiredService<IOptions<Settings>>().Value.Database));
         services.AddSingleton(TimeProvider.System);
-        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(NoteList), typeof(LedgerList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
+        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Seals), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(NoteList), typeof(LedgerList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
             services.AddSingleton(type);
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());
         services.AddHostedService(s => s.GetRequiredService<MailWorker>());
         services.AddHostedService(s => s.GetRequiredService<Nudging>());
+        if (settings.SealMinutes > 0) services.AddHostedService<Sealing>();
         var protection = services.AddDataProtection().SetApplicationName("froe");
-        if (settings.KeyCertificate.Length > 0) protection.ProtectKeysWithCertificate(X509Certificate2.CreateFromPemFile(settings.KeyCertificate));
+        if (settings.Certificate is { } certificate) protection.ProtectKeysWithCertificate(certificate);
         services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s => new ConfigureOptions<KeyManagementOptions>(o => o.XmlRepository = new DatabaseKeys(s.GetRequiredService<Database>())));
         return services;
     }

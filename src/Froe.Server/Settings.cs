@@ -1,3 +1,5 @@
+using System.Security.Cryptography.X509Certificates;
+
 namespace Froe.Server;
 
 /// <summary>What can be set, in appsettings under "Froe" or as environment variables Froe__Name.</summary>
@@ -29,9 +31,18 @@ public sealed class Settings
 
     /// <summary>
     /// PEM file with a certificate (RSA) and its private key, by which the keys of sessions and grants are encrypted in the database,
-    /// so that whoever reads the database cannot make a session; the same file for every server of one database. Empty for none.
+    /// so that whoever reads the database cannot make a session, and by which seals over the ledger are signed; the same file for every
+    /// server of one database. Empty for none.
     /// </summary>
     public string KeyCertificate { get; set; } = "";
+
+    /// <summary>The certificate of that file with its key, read once; null for none.</summary>
+    internal X509Certificate2? Certificate => KeyCertificate.Length == 0 ? null : certificate ??= X509Certificate2.CreateFromPemFile(KeyCertificate);
+
+    private X509Certificate2? certificate;
+
+    /// <summary>Minutes between seals over the ledger; 0 for no seals.</summary>
+    public int SealMinutes { get; set; } = 60;
 
     /// <summary>Mail server's host; empty to send no mail.</summary>
     public string MailHost { get; set; } = "";

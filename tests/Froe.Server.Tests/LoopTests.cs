@@ -68,7 +68,8 @@ public class LoopTests(Office office)
         await q2.SignAsync(second, "quality");
         await lead.SignAsync(second, "lead");
         Assert.Equal(["superseded", "released"], await office.Db.ListAsync("SELECT standing FROM revision WHERE document_id = $1 ORDER BY ordinal", r => r.GetString(0), [document]));
-        Assert.Empty((await new Ledgers(office.Db).VerifyAsync()).Faults);
+        // Other tests break chains of their own for a moment.
+        Assert.DoesNotContain((await new Ledgers(office.Db).VerifyAsync()).Faults, f => f.Chain == document || f.Chain == package || f.Chain == second);
     }
 
     [Fact]

@@ -69,7 +69,7 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
     {
         ArgumentNullException.ThrowIfNull(builder);
         var tool = Path.Combine(AppContext.BaseDirectory.Replace("tests/Froe.Server.Tests", "src/Froe.Tool", StringComparison.Ordinal), "Froe.Tool.dll");
-        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:SignInsPerMinute", "10000")
+        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:SignInsPerMinute", "10000").UseSetting("Froe:SealMinutes", "0")
             .UseSetting("Froe:MailHost", "127.0.0.1").UseSetting("Froe:MailPort", "1");
     }
 

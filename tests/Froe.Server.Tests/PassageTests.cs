@@ -163,7 +163,8 @@ public class PassageTests(Office office)
         await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
         await checker.SignAsync(off, "check");
         Assert.Equal("released", await lead.SignAsync(off, "lead"));
-        Assert.Empty((await new Ledgers(office.Db).VerifyAsync()).Faults);
+        // Other tests break chains of their own for a moment.
+        Assert.DoesNotContain((await new Ledgers(office.Db).VerifyAsync()).Faults, f => f.Chain == first || f.Chain == package || f.Chain == off);
         foreach (var id in new[] { package, off })
         {
             var events = (await office.Db.ListAsync("SELECT payload FROM ledger_entry WHERE chain = $1 AND payload LIKE '%\"event\":%' ORDER BY sequence", r => JsonSerializer.Deserialize<SlipEvent>(r.GetString(0), Act.Json)!, [id]));

@@ -90,5 +90,6 @@ public static class HashChain
         return null;
     }
 
-    private static long Microseconds(DateTimeOffset at) => (at.UtcTicks - DateTimeOffset.UnixEpoch.UtcTicks) / TimeSpan.TicksPerMicrosecond;
+    /// <summary>A time as it is hashed: microseconds since 1970, UTC.</summary>
+    internal static long Microseconds(DateTimeOffset at) => (at.UtcTicks - DateTimeOffset.UnixEpoch.UtcTicks) / TimeSpan.TicksPerMicrosecond;
 }

@@ -2871,6 +2871,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ledger/seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SealState"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger/{chain}/proof": {
         parameters: {
             query?: never;
@@ -3791,6 +3826,16 @@ export interface components {
             /** @description Name of the step to add. */
             name?: null | string;
         };
+        /** @description The newest seal over the ledger. */
+        NewestSeal: {
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            /** @description 64 hex digits: kept elsewhere, it proves all that was recorded until then. */
+            hash: string;
+            isSigned: boolean;
+        };
         /** @description The next round of a returned package. */
         NextRound: {
             note: string;
@@ -4294,6 +4339,10 @@ export interface components {
             name: string;
             /** @description Its filters, order and columns, as they stand in the page's address after the question mark. */
             query: string;
+        };
+        /** @description The newest seal, or that there is none yet. */
+        SealState: {
+            newest: null | components["schemas"]["NewestSeal"];
         };
         /** @description A signature place in a step. */
         Seat: {

@@ -1,4 +1,4 @@
-import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
@@ -8,7 +8,7 @@ import { picked, useListing, type Column, type Listing } from "../lists/listing"
 import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
-import { exactly } from "../ui/time";
+import { exactly, when } from "../ui/time";
 import { Entry } from "./Entry";
 
 const filters = ["subject", "person", "search", "from", "until", "chain"] as const;
@@ -126,7 +126,7 @@ export function Ledger() {
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   return (
     <>
-      <PlaceBar title="Ledger" beside="Every act, as it was recorded; nothing here is ever changed">
+      <PlaceBar title="Ledger" beside={<SealWords />}>
         <SearchBox listing={listing} label="Find what an act was on" hint="Package, document, plan" />
         <ListTools listing={listing} list="ledger" columns={columns} csv="/api/ledger.csv" what={what} />
       </PlaceBar>
@@ -184,6 +184,20 @@ export function Ledger() {
         <ShowMore list={list} />
       </main>
     </>
+  );
+}
+
+/** The newest seal over the ledger: what proves later that nothing until then was taken away. */
+function SealWords() {
+  const { data } = useQuery({ queryKey: ["ledger", "seal"], queryFn: () => api.get("/ledger/seal") });
+  const seal = data?.newest;
+  return seal ? (
+    <span title={`Hash of the seal: ${seal.hash}`}>
+      Sealed {when(seal.at)} · seal {seal.number} <span className="font-mono text-sm">{seal.hash.slice(0, 12)}</span>
+      {!seal.isSigned && ", not signed"}
+    </span>
+  ) : (
+    data && "Not sealed yet"
   );
 }
 
