@@ -38,7 +38,10 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
         <div className="ml-[150px] flex h-5 text-sm text-soft" aria-hidden>
           {Array.from({ length: days }, (_, i) => (
             <span key={i} className="min-w-0 flex-1 whitespace-nowrap">
-              {i % every === 0 ? dayOf(new Date(from + i * 86_400_000 + 43_200_000).toISOString()) : ""}
+              {/* A day's name needs the room of those until the next one. */}
+              {i % every === 0 && i + every <= days
+                ? dayOf(new Date(from + i * 86_400_000 + 43_200_000).toISOString())
+                : ""}
             </span>
           ))}
         </div>
