@@ -20,10 +20,15 @@ internal sealed class BenchServer : IDisposable
     public static BenchServer Start(string database, int port)
     {
         var address = $"http://127.0.0.1:{port}";
+        // A server left by a bench that was ended would answer in this one's place.
+        if (System.Net.NetworkInformation.IPGlobalProperties.GetIPGlobalProperties().GetActiveTcpListeners().Any(l => l.Port == port))
+            throw new InvalidOperationException($"Something listens on port {port} already, perhaps a server of an earlier bench. End it first.");
         var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Path.Combine(Figure.Env("FROE_ROOT"), "src", "Froe.Server"), RedirectStandardOutput = true, RedirectStandardError = true };
         foreach (var a in (string[])[Figure.Env("FROE_SERVER"), "--urls", address]) start.ArgumentList.Add(a);
         start.Environment["Froe__Database"] = database;
         start.Environment["Froe__SignInsPerMinute"] = "100000";
+        // What is measured is the pages, not the hourly work beside them.
+        start.Environment["Froe__SealMinutes"] = "0";
         var process = Process.Start(start)!;
         process.OutputDataReceived += (_, _) => { };
         process.ErrorDataReceived += (_, _) => { };

@@ -21,7 +21,7 @@ internal static class DeskBench
     [
         "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages/late", "/api/packages?standing=running&sort=package", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?sort=originator", "/api/messages",
         "/api/notes?standing=unsettled", "/api/notes?standing=unsettled&sort=document", "/api/notes?sort=document", "/api/notes?standing=withdrawn", "/api/notes?search=radius%20spanner", "/api/notes?search=pk-93%20radius", "/api/notes?person=READER&sort=document",
-        "/api/ledger", "/api/ledger?person=READER", "/api/ledger?search=pk-93", "/api/ledger?subject=document", "/api/ledger?subject=plan",
+        "/api/ledger", "/api/ledger?person=READER", "/api/ledger?search=pk-93", "/api/ledger?search=shaft%20turnbuckle", "/api/ledger?subject=document", "/api/ledger?subject=plan",
     ];
 
     public static async Task RunAsync()

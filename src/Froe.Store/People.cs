@@ -79,14 +79,14 @@ public sealed class People(Database database)
         return database.RunAsync(AddSql, AddValues(p, passwordHash, groups), stop);
     }
 
-    /// <summary>Adds a person as part of an act, with an entry in the ledger.</summary>
+    /// <summary>Adds a person as part of an act, with an entry in the ledger: who they are, not how they are reached, for nothing is ever taken out of it.</summary>
     public static async Task AddAsync(Act act, Person p, string passwordHash, string[] groups, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
         ArgumentNullException.ThrowIfNull(p);
         act.Write(AddSql, AddValues(p, passwordHash, groups));
         act.NewChain(p.Id);
-        await act.AppendAsync(p.Id, OfficeActs.PersonAdded, "", new { Person = p, Groups = groups }, stop);
+        await act.AppendAsync(p.Id, OfficeActs.PersonAdded, "", new { p.Name, p.Login, p.IsGuest, Groups = groups }, stop);
     }
 
     /// <summary>Adds a group with its members.</summary>

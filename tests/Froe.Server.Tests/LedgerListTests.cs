@@ -43,11 +43,33 @@ public class LedgerListTests(Office office)
         Assert.Equal(up.Count, (await checker.RowsAsync($"/api/ledger?search={Uri.EscapeDataString(mark.ToUpperInvariant())}")).Count);
         Assert.Equal(up.Count, (await checker.RowsAsync($"/api/ledger?search={Text(up[0], "subjectNumber")}&subject=package")).Count);
         Assert.Equal("request written", Text(Assert.Single(await checker.RowsAsync($"/api/ledger?chain={package}&person={office.Ids["checker"]}&until={Uri.EscapeDataString(Text(up[3], "at"))}")), "action"));
+        Assert.Equal(up.Count, (await checker.RowsAsync($"/api/ledger?search=%20{Text(up[0], "subjectNumber").ToLowerInvariant()}%20")).Count);
         Assert.Empty(await checker.RowsAsync($"/api/ledger?chain={package}&subject=document"));
         Assert.Empty(await checker.RowsAsync($"/api/ledger?chain={package}&from=2099-01-01T00:00:00Z"));
         Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync("/api/ledger?subject=weather"));
         var file = await (await checker.SendAsync($"/api/ledger.csv?chain={package}&sort=at&columns=person,action,about,subject,sequence", null, HttpMethod.Get)).Content.ReadAsStringAsync();
         Assert.StartsWith($"Who,What,On,Of what,Number in its chain\r\nauthor,package sent,,{Text(up[0], "subjectNumber")},1\r\nauthor,step opened,Check,", file, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task AWholeNumberMeansThatOneAndWordsForTooManyAreRefused()
+    {
+        var author = await office.AsAsync("author");
+        var mark = "W" + Guid.NewGuid().ToString("n")[..6].ToUpperInvariant();
+        await office.OwnerDb.RunAsync(
+            "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder) SELECT md5($1 || n)::uuid, $1 || '-' || n, 'Many', 'drawing', 'd', $2, now(), '' FROM generate_series(1, 501) n", [mark, office.Ids["author"]]);
+        await office.OwnerDb.RunAsync("INSERT INTO ledger_entry (chain, sequence, at, person_id, action, reason, payload, before, hash) SELECT id, 1, now(), originator, 'filed', '', '{}', '', '' FROM document WHERE number IN ($1 || '-5', $1 || '-50')", [mark]);
+        try
+        {
+            Assert.Equal($"{mark}-5", Text(Assert.Single(await author.RowsAsync($"/api/ledger?search={mark.ToLowerInvariant()}-5")), "subjectNumber"));
+            Assert.Equal(2, (await author.RowsAsync($"/api/ledger?search={mark}-5%20many")).Count);
+            Assert.Equal(HttpStatusCode.UnprocessableEntity, await author.StatusAsync($"/api/ledger?search={mark}"));
+        }
+        finally
+        {
+            await office.OwnerDb.RunAsync("DELETE FROM ledger_entry WHERE chain IN (SELECT id FROM document WHERE starts_with(number, $1))", [mark]);
+            await office.OwnerDb.RunAsync("DELETE FROM document WHERE starts_with(number, $1)", [mark]);
+        }
     }
 
     [Fact]
@@ -111,6 +133,7 @@ public class LedgerListTests(Office office)
         // That a password was set is recorded; the password is not.
         Assert.Contains("\"passwordSet\":true", Text(acts[1], "payload"), StringComparison.Ordinal);
         Assert.All(acts, a => Assert.DoesNotContain("password\"", Text(a, "payload"), StringComparison.OrdinalIgnoreCase));
+        Assert.All(acts, a => Assert.DoesNotContain("@office.example", Text(a, "payload"), StringComparison.Ordinal));
         Assert.Equal(JsonValueKind.Null, (await admin.GetAsync<JsonElement>($"/api/ledger/{person}/proof")).GetProperty("fault").ValueKind);
 
         var group = (await admin.PostAsync<JsonElement>("/api/groups", new { name = "Group " + mark, members = new[] { person } })).GetProperty("id").GetGuid();

@@ -185,8 +185,14 @@ internal static class AdministrationEndpoints
         act.Write(
             "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash) WHERE id = $1",
             id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash);
-        // Who signs in as whom is what a signature stands on: a password set by somebody else is never passed over.
-        await act.AppendAsync(id, OfficeActs.PersonChanged, "", new { From = was, To = p with { IsGuest = was.IsGuest }, PasswordSet = hash is not null }, stop);
+        // Who signs in as whom is what a signature stands on: a password set by somebody else is never passed over. How somebody is
+        // reached is theirs: that it changed is recorded, not to what.
+        string[] changed =
+        [
+            .. new[] { ("initials", p.Initials != was.Initials), ("title", p.Title != was.Title), ("email", p.Email != was.Email), ("time zone", p.TimeZone != was.TimeZone), ("calendar", p.Calendar != was.Calendar) }
+                .Where(c => c.Item2).Select(c => c.Item1),
+        ];
+        await act.AppendAsync(id, OfficeActs.PersonChanged, "", new { p.Name, p.Login, Former = new { was.Name, was.Login }, PasswordSet = hash is not null, AlsoChanged = changed }, stop);
         try
         {
             await act.CommitAsync(stop);

@@ -122,7 +122,7 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
                 _ => $"e.action IN {OfficeActs.Sql}",
             });
         // What the words stand for is looked up first: the ledger is then read by its chains, however long it is.
-        if (Conditions.Patterns(asked.Search) is { Length: > 0 } words) all.Add("e.chain = ANY (@1)", await SubjectsAsync(words, stop));
+        if (Conditions.Words(asked.Search) is { Length: > 0 }) all.Add("e.chain = ANY (@1)", await SubjectsAsync(asked.Search!, stop));
         return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
         {
             var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM ledger_entry e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, stop);
@@ -130,8 +130,14 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         });
     }
 
-    private async Task<Guid[]> SubjectsAsync(string[] words, CancellationToken stop)
+    private async Task<Guid[]> SubjectsAsync(string typed, CancellationToken stop)
     {
+        // A whole number means that one, and not every other that begins with it.
+        var whole = typed.Trim();
+        var exact = await database.ListAsync(
+            "SELECT id FROM package WHERE number = ANY ($1) UNION ALL SELECT id FROM document WHERE number = ANY ($1)", r => r.GetGuid(0), [new[] { whole, whole.ToUpperInvariant() }], stop);
+        if (exact.Count > 0) return [.. exact];
+        var words = Conditions.Patterns(typed);
         var found = new List<Guid>();
         foreach (var (table, text) in new[] { ("package", "number ILIKE @1 OR title ILIKE @1"), ("document", "number ILIKE @1 OR title ILIKE @1"), ("plan", "name ILIKE @1"), ("person_group", "name ILIKE @1"), ("person", "name ILIKE @1"), ("calendar", "name ILIKE @1") })
         {

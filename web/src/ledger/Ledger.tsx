@@ -1,10 +1,10 @@
-import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
 import type { ListedEntry } from "../api/types";
 import { FoldingTable } from "../lists/FoldingTable";
-import { picked, useListing, type Column, type Listing } from "../lists/listing";
+import { picked, useListing, usePages, type Column, type Listing } from "../lists/listing";
 import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -114,15 +114,8 @@ export function Ledger() {
     from: dayFrom(listing.get("from")),
     until: dayAfter(listing.get("until")),
   };
-  const list = useInfiniteQuery({
-    queryKey: ["ledger", what],
-    initialPageParam: "",
-    queryFn: ({ pageParam }) => api.get("/ledger", { ...what, after: pageParam }),
-    getNextPageParam: (page) => page.next ?? undefined,
-    placeholderData: keepPreviousData,
-    meta: { saysItself: true },
-  });
-  const rows = list.data?.pages.flatMap((p) => p.rows);
+  const list = usePages(["ledger", what], (after) => api.get("/ledger", { ...what, after }), { saysItself: true });
+  const rows = list.data;
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   return (
     <>

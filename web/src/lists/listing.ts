@@ -1,3 +1,4 @@
+import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { useSearchParams } from "react-router";
 
@@ -66,6 +67,26 @@ export function useListing<Row>(all: readonly Column<Row>[], usualSort: string, 
 }
 
 export type Listing<Row> = ReturnType<typeof useListing<Row>>;
+
+type Page<Row> = { rows: Row[]; next: string | null };
+const allRows = <Row>(data: { pages: Page<Row>[] }) => data.pages.flatMap((page) => page.rows);
+
+/** A list page by page; what it showed stays until what is asked for now has come. */
+export function usePages<Row>(
+  queryKey: readonly unknown[],
+  fetch: (after: string) => Promise<Page<Row>>,
+  meta?: { saysItself: boolean },
+) {
+  return useInfiniteQuery({
+    queryKey,
+    queryFn: ({ pageParam }) => fetch(pageParam),
+    initialPageParam: "",
+    getNextPageParam: (last) => last.next ?? undefined,
+    placeholderData: keepPreviousData,
+    select: allRows<Row>,
+    meta,
+  });
+}
 
 /** The values of some names in a listing's address, for the server. */
 export const picked = <Name extends string>(listing: { get: (name: string) => string }, ...names: readonly Name[]) =>

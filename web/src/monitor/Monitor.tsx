@@ -1,11 +1,11 @@
-import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { rowStrip } from "../bench/strip";
 import { FoldingTable } from "../lists/FoldingTable";
-import { picked, useListing, type Column } from "../lists/listing";
+import { picked, useListing, usePages, type Column } from "../lists/listing";
 import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Passage } from "./Passage";
 import { Button, Empty, StandingTag, Tick } from "../ui/kit";
@@ -114,18 +114,12 @@ export function Monitor() {
     queryFn: () => api.get("/packages/late", fits),
     placeholderData: keepPreviousData,
   });
-  const list = useInfiniteQuery({
-    queryKey: ["packages", what],
-    initialPageParam: "",
-    queryFn: ({ pageParam }) => api.get("/packages", { ...what, after: pageParam }),
-    getNextPageParam: (page) => page.next ?? undefined,
-    placeholderData: keepPreviousData,
-  });
+  const list = usePages(["packages", what], (after) => api.get("/packages", { ...what, after }));
   const { data } = list;
   const overdue = lateRows ?? [];
   const first = listing.sort === USUAL_SORT ? overdue : [];
   const isFirst = new Set(first.map((r) => r.id));
-  const rows = [...first, ...(data?.pages.flatMap((p) => p.rows) ?? []).filter((r) => !isFirst.has(r.id))];
+  const rows = [...first, ...(data ?? []).filter((r) => !isFirst.has(r.id))];
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   return (
     <>

@@ -1,10 +1,10 @@
-import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { PlaceBar } from "../App";
 import { api } from "../api/client";
 import type { PostedMessage } from "../api/types";
-import { picked, useListing } from "../lists/listing";
+import { picked, useListing, usePages } from "../lists/listing";
 import { FileLink, SearchBox, ShowMore } from "../lists/Tools";
 import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
@@ -22,16 +22,9 @@ export function Post() {
     queryKey: ["messages", "unread"],
     queryFn: () => api.get("/messages/unread"),
   });
-  const list = useInfiniteQuery({
-    queryKey: ["messages", what],
-    initialPageParam: "",
-    queryFn: ({ pageParam }) => api.get("/messages", { ...what, after: pageParam }),
-    getNextPageParam: (page) => page.next ?? undefined,
-    meta: { saysItself: true },
-    placeholderData: keepPreviousData,
-  });
+  const list = usePages(["messages", what], (after) => api.get("/messages", { ...what, after }), { saysItself: true });
   const { data, error } = list;
-  const messages = data?.pages.flatMap((p) => p.rows) ?? [];
+  const messages = data ?? [];
   const read = async (id: string | null) => {
     await api.post("/messages/read", { id });
     await client.invalidateQueries({ queryKey: ["messages"] });

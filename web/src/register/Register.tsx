@@ -1,10 +1,10 @@
-import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
 import type { DocumentRow } from "../api/types";
-import { picked as pickedOf, useListing, type Column } from "../lists/listing";
+import { picked as pickedOf, useListing, usePages, type Column } from "../lists/listing";
 import { ColumnHead, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -132,20 +132,15 @@ export function Register() {
   const listing = useListing(columns, "number", id === undefined);
   const what = pickedOf(listing, ...filters, "folder", "sort");
   const isFiltered = filters.some((name) => listing.get(name) !== "");
-  const list = useInfiniteQuery({
-    queryKey: ["documents", what],
-    queryFn: ({ pageParam }) => api.get("/documents", { ...what, after: pageParam }),
-    initialPageParam: "",
-    getNextPageParam: (last) => last.next ?? undefined,
-    meta: { saysItself: true },
-    placeholderData: keepPreviousData,
+  const list = usePages(["documents", what], (after) => api.get("/documents", { ...what, after }), {
+    saysItself: true,
   });
   const { data: disciplines } = useQuery({
     queryKey: ["documents", "disciplines"],
     queryFn: () => api.get("/disciplines"),
   });
   const { data, error, hasNextPage } = list;
-  const rows = data?.pages.flatMap((p) => p.rows) ?? [];
+  const rows = data ?? [];
   const pickedRows = rows.filter((d) => picked.includes(d.id));
   return (
     <>

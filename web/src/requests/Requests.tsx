@@ -1,11 +1,10 @@
-import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
 import type { ListedNote } from "../api/types";
 import { kindFill } from "../bench/Overlay";
 import { FoldingTable } from "../lists/FoldingTable";
-import { picked, useListing, type Column } from "../lists/listing";
+import { picked, useListing, usePages, type Column } from "../lists/listing";
 import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -156,14 +155,8 @@ export function Requests() {
     author: whose === "asked" ? me.id : "",
     originator: whose === "mine" ? me.id : "",
   };
-  const list = useInfiniteQuery({
-    queryKey: ["notes", what],
-    initialPageParam: "",
-    queryFn: ({ pageParam }) => api.get("/notes", { ...what, after: pageParam }),
-    getNextPageParam: (page) => page.next ?? undefined,
-    placeholderData: keepPreviousData,
-  });
-  const rows = list.data?.pages.flatMap((p) => p.rows);
+  const list = usePages(["notes", what], (after) => api.get("/notes", { ...what, after }));
+  const rows = list.data;
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   const kind = listing.get("kind") || "request";
   return (

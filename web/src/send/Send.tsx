@@ -1,4 +1,4 @@
-import { keepPreviousData, useInfiniteQuery, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
@@ -15,6 +15,7 @@ import {
   type Telling,
   planOf,
 } from "../api/types";
+import { usePages } from "../lists/listing";
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
 import { PlanReading } from "../plans/PlanReading";
 import { Absences } from "../desk/Absences";
@@ -45,14 +46,9 @@ export function Send() {
   const client = useQueryClient();
   const [params] = useSearchParams();
   const [words, setWords] = useState("");
-  const own = useInfiniteQuery({
-    queryKey: ["documents", "in work", me.id, words],
-    queryFn: ({ pageParam }) =>
-      api.get("/documents", { originator: me.id, standing: "in work", search: words, after: pageParam }),
-    initialPageParam: "",
-    getNextPageParam: (last) => last.next ?? undefined,
-    placeholderData: keepPreviousData,
-  });
+  const own = usePages(["documents", "in work", me.id, words], (after) =>
+    api.get("/documents", { originator: me.id, standing: "in work", search: words, after }),
+  );
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [picked, setPicked] = useState<readonly string[]>(() => params.getAll("document"));
@@ -78,7 +74,7 @@ export function Send() {
   const [busy, setBusy] = useState(false);
   // One key for this package however often the button is pressed.
   const key = useRef(crypto.randomUUID());
-  const mine = useMemo(() => own.data?.pages.flatMap((p) => p.rows) ?? [], [own.data]);
+  const mine = useMemo(() => own.data ?? [], [own.data]);
   // What is picked is known whatever is searched for, and also when it came with the address or a prepared package.
   const pickedRows = useQueries({
     queries: picked.map((id) => ({
