@@ -72,8 +72,16 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
     private async Task<Act> LockFoldersAsync(Who who, CancellationToken stop)
     {
         var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        await act.ListAsync("SELECT pg_advisory_xact_lock(7071)", _ => 0, [], stop);
-        return act;
+        try
+        {
+            await act.ListAsync("SELECT pg_advisory_xact_lock(7071)", _ => 0, [], stop);
+            return act;
+        }
+        catch
+        {
+            await act.DisposeAsync();
+            throw;
+        }
     }
 
     /// <summary>Makes a folder, and those that hold it.</summary>

@@ -179,13 +179,13 @@ function Views<Row>({ listing, list }: { listing: Listing<Row>; list: ListName }
 export function ColumnHead<Row>({ column, listing }: { column: Column<Row>; listing: Listing<Row> }) {
   if (!column.sorts)
     return (
-      <th scope="col" className="label px-3 py-2">
+      <th scope="col" className="label px-3 py-2 whitespace-nowrap">
         {column.title}
       </th>
     );
   const sorted = listing.sortedBy(column);
   return (
-    <th scope="col" aria-sort={sorted} className="label px-3 py-1">
+    <th scope="col" aria-sort={sorted} className="label px-3 py-1 whitespace-nowrap">
       <button
         type="button"
         className="-mx-1 inline-flex min-h-6 items-center gap-1 rounded px-1 hover:bg-picked hover:text-ink"
