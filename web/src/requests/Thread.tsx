@@ -9,7 +9,7 @@ import { placeOf } from "./words";
 export function Thread({ n }: { n: ListedNote }) {
   return (
     <div className="flex gap-6">
-      <div className="shrink-0">
+      <div className="w-[160px] shrink-0">
         <Link
           to={`/packages/${n.package}?note=${n.number}`}
           tabIndex={-1}
@@ -18,7 +18,7 @@ export function Thread({ n }: { n: ListedNote }) {
         >
           <img src={`/api/drafts/${n.draft}/sheets/0/small`} alt="" className="h-[112px] w-[158px] object-contain" />
         </Link>
-        <p className="mt-1 font-mono text-sm text-soft">
+        <p className="mt-1 font-mono text-sm break-words text-soft">
           {n.documentNumber} {placeOf(n)}
         </p>
       </div>
