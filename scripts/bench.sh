@@ -4,7 +4,7 @@ bench_froe() {
   . scripts/start.sh
   case "${1:-}" in --list) dotnet build bench/Froe.Bench -c Release -v q --nologo -clp:ErrorsOnly >&2; exec dotnet bench/Froe.Bench/bin/Release/net10.0/Froe.Bench.dll --list ;; esac
   build_all
-  dotnet build bench/Froe.Bench -c Release -v q --nologo -clp:ErrorsOnly
+  build bench/Froe.Bench
   pg_start bench
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
   # A second database, for what is measured with much in it against the same with little.
@@ -12,7 +12,7 @@ bench_froe() {
   for name in froe_bench_large froe_bench; do
     PGOPTIONS="-c client_min_messages=error" pg_sql -d postgres -c "DROP DATABASE IF EXISTS $name WITH (FORCE)"
     pg_database "$name"
-    dotnet "$tool" migrate "$FROE_OWNER"
+    dotnet "$tool" migrate
     [ "$name" = froe_bench ] || export FROE_DATABASE_LARGE=$FROE_DATABASE FROE_OWNER_LARGE=$FROE_OWNER
   done
   mkdir -p "$data/bench"

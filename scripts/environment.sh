@@ -17,7 +17,12 @@ need_packages() {
   DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
-build_tool() { dotnet build src/Froe.Tool -c Release -v q --nologo -clp:ErrorsOnly >&2; }
+# build PROJECT : quietly, unless it fails.
+build() {
+  local said
+  said=$(dotnet build "$1" -c Release -v q --nologo -clp:ErrorsOnly 2>&1) || { printf '%s\n' "$said" >&2; return 1; }
+}
+build_tool() { build src/Froe.Tool >&2; }
 
 free_port() { # the first free port from $1 on
   local port=$1

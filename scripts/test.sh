@@ -3,8 +3,8 @@
 # make_api_types : asks a server for its OpenAPI document and writes web/src/api/schema.d.ts from it.
 make_api_types() {
   need_packages postgresql
-  dotnet build src/Froe.Tool -c Release -v q --nologo
-  dotnet build src/Froe.Server -c Release -v q --nologo
+  build src/Froe.Tool
+  build src/Froe.Server
   pnpm install --frozen-lockfile --reporter=silent
   pg_start test; pg_database froe_types
   local port; port=$(free_port 5390)
@@ -22,14 +22,17 @@ test_database() {
   pg_database "$1"
 }
 
-# test_froe [SUITE…] : xUnit and Playwright (all, or the suites named), then one line with the sums.
+# test_froe [--long] [SUITE…] : xUnit and Playwright (all, or the suites named), then one line with the sums.
 test_froe() {
+  [ "${1:-}" != --long ] || { export FROE_LONG=1; shift; }
   need_packages postgresql chromium fonts-dejavu-core tzdata procps
   . scripts/start.sh
   build_all
   pg_start test
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
   export FROE_PG_DIR=$pg_dir FROE_PG_BIN; FROE_PG_BIN=$(pg_bin)
+  # Databases of earlier programs are restored into databases of their own.
+  export FROE_SUPER="Host=127.0.0.1;Port=$pg_port;Database=postgres;Username=froe_super;Password=$PGPASSWORD"
   export FROE_CRASH_POSTGRES=$here/scripts/crash-postgres.sh
   passed=0; failed=0; : >"$data/failures.log"
   local project
@@ -37,7 +40,7 @@ test_froe() {
   for project in Froe.Core.Tests Froe.Formats.Tests Froe.Server.Tests; do
     project_name=${project#Froe.}; case $suites in *" ${project_name%.Tests} "*) ;; *) continue ;; esac
     test_database froe_test
-    dotnet build "tests/$project" -c Release -v q --nologo -clp:ErrorsOnly
+    build "tests/$project"
     echo "== $project"
     dotnet "tests/$project/bin/Release/net10.0/$project.dll" -noColor 2>&1 | tee "$data/tests.log" || true
     # What failed is said again at the end, where whoever reads a long log looks first.
@@ -53,7 +56,7 @@ test_froe() {
 test_browser() {
   echo "== browser"
   test_database froe_browser
-  dotnet "$tool" migrate "$FROE_OWNER"
+  dotnet "$tool" migrate
   Froe__Database=$FROE_DATABASE Froe__Reader=$tool dotnet "$demo" load demo/drawings
   rm -rf "$data/test-mail"
   (cd tests/browser && FROE_SERVER=$server FROE_SINK=$sink FROE_TOOL=$tool FROE_ROOT=$here npx playwright test) 2>&1 | tee "$data/tests.log" || true

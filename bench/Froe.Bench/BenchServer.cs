@@ -17,7 +17,8 @@ internal sealed class BenchServer : IDisposable
     private BenchServer(Process process, string address) => (this.process, this.address) = (process, address);
 
     /// <summary>Starts one; the first sign-in waits until it answers.</summary>
-    public static BenchServer Start(string database, int port)
+    /// <param name="more">Settings besides, by their names in the environment.</param>
+    public static BenchServer Start(string database, int port, params (string Name, string Value)[] more)
     {
         var address = $"http://127.0.0.1:{port}";
         // A server left by a bench that was ended would answer in this one's place.
@@ -26,12 +27,16 @@ internal sealed class BenchServer : IDisposable
         var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Path.Combine(Figure.Env("FROE_ROOT"), "src", "Froe.Server"), RedirectStandardOutput = true, RedirectStandardError = true };
         foreach (var a in (string[])[Figure.Env("FROE_SERVER"), "--urls", address]) start.ArgumentList.Add(a);
         start.Environment["Froe__Database"] = database;
-        start.Environment["Froe__SignInsPerMinute"] = "100000";
+        start.Environment["Froe__FreeGuesses"] = "100000";
         // What is measured is the pages, not the hourly work beside them.
         start.Environment["Froe__SealMinutes"] = "0";
+        start.Environment["Froe__Reader"] = Figure.Env("FROE_TOOL");
+        foreach (var (name, value) in more) start.Environment[name] = value;
         var process = Process.Start(start)!;
-        process.OutputDataReceived += (_, _) => { };
-        process.ErrorDataReceived += (_, _) => { };
+        // What a server said while it was measured is there when a figure surprises.
+        var log = TextWriter.Synchronized(new StreamWriter(Path.Combine(Figure.Env("FROE_BENCH"), $"server-{port}.log")) { AutoFlush = true });
+        process.OutputDataReceived += (_, line) => log.WriteLine(line.Data);
+        process.ErrorDataReceived += (_, line) => log.WriteLine(line.Data);
         process.BeginOutputReadLine();
         process.BeginErrorReadLine();
         return new BenchServer(process, address);
@@ -40,7 +45,9 @@ internal sealed class BenchServer : IDisposable
     /// <summary>A signed-in person's client.</summary>
     /// <param name="Http">For what is not measured, or measured one at a time.</param>
     /// <param name="Lean">For measuring how much the server can do.</param>
-    public sealed record SignedIn(HttpClient Http, LeanConnection Lean);
+    /// <param name="Cookie">The session, as a header.</param>
+    /// <param name="Token">The form token.</param>
+    public sealed record SignedIn(HttpClient Http, LeanConnection Lean, string Cookie, string Token);
 
     /// <summary>Signs a person in.</summary>
     public async Task<SignedIn> SignInAsync(string login)
@@ -59,7 +66,8 @@ internal sealed class BenchServer : IDisposable
             }
         (await http.PostAsJsonAsync("/api/session", new { login, password = Password })).EnsureSuccessStatusCode();
         await RefreshAsync();
-        return new SignedIn(http, new LeanConnection(http.BaseAddress, cookies.GetCookieHeader(http.BaseAddress), http.DefaultRequestHeaders.GetValues("X-Froe-Form").Single()));
+        var (cookie, token) = (cookies.GetCookieHeader(http.BaseAddress), http.DefaultRequestHeaders.GetValues("X-Froe-Form").Single());
+        return new SignedIn(http, new LeanConnection(http.BaseAddress, cookie, token), cookie, token);
 
         async Task RefreshAsync()
         {

@@ -8,6 +8,8 @@ var benches = new (string Name, string What, Func<Task> Run)[]
     ("routing", "the routing engine: decisions a second, and a forecast of 10,000 runs", RoutingBench.RunAsync),
     ("ledger", "sign-offs with 1,000,000 ledger entries in the database against none", LedgerBench.RunAsync),
     ("desk", "the desk's and the monitor's pages with 1,000,000 packages against 1,000", DeskBench.RunAsync),
+    ("slow", "the desk while 60 uploads and 60 downloads creep at 400 bytes a second", SlowClientsBench.RunAsync),
+    ("size", "every page, and heavy acts, with a large company's database against a hundredth of it", SizeBench.RunAsync),
     ("model", "the routing engine beside its naive model, over N random commands (model N; 100,000 when none is given)", () => ModelBench.Run(count)),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
 };

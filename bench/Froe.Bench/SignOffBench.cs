@@ -140,7 +140,8 @@ internal static partial class SignOffBench
                 r AS (INSERT INTO revision SELECT r, d, 1, 'A', 'in review' FROM i),
                 w AS (INSERT INTO draft SELECT w, d, r, 1, h, 'x', $7, now(), '{}' FROM i),
                 k AS (INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count) SELECT k, k::text, 'Bench', '', $7, now(), now(), 1, 'running', s::jsonb, 1 FROM i),
-                p AS (INSERT INTO package_item SELECT k, 1, 1, d, r, w FROM i)
+                p AS (INSERT INTO package_item SELECT k, 1, 1, d, r, w FROM i),
+                o AS (INSERT INTO draft_opened SELECT $8, w, now() FROM i)
                 INSERT INTO awaited SELECT $8, k, 'seat', 'step', now(), now() FROM i
                 """,
                 [rows.Select(r => r.Package).ToArray(), rows.Select(r => r.Document).ToArray(), rows.Select(r => r.Revision).ToArray(), rows.Select(r => r.Draft).ToArray(), rows.Select(r => r.Hash).ToArray(), rows.Select(r => r.Slip).ToArray(), author, signer]);

@@ -14,6 +14,7 @@ export function answersOf(id, extents) {
     rights: [],
     formToken: "",
     demo: null,
+    isEmpty: false,
   };
   /** @type {Schemas["DeskView"]} */
   const desk = { toSign: [], toAnswer: [], toAdvise: [], waiting: [], informed: [], prepared: [], opened: [] };

@@ -124,10 +124,15 @@ internal sealed class Scenario
         await SendAsync("odalys", "Cabinet wiring for the shutter drive", "First issue. Terminal numbers follow the list of 3 November; please check the reserve contacts.", full, [], "TO-4420");
         await RegisterAsync("odalys", "TO-2207", "Dome shutter rail, joint", "Mechanical");
         await Get<Shelves>().MoveStandingsAsync(people["odalys"], new StandingMoveWanted([documents["TO-2207"]], "self-checked", "Lengths added up twice."), default);
+
+        // All of this happened in days gone by, and is sealed as it would have been then.
+        clock.Now = DateTimeOffset.UtcNow;
+        await Get<Seals>().MakeAsync(clock.Now, TimeSpan.Zero, Get<IOptions<Settings>>().Value.Certificate);
     }
 
     private async Task AddPeopleAsync()
     {
+        var hash = Passwords.Hash(password);
         foreach (var (login, name, initials, title, isGuest, canSend) in new[]
         {
             ("odalys", "Odalys Brandvold", "OB", "Mechanical design", false, true), ("teodor", "Teodor Quill", "TQ", "Checker", false, false), ("maren", "Maren Achterberg", "MA", "Structures lead", false, false),
@@ -137,7 +142,7 @@ internal sealed class Scenario
         {
             var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest);
             string[] groups = [isGuest ? "Guests" : "Staff", .. canSend ? ["Originators"] : Array.Empty<string>(), .. login == "koa" ? ["Coordinators", "Administrators"] : Array.Empty<string>()];
-            await Get<People>().AddAsync(person, Passwords.Hash(password), groups);
+            await Get<People>().AddAsync(person, hash, groups);
             people[login] = Who.Of(person, await Get<RightsBook>().OfAsync(person.Id, default));
         }
     }
@@ -253,7 +258,7 @@ internal sealed class Scenario
         var path = Path.Combine(folder, file);
         await using var stream = File.OpenRead(path);
         var id = Guid.CreateVersion7();
-        await Get<Contents>().StoreAsync(stream, "image/vnd.dxf", long.MaxValue, (connection, sha256) => Uploads.AddAsync(connection, id, people[login].Id, sha256, file, clock.Now));
+        await Get<Contents>().StoreAsync(stream, "image/vnd.dxf", (connection, sha256, size) => Uploads.AddAsync(connection, id, people[login].Id, sha256, size, file, clock.Now));
         await Get<ReadingWorker>().ReadNextAsync(default);
         var upload = await Get<Uploads>().FindAsync(id);
         return upload is { State: "read" } ? id : throw new InvalidOperationException($"{file}: {upload?.Fault}");
@@ -306,6 +311,7 @@ internal sealed class Scenario
         Pass();
         var items = (await ViewAsync(package)).Items;
         var verdicts = items.Select(i => new ItemVerdict(i.Draft, i.Sha256, returned(i) ? Verdict.ReturnForChanges : Verdict.Approve, "")).ToImmutableArray();
+        await Get<Database>().RunAsync("INSERT INTO draft_opened SELECT $1, d, $3 FROM unnest($2::uuid[]) d ON CONFLICT DO NOTHING", [people[login].Id, items.Select(i => i.Draft).ToArray(), clock.Now.UtcDateTime]);
         var grant = await Get<Passwords>().GrantAsync(people[login].Id, password, default);
         await Get<Signing>().SignAsync(people[login], package, new NewSignOff(Guid.CreateVersion7(), grant, seat, verdicts, remark), default);
     }

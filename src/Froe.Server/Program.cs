@@ -1,8 +1,8 @@
 using System.Collections;
+using System.Net;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
-using System.Threading.RateLimiting;
 using Froe.Server;
 using Froe.Server.Administration;
 using Froe.Server.Lists;
@@ -14,6 +14,8 @@ using Froe.Server.Proving;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Diagnostics.HealthChecks;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.Extensions.FileProviders;
 using Microsoft.Extensions.Options;
 using Microsoft.OpenApi;
@@ -42,7 +44,7 @@ builder.Services.ConfigureHttpJsonOptions(json =>
     // What the types call given is given: a request that leaves it out is refused at the door.
     json.SerializerOptions.RespectNullableAnnotations = true;
     json.SerializerOptions.RespectRequiredConstructorParameters = true;
-    json.SerializerOptions.TypeInfoResolverChain.Insert(0, new DefaultJsonTypeInfoResolver { Modifiers = { ReadStrictly } });
+    json.SerializerOptions.TypeInfoResolverChain.Insert(0, new DefaultJsonTypeInfoResolver { Modifiers = { ReadStrictly, TextBounds.Keep } });
 });
 builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
 builder.Services.AddProblemDetails();
@@ -52,9 +54,9 @@ builder.Services.AddOpenApi(o => o.AddOperationTransformer((operation, _, _) =>
 {
     foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>() ?? []) parameter.Name = JsonNamingPolicy.CamelCase.ConvertName(parameter.Name!);
     return Task.CompletedTask;
-}));
+}).AddDocumentTransformer(TextBounds.DescribeAsync));
 builder.Services.AddSignalR();
-builder.Services.AddHealthChecks().AddCheck<DatabaseHealth>("database");
+builder.Services.AddHealthChecks().AddCheck<Readiness>("ready");
 builder.Services.AddResponseCompression(o =>
 {
     o.EnableForHttps = true;
@@ -65,8 +67,14 @@ builder.Services.AddAuthentication("froe").AddCookie("froe", cookie =>
     cookie.Cookie.Name = "froe";
     cookie.Cookie.SameSite = SameSiteMode.Strict;
     cookie.Cookie.HttpOnly = true;
-    cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
-    cookie.SlidingExpiration = true;
+    // Whether a session goes on is said by its row; the cookie only names it.
+    cookie.ExpireTimeSpan = TimeSpan.FromDays(7);
+    cookie.Events.OnValidatePrincipal = async context =>
+    {
+        var signed = Who.SessionOf(context.Principal!) is { } id ? await context.HttpContext.RequestServices.GetRequiredService<Sessions>().FindAsync(id, context.HttpContext.RequestAborted) : null;
+        if (signed is null) context.RejectPrincipal();
+        else context.ReplacePrincipal(Who.Principal(signed));
+    };
     cookie.Events.OnRedirectToLogin = context => Answer(context.Response, StatusCodes.Status401Unauthorized);
     cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, StatusCodes.Status403Forbidden);
 });
@@ -77,21 +85,25 @@ builder.Services.AddAntiforgery(o =>
     o.Cookie.Name = "froe-form";
     o.Cookie.SameSite = SameSiteMode.Strict;
 });
-builder.Services.AddRateLimiter(limits =>
+builder.Services.AddHsts(o => o.MaxAge = TimeSpan.FromDays(365));
+builder.Services.Configure<ForwardedHeadersOptions>(o =>
 {
-    limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-    limits.OnRejected = async (context, stop) => await context.HttpContext.Response.WriteAsJsonAsync(
-        new { status = 429, title = "Too many attempts from here. Wait a minute, then try again.", code = "too-many-attempts" }, options: null, contentType: "application/problem+json", stop);
-    limits.AddPolicy("sign-in", context => RateLimitPartition.GetFixedWindowLimiter(
-        context.Connection.RemoteIpAddress?.ToString() ?? "",
-        _ => new FixedWindowRateLimiterOptions { PermitLimit = context.RequestServices.GetRequiredService<IOptions<Settings>>().Value.SignInsPerMinute, Window = TimeSpan.FromMinutes(1) }));
+    o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
+    o.KnownProxies.Clear();
+    o.KnownIPNetworks.Clear();
+    foreach (var proxy in (builder.Configuration.GetSection("Froe").Get<Settings>() ?? new Settings()).Proxies.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        if (proxy.Contains('/', StringComparison.Ordinal)) o.KnownIPNetworks.Add(System.Net.IPNetwork.Parse(proxy));
+        else o.KnownProxies.Add(IPAddress.Parse(proxy));
 });
 
 var app = builder.Build();
 var settings = app.Services.GetRequiredService<IOptions<Settings>>().Value;
+if (settings.Proxies.Length > 0) app.UseForwardedHeaders();
+app.UseHsts();
+app.Use(SecureHeaders);
 app.UseExceptionHandler();
 app.UseResponseCompression();
-app.Use(SecureHeaders);
+app.Use(TextBounds.DemandAddress);
 if (settings.Web.Length > 0)
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(settings.Web));
@@ -107,7 +119,6 @@ if (settings.Web.Length > 0)
 app.UseRouting();
 app.UseAuthentication();
 app.UseAuthorization();
-app.UseRateLimiter();
 app.Use(DemandFormToken);
 
 var api = app.MapGroup("/api").RequireAuthorization();
@@ -123,7 +134,9 @@ LedgerEndpoints.Map(api);
 api.MapFallback(() => TypedResults.NotFound()).ExcludeFromDescription();
 app.MapHub<LiveHub>("/live").RequireAuthorization();
 app.MapOpenApi();
-app.MapHealthChecks("/health").AllowAnonymous();
+// Live: this process answers. Ready: it can do its work, and if not, why.
+app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false }).AllowAnonymous();
+app.MapHealthChecks("/health/ready", new HealthCheckOptions { ResponseWriter = (context, report) => context.Response.WriteAsync(report.Entries.Values.FirstOrDefault().Description ?? report.Status.ToString()) }).AllowAnonymous();
 if (settings.Web.Length > 0)
     app.MapFallbackToFile("index.html", new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.GetFullPath(settings.Web)) });
 await app.RunAsync();
@@ -148,12 +161,19 @@ static Task Answer(HttpResponse response, int status)
 
 static Task SecureHeaders(HttpContext context, RequestDelegate next)
 {
-    var headers = context.Response.Headers;
-    headers.ContentSecurityPolicy =
-        "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
-    headers.XContentTypeOptions = "nosniff";
-    headers["Referrer-Policy"] = "no-referrer";
-    headers["Cross-Origin-Opener-Policy"] = "same-origin";
+    // When the answer begins, so that errors bear them as well.
+    context.Response.OnStarting(() =>
+    {
+        var headers = context.Response.Headers;
+        headers.ContentSecurityPolicy =
+            "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "no-referrer";
+        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        // What people are told is for them alone: nothing on the way keeps it, unless an endpoint says that it may.
+        if (context.Request.Path.StartsWithSegments("/api") && headers.CacheControl.Count == 0) headers.CacheControl = "no-store";
+        return Task.CompletedTask;
+    });
     return next(context);
 }
 
@@ -164,7 +184,7 @@ static async Task DemandFormToken(HttpContext context, RequestDelegate next)
     {
         // An upload's body is the file: it has its own bound, and the token is in a header.
         if (context.Request.Path == "/api/uploads" && context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
-            size.MaxRequestBodySize = null;
+            size.MaxRequestBodySize = context.RequestServices.GetRequiredService<IOptions<Settings>>().Value.MostUploadBytes + 1;
         await context.RequestServices.GetRequiredService<IAntiforgery>().ValidateRequestAsync(context);
     }
     await next(context);

@@ -1,7 +1,10 @@
+using System.Globalization;
 using Froe.Core.Routing;
+using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
+using Npgsql;
 
 namespace Froe.Server;
 
@@ -14,6 +17,9 @@ public sealed class Refused(Refusal refusal, int status = StatusCodes.Status409C
     /// <summary>HTTP status.</summary>
     public int Status { get; } = status;
 
+    /// <summary>When it is worth trying again; null when it is not by waiting.</summary>
+    public TimeSpan? RetryAfter { get; init; }
+
     /// <summary>What was asked for is not there, or is not for this person to know of.</summary>
     public static Refused Missing(string what) => new(new Refusal("not-found", $"There is no such {what}."), StatusCodes.Status404NotFound);
 
@@ -22,33 +28,53 @@ public sealed class Refused(Refusal refusal, int status = StatusCodes.Status409C
 
     /// <summary>What was sent cannot be used.</summary>
     public static Refused Invalid(string code, string reason) => new(new Refusal(code, reason), StatusCodes.Status422UnprocessableEntity);
+
+    /// <summary>It cannot be done just now.</summary>
+    public static Refused Busy(string code, string reason, TimeSpan wait, int status = StatusCodes.Status503ServiceUnavailable) => new(new Refusal(code, reason), status) { RetryAfter = wait };
 }
 
 /// <summary>The one place where refusals become problem details (RFC 9457).</summary>
-internal sealed class RefusalAnswers(IProblemDetailsService problems) : IExceptionHandler
+internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLog log) : IExceptionHandler
 {
+    private static readonly TimeSpan Soon = TimeSpan.FromSeconds(5);
+
     /// <summary>Says where in a request Froe stopped reading, as far as that is known.</summary>
-    private static string Unreadable(BadHttpRequestException e) => e.StatusCode switch
-    {
-        StatusCodes.Status413PayloadTooLarge => "That is more than can be sent at once. Send less, or in parts.",
-        _ when e.InnerException is System.Text.Json.JsonException { Path: { Length: > 2 } path } => $"What was sent could not be read at “{path.TrimStart('$', '.')}”. Reload the page and try again.",
-        _ => "What was sent could not be read. Reload the page and try again.",
-    };
+    private static string Unreadable(Exception? read) => read is System.Text.Json.JsonException { Path: { Length: > 2 } path }
+        ? $"What was sent could not be read at “{path.TrimStart('$', '.')}”. Reload the page and try again."
+        : "What was sent could not be read. Reload the page and try again.";
+
+    private static string Waiting(TimeSpan wait) => wait.TotalSeconds < 90
+        ? string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Ceiling(wait.TotalSeconds)):0} seconds")
+        : string.Create(CultureInfo.InvariantCulture, $"{Math.Ceiling(wait.TotalMinutes):0} minutes");
 
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
         var refused = exception switch
         {
             Refused r => r,
-            Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException =>
+            Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException when !Causes(exception).Any(e => e is NpgsqlException) =>
                 new Refused(new Refusal("stale-page", "This page is from an earlier session. Reload it; what you typed stays here."), StatusCodes.Status400BadRequest),
+            TooManyGuessesException e => Refused.Busy("too-many-attempts", $"Too many attempts. Wait {Waiting(e.Wait)}, then try again.", e.Wait, StatusCodes.Status429TooManyRequests),
             InvalidDataException e => Refused.Invalid("bad-file", e.Message),
             UnstorableTextException e => Refused.Invalid("unstorable-text", e.Message),
-            BadHttpRequestException e => new Refused(new Refusal("unreadable", Unreadable(e)), e.StatusCode),
+            BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => new Refused(new Refusal("unreadable", "That is more than can be sent at once. Send less, or in parts."), StatusCodes.Status413PayloadTooLarge),
+            BadHttpRequestException { InnerException: System.Text.Json.JsonException { Data: var data } } when data["why"] is string why => Refused.Invalid("too-long", why),
+            BadHttpRequestException e => new Refused(new Refusal("unreadable", Unreadable(e.InnerException)), e.StatusCode),
+            // A kind of thing that is not named, or not known, is the request's fault.
+            NotSupportedException { Source: "System.Text.Json" } or System.Text.Json.JsonException => new Refused(new Refusal("unreadable", Unreadable(exception)), StatusCodes.Status400BadRequest),
+            Files.AlteredContentException => new Refused(new Refusal("content-altered", "The stored file is not what its hash says, so it is not given out. Tell your administrator: ./froe verify says more."), StatusCodes.Status500InternalServerError),
+            PostgresException { SqlState: PostgresErrorCodes.QueryCanceled } => Refused.Busy("too-much-asked", "This search takes longer than is good for everybody. Add another word or a filter and try again.", Soon),
+            PostgresException { IsTransient: true } or PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.DiskFull } => Away(),
+            PostgresException => null,
+            // Whatever it is wrapped in on its way: keys of sessions are read from there as well.
+            _ when Causes(exception).Any(e => e is NpgsqlException and not PostgresException or TimeoutException) => Away(),
             _ => null,
         };
         if (refused is null) return false;
+        if (refused.Status == StatusCodes.Status403Forbidden) log.Write(SecurityEvents.Refused, Who.IdOf(httpContext.User), "", $"{httpContext.Request.Method} {httpContext.Request.Path}: {refused.Message}");
         httpContext.Response.StatusCode = refused.Status;
+        if (refused.RetryAfter is { } wait) httpContext.Response.Headers.RetryAfter = string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Ceiling(wait.TotalSeconds)):0}");
+        // What an endpoint had said of its own answer, such as how it may be kept, is not said of a refusal.
         return await problems.TryWriteAsync(new ProblemDetailsContext
         {
             HttpContext = httpContext,
@@ -60,4 +86,11 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems) : IExcepti
             },
         });
     }
+
+    private static IEnumerable<Exception> Causes(Exception? exception)
+    {
+        for (; exception is not null; exception = exception.InnerException) yield return exception;
+    }
+
+    private static Refused Away() => Refused.Busy("database-away", "Froe cannot reach its database just now. Nothing was done and what you typed stays here; try again in a moment.", Soon);
 }

@@ -1,3 +1,5 @@
+using Froe.Server.Administration;
+using Froe.Server.Files;
 using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
@@ -8,7 +10,6 @@ using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.DataProtection.KeyManagement;
-using Microsoft.Extensions.Diagnostics.HealthChecks;
 using Microsoft.Extensions.Options;
 
 namespace Froe.Server;
@@ -22,33 +23,26 @@ public static class Services
         ArgumentNullException.ThrowIfNull(settings);
         services.AddSingleton(s => new Database(s.GetRequiredService<IOptions<Settings>>().Value.Database));
         services.AddSingleton(TimeProvider.System);
-        foreach (var type in (Type[])[typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Seals), typeof(Passwords), typeof(Registering), typeof(DocumentList), typeof(PackageList), typeof(NoteList), typeof(LedgerList), typeof(MessageList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Planning), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(RightsBook), typeof(Shelves), typeof(Advising), typeof(Many), typeof(Nudging), typeof(Access), typeof(LiveFeed), typeof(ReadingWorker), typeof(MailWorker)])
+        services.AddHttpContextAccessor();
+        foreach (var type in (Type[])
+            [
+                typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Seals),
+                typeof(Passwords), typeof(Sessions), typeof(Doors), typeof(SecurityLog), typeof(SecurityList), typeof(RightsBook), typeof(Sweeping), typeof(Barring),
+                typeof(Registering), typeof(DocumentList), typeof(Shelves), typeof(ReadingWorker), typeof(Spool), typeof(Transfers), typeof(FileAnswer),
+                typeof(PackageList), typeof(NoteList), typeof(Schedules), typeof(SlipStore), typeof(Sending), typeof(SlipActs), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(Advising), typeof(Many), typeof(Access),
+                typeof(LedgerList), typeof(MessageList), typeof(Planning), typeof(Nudging), typeof(LiveFeed), typeof(LiveConnections), typeof(MailWorker),
+            ])
             services.AddSingleton(type);
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());
         services.AddHostedService(s => s.GetRequiredService<MailWorker>());
         services.AddHostedService(s => s.GetRequiredService<Nudging>());
+        services.AddHostedService(s => s.GetRequiredService<SecurityLog>());
+        services.AddHostedService(s => s.GetRequiredService<Sweeping>());
         if (settings.SealMinutes > 0) services.AddHostedService<Sealing>();
         var protection = services.AddDataProtection().SetApplicationName("froe");
         if (settings.Certificate is { } certificate) protection.ProtectKeysWithCertificate(certificate);
         services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s => new ConfigureOptions<KeyManagementOptions>(o => o.XmlRepository = new DatabaseKeys(s.GetRequiredService<Database>())));
         return services;
-    }
-}
-
-/// <summary>Healthy when the database answers.</summary>
-internal sealed class DatabaseHealth(Database database) : IHealthCheck
-{
-    public async Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
-    {
-        try
-        {
-            await database.RunAsync("SELECT 1", [], cancellationToken);
-            return HealthCheckResult.Healthy();
-        }
-        catch (Npgsql.NpgsqlException e)
-        {
-            return HealthCheckResult.Unhealthy("The database does not answer.", e);
-        }
     }
 }

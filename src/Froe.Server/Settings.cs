@@ -26,8 +26,35 @@ public sealed class Settings
     /// <summary>Memory a reader may use, in bytes.</summary>
     public long ReaderMemory { get; set; } = 3L << 30;
 
-    /// <summary>Attempts to sign in, or to confirm a password, per minute and address.</summary>
-    public int SignInsPerMinute { get; set; } = 20;
+    /// <summary>Wrong passwords for an account that cost no wait; from the next on one waits, twice as long each time, up to a quarter of an hour.</summary>
+    public int FreeGuesses { get; set; } = 5;
+
+    /// <summary>Hours that a session lasts at most, however much it is used.</summary>
+    public double SessionHours { get; set; } = 16;
+
+    /// <summary>Hours after which a session ends in which nothing was asked.</summary>
+    public double IdleHours { get; set; } = 8;
+
+    /// <summary>
+    /// Addresses or networks (10.0.0.0/8) of the proxies in front of this server, separated by commas: what they say of the browser's
+    /// address and of TLS is believed. Empty for none: then everybody behind a proxy has its address.
+    /// </summary>
+    public string Proxies { get; set; } = "";
+
+    /// <summary>Files that may arrive or leave at once, for one person and in all; more are asked to wait.</summary>
+    public int TransfersEach { get; set; } = 8;
+
+    /// <inheritdoc cref="TransfersEach"/>
+    public int TransfersInAll { get; set; } = 120;
+
+    /// <summary>Folder for files on their way in and out; empty for one of the system's temporary files.</summary>
+    public string Spool { get; set; } = "";
+
+    /// <summary>Bytes of files on their way out that are kept at hand.</summary>
+    public long SpoolBytes { get; set; } = 4L << 30;
+
+    /// <summary>Files read at once, each by a child process; 0 for one less than there are processors.</summary>
+    public int Readers { get; set; }
 
     /// <summary>
     /// PEM file with a certificate (RSA) and its private key, by which the keys of sessions and grants are encrypted in the database,
@@ -37,7 +64,7 @@ public sealed class Settings
     public string KeyCertificate { get; set; } = "";
 
     /// <summary>The certificate of that file with its key, read once; null for none.</summary>
-    internal X509Certificate2? Certificate => KeyCertificate.Length == 0 ? null : certificate ??= X509Certificate2.CreateFromPemFile(KeyCertificate);
+    public X509Certificate2? Certificate => KeyCertificate.Length == 0 ? null : certificate ??= X509Certificate2.CreateFromPemFile(KeyCertificate);
 
     private X509Certificate2? certificate;
 
@@ -60,5 +87,5 @@ public sealed class Settings
     public bool Demo { get; set; }
 
     /// <summary>The password of every demo person.</summary>
-    public string DemoPassword { get; set; } = "tallowmere";
+    public string DemoPassword { get; set; } = "tallowmere refit";
 }

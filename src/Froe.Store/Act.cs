@@ -12,7 +12,7 @@ public sealed record Message(Guid Person, string Subject, string Body, string Li
 /// One act of a person: one transaction. Reads lock what they read; writes and ledger entries are gathered
 /// and go to the database together with the commit, in a single round trip.
 /// </summary>
-public sealed class Act : IAsyncDisposable
+public sealed class Act : IReads, IAsyncDisposable
 {
     private readonly NpgsqlConnection connection;
     private readonly NpgsqlTransaction transaction;
@@ -45,7 +45,15 @@ public sealed class Act : IAsyncDisposable
     {
         ArgumentNullException.ThrowIfNull(database);
         var connection = await database.OpenAsync(stop);
-        return new Act(connection, await connection.BeginTransactionAsync(stop), person, at);
+        try
+        {
+            return new Act(connection, await connection.BeginTransactionAsync(stop), person, at);
+        }
+        catch
+        {
+            await connection.DisposeAsync();
+            throw;
+        }
     }
 
     /// <summary>Reads rows inside the transaction.</summary>
@@ -94,6 +102,36 @@ public sealed class Act : IAsyncDisposable
         var hash = HashChain.HashOf(entry, head.Hash);
         entries.Add((entry, head.Hash, hash));
         heads[chain] = (entry.Sequence, hash);
+    }
+
+    /// <summary>Finds where many chains end, in one statement, before each is appended to.</summary>
+    public async Task HeadsAsync(IEnumerable<Guid> chains, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(chains);
+        var missing = chains.Distinct().Where(c => !heads.ContainsKey(c)).ToArray();
+        foreach (var chain in missing) NewChain(chain);
+        await ReadAsync([("SELECT c, h.sequence, h.hash FROM unnest($1::uuid[]) c, LATERAL (SELECT sequence, hash FROM ledger_entry WHERE chain = c ORDER BY sequence DESC LIMIT 1) h", [missing], Head)], stop);
+    }
+
+    /// <summary>
+    /// The answer given before to a request of this key, or null: what is asked twice, by a double press or a lost answer, is done once.
+    /// Two requests of one key at once: the second waits here until the first has committed or failed.
+    /// </summary>
+    public async Task<T?> SeenAsync<T>(Guid? key, CancellationToken stop = default)
+        where T : class
+    {
+        if (key is null) return null;
+        // The lock is taken before anything else of the act is, so that two of one key cannot wait for each other.
+        await ListAsync("SELECT pg_advisory_xact_lock(hashtextextended($1::text, 0))::text", r => r.GetString(0), [key], stop);
+        var seen = await ListAsync("SELECT answer FROM request_seen WHERE person_id = $1 AND key = $2", r => r.GetString(0), [Person, key], stop);
+        return seen.Count > 0 ? JsonSerializer.Deserialize<T>(seen[0], Json) : null;
+    }
+
+    /// <summary>Keeps the answer to a request; one without a key is not kept.</summary>
+    public void Remember<T>(Guid? key, T answer)
+    {
+        if (key is not null)
+            Write("INSERT INTO request_seen (person_id, key, at, answer) VALUES ($1, $2, $3, $4)", Person, key, At.UtcDateTime, JsonSerializer.Serialize(answer, Json));
     }
 
     /// <summary>Starts a chain that has no entry yet, sparing the look for its end.</summary>

@@ -1,13 +1,29 @@
 using System.Diagnostics.CodeAnalysis;
+using System.Globalization;
 using Npgsql;
 
 namespace Froe.Store;
 
-/// <summary>The one door to PostgreSQL: plain ADO.NET with positional parameters.</summary>
-public sealed class Database : IAsyncDisposable
+/// <summary>
+/// What can be read from: the database, each read on a connection of its own, or an act under way, on the act's. Whatever an act reads
+/// while it holds locks it reads through itself: a second connection would be waited for by as many acts as there are connections.
+/// </summary>
+public interface IReads
 {
+    /// <summary>Every row a query gives.</summary>
+    Task<List<T>> ListAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default);
+}
+
+/// <summary>The one door to PostgreSQL: plain ADO.NET with positional parameters.</summary>
+public sealed class Database : IReads, IAsyncDisposable
+{
+    /// <summary>Longest that a search may take before PostgreSQL ends it, in milliseconds.</summary>
+    private const int LongestSearch = 10_000;
+
     private readonly NpgsqlDataSource source;
+    private readonly NpgsqlDataSource alone;
     private readonly NpgsqlDataSource searching;
+    private readonly NpgsqlDataSource searchingPart;
 
     /// <summary>Opens a pool for a connection string; statements used more than once are prepared by themselves.</summary>
     public Database(string connectionString)
@@ -18,14 +34,26 @@ public sealed class Database : IAsyncDisposable
         // Nothing here changes a session's settings, makes temporary tables or keeps session locks, so there is nothing
         // to reset when a connection goes back to the pool; resetting is seven statements parsed anew each time.
         builder.ConnectionStringBuilder.NoResetOnClose = true;
+        // An act's reads and writes follow one another at once; one that stops in between holds locks that others wait for.
+        builder.ConnectionStringBuilder.Options = "-c idle_in_transaction_session_timeout=60000";
         source = builder.Build();
         builder.ConnectionStringBuilder.MaxAutoPrepare = 0;
+        builder.ConnectionStringBuilder.Options = null;
+        builder.ConnectionStringBuilder.Pooling = false;
+        alone = builder.Build();
+        builder.ConnectionStringBuilder.Pooling = true;
+        builder.ConnectionStringBuilder.Options = string.Create(CultureInfo.InvariantCulture, $"-c statement_timeout={LongestSearch}");
         builder.ConnectionStringBuilder.MaxPoolSize = 10;
         searching = builder.Build();
+        builder.ConnectionStringBuilder.MaxPoolSize = 4;
+        searchingPart = builder.Build();
     }
 
     /// <summary>A connection from the pool.</summary>
     public ValueTask<NpgsqlConnection> OpenAsync(CancellationToken stop = default) => source.OpenConnectionAsync(stop);
+
+    /// <summary>A connection of its own for what stays connected, such as listening: it takes none from the pool, and none back to it.</summary>
+    public ValueTask<NpgsqlConnection> OpenAloneAsync(CancellationToken stop = default) => alone.OpenConnectionAsync(stop);
 
     /// <summary>Every row a query gives.</summary>
     public async Task<List<T>> ListAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
@@ -38,18 +66,11 @@ public sealed class Database : IAsyncDisposable
     /// Every row a search gives. Each is planned for its own words and never prepared: the plan PostgreSQL would keep for any words
     /// walks a million rows to find a rare one.
     /// </summary>
-    public async Task<List<T>> SearchAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
+    /// <param name="part">Whether it is for somebody who may see some folders only. Such searches cost more and have connections of their own, so that they stand in nobody else's way.</param>
+    public async Task<List<T>> SearchAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, bool part, CancellationToken stop = default)
     {
-        await using var connection = await searching.OpenConnectionAsync(stop);
+        await using var connection = await (part ? searchingPart : searching).OpenConnectionAsync(stop);
         return await connection.ListAsync(sql, map, values, stop);
-    }
-
-    /// <summary>The first row a query gives, or null.</summary>
-    public async Task<T?> FirstAsync<T>(string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
-        where T : class
-    {
-        var rows = await ListAsync(sql, map, values, stop);
-        return rows.Count > 0 ? rows[0] : null;
     }
 
     /// <summary>Runs a statement by itself; gives the rows touched.</summary>
@@ -64,7 +85,9 @@ public sealed class Database : IAsyncDisposable
     public async ValueTask DisposeAsync()
     {
         await source.DisposeAsync();
+        await alone.DisposeAsync();
         await searching.DisposeAsync();
+        await searchingPart.DisposeAsync();
     }
 }
 
@@ -94,6 +117,29 @@ public static class Commands
         var rows = new List<T>();
         while (await reader.ReadAsync(stop)) rows.Add(map(reader));
         return rows;
+    }
+
+    /// <summary>The first row a query gives, or null.</summary>
+    public static async Task<T?> FirstAsync<T>(this IReads reads, string sql, Func<NpgsqlDataReader, T> map, object?[] values, CancellationToken stop = default)
+        where T : class
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        var rows = await reads.ListAsync(sql, map, values, stop);
+        return rows.Count > 0 ? rows[0] : null;
+    }
+
+    /// <summary>Whether a query gives any row.</summary>
+    public static async Task<bool> AnyAsync(this IReads reads, string sql, object?[] values, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return (await reads.ListAsync(sql, _ => true, values, stop)).Count > 0;
+    }
+
+    /// <summary>An id that may be missing.</summary>
+    public static Guid? IdOrNull(this NpgsqlDataReader reader, int column)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        return reader.IsDBNull(column) ? null : reader.GetGuid(column);
     }
 
     /// <summary>A time of the database, UTC.</summary>

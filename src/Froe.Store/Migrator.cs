@@ -32,7 +32,7 @@ public static class Migrator
     {
         using var connection = new NpgsqlConnection(connectionString);
         connection.Open();
-        using (var create = connection.Command("CREATE TABLE IF NOT EXISTS migration_hash (name text PRIMARY KEY, sha256 bytea NOT NULL)", []))
+        using (var create = connection.Command("CREATE TABLE IF NOT EXISTS migration_hash (name text PRIMARY KEY, sha256 bytea NOT NULL); GRANT SELECT ON migration_hash TO froe_app", []))
             create.ExecuteNonQuery();
         foreach (var script in scripts)
         {

@@ -11,13 +11,13 @@ public static class OfficeActs
 
     public const string
         RightsGiven = "rights given", GroupMade = "group made", GroupChanged = "group changed", GroupRemoved = "group removed",
-        PersonAdded = "person added", PersonChanged = "person changed", AbsenceEntered = "absence entered", DeputyNamed = "deputy named", AbsenceRemoved = "absence removed",
+        PersonAdded = "person added", PersonChanged = "person changed", AbsenceEntered = "absence entered", DeputyNamed = "deputy named", AbsenceRemoved = "absence removed", PersonBarred = "person barred", PersonLetIn = "person let in again",
         CalendarMade = "calendar made", CalendarChanged = "calendar changed", CalendarRemoved = "calendar removed",
         FolderMade = "folder made", FolderMoved = "folder moved", FolderRemoved = "folder removed", ChainSet = "chain of standings set";
 
     /// <summary>All of them, as SQL; the index ledger_office is of just these.</summary>
     public const string Sql =
-        $"('{RightsGiven}', '{GroupMade}', '{GroupChanged}', '{GroupRemoved}', '{PersonAdded}', '{PersonChanged}', '{AbsenceEntered}', '{DeputyNamed}', '{AbsenceRemoved}', '{CalendarMade}', '{CalendarChanged}', '{CalendarRemoved}', '{FolderMade}', '{FolderMoved}', '{FolderRemoved}', '{ChainSet}')";
+        $"('{RightsGiven}', '{GroupMade}', '{GroupChanged}', '{GroupRemoved}', '{PersonAdded}', '{PersonChanged}', '{AbsenceEntered}', '{DeputyNamed}', '{AbsenceRemoved}', '{CalendarMade}', '{CalendarChanged}', '{CalendarRemoved}', '{FolderMade}', '{FolderMoved}', '{FolderRemoved}', '{ChainSet}', '{PersonBarred}', '{PersonLetIn}')";
 
     /// <summary>The acts on plans, as SQL; the index ledger_plan is of just these.</summary>
     public const string PlanSql = "('plan published', 'plan handed over')";

@@ -1,8 +1,11 @@
+using System.Collections.Immutable;
+
 namespace Froe.Store;
 
 /// <summary>A person as the program knows them.</summary>
 /// <param name="Calendar">The calendar they work by; null for the office's first.</param>
-public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, Guid? Calendar = null);
+/// <param name="BarredAt">Since when they are shut out; null when they are not.</param>
+public sealed record Person(Guid Id, string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, Guid? Calendar = null, DateTimeOffset? BarredAt = null);
 
 /// <summary>A group and its members.</summary>
 public sealed record PersonGroup(Guid Id, string Name, Guid[] Members);
@@ -12,19 +15,18 @@ public sealed class People(Database database)
 {
     private const string Columns = "id, login, name, initials, title, email, time_zone, is_guest, calendar_id";
 
+    private const string Read = Columns + ", barred_at";
+
     /// <summary>Everyone, by name.</summary>
     public Task<List<Person>> AllAsync(CancellationToken stop = default) =>
-        database.ListAsync($"SELECT {Columns} FROM person ORDER BY name", Row, [], stop);
+        database.ListAsync($"SELECT {Read} FROM person ORDER BY name", Row, [], stop);
 
     /// <summary>Who takes part in a package that a person takes part in, and the person, by name.</summary>
     public Task<List<Person>> MetAsync(Guid person, CancellationToken stop = default) => database.ListAsync(
         $"""
         WITH shared AS (
-            SELECT package_id AS id FROM package_informed WHERE person_id = $1
-            UNION SELECT package_id FROM package_seat WHERE person_id = $1
-            UNION SELECT package_id FROM advice WHERE asked_of = $1
-            UNION SELECT id FROM package WHERE originator = $1)
-        SELECT {Columns} FROM person WHERE id = $1 OR id IN (
+            {VisibilitySql.TakenPartSql("$1")})
+        SELECT {Read} FROM person WHERE id = $1 OR id IN (
             SELECT originator FROM package JOIN shared USING (id)
             UNION SELECT person_id FROM package_informed WHERE package_id IN (SELECT id FROM shared)
             UNION SELECT person_id FROM package_seat WHERE package_id IN (SELECT id FROM shared)
@@ -35,6 +37,9 @@ public sealed class People(Database database)
         """,
         Row, [person], stop);
 
+    /// <summary>Whether the database knows nobody yet.</summary>
+    public async Task<bool> IsNobodyThereAsync(CancellationToken stop = default) => !await database.AnyAsync("SELECT 1 FROM person LIMIT 1", [], stop);
+
     /// <summary>Every group with its members.</summary>
     public Task<List<PersonGroup>> GroupsAsync(CancellationToken stop = default) => database.ListAsync(
         """
@@ -43,17 +48,25 @@ public sealed class People(Database database)
         """,
         r => new PersonGroup(r.GetGuid(0), r.GetString(1), r.GetFieldValue<Guid[]>(2)), [], stop);
 
+    /// <summary>Every group with its members, who are not barred, for filling seats.</summary>
+    public static async Task<Dictionary<Guid, ImmutableArray<Guid>>> FillingAsync(IReads reads, CancellationToken stop) => (await reads.ListAsync(
+        """
+        SELECT g.id, coalesce(array_agg(p.id ORDER BY p.id) FILTER (WHERE p.id IS NOT NULL), '{}')
+        FROM person_group g LEFT JOIN group_member m ON m.group_id = g.id LEFT JOIN person p ON p.id = m.person_id AND p.barred_at IS NULL GROUP BY g.id
+        """,
+        r => (Id: r.GetGuid(0), Members: r.GetFieldValue<Guid[]>(1).ToImmutableArray()), [], stop)).ToDictionary(g => g.Id, g => g.Members);
+
     /// <summary>A person and their password's hash by the name they sign in with.</summary>
     public async Task<(Person Person, string PasswordHash)?> ByLoginAsync(string login, CancellationToken stop = default)
     {
-        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(9)), [login], stop);
+        var found = await database.ListAsync($"SELECT {Read}, password_hash FROM person WHERE login = $1", r => (Row(r), r.GetString(10)), [login], stop);
         return found.Count > 0 ? found[0] : null;
     }
 
     /// <summary>A person and their password's hash.</summary>
     public async Task<(Person Person, string PasswordHash)?> ByIdAsync(Guid id, CancellationToken stop = default)
     {
-        var found = await database.ListAsync($"SELECT {Columns}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(9)), [id], stop);
+        var found = await database.ListAsync($"SELECT {Read}, password_hash FROM person WHERE id = $1", r => (Row(r), r.GetString(10)), [id], stop);
         return found.Count > 0 ? found[0] : null;
     }
 
@@ -61,7 +74,7 @@ public sealed class People(Database database)
     public static async Task<Person?> LockAsync(Act act, Guid id, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        return (await act.ListAsync($"SELECT {Columns} FROM person WHERE id = $1 FOR NO KEY UPDATE", Row, [id], stop)).FirstOrDefault();
+        return (await act.ListAsync($"SELECT {Read} FROM person WHERE id = $1 FOR NO KEY UPDATE", Row, [id], stop)).FirstOrDefault();
     }
 
     private const string AddSql =
@@ -99,5 +112,5 @@ public sealed class People(Database database)
     }
 
     private static Person Row(Npgsql.NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.IsDBNull(8) ? null : r.GetGuid(8));
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetString(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.TimeOrNull(9));
 }

@@ -89,6 +89,14 @@ public sealed class Seals(Database database)
         return new SealProof(seals.Count, before, unproven, faults);
     }
 
+    /// <summary>How many chains have an entry from before a moment that no seal covers.</summary>
+    public async Task<long> UnsealedAsync(DateTimeOffset before, CancellationToken stop = default) => (await database.ListAsync(
+        """
+        SELECT count(*) FROM (SELECT chain, max(sequence) AS sequence FROM ledger_entry WHERE at < $1 GROUP BY chain) e
+        WHERE NOT EXISTS (SELECT 1 FROM ledger_seal_head h WHERE h.chain = e.chain AND h.sequence >= e.sequence)
+        """,
+        r => r.GetInt64(0), [before.UtcDateTime], stop))[0];
+
     /// <summary>What is wrong with a seal that somebody kept elsewhere, as number:hash; null when it is here as they kept it.</summary>
     public async Task<string?> FaultOfAsync(string kept, CancellationToken stop = default)
     {

@@ -20,10 +20,10 @@ public sealed class Uploads(Database database)
     private const int MostAttempts = 3;
 
     /// <summary>Puts a file in the queue, in the transaction that stores it.</summary>
-    public static async Task AddAsync(NpgsqlConnection connection, Guid id, Guid person, byte[] sha256, string fileName, DateTimeOffset at, CancellationToken stop = default)
+    public static async Task AddAsync(NpgsqlConnection connection, Guid id, Guid person, byte[] sha256, long size, string fileName, DateTimeOffset at, CancellationToken stop = default)
     {
         await using var command = connection.Command(
-            "INSERT INTO upload (id, person_id, sha256, file_name, at, state) VALUES ($1, $2, $3, $4, $5, 'waiting')", [id, person, sha256, fileName, at.UtcDateTime]);
+            "INSERT INTO upload (id, person_id, sha256, size, file_name, at, state) VALUES ($1, $2, $3, $4, $5, $6, 'waiting')", [id, person, sha256, size, fileName, at.UtcDateTime]);
         await command.ExecuteNonQueryAsync(stop);
     }
 
@@ -31,17 +31,45 @@ public sealed class Uploads(Database database)
     public Task<Upload?> FindAsync(Guid id, CancellationToken stop = default) => database.FirstAsync(
         "SELECT id, person_id, sha256, file_name, state, fault, report::text, sheets::text FROM upload WHERE id = $1", Row, [id], stop);
 
-    /// <summary>Takes the oldest file that waits, or one whose reader has been silent for five minutes.</summary>
-    public Task<Upload?> ClaimAsync(CancellationToken stop = default) => database.FirstAsync(
+    /// <summary>
+    /// The order in which files are read: everybody's first file before anybody's second, counting those being read; among one
+    /// person's, and in one turn, the smaller sooner, a second for each megabyte and two minutes at most, so that none waits for ever.
+    /// </summary>
+    private const string QueueSql =
         """
-        UPDATE upload SET state = 'reading', claimed_at = now(), attempts = attempts + 1
-        WHERE id = (
-            SELECT id FROM upload
-            WHERE state = 'waiting' OR (state = 'reading' AND claimed_at < now() - interval '5 minutes')
-            ORDER BY at LIMIT 1 FOR UPDATE SKIP LOCKED)
-        RETURNING id, person_id, sha256, file_name, state, fault, report::text, sheets::text
-        """,
-        Row, [], stop);
+        SELECT id, row_number() OVER (ORDER BY turn, due, id) AS place FROM (
+            SELECT u.id, d.due, row_number() OVER (PARTITION BY u.person_id ORDER BY d.due, u.id) + coalesce(r.reading, 0) AS turn
+            FROM upload u
+            CROSS JOIN LATERAL (SELECT u.at + least(u.size / 1e6, 120) * interval '1 second' AS due) d
+            LEFT JOIN (SELECT person_id, count(*) AS reading FROM upload WHERE state = 'reading' AND claimed_at >= now() - $1::interval GROUP BY person_id) r ON r.person_id = u.person_id
+            WHERE u.state = 'waiting' OR (u.state = 'reading' AND u.claimed_at < now() - $1::interval)) q
+        """;
+
+    /// <summary>Takes the next file: one that waits, or one whose reader has been silent too long.</summary>
+    /// <param name="silent">How long a reader may be silent.</param>
+    public async Task<Upload?> ClaimAsync(TimeSpan silent, CancellationToken stop = default)
+    {
+        while (await database.FirstAsync(
+            $"""
+            UPDATE upload SET state = 'reading', claimed_at = now(), attempts = attempts + 1
+            WHERE id = (
+                SELECT u.id FROM upload u JOIN ({QueueSql}) q USING (id)
+                WHERE u.state = 'waiting' OR (u.state = 'reading' AND u.claimed_at < now() - $1::interval)
+                ORDER BY q.place LIMIT 1 FOR UPDATE OF u SKIP LOCKED)
+            RETURNING id, person_id, sha256, file_name, state, fault, report::text, sheets::text, attempts
+            """,
+            r => Tuple.Create(Row(r), r.GetInt32(8)), [silent], stop) is { } claimed)
+        {
+            if (claimed.Item2 <= MostAttempts) return claimed.Item1;
+            // Whoever read it was never heard of again, time after time: it is the file's doing.
+            await RefuseAsync(claimed.Item1, "Reading this file has ended its reader several times. Export it again, with less in it if you can; if that fails too, tell your administrator.", stop);
+        }
+        return null;
+    }
+
+    /// <summary>How many files are read before this one and with it: 1 when it is next; 0 when it does not wait.</summary>
+    public async Task<int> PlaceAsync(Guid id, TimeSpan silent, CancellationToken stop = default) =>
+        (await database.ListAsync($"SELECT place::int FROM ({QueueSql}) q WHERE id = $2", r => r.GetInt32(0), [silent, id], stop)).FirstOrDefault();
 
     /// <summary>The file was read.</summary>
     public Task FinishAsync(Guid id, string report, string sheets, CancellationToken stop = default) => database.RunAsync(

@@ -8,7 +8,7 @@ namespace Froe.Tool;
 
 /// <summary>
 /// prepare FILE FOLDER: the server's child process. Reads a file, writes report.json and for each sheet n the files
-/// n.sheet, n.png (first look) and n-small.png (lists). Exit code 3 with one line on standard error: the file cannot be read.
+/// n.sheet, n.webp (first look) and n-small.webp (lists). Exit code 3 with one line on standard error: the file cannot be read.
 /// </summary>
 internal static class PrepareCommand
 {
@@ -30,8 +30,8 @@ internal static class PrepareCommand
             var sheet = drawing.Sheets[i];
             using (var to = new FileStream(Path.Combine(folder, $"{i}.sheet"), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16))
                 PreparedSheet.Write(sheet, to);
-            File.WriteAllBytes(Path.Combine(folder, $"{i}.png"), SheetPicture.Png(sheet, PictureSize));
-            File.WriteAllBytes(Path.Combine(folder, $"{i}-small.png"), SheetPicture.Png(sheet, SmallSize));
+            File.WriteAllBytes(Path.Combine(folder, $"{i}.webp"), SheetPicture.WebP(sheet, PictureSize));
+            File.WriteAllBytes(Path.Combine(folder, $"{i}-small.webp"), SheetPicture.WebP(sheet, SmallSize));
         }
         File.WriteAllText(
             Path.Combine(folder, "report.json"),

@@ -5,12 +5,13 @@ return args switch
     ["read", .. var rest] => ReadCommand.Run(rest),
     ["prepare", var file, var folder] => PrepareCommand.Run(file, folder),
     ["verify", .. var rest] => await VerifyCommand.RunAsync(rest),
-    ["migrate", var owner] => MigrateCommand.Run(owner),
+    ["migrate"] => MigrateCommand.Run(),
+    ["admin", .. var rest] => await AdminCommand.RunAsync(rest),
     _ => Usage(),
 };
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: froe read FILE… [--survey | --png OUT] | froe verify");
+    Console.Error.WriteLine("usage: froe read FILE… [--survey | --png OUT] | froe verify | froe migrate | froe admin LOGIN");
     return 2;
 }

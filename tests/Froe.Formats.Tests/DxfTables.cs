@@ -3,6 +3,7 @@ using System.Text;
 using CsCheck;
 using Froe.Core.Drawing;
 using Froe.Formats.Dxf;
+using SkiaSharp;
 using Xunit;
 using static Froe.Formats.Tests.SmallDxf;
 
@@ -270,5 +271,18 @@ public class DxfTables
             Assert.Equal("FRSH"u8.ToArray(), prepared.ToArray()[..4]);
             Assert.True(Pictures.SheetPicture.Png(drawing.Sheets[0], 200).Length > 1000);
         }
+    }
+
+    /// <summary>A red solid across the sheet is red in either file format, not its blue mirror: both hold the very same points.</summary>
+    [Fact]
+    public void A_picture_has_the_colours_of_the_sheet_in_both_of_its_formats()
+    {
+        var sheet = SmallDxf.Sheet("0 SOLID\n8 0\n62 1\n10 0\n20 0\n11 200\n21 0\n12 0\n22 100\n13 200\n23 100");
+        using var png = SKBitmap.Decode(Pictures.SheetPicture.Png(sheet, 64));
+        using var webp = SKBitmap.Decode(Pictures.SheetPicture.WebP(sheet, 64));
+        Assert.Equal((png.Width, png.Height), (webp.Width, webp.Height));
+        Assert.Equal(png.Pixels, webp.Pixels);
+        var middle = webp.GetPixel(webp.Width / 2, webp.Height / 2);
+        Assert.True(middle.Red > middle.Blue + 60, middle.ToString());
     }
 }

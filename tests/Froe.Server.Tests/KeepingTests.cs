@@ -23,7 +23,7 @@ public class KeepingTests(Office office)
         return (id, login);
     }
 
-    private static object Away(Guid person, int from, int to, Guid? deputy = null) => new { person, from = DateTimeOffset.UtcNow.AddDays(from), to = DateTimeOffset.UtcNow.AddDays(to), deputy };
+    private static object Away(Guid person, int from, int to, Guid? deputy = null) => new { person, firstDay = DateOnly.FromDateTime(DateTime.UtcNow).AddDays(from), backDay = DateOnly.FromDateTime(DateTime.UtcNow).AddDays(to), deputy };
 
     private static List<Guid> Ids(JsonElement rows) => [.. rows.EnumerateArray().Select(r => r.GetProperty("id").GetGuid())];
 
@@ -187,6 +187,7 @@ public class KeepingTests(Office office)
         await admin.PutAsync<JsonElement>($"/api/people/{id}", Wanted("another long password"));
         await office.AsAsync(login, "another long password");
         Assert.Equal((422, "short-password"), await admin.RefusedAsync($"/api/people/{id}", Wanted("short"), HttpMethod.Put));
+        Assert.Equal((422, "common-password"), await admin.RefusedAsync($"/api/people/{id}", Wanted("password12345"), HttpMethod.Put));
         Assert.Equal((404, "not-found"), await admin.RefusedAsync($"/api/people/{Guid.NewGuid()}", Wanted(null, name: "Nobody at all"), HttpMethod.Put));
     }
 

@@ -21,8 +21,8 @@ public class ListTests(Office office)
         await office.OwnerDb.RunAsync("INSERT INTO content (sha256, size, media_type) VALUES (decode(md5($1) || md5($1 || 'x'), 'hex'), 0, 'image/vnd.dxf')", [mark]);
         await office.OwnerDb.RunAsync(
             """
-            INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder)
-            SELECT md5($1 || n)::uuid, $1 || '-' || n, ($3::text[])[1 + n % cardinality($3::text[])], (ARRAY['drawing', 'model'])[1 + n % 2], 'd' || n % 3, CASE WHEN n % 2 = 0 THEN $4::uuid ELSE $5::uuid END, now(), CASE WHEN n % 5 = 0 THEN '' ELSE $6 END
+            INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder_id)
+            SELECT md5($1 || n)::uuid, $1 || '-' || n, ($3::text[])[1 + n % cardinality($3::text[])], (ARRAY['drawing', 'model'])[1 + n % 2], 'd' || n % 3, CASE WHEN n % 2 = 0 THEN $4::uuid ELSE $5::uuid END, now(), (SELECT id FROM folder WHERE path = CASE WHEN n % 5 = 0 THEN '' ELSE $6 END)
             FROM generate_series(0, $2 - 1) n
             """,
             values);
@@ -150,7 +150,7 @@ public class ListTests(Office office)
         var people = new People(office.Db);
         await people.AddAsync(new Person(person, login, login, "L", "", "l@office.example", "UTC", false), Passwords.Hash(Office.Password), []);
         await people.AddGroupAsync(new PersonGroup(group, login, [person]));
-        await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder) VALUES ($1, 'read', $2)", [group, Folder]);
+        await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, 'read', id FROM folder WHERE path = $2", [group, Folder]);
         var rows = await FileAsync(await office.AsAsync(login), $"/api/documents.csv?search={mark}");
         Assert.Equal(Enumerable.Range(0, 20).Where(n => n % 5 != 0).Select(n => $"{mark}-{n}"), rows[1..^1].Select(r => r.Split(',')[0]));
     }

@@ -109,13 +109,13 @@ public class NoteListTests(Office office)
         await people.AddAsync(new Person(person, login, login, "N", "", "n@office.example", "UTC", false), Passwords.Hash(Office.Password), []);
         await people.AddGroupAsync(new PersonGroup(group, login, [person]));
         await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Notes') ON CONFLICT DO NOTHING", []);
-        await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder) VALUES ($1, 'read', 'Notes')", [group]);
+        await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, 'read', id FROM folder WHERE path = 'Notes'", [group]);
         var reader = await office.AsAsync(login);
         Assert.Empty(await reader.RowsAsync($"/api/notes?search={mark}"));
         // Filed where they may read; then only a seat in it, as someone who signs.
-        await office.OwnerDb.RunAsync("UPDATE document SET folder = 'Notes' WHERE id = (SELECT document_id FROM package_item WHERE package_id = $1)", [package]);
+        await office.OwnerDb.RunAsync("UPDATE document SET folder_id = (SELECT id FROM folder WHERE path = 'Notes') WHERE id = (SELECT document_id FROM package_item WHERE package_id = $1)", [package]);
         Assert.Equal(3, (await reader.RowsAsync($"/api/notes?search={mark}")).Count);
-        await office.OwnerDb.RunAsync("UPDATE document SET folder = '' WHERE id = (SELECT document_id FROM package_item WHERE package_id = $1)", [package]);
+        await office.OwnerDb.RunAsync("UPDATE document SET folder_id = (SELECT id FROM folder WHERE path = '') WHERE id = (SELECT document_id FROM package_item WHERE package_id = $1)", [package]);
         await office.OwnerDb.RunAsync("INSERT INTO package_seat (package_id, person_id) VALUES ($1, $2)", [package, person]);
         Assert.Equal(3, (await reader.RowsAsync($"/api/notes?search={mark}")).Count);
         Assert.Equal(HttpStatusCode.Forbidden, await (await office.AsAsync("guest")).StatusAsync("/api/notes"));

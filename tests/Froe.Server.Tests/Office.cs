@@ -6,6 +6,7 @@ using Froe.Core.Routing;
 using Froe.Server.SignIn;
 using Froe.Server.Tests;
 using Froe.Store;
+using Froe.Store.Proof;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Xunit;
@@ -69,7 +70,7 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
     {
         ArgumentNullException.ThrowIfNull(builder);
         var tool = Path.Combine(AppContext.BaseDirectory.Replace("tests/Froe.Server.Tests", "src/Froe.Tool", StringComparison.Ordinal), "Froe.Tool.dll");
-        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:SignInsPerMinute", "10000").UseSetting("Froe:SealMinutes", "0")
+        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:FreeGuesses", "10000").UseSetting("Froe:TransfersEach", "1000").UseSetting("Froe:TransfersInAll", "1000").UseSetting("Froe:SealMinutes", "0")
             .UseSetting("Froe:MailHost", "127.0.0.1").UseSetting("Froe:MailPort", "1");
     }
 
@@ -92,6 +93,15 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
 
     public async Task<Guid> SendAsync(Browser author, params Guid[] documents) => (await author.PostAsync<JsonElement>(
         "/api/packages", new { key = Guid.NewGuid(), title = "Test package", note = "Please look.", plan = Plan, documents, inform = new[] { Ids["bystander"] } })).GetProperty("id").GetGuid();
+
+    /// <summary>What proving these packages and documents against their ledger finds.</summary>
+    public async Task<List<string>> ProofAsync(params Guid[] ids)
+    {
+        var found = new List<string>();
+        foreach (var number in await Db.ListAsync("SELECT number FROM package WHERE id = ANY ($1) UNION ALL SELECT number FROM document WHERE id = ANY ($1)", r => r.GetString(0), [ids]))
+            found.AddRange((await new LedgerProof(Db).RunAsync(new ProofWanted(number))).Findings);
+        return found;
+    }
 
     public static byte[] Drawing(string words) => System.Text.Encoding.UTF8.GetBytes(
         $"0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n100\n21\n50\n0\nTEXT\n8\n0\n10\n5\n20\n5\n40\n3\n1\n{words}\n0\nENDSEC\n0\nEOF\n");
@@ -170,6 +180,7 @@ public sealed class Browser(HttpClient http)
     public async Task<object> SignOffAsync(Guid package, string seat, string verdict = "approve", Guid? key = null, Guid? absent = null, object[]? answers = null)
     {
         var view = await GetAsync<JsonElement>($"/api/packages/{package}");
+        foreach (var item in view.GetProperty("items").EnumerateArray()) await PostAsync<JsonElement>($"/api/drafts/{item.GetProperty("draft").GetGuid()}/opened", new { });
         var grant = (await PostAsync<JsonElement>("/api/session/confirm", new { password = Office.Password })).GetProperty("grant").GetString();
         return new
         {

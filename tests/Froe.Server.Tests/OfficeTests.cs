@@ -125,7 +125,7 @@ public class OfficeTests(Office office)
         await author.PostAsync<JsonElement>("/api/documents/places", new { documents = new[] { document }, folder = copy, copy = true, reason = "Found here, too" });
         foreach (var folder in new[] { to, to + " / In", copy })
             Assert.Equal([document], (await author.GetAsync<JsonElement>("/api/documents?folder=" + Uri.EscapeDataString(folder))).GetProperty("rows").EnumerateArray().Select(r => r.GetProperty("id").GetGuid()));
-        Assert.Equal(to + " / In", await OneAsync<string>("SELECT folder FROM document WHERE id = $1", document));
+        Assert.Equal(to + " / In", await OneAsync<string>("SELECT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1", document));
         Assert.Equal(409, (int)(await admin.SendAsync("/api/folders?path=" + Uri.EscapeDataString(to + " / In"), null, HttpMethod.Delete)).StatusCode);
     }
 

@@ -96,11 +96,13 @@ public class RoutingTests(Office office)
         Assert.Equal((409, "checkpoint-missing"), await lead.RefusedAsync($"/api/packages/{package}/sign-offs", await lead.SignOffAsync(package, "lead-seat")));
         var answered = await lead.SignOffAsync(package, "lead-seat", answers: [new { checkpoint = "wall", value = "18.5" }]);
         Assert.Equal("released", (await lead.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", answered)).GetProperty("standing").GetString());
-        Assert.Equal("Mount / Released", await OneAsync<string>("SELECT folder FROM document WHERE id = $1", document));
+        Assert.Equal("Mount / Released", await OneAsync<string>("SELECT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1", document));
         Assert.Contains("is released", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["q3"]), StringComparison.Ordinal);
         Assert.Equal("way taken", await OneAsync<string>("SELECT action FROM ledger_entry WHERE chain = $1 AND action LIKE 'way%'", package));
         Assert.Equal(2, await OneAsync<long>("SELECT count(*) FROM step_passage WHERE package_id = $1 AND passed_at IS NOT NULL", package));
     }
+
+    private static DateOnly Day(int fromToday) => DateOnly.FromDateTime(DateTime.UtcNow).AddDays(fromToday);
 
     [Fact]
     public async Task ADeputySignsForWhoIsAwayAndTheLedgerSaysSo()
@@ -110,8 +112,8 @@ public class RoutingTests(Office office)
         var (absent, deputy) = (office.Ids["checker"], office.Ids["bystander"]);
         var sign = await bystander.SignOffAsync(package, "check", absent: absent);
         Assert.Equal((409, "not-deputy"), await bystander.RefusedAsync($"/api/packages/{package}/sign-offs", sign));
-        Assert.Equal((403, "not-allowed"), await bystander.RefusedAsync("/api/absences", new { person = absent, from = DateTimeOffset.UtcNow, to = DateTimeOffset.UtcNow.AddDays(1), deputy }));
-        var absence = await checker.PostAsync<JsonElement>("/api/absences", new { person = absent, from = DateTimeOffset.UtcNow.AddHours(-1), to = DateTimeOffset.UtcNow.AddDays(1), deputy });
+        Assert.Equal((403, "not-allowed"), await bystander.RefusedAsync("/api/absences", new { person = absent, firstDay = Day(0), backDay = Day(1), deputy }));
+        var absence = await checker.PostAsync<JsonElement>("/api/absences", new { person = absent, firstDay = Day(0), backDay = Day(1), deputy });
         Assert.Contains(package, (await bystander.GetAsync<JsonElement>("/api/desk")).GetProperty("toSign").EnumerateArray().Select(r => r.GetProperty("id").GetGuid()));
         await bystander.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign);
         Assert.Equal("signed as deputy", await OneAsync<string>("SELECT action FROM ledger_entry WHERE chain = $1 AND action LIKE 'signed%'", package));

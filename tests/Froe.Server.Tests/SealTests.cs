@@ -44,7 +44,7 @@ public class SealTests(Office office)
             await office.OwnerDb.RunAsync("WITH t AS (DELETE FROM ledger_entry WHERE chain = $1 AND sequence >= $2 RETURNING *) INSERT INTO taken SELECT * FROM t", [document, (long)from]);
             try
             {
-                Assert.DoesNotContain((await ledgers.VerifyAsync()).Faults, f => f.Chain == document);
+                Assert.DoesNotContain(await office.ProofAsync(document), f => f.StartsWith("chain ", StringComparison.Ordinal));
                 Assert.Equal([$"seal {made.Seal.Number}: entry {entries} of chain {document} is gone"], await FaultsAsync());
             }
             finally

@@ -33,7 +33,7 @@ test("a package is found, looked at, judged and signed with the keyboard alone",
   await tabTo(teodor, "button", /^Sign 1 item/);
   await teodor.keyboard.press("Enter");
   await expect(teodor.getByLabel("Your password, again")).toBeFocused();
-  await teodor.keyboard.type("tallowmere");
+  await teodor.keyboard.type("tallowmere refit");
   await teodor.keyboard.press("Enter");
   await expect(teodor.getByRole("heading", { name: "Desk" })).toBeVisible();
   await expect(teodor.getByRole("button", { name: new RegExp(title) })).toBeHidden();

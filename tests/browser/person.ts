@@ -28,7 +28,7 @@ export async function sign(page: Page, verdicts: string[], remark: string) {
   }
   await page.getByRole("button", { name: /^(Sign \d|Return with)/ }).click();
   await page.getByLabel("Closing remark").fill(remark);
-  await page.getByLabel("Your password, again").fill("tallowmere");
+  await page.getByLabel("Your password, again").fill("tallowmere refit");
   await page.getByRole("dialog").getByRole("button", { name: /^Sign/ }).click();
   await expect(page.getByRole("dialog")).toBeHidden();
 }

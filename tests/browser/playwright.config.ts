@@ -29,13 +29,13 @@ export default defineConfig({
     {
       command: `dotnet ${process.env.FROE_SERVER} --urls http://127.0.0.1:5491`,
       cwd: `${root}/src/Froe.Server`,
-      url: "http://127.0.0.1:5491/health",
+      url: "http://127.0.0.1:5491/health/live",
       env: {
         Froe__Database: database,
         Froe__Web: `${root}/web/dist`,
         Froe__Reader: process.env.FROE_TOOL!,
         Froe__Demo: "true",
-        Froe__SignInsPerMinute: "1000",
+        Froe__FreeGuesses: "1000",
         Froe__MailHost: "127.0.0.1",
         Froe__MailPort: "5492",
         Froe__Address: "http://127.0.0.1:5491",

@@ -4,6 +4,7 @@ import {
   CalendarOff,
   Cloud,
   Inbox,
+  KeyRound,
   LampDesk,
   LogOut,
   Milestone,
@@ -33,6 +34,8 @@ import { Requests } from "./requests/Requests";
 import { Send } from "./send/Send";
 import { SignIn } from "./signin/SignIn";
 import { SignInAgain } from "./signin/SignInAgain";
+import { Account } from "./signin/Account";
+import { Welcome } from "./signin/Welcome";
 import { Boundary } from "./ui/Boundary";
 import { Unloaded } from "./ui/Unloaded";
 
@@ -97,7 +100,8 @@ function Gate() {
   if (error && !session) return <p className="m-auto p-16 text-center">{error.message}</p>;
   if (!session) return null;
   const me = leaving ? null : (now ?? mine);
-  if (!me) return <SignIn demo={session.demo ?? null} />;
+  if (place === "welcome") return <Welcome />;
+  if (!me) return <SignIn demo={session.demo ?? null} isEmpty={session.isEmpty} />;
   return (
     <SignedIn.Provider value={me}>
       <div key={me.id} className="flex h-full">
@@ -131,6 +135,7 @@ function Gate() {
 
 function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
   const [absences, setAbsences] = useState(false);
+  const [account, setAccount] = useState(false);
   const client = useQueryClient();
   const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk") });
   const { data: unread } = useQuery({
@@ -190,6 +195,12 @@ function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
               <CalendarOff size={15} /> Absences and deputies
             </DropdownMenu.Item>
             <DropdownMenu.Item
+              onSelect={() => setAccount(true)}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <KeyRound size={15} /> Password and sessions
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
               onSelect={() => void out()}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
@@ -199,6 +210,7 @@ function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       <Absences open={absences} onClose={() => setAbsences(false)} />
+      <Account open={account} onClose={() => setAccount(false)} />
     </nav>
   );
 }

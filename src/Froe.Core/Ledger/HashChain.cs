@@ -1,4 +1,3 @@
-using System.Buffers.Binary;
 using System.Security.Cryptography;
 using System.Text;
 
@@ -37,34 +36,11 @@ public static class HashChain
     public static byte[] HashOf(LedgerEntry entry, ReadOnlySpan<byte> before)
     {
         ArgumentNullException.ThrowIfNull(entry);
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        Span<byte> word = stackalloc byte[16];
-        hash.AppendData("froe-ledger-1"u8);
-        hash.AppendData(before);
-        entry.Chain.TryWriteBytes(word, bigEndian: true, out _);
-        hash.AppendData(word);
-        Number(entry.Sequence, word);
-        Number(Microseconds(entry.At), word);
-        (entry.Person ?? Guid.Empty).TryWriteBytes(word, bigEndian: true, out _);
-        hash.AppendData(word);
-        Text(entry.Action);
-        Text(entry.Reason);
-        Text(entry.Payload);
-        return hash.GetHashAndReset();
-
-        void Number(long value, Span<byte> buffer)
-        {
-            BinaryPrimitives.WriteInt64BigEndian(buffer, value);
-            hash.AppendData(buffer[..8]);
-        }
-
-        void Text(string value)
-        {
-            var bytes = Encoding.UTF8.GetBytes(value);
-            Span<byte> length = stackalloc byte[8];
-            Number(bytes.Length, length);
-            hash.AppendData(bytes);
-        }
+        using var walk = new ChainWalk();
+        var hash = new byte[SHA256.HashSizeInBytes];
+        Span<byte> ids = stackalloc byte[32];
+        walk.HashOf(Raw(entry, before, default, ids), hash);
+        return hash;
     }
 
     /// <summary>A time as the ledger keeps it: UTC, cut to the microsecond that PostgreSQL stores.</summary>
@@ -74,20 +50,18 @@ public static class HashChain
     public static ChainFault? Verify(IEnumerable<ChainedEntry> chain)
     {
         ArgumentNullException.ThrowIfNull(chain);
-        var before = Start;
-        long expected = 1;
-        foreach (var (entry, stored, hash) in chain)
-        {
-            if (entry.Sequence != expected)
-                return new ChainFault(entry.Chain, expected, $"entry {expected} is missing; entry {entry.Sequence} stands in its place");
-            if (!stored.AsSpan().SequenceEqual(before))
-                return new ChainFault(entry.Chain, entry.Sequence, "does not follow from the entry before it");
-            if (!HashOf(entry, stored).AsSpan().SequenceEqual(hash))
-                return new ChainFault(entry.Chain, entry.Sequence, "has been altered: its contents do not match its hash");
-            before = hash;
-            expected++;
-        }
+        using var walk = new ChainWalk();
+        Span<byte> ids = stackalloc byte[32];
+        foreach (var (entry, before, hash) in chain)
+            if (walk.Next(Raw(entry, before, hash, ids)) is { } fault) return fault;
         return null;
+    }
+
+    private static RawEntry Raw(LedgerEntry entry, ReadOnlySpan<byte> before, ReadOnlySpan<byte> hash, Span<byte> ids)
+    {
+        entry.Chain.TryWriteBytes(ids, bigEndian: true, out _);
+        (entry.Person ?? Guid.Empty).TryWriteBytes(ids[16..], bigEndian: true, out _);
+        return new RawEntry(ids[..16], entry.Sequence, Microseconds(entry.At), ids[16..], Encoding.UTF8.GetBytes(entry.Action), Encoding.UTF8.GetBytes(entry.Reason), Encoding.UTF8.GetBytes(entry.Payload), before, hash);
     }
 
     /// <summary>A time as it is hashed: microseconds since 1970, UTC.</summary>

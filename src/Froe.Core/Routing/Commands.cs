@@ -96,6 +96,9 @@ public sealed record SlipContext(
     /// <summary>Who has the right to sign for these documents; null when everybody has.</summary>
     public IReadOnlySet<Guid>? Signers { get; init; }
 
+    /// <summary>The drafts that who signs has had open before them; null when that is not asked, as in a preview.</summary>
+    public IReadOnlySet<Guid>? Opened { get; init; }
+
     /// <summary>Whether who acts has a coordinator's right over this package.</summary>
     public bool MayCoordinate { get; init; }
 

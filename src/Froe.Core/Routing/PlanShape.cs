@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json;
 
 namespace Froe.Core.Routing;
 
@@ -15,6 +16,9 @@ public static class PlanShape
         /// <summary>In parallel branches, or in different ways of a choice.</summary>
         Beside,
     }
+
+    /// <summary>Whether two plans say the same.</summary>
+    public static bool Same(Plan a, Plan b) => JsonSerializer.Serialize(a) == JsonSerializer.Serialize(b);
 
     /// <summary>How a stands to b; both are keys of steps or choices.</summary>
     public static Order Between(Plan plan, string a, string b)

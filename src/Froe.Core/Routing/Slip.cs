@@ -184,6 +184,16 @@ public sealed record Slip(
                     yield return (step, seat, person);
     }
 
+    /// <summary>The slip as lists show it: its strip, and what the open steps ask; a hundred of them are sent at once.</summary>
+    public Slip ForLists() => this with
+    {
+        Plan = Plan.WithSteps(s => Open.Contains(s.Key) ? s with { Tells = [] } : s with { Instruction = "", Checkpoints = [], Tells = [] }) with { Purpose = "", Form = [], Closing = [], Fits = null },
+        Signatures = [],
+        Carried = [],
+        NotedAnswers = [],
+        Facts = PackageFacts.None,
+    };
+
     /// <summary>The item with this draft in the round now running, or null.</summary>
     public SlipItem? ItemOf(Guid draft) => Items.FirstOrDefault(i => i.Draft == draft);
 

@@ -76,7 +76,8 @@ public static partial class SlipRules
         var told = slip.Plan.Steps().SelectMany(s => s.Tells.Where(t => t.AsksSender).Select(t => new ToldPeople(s.Key, t.At, t.People))).ToImmutableArray();
         var amended = new PlanAmended(Telling(command.Plan, told), seats.ToImmutable());
         var after = Evolve(slip, amended);
-        if (after.Plan == slip.Plan) return Decision.Of();
+        // The same plan by what it says, not by which copy of it is at hand: asked for twice, it changes once.
+        if (PlanShape.Same(after.Plan, slip.Plan)) return Decision.Of();
         var front = new HashSet<string>(Front(after, after.Plan.Root));
         if (after.Open.FirstOrDefault(s => !front.Contains(s)) is { } overtaken)
             return Decision.Refuse("does-not-fit", $"Step “{slip.Plan.Steps().First(s => s.Key == overtaken).Name}” is open already, and the new plan has something before it. Pull the package back first, or put the new step after it.");

@@ -93,15 +93,18 @@ public static partial class SlipRules
         var wanted = slip.ToJudge(command.Seat, holder).ToList();
         if (command.Verdicts.Length != wanted.Count || command.Verdicts.Select(v => v.Draft).Distinct().Count() != command.Verdicts.Length)
             return new Refusal("verdict-missing", $"Give a verdict on each of the {wanted.Count} items before signing.");
+        if (command.Verdicts.Any(v => wanted.Find(i => i.Draft == v.Draft) is not { } judged || judged.Sha256 != v.Sha256))
+            return new Refusal("other-bytes", "An item has changed since you looked at it. Reload the bench and look again before signing.");
+        if (context.Opened is { } opened && wanted.Count(i => !opened.Contains(i.Draft) && !MaySignUnopened(slip, i)) is > 0 and var unseen)
+            return new Refusal("not-opened", $"{unseen} of the {wanted.Count} {(wanted.Count == 1 ? "item was" : "items were")} not opened by you. Open {(unseen == 1 ? "it" : "them")} on the bench first: your name stands for having looked.");
         foreach (var verdict in command.Verdicts)
         {
-            if (wanted.Find(i => i.Draft == verdict.Draft) is not { } item || item.Sha256 != verdict.Sha256)
-                return new Refusal("other-bytes", "An item has changed since you looked at it. Reload the bench and look again before signing.");
+            var item = wanted.Find(i => i.Draft == verdict.Draft)!;
             var open = context.OpenRequests.Where(r => r.Document == item.Document).ToList();
             switch (verdict.Verdict)
             {
                 // An earlier round's request, reopened by anyone, stands as well as a new one of one's own.
-                case Verdict.ReturnForChanges when !open.Exists(r => r.By == command.Person || (r.Round < slip.Round && !r.Answered)):
+                case Verdict.ReturnForChanges when !open.Exists(r => r.By == command.Person || r.By == holder || (r.Round < slip.Round && !r.Answered)):
                     return new Refusal("return-without-request", "Returning an item needs at least one request on it that says what to change.");
                 case Verdict.ApproveAsNoted when string.IsNullOrWhiteSpace(verdict.Reason):
                     return new Refusal("noted-without-note", "Approving as noted needs the note: say in the reason what you noted.");
@@ -121,7 +124,7 @@ public static partial class SlipRules
     /// </summary>
     private static bool AnswersFor(Slip slip, SignOff command, OpenRequest request)
     {
-        if (request.By == command.Person || request.Round != slip.Round) return false;
+        if (request.By == command.Person || request.By == command.For || request.Round != slip.Round) return false;
         var returned = slip.Signatures.Any(s => s.Person == request.By && s.Verdicts.Any(v =>
             v.Verdict == Verdict.ReturnForChanges && slip.ItemOf(v.Draft)?.Document == request.Document));
         if (returned) return true;
@@ -134,6 +137,10 @@ public static partial class SlipRules
             .Where(s => !given.IsSettled(s.Seat))
             .Any(s => given.MaySign(s.Step, s.Seat).ToList() is var left && left.Contains(request.By) && left.Count == s.Seat.Needed - given.SignaturesIn(s.Seat.Key).Count());
     }
+
+    /// <summary>Supporting files may be passed over unopened where the plan says so.</summary>
+    private static bool MaySignUnopened(Slip slip, SlipItem item) =>
+        slip.Plan.SupportingUnopened && slip.Facts.Documents.FirstOrDefault(d => d.Document == item.Document)?.Kind == "supporting file";
 
     private static bool IsCertain(Slip slip, Step step) => PlanShape.PathTo(slip.Plan, step.Key)!.All(p => p.Parent is not Choice choice || slip.WayOf(choice) == choice.Ways[p.Index]);
 

@@ -14,6 +14,22 @@ public static class SheetPicture
     /// <returns>A PNG. It covers exactly the sheet's extents.</returns>
     public static byte[] Png(Sheet sheet, int longest)
     {
+        using var image = Draw(sheet, longest);
+        using var data = image.Encode(SKEncodedImageFormat.Png, 90);
+        return data.ToArray();
+    }
+
+    /// <summary>The same as a WebP without loss, which takes a third of the room for lines on paper.</summary>
+    public static byte[] WebP(Sheet sheet, int longest)
+    {
+        using var image = Draw(sheet, longest);
+        using var pixels = image.PeekPixels();
+        using var data = pixels!.Encode(new SKWebpEncoderOptions(SKWebpEncoderCompression.Lossless, 30));
+        return data!.ToArray();
+    }
+
+    private static SKImage Draw(Sheet sheet, int longest)
+    {
         ArgumentNullException.ThrowIfNull(sheet);
         ArgumentOutOfRangeException.ThrowIfLessThan(longest, 16);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(longest, 8192);
@@ -31,9 +47,7 @@ public static class SheetPicture
         Fills(sheet, canvas, X, Y);
         Strokes(sheet, canvas, X, Y, scale * MillimetresIn(sheet));
         Texts(sheet, canvas, X, Y, scale);
-        using var image = surface.Snapshot();
-        using var data = image.Encode(SKEncodedImageFormat.Png, 90);
-        return data.ToArray();
+        return surface.Snapshot();
     }
 
     /// <summary>Sheet units in a millimetre of paper. A sheet larger than paper is a site or a building: its longer side then stands for an A1 sheet's.</summary>

@@ -1,7 +1,9 @@
+using System.ComponentModel.DataAnnotations;
 using System.Text.Json;
 using Froe.Core.Calendar;
 using Froe.Core.Register;
 using Froe.Core.Routing;
+using Froe.Core.SignIn;
 using Froe.Server.Live;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
@@ -11,7 +13,7 @@ using Npgsql;
 namespace Froe.Server.Administration;
 
 /// <summary>A group as it should be.</summary>
-public sealed record GroupWanted(string Name, Guid[] Members);
+public sealed record GroupWanted([property: MaxLength(60)] string Name, Guid[] Members);
 
 /// <summary>A right given to a group for a folder.</summary>
 public sealed record GroupRight(Guid Group, Right Right, string Folder);
@@ -21,7 +23,9 @@ public sealed record GroupRightsWanted(GrantedRight[] Rights);
 
 /// <summary>A person as they should be.</summary>
 /// <param name="Password">Set when given; must be given for a new person.</param>
-public sealed record PersonWanted(string Login, string Name, string Initials, string Title, string Email, string TimeZone, bool IsGuest, Guid? Calendar, string? Password);
+public sealed record PersonWanted(
+    [property: MaxLength(60)] string Login, [property: MaxLength(120)] string Name, [property: MaxLength(4)] string Initials, [property: MaxLength(120)] string Title, [property: MaxLength(200)] string Email,
+    [property: MaxLength(60)] string TimeZone, bool IsGuest, Guid? Calendar, [property: MaxLength(PasswordRules.Longest)] string? Password);
 
 /// <summary>A calendar: when an office works.</summary>
 /// <param name="Week">Working parts of each day, Sunday first, in minutes from midnight.</param>
@@ -50,6 +54,33 @@ internal static class AdministrationEndpoints
         api.MapDelete("/groups/{id:guid}", RemoveGroup);
         api.MapPost("/people", AddPerson);
         api.MapPut("/people/{id:guid}", SetPerson);
+        api.MapGet("/people/{id:guid}/holds", async (Guid id, Who who, Barring barring, CancellationToken stop) =>
+        {
+            Demand(who);
+            return await barring.HoldsAsync(id, stop);
+        });
+        api.MapPut("/people/{id:guid}/barring", async (Guid id, BarringReason wanted, Who who, Barring barring, CancellationToken stop) =>
+        {
+            Demand(who);
+            await barring.BarAsync(who, id, wanted.Reason, stop);
+            return TypedResults.NoContent();
+        });
+        api.MapPost("/people/{id:guid}/letting-in", async (Guid id, BarringReason wanted, Who who, Barring barring, CancellationToken stop) =>
+        {
+            Demand(who);
+            await barring.LetInAsync(who, id, wanted.Reason, stop);
+            return TypedResults.NoContent();
+        });
+        api.MapGet("/security", ([AsParameters] SecurityAsked asked, string? after, Who who, SecurityList list, CancellationToken stop) =>
+        {
+            Demand(who);
+            return list.PageAsync(asked, after, stop);
+        });
+        api.MapGet("/security.csv", ([AsParameters] SecurityAsked asked, string? columns, string? zone, Who who, SecurityList list, HttpContext context) =>
+        {
+            Demand(who);
+            return list.WriteAsync(asked, columns, zone, context);
+        }).Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
         api.MapGet("/calendars", Calendars);
         api.MapPost("/calendars", AddCalendar);
         api.MapPut("/calendars/{id:guid}", SetCalendar);
@@ -58,7 +89,7 @@ internal static class AdministrationEndpoints
 
     private static void Demand(Who who)
     {
-        if (!who.Rights.Anywhere(Right.Administer)) throw Refused.Forbidden("Only administrators keep people, groups, rights and calendars.");
+        if (!who.CanAdminister) throw Refused.Forbidden("Only administrators keep people, groups, rights and calendars.");
     }
 
     // ---- groups and rights ----
@@ -66,24 +97,28 @@ internal static class AdministrationEndpoints
     private static async Task<IReadOnlyList<GroupRight>> Rights(Who who, Database database, CancellationToken stop)
     {
         Demand(who);
-        return await database.ListAsync("SELECT group_id, right_name, folder FROM group_right ORDER BY 1, 2, 3", r => new GroupRight(r.GetGuid(0), RightsBook.Named(r.GetString(1)), r.GetString(2)), [], stop);
+        return await database.ListAsync("SELECT r.group_id, r.right_name, f.path FROM group_right r JOIN folder f ON f.id = r.folder_id ORDER BY 1, 2, 3", r => new GroupRight(r.GetGuid(0), RightsBook.Named(r.GetString(1)), r.GetString(2)), [], stop);
     }
 
-    private static async Task<IResult> SetRights(Guid id, GroupRightsWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetRights(Guid id, GroupRightsWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         await LockAsync(act, id, stop);
+        var paths = wanted.Rights.Select(r => Folders.Normal(r.Folder)).ToArray();
+        // Held, so that none of them is removed meanwhile.
+        var there = await act.ListAsync("SELECT path FROM folder WHERE path = ANY ($1) FOR KEY SHARE", r => r.GetString(0), [paths], stop);
+        if (Array.Find(paths, p => !there.Contains(p)) is not null) throw Refused.Missing("folder");
         act.Write("DELETE FROM group_right WHERE group_id = $1", id);
         act.Write(
-            "INSERT INTO group_right (group_id, right_name, folder) SELECT $1, * FROM unnest($2::text[], $3::text[]) ON CONFLICT DO NOTHING",
-            id, wanted.Rights.Select(r => RightsBook.Word(r.Right)).ToArray(), wanted.Rights.Select(r => Folders.Normal(r.Folder)).ToArray());
+            "INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, w.name, f.id FROM unnest($2::text[], $3::text[]) AS w (name, path) JOIN folder f USING (path) ON CONFLICT DO NOTHING",
+            id, wanted.Rights.Select(r => RightsBook.Word(r.Right)).ToArray(), paths);
         await act.AppendAsync(id, OfficeActs.RightsGiven, "", new { wanted.Rights }, stop);
-        await CommitAsync(act, who, book, live, stop);
+        await CommitAsync(act, who, "rights of a group", book, log, live, stop);
         return TypedResults.NoContent();
     }
 
-    private static async Task<MadeId> AddGroup(GroupWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<MadeId> AddGroup(GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var id = Guid.CreateVersion7();
@@ -91,11 +126,11 @@ internal static class AdministrationEndpoints
         act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", id, Name(wanted.Name, 60));
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", id, wanted.Members.Distinct().ToArray());
         await act.AppendAsync(id, OfficeActs.GroupMade, "", wanted, stop);
-        await CommitAsync(act, who, book, live, stop);
+        await CommitAsync(act, who, "a group made", book, log, live, stop);
         return new MadeId(id);
     }
 
-    private static async Task<IResult> SetGroup(Guid id, GroupWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetGroup(Guid id, GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -104,11 +139,11 @@ internal static class AdministrationEndpoints
         act.Write("DELETE FROM group_member WHERE group_id = $1 AND person_id <> ALL ($2)", id, wanted.Members);
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Members.Distinct().ToArray());
         await act.AppendAsync(id, OfficeActs.GroupChanged, "", wanted, stop);
-        await CommitAsync(act, who, book, live, stop);
+        await CommitAsync(act, who, "a group changed", book, log, live, stop);
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> RemoveGroup(Guid id, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> RemoveGroup(Guid id, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -119,7 +154,7 @@ internal static class AdministrationEndpoints
         act.Write("DELETE FROM group_member WHERE group_id = $1", id);
         act.Write("DELETE FROM person_group WHERE id = $1", id);
         await act.AppendAsync(id, OfficeActs.GroupRemoved, "", new { Name = name[0] }, stop);
-        await CommitAsync(act, who, book, live, stop);
+        await CommitAsync(act, who, "a group removed", book, log, live, stop);
         return TypedResults.NoContent();
     }
 
@@ -129,11 +164,9 @@ internal static class AdministrationEndpoints
     }
 
     /// <summary>Commits a change of groups or rights, unless it would leave nobody to administer.</summary>
-    private static async Task CommitAsync(Act act, Who who, RightsBook book, LiveFeed live, CancellationToken stop)
+    private static async Task CommitAsync(Act act, Who who, string what, RightsBook book, SecurityLog log, LiveFeed live, CancellationToken stop)
     {
-        // Raised inside the transaction, so that two such changes at once cannot both pass.
-        act.Write("SELECT pg_advisory_xact_lock(7070)");
-        act.Write("DO $$ BEGIN IF NOT EXISTS (SELECT 1 FROM group_right r JOIN group_member m ON m.group_id = r.group_id WHERE r.right_name = 'administer') THEN RAISE EXCEPTION 'nobody left' USING ERRCODE = 'FR001'; END IF; END $$");
+        Barring.DemandSomebodyLeft(act);
         try
         {
             await act.CommitAsync(stop);
@@ -142,13 +175,14 @@ internal static class AdministrationEndpoints
         {
             throw e.SqlState switch
             {
-                "FR001" => new Refused(new Refusal("nobody-left", "Nobody would be left to administer. Give the right to somebody else first.")),
+                Barring.NobodyLeft => Barring.LastOne(),
                 PostgresErrorCodes.UniqueViolation => new Refused(new Refusal("name-taken", "There is a group of this name already. Choose another.")),
-                PostgresErrorCodes.ForeignKeyViolation => Refused.Missing(e.ConstraintName?.Contains("folder", StringComparison.Ordinal) == true ? "folder" : "person"),
+                PostgresErrorCodes.ForeignKeyViolation => Refused.Missing("person"),
                 _ => e,
             };
         }
         book.Forget();
+        log.Write(SecurityEvents.RightsChanged, who.Id, "", what);
         live.Announce("office", who.Id);
     }
 
@@ -157,12 +191,12 @@ internal static class AdministrationEndpoints
     private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
-        if (wanted.Password is not { Length: >= 8 }) throw Refused.Invalid("short-password", "The first password has at least 8 characters.");
         var person = PersonOf(Guid.CreateVersion7(), wanted);
+        if (PasswordRules.Fault(wanted.Password ?? "", person.Login) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         try
         {
-            await People.AddAsync(act, person, Passwords.Hash(wanted.Password), [wanted.IsGuest ? "Guests" : "Staff"], stop);
+            await People.AddAsync(act, person, Passwords.Hash(wanted.Password!), [wanted.IsGuest ? "Guests" : "Staff"], stop);
             await act.CommitAsync(stop);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
@@ -174,22 +208,29 @@ internal static class AdministrationEndpoints
         return new MadeId(person.Id);
     }
 
-    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, Sessions sessions, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
-        if (wanted.Password is { Length: > 0 and < 8 }) throw Refused.Invalid("short-password", "A password has at least 8 characters.");
         var p = PersonOf(id, wanted);
+        if (!string.IsNullOrEmpty(wanted.Password) && PasswordRules.Fault(wanted.Password, p.Login) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
         var hash = string.IsNullOrEmpty(wanted.Password) ? null : Passwords.Hash(wanted.Password);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await People.LockAsync(act, id, stop) is not { } was) throw Refused.Missing("person");
         act.Write(
-            "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash) WHERE id = $1",
-            id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash);
+            "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash), is_guest = $10 WHERE id = $1",
+            id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash, p.IsGuest);
+        if (p.IsGuest != was.IsGuest)
+        {
+            // A guest has what guests have, and no more of what everybody in the office has; rights given besides are other groups'.
+            act.Write("DELETE FROM group_member m USING person_group g WHERE g.id = m.group_id AND m.person_id = $1 AND g.name = $2", id, p.IsGuest ? "Staff" : "Guests");
+            act.Write("INSERT INTO group_member (group_id, person_id) SELECT id, $1 FROM person_group WHERE name = $2 ON CONFLICT DO NOTHING", id, p.IsGuest ? "Guests" : "Staff");
+        }
+        if (hash is not null) Sessions.EndAll(act, id, id == who.Id ? who.Session : null);
         // Who signs in as whom is what a signature stands on: a password set by somebody else is never passed over. How somebody is
         // reached is theirs: that it changed is recorded, not to what.
         string[] changed =
         [
-            .. new[] { ("initials", p.Initials != was.Initials), ("title", p.Title != was.Title), ("email", p.Email != was.Email), ("time zone", p.TimeZone != was.TimeZone), ("calendar", p.Calendar != was.Calendar) }
+            .. new[] { ("initials", p.Initials != was.Initials), ("title", p.Title != was.Title), ("email", p.Email != was.Email), ("time zone", p.TimeZone != was.TimeZone), ("calendar", p.Calendar != was.Calendar), (p.IsGuest ? "guest from now on" : "guest no more", p.IsGuest != was.IsGuest) }
                 .Where(c => c.Item2).Select(c => c.Item1),
         ];
         await act.AppendAsync(id, OfficeActs.PersonChanged, "", new { p.Name, p.Login, Former = new { was.Name, was.Login }, PasswordSet = hash is not null, AlsoChanged = changed }, stop);
@@ -202,6 +243,11 @@ internal static class AdministrationEndpoints
             throw new Refused(new Refusal("login-taken", $"Somebody signs in as “{p.Login}” already. Choose another name."));
         }
         schedules.Forget();
+        sessions.Forget();
+        book.Forget();
+        if (hash is not null) log.Write(SecurityEvents.PasswordChanged, id, p.Login, $"by {who.Name}");
+        if (p.IsGuest != was.IsGuest) log.Write(SecurityEvents.RightsChanged, id, p.Login, p.IsGuest ? "guest from now on" : "guest no more");
+        live.Announce("session", id);
         live.Announce("office", id);
         return TypedResults.NoContent();
     }
@@ -220,7 +266,7 @@ internal static class AdministrationEndpoints
 
     private static async Task<IReadOnlyList<CalendarRow>> Calendars(Who who, Database database, CancellationToken stop)
     {
-        if (who.IsGuest) throw Refused.Forbidden("Guests see no calendars.");
+        if (!who.IsOfOffice) throw Refused.Forbidden("Guests see no calendars.");
         var holidays = (await database.ListAsync(
             "SELECT calendar_id, day, name, left_of_day FROM holiday ORDER BY day",
             r => (Calendar: r.GetGuid(0), Row: new HolidayRow(r.GetFieldValue<DateOnly>(1), r.GetString(2), [.. r.GetFieldValue<int[]>(3).Chunk(2).Select(p => new DayPart(p[0], p[1]))])), [], stop)).ToLookup(h => h.Calendar, h => h.Row);

@@ -7,13 +7,16 @@ namespace Froe.Server.Packages;
 
 /// <summary>A person's time away.</summary>
 /// <param name="Deputy">Who signs for them; null for nobody.</param>
-public sealed record AbsenceRow(Guid Id, Guid Person, DateTimeOffset From, DateTimeOffset To, Guid? Deputy);
+/// <param name="FirstDay">First day away, where the absent person lives.</param>
+/// <param name="BackDay">First day back, where the absent person lives.</param>
+public sealed record AbsenceRow(Guid Id, Guid Person, DateTimeOffset From, DateTimeOffset To, Guid? Deputy, DateOnly FirstDay, DateOnly BackDay);
 
-/// <summary>An absence to enter.</summary>
+/// <summary>An absence to enter, by days where the absent person lives: whoever enters it may live elsewhere.</summary>
 /// <param name="Person">Oneself; a coordinator may enter it for others.</param>
-/// <param name="From">First moment away.</param>
-/// <param name="To">First moment back.</param>
-public sealed record NewAbsence(Guid Person, DateTimeOffset From, DateTimeOffset To, Guid? Deputy);
+/// <param name="FirstDay">First day away.</param>
+/// <param name="BackDay">First day back.</param>
+/// <param name="Key">Made by the page once for this absence, so that entering it twice enters it once.</param>
+public sealed record NewAbsence(Guid Person, DateOnly FirstDay, DateOnly BackDay, Guid? Deputy, Guid? Key = null);
 
 /// <summary>Who signs during an absence; null for nobody.</summary>
 public sealed record AbsenceDeputy(Guid? Deputy);
@@ -26,9 +29,9 @@ internal static class AbsenceEndpoints
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/absences", async (Who who, Database database, CancellationToken stop) => who.IsGuest
+        api.MapGet("/absences", async (Who who, Database database, CancellationToken stop) => !who.IsOfOffice
             ? throw Refused.Forbidden("Guests do not see who is away.")
-            : (await database.ListAsync("SELECT id, person_id, away_from, back_at, deputy FROM absence WHERE back_at > now() ORDER BY away_from", Row, [], stop)).AsReadOnly());
+            : (await database.ListAsync($"{RowSql} WHERE a.back_at > now() ORDER BY a.away_from", Row, [], stop)).AsReadOnly());
         api.MapPost("/absences", Add);
         api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
         {
@@ -42,10 +45,13 @@ internal static class AbsenceEndpoints
         });
         api.MapPost("/absences/asked", async (AskForDeputy wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
         {
-            if (who.IsGuest) throw Refused.Forbidden("Guests do not see who is away.");
+            if (!who.IsOfOffice) throw Refused.Forbidden("Guests do not see who is away.");
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-            if ((await act.ListAsync("SELECT id FROM person WHERE id = $1", r => r.GetGuid(0), [wanted.Person], stop)).Count == 0) throw Refused.Missing("person");
-            act.Tell(new Message(wanted.Person, $"{who.Name} asks you to name a deputy", "A package would wait for your signature while you are away. Name a deputy under your initials, at “Absences and deputies”.", "/"));
+            if (await People.LockAsync(act, wanted.Person, stop) is null) throw Refused.Missing("person");
+            // Asked once a day is asked.
+            var subject = $"{who.Name} asks you to name a deputy";
+            if (await act.AnyAsync("SELECT 1 FROM message WHERE person_id = $1 AND at > $2 AND subject = $3", [wanted.Person, act.At.AddDays(-1).UtcDateTime, subject], stop)) return TypedResults.NoContent();
+            act.Tell(new Message(wanted.Person, subject, "A package would wait for your signature while you are away. Name a deputy under your initials, at “Absences and deputies”.", "/"));
             await act.CommitAsync(stop);
             live.Announce("message", wanted.Person);
             return TypedResults.NoContent();
@@ -66,7 +72,7 @@ internal static class AbsenceEndpoints
     private static async Task<AbsenceRow> LockAsync(Act act, Guid id, Who who, CancellationToken stop)
     {
         var found = await act.ListAsync(
-            "SELECT a.id, a.person_id, a.away_from, a.back_at, a.deputy FROM absence a JOIN person p ON p.id = a.person_id WHERE a.id = $1 AND (a.person_id = $2 OR $3) FOR NO KEY UPDATE", Row, [id, who.Id, who.CanCoordinate], stop);
+            $"{RowSql} WHERE a.id = $1 AND (a.person_id = $2 OR $3) FOR NO KEY UPDATE", Row, [id, who.Id, who.CanCoordinate], stop);
         return found.Count > 0 ? found[0] : throw Refused.Missing("absence");
     }
 
@@ -96,19 +102,43 @@ internal static class AbsenceEndpoints
 
     private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
     {
-        if (who.IsGuest) throw Refused.Forbidden("Guests enter no absences.");
+        if (!who.IsOfOffice) throw Refused.Forbidden("Guests enter no absences.");
         if (wanted.Person != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator enters an absence for somebody else.");
-        if (wanted.To <= wanted.From) throw Refused.Invalid("bad-dates", "The day back must come after the first day away.");
+        if (wanted.BackDay <= wanted.FirstDay) throw Refused.Invalid("bad-dates", "The day back must come after the first day away.");
+        if (wanted.FirstDay.Year < 2000 || wanted.BackDay.Year > 2200) throw Refused.Invalid("bad-dates", "These days lie too far away.");
         if (wanted.Deputy == wanted.Person) throw Refused.Invalid("own-deputy", "Nobody can be their own deputy. Choose a colleague.");
-        var row = new AbsenceRow(Guid.CreateVersion7(), wanted.Person, wanted.From, wanted.To, wanted.Deputy);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        if (await People.LockAsync(act, row.Person, stop) is null) throw Refused.Missing("person");
+        if (await act.SeenAsync<AbsenceRow>(wanted.Key, stop) is { } before) return before;
+        if (await People.LockAsync(act, wanted.Person, stop) is not { } person) throw Refused.Missing("person");
+        var zone = ZoneOf(person.TimeZone);
+        var row = new AbsenceRow(Guid.CreateVersion7(), wanted.Person, Midnight(wanted.FirstDay, zone), Midnight(wanted.BackDay, zone), wanted.Deputy, wanted.FirstDay, wanted.BackDay);
         act.Write("INSERT INTO absence (id, person_id, away_from, back_at, deputy) VALUES ($1, $2, $3, $4, $5::uuid)", row.Id, row.Person, row.From.UtcDateTime, row.To.UtcDateTime, row.Deputy);
         await act.AppendAsync(row.Person, OfficeActs.AbsenceEntered, "", row, stop);
+        act.Remember(wanted.Key, row);
         await CommitAsync(act, stop);
         Changed(schedules, live, wanted.Person);
         return row;
     }
 
-    private static AbsenceRow Row(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.Time(2), r.Time(3), r.IsDBNull(4) ? null : r.GetGuid(4));
+    private const string RowSql = "SELECT a.id, a.person_id, a.away_from, a.back_at, a.deputy, p.time_zone FROM absence a JOIN person p ON p.id = a.person_id";
+
+    private static AbsenceRow Row(NpgsqlDataReader r)
+    {
+        var zone = ZoneOf(r.GetString(5));
+        return new(r.GetGuid(0), r.GetGuid(1), r.Time(2), r.Time(3), r.IdOrNull(4), Day(r.Time(2), zone), Day(r.Time(3), zone));
+    }
+
+    private static TimeZoneInfo ZoneOf(string name) => TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone) ? zone : TimeZoneInfo.Utc;
+
+    private static DateOnly Day(DateTimeOffset at, TimeZoneInfo zone) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
+
+    /// <summary>The first moment of a day in a zone; where clocks leap over midnight, the first there is.</summary>
+    private static DateTimeOffset Midnight(DateOnly day, TimeZoneInfo zone)
+    {
+        var local = day.ToDateTime(TimeOnly.MinValue);
+        while (zone.IsInvalidTime(local)) local = local.AddMinutes(15);
+        // Of a midnight that comes twice, the first is meant: the greater offset from UTC.
+        var offset = zone.IsAmbiguousTime(local) ? zone.GetAmbiguousTimeOffsets(local).Max() : zone.GetUtcOffset(local);
+        return new DateTimeOffset(local, offset).ToUniversalTime();
+    }
 }

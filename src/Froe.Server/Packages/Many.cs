@@ -18,24 +18,23 @@ public sealed record SignMany(string Grant, string Remark, OneToSign[] Packages,
 public sealed record HandOverAll(Guid To, string Reason, Guid? From = null);
 
 /// <summary>Doing the same to many packages: each by itself, with its own entry in its ledger, and its own word when it is refused.</summary>
-public sealed class Many(Database database, Signing signing, SlipActs acts, Access access)
+public sealed class Many(Database database, Signing signing, SlipActs acts)
 {
     private const int Most = 200;
 
-    /// <summary>Approves every item of many packages of the same step. Each item must have been opened by the person before.</summary>
+    /// <summary>Approves every item of many packages of the same step. What a person may not see is, here too, not there.</summary>
     public async Task<List<OneOfMany>> SignAsync(Who who, SignMany wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         if (wanted.Packages.Length > Most) throw Refused.Invalid("too-many", $"At most {Most} packages can be signed at once.");
+        var asked = wanted.Packages.Select(p => p.Package).Distinct().ToArray();
+        var seen = who.ReadFolders is { } folders ? [.. await Access.SeenAmongAsync(database, who.Id, folders, asked, stop)] : asked;
         var found = await database.ListAsync(
             "SELECT id, number, slip::text, plan_id FROM package WHERE id = ANY ($1)",
-            r => (Id: r.GetGuid(0), Number: r.GetString(1), Slip: SlipStore.Read(r.GetString(2)), Plan: r.IsDBNull(3) ? (Guid?)null : r.GetGuid(3)), [wanted.Packages.Select(p => p.Package).ToArray()], stop);
+            r => (Id: r.GetGuid(0), Number: r.GetString(1), Slip: SlipStore.Read(r.GetString(2)), Plan: r.IdOrNull(3)), [seen], stop);
         var steps = wanted.Packages.Join(found, p => p.Package, f => f.Id, (p, f) => (f.Plan, f.Slip.SeatOf(p.Seat) is null ? "" : f.Slip.StepOf(p.Seat).Key)).Distinct().ToList();
         if (steps.Count > 1) throw Refused.Invalid("other-step", "Only packages that stand at the same step of the same plan can be signed at once.");
-        var opened = (await database.ListAsync(
-            "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)",
-            r => r.GetGuid(0), [who.Id, found.SelectMany(f => f.Slip.Items).Select(i => i.Draft).ToArray()], stop)).ToHashSet();
         var done = new List<OneOfMany>();
         foreach (var one in wanted.Packages)
         {
@@ -44,13 +43,10 @@ public sealed class Many(Database database, Signing signing, SlipActs acts, Acce
                 done.Add(new(one.Package, "", "There is no such package."));
                 continue;
             }
-            var judge = package.Slip.ToJudge(one.Seat, one.For ?? who.Id).ToList();
-            var unseen = judge.Count(i => !opened.Contains(i.Draft));
             try
             {
-                await access.DemandPackageAsync(who, one.Package, stop);
-                if (unseen > 0) throw new Refused(new Refusal("not-opened", $"{unseen} of its {judge.Count} {(judge.Count == 1 ? "item was" : "items were")} not opened by you. Open {(unseen == 1 ? "it" : "them")} on the bench first."));
-                await signing.SignAsync(who, one.Package, new NewSignOff(one.Key, wanted.Grant, one.Seat, [.. judge.Select(i => new ItemVerdict(i.Draft, i.Sha256, Verdict.Approve, ""))], wanted.Remark, one.For, wanted.Answers), stop);
+                var verdicts = package.Slip.ToJudge(one.Seat, one.For ?? who.Id).Select(i => new ItemVerdict(i.Draft, i.Sha256, Verdict.Approve, ""));
+                await signing.SignAsync(who, one.Package, new NewSignOff(one.Key, wanted.Grant, one.Seat, [.. verdicts], wanted.Remark, one.For, wanted.Answers), stop);
                 done.Add(new(one.Package, package.Number, null));
             }
             catch (Refused e) when (e.Refusal.Code != "confirm-again")
@@ -71,12 +67,14 @@ public sealed class Many(Database database, Signing signing, SlipActs acts, Acce
         var found = await database.ListAsync(
             "SELECT k.id, k.number, k.slip::text FROM package_seat s JOIN package k ON k.id = s.package_id WHERE s.person_id = $1 AND k.standing IN ('running', 'returned') ORDER BY k.sent_at",
             r => (Id: r.GetGuid(0), Number: r.GetString(1), Slip: SlipStore.Read(r.GetString(2))), [from], stop);
+        // Who may sign where is read once for all of them: it is one person's one act, spread over packages.
+        var filling = await SlipActs.Filling.ReadAsync(database, stop);
         var done = new List<OneOfMany>();
         foreach (var (id, number, slip) in found)
             foreach (var seat in slip.Seats.Where(s => s.People.Contains(from) && !slip.Passed.Contains(slip.StepOf(s.Key).Key) && !slip.SignaturesIn(s.Key).Any(g => g.Holder == from)))
                 try
                 {
-                    await acts.DoAsync(who, id, new NewSlipAct(SlipActKind.HandOver, wanted.Reason, seat.Key, from, wanted.To), stop);
+                    await acts.DoAsync(who, id, new NewSlipAct(SlipActKind.HandOver, wanted.Reason, seat.Key, from, wanted.To), filling, stop);
                     done.Add(new(id, number, null));
                 }
                 catch (Refused e) when (e.Refusal.Code is not ("missing-reason" or "too-long"))

@@ -74,9 +74,9 @@ internal sealed class NoteList(Database database)
     public Task WriteAsync(Who who, NotesAsked asked, string? columns, string? zone, HttpContext context) => CsvFile.WriteAsync(
         context, "requests", Columns.Columns(columns), CsvFile.Zone(zone), after => PageAsync(who, asked, after, FilePageSize, context.RequestAborted));
 
-    private Task<ListPage<ListedNote>> PageAsync(Who who, NotesAsked asked, string? after, int size, CancellationToken stop)
+    private async Task<ListPage<ListedNote>> PageAsync(Who who, NotesAsked asked, string? after, int size, CancellationToken stop)
     {
-        if (who.IsGuest) throw Refused.Forbidden("Guests see the notes of the packages they take part in, on the bench.");
+        if (!who.IsOfOffice) throw Refused.Forbidden("Guests see the notes of the packages they take part in, on the bench.");
         var all = new Conditions();
         all.Add("n.kind = @1", string.IsNullOrEmpty(asked.Kind) ? Noting.Word(NoteKind.Request) : asked.Kind);
         if (asked.Standing == "unsettled") all.Add("n.standing IN ('open', 'answered')");
@@ -87,10 +87,10 @@ internal sealed class NoteList(Database database)
         if (asked.Document is { } about) all.Add("n.document_id = @1", about);
         foreach (var (pattern, word) in Conditions.Patterns(asked.Search).Zip(Conditions.Words(asked.Search)))
             all.Add("n.body ILIKE @1 OR n.subject ILIKE @1 OR n.package_id = (SELECT id FROM package WHERE number = upper(@2))", pattern, word);
-        Access.Limit(all, who, "n.package_id", "n.originator");
-        return Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
+        await Access.LimitAsync(database, all, who, "n.package_id", stop);
+        return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
         {
-            var ids = await database.SearchAsync($"SELECT n.id FROM note n WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, stop);
+            var ids = await database.SearchAsync($"SELECT n.id FROM note n WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop);
             return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.ToArray()], stop);
         });
     }

@@ -11,18 +11,23 @@ namespace Froe.Server.Packages;
 
 /// <summary>A note on a markup, to be added to the writer's overlay.</summary>
 /// <param name="Sheet">Position of the sheet in its draft.</param>
-public sealed record NewNote(Guid Draft, int Sheet, NoteKind Kind, string Body, Shape Shape);
+/// <param name="Key">Made by the page once for this note, so that writing it twice writes it once.</param>
+public sealed record NewNote(Guid Draft, int Sheet, NoteKind Kind, string Body, Shape Shape, Guid? Key = null);
 
 /// <summary>An act on a note.</summary>
 /// <param name="Answer">With <see cref="NoteAct.Answer"/> on a request.</param>
 /// <param name="Body">Words, for the record.</param>
-public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body);
+/// <param name="Key">Made by the page once for this act.</param>
+public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body, Guid? Key = null);
+
+/// <summary>An act on a note was done.</summary>
+public sealed record NoteActDone(NoteStanding Standing);
 
 /// <summary>A note that was added.</summary>
 public sealed record AddedNote(Guid Id, int Number);
 
 /// <summary>Writing notes and acting on them.</summary>
-public sealed class Noting(Database database, SlipStore slips, Access access, LiveFeed live, TimeProvider clock)
+public sealed class Noting(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
 {
     /// <summary>Adds a note to a draft of a package's running round.</summary>
     public async Task<AddedNote> AddAsync(Who who, Guid package, NewNote wanted, CancellationToken stop)
@@ -32,11 +37,13 @@ public sealed class Noting(Database database, SlipStore slips, Access access, Li
         var body = Words(wanted.Body);
         if (body.Length == 0) throw Refused.Invalid("note-empty", "Write what the note is about.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (await act.SeenAsync<AddedNote>(wanted.Key, stop) is { } before) return before;
         var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         if (held.Slip.ItemOf(wanted.Draft) is not { } item)
             throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Reload the bench; your words stay in the note."));
         if (held.Slip.Standing != SlipStanding.Running) throw new Refused(new Refusal("not-running", "Notes can be added while the package is in review."));
-        if (wanted.Kind == NoteKind.Request && !IsAwaited(held, who))
+        var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
+        if (wanted.Kind == NoteKind.Request && actsFor is null)
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
         var sheets = await act.ListAsync(
             "SELECT extents, unit FROM draft_sheet WHERE draft_id = $1 AND position = $2",
@@ -55,7 +62,8 @@ public sealed class Noting(Database database, SlipStore slips, Access access, Li
             """,
             added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Word(wanted.Kind), who.Id, act.At.UtcDateTime, body,
             JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, extents, unit), held.Originator);
-        await act.AppendAsync(package, Word(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape }, stop);
+        await act.AppendAsync(package, Word(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape, For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null }, stop);
+        act.Remember(wanted.Key, added);
         if (wanted.Kind == NoteKind.Question)
             act.Tell(new Message(held.Originator, $"{held.Number}: {who.Name} asks", body, $"/packages/{package}?note={added.Number}"));
         await act.CommitAsync(stop);
@@ -69,33 +77,43 @@ public sealed class Noting(Database database, SlipStore slips, Access access, Li
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         var body = Words(wanted.Body);
+        // A return may split the note's item off into another package between the look and the lock; then it is looked for again.
+        while (!await TryActAsync(who, note, wanted, body, stop))
+        {
+        }
+    }
+
+    private async Task<bool> TryActAsync(Who who, Guid note, NewNoteAct wanted, string body, CancellationToken stop)
+    {
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        var packages = await act.ListAsync("SELECT package_id FROM note WHERE id = $1", r => r.GetGuid(0), [note], stop);
-        if (packages.Count == 0) throw Refused.Missing("note");
-        await access.DemandPackageAsync(who, packages[0], stop);
+        if (await act.SeenAsync<NoteActDone>(wanted.Key, stop) is not null) return true;
+        if (await slips.PackageOfAsync(act, who, note, stop) is not { } package) throw Refused.Missing("note");
         // The package's row is the lock for its notes as well: a sign-off and a note's act never pass each other unseen.
-        var held = (await slips.LockAsync(act, packages[0], null, stop))!;
+        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("note");
         var found = (await act.ListAsync(
-            "SELECT number, kind, standing, author, (SELECT count(*)::int FROM note_act WHERE note_id = $1) FROM note WHERE id = $1",
-            r => (Number: r.GetInt32(0), Kind: Parsed<NoteKind>(r.GetString(1)), Standing: Parsed<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4)), [note], stop))[0];
-        var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, IsAwaited(held, who));
+            "SELECT number, kind, standing, author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), package_id FROM note WHERE id = $1",
+            r => (Number: r.GetInt32(0), Kind: Parsed<NoteKind>(r.GetString(1)), Standing: Parsed<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4), Package: r.GetGuid(5)), [note], stop))[0];
+        if (found.Package != package) return false;
+        var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
+        var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, actsFor is not null);
         var (standing, refusal) = NoteRules.Apply(found.Kind, found.Standing, wanted.Act, actor);
         var answer = wanted.Act == NoteAct.Answer && found.Kind == NoteKind.Request ? wanted.Answer ?? AnswerKind.Done : (AnswerKind?)null;
         refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body);
         if (refusal is not null) throw new Refused(refusal);
-        if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return;
+        if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return true;
         act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Word(standing), answer is null ? null : Word(answer.Value));
         act.Write(
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
             note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Word(wanted.Act) : Word(answer.Value), body);
-        await act.AppendAsync(packages[0], $"{Word(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Word(answer.Value) }, stop);
+        var absent = wanted.Act is NoteAct.Close or NoteAct.Reopen && found.Author != who.Id && actsFor != who.Id ? actsFor : null;
+        await act.AppendAsync(package, $"{Word(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Word(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
-            act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{packages[0]}?note={found.Number}"));
+            act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{package}?note={found.Number}"));
+        act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
-        live.Announce("package", packages[0]);
+        live.Announce("package", package);
+        return true;
     }
-
-    private static bool IsAwaited(HeldPackage held, Who who) => held.Slip.Awaited().Any(a => a.Person == who.Id);
 
     private static string Words(string text)
     {

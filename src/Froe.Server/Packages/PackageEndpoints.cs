@@ -143,7 +143,7 @@ internal static class PackageEndpoints
             """
             SELECT package_id, step, since, due FROM (
                 SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited
-                WHERE person_id = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()))
+                WHERE person_id = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM stand_ins(now()) WHERE deputy = $1))
                 ORDER BY package_id, due) a
             ORDER BY due LIMIT $2
             """,

@@ -70,12 +70,12 @@ internal sealed class PackageList(Database database)
     /// <summary>What is late, longest first: the first fifty, which are enough to act on.</summary>
     public async Task<IReadOnlyList<PackageRow>> LateAsync(Who who, PackagesAsked asked, CancellationToken stop)
     {
-        var all = Conditions(who, asked with { Late = false });
+        var all = await ConditionsAsync(who, asked with { Late = false }, stop);
         // The index of due times, which no page's key follows, is walked until there are enough; a package may wait for several
         // people, so a few more are taken than are shown.
         var ids = await database.SearchAsync(
             $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {all} ORDER BY w.due LIMIT {PageSize * 8}) l GROUP BY id ORDER BY min(due) LIMIT {PageSize}",
-            r => r.GetGuid(0), all.Values, stop);
+            r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop);
         return await RowsAsync(ids, stop);
     }
 
@@ -90,16 +90,16 @@ internal sealed class PackageList(Database database)
         return wanted.Length == 0 ? [] : await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($1) ORDER BY array_position($1, k.id)", Row, [wanted], stop);
     }
 
-    private Task<ListPage<PackageRow>> PageAsync(Who who, PackagesAsked asked, string? after, int size, CancellationToken stop)
+    private async Task<ListPage<PackageRow>> PageAsync(Who who, PackagesAsked asked, string? after, int size, CancellationToken stop)
     {
-        var all = Conditions(who, asked);
-        return Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
-            await RowsAsync(await database.SearchAsync($"SELECT k.id FROM package k WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, stop), stop));
+        var all = await ConditionsAsync(who, asked, stop);
+        return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
+            await RowsAsync(await database.SearchAsync($"SELECT k.id FROM package k WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop), stop));
     }
 
-    private static Conditions Conditions(Who who, PackagesAsked asked)
+    private async Task<Conditions> ConditionsAsync(Who who, PackagesAsked asked, CancellationToken stop)
     {
-        if (who.IsGuest) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
+        if (!who.IsOfOffice) throw Refused.Forbidden("Guests see the packages they take part in, on their desk.");
         var all = new Conditions();
         if (!string.IsNullOrEmpty(asked.Standing)) all.Add("k.standing = @1", asked.Standing);
         if (asked.Plan is { } along) all.Add("k.plan_id = @1", along);
@@ -107,7 +107,7 @@ internal sealed class PackageList(Database database)
         all.AddWords(asked.Search, "k.number ILIKE @1 OR k.title ILIKE @1");
         if (!string.IsNullOrEmpty(asked.Step)) all.Add("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", asked.Step);
         if (asked.Late == true) all.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now())");
-        Access.Limit(all, who, "k.id", "k.originator");
+        await Access.LimitAsync(database, all, who, "k.id", stop);
         return all;
     }
 
@@ -115,6 +115,6 @@ internal sealed class PackageList(Database database)
 
     private static PackageRow Row(NpgsqlDataReader r) => new(
         r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetInt32(4), r.GetString(5), r.GetGuid(6), r.GetString(7), r.Time(8), r.GetInt32(9), r.GetInt32(10),
-        r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), SlipStore.Read(r.GetString(15)),
+        r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), SlipStore.Read(r.GetString(15)).ForLists(),
         JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18));
 }

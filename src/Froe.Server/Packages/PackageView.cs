@@ -88,7 +88,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
                 r => new AwaitedRow(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4)), [id], stop),
             StandsInFor = await database.ListAsync(
-                "SELECT person_id FROM absence WHERE deputy = $1 AND away_from <= now() AND back_at > now()", r => r.GetGuid(0), [reader], stop),
+                "SELECT person_id FROM stand_ins(now()) WHERE deputy = $1", r => r.GetGuid(0), [reader], stop),
             Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
         };
     }
@@ -100,7 +100,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         var slip = head.Slip;
         var workers = await schedules.WorkersAsync(slip.Seats.SelectMany(s => s.People).Append(slip.Originator), stop);
         var opened = await database.ListAsync("SELECT step, opened_at FROM step_passage WHERE package_id = $1 AND round = $2 AND passed_at IS NULL", r => (r.GetString(0), r.Time(1)), [id, slip.Round], stop);
-        var past = head.PlanOf is { } plan ? await schedules.PastAsync(plan, workers[slip.Originator], stop) : new Dictionary<string, ImmutableArray<double>>();
+        var past = head.PlanOf is { } plan ? await schedules.PastAsync(plan, slip.Plan.Steps().Select(s => s.Key), workers[slip.Originator], stop) : new Dictionary<string, ImmutableArray<double>>();
         return Forecast.Of(new ForecastInput(slip.Plan, slip.Seats, slip.Facts, clock.GetUtcNow(), p => workers[p], past) { Slip = slip, Opened = opened.Where(o => slip.Open.Contains(o.Item1)).ToDictionary(o => o.Item1, o => o.Item2) }, Runs, 1);
     }
 

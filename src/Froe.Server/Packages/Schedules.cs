@@ -31,8 +31,12 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     }
 
     /// <summary>When a person can work.</summary>
-    public async Task<IReadOnlyDictionary<Guid, Worker>> WorkersAsync(IEnumerable<Guid> people, CancellationToken stop)
+    public Task<IReadOnlyDictionary<Guid, Worker>> WorkersAsync(IEnumerable<Guid> people, CancellationToken stop) => WorkersAsync(database, people, stop);
+
+    /// <summary>When a person can work, read through an act under way.</summary>
+    public async Task<IReadOnlyDictionary<Guid, Worker>> WorkersAsync(IReads reads, IEnumerable<Guid> people, CancellationToken stop)
     {
+        ArgumentNullException.ThrowIfNull(reads);
         var wanted = people.Distinct().ToList();
         var now = clock.GetUtcNow();
         var from = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-DaysBefore);
@@ -43,9 +47,9 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
         var missing = wanted.Where(p => !workers.ContainsKey(p)).ToArray();
         if (missing.Length > 0)
         {
-            var weeks = await WeeksAsync(stop);
-            var places = (await database.ListAsync("SELECT id, time_zone, calendar_id FROM person WHERE id = ANY ($1)", r => (Id: r.GetGuid(0), Zone: r.GetString(1), Calendar: r.IsDBNull(2) ? (Guid?)null : r.GetGuid(2)), [missing], stop)).ToDictionary(z => z.Id);
-            var away = (await database.ListAsync(
+            var weeks = await WeeksAsync(reads, stop);
+            var places = (await reads.ListAsync("SELECT id, time_zone, calendar_id FROM person WHERE id = ANY ($1)", r => (Id: r.GetGuid(0), Zone: r.GetString(1), Calendar: r.IdOrNull(2)), [missing], stop)).ToDictionary(z => z.Id);
+            var away = (await reads.ListAsync(
                 "SELECT person_id, away_from, back_at FROM absence WHERE person_id = ANY ($1) AND deputy IS NULL AND back_at > now() - interval '90 days'",
                 r => (Person: r.GetGuid(0), Absence: new Absence(r.Time(1), r.Time(2))), [missing], stop)).ToLookup(a => a.Person, a => a.Absence);
             foreach (var person in missing)
@@ -69,40 +73,38 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     }
 
     /// <summary>Working minutes that each step of a plan took, the latest two hundred passages of each.</summary>
-    public async Task<IReadOnlyDictionary<string, ImmutableArray<double>>> PastAsync(Guid plan, Worker office, CancellationToken stop)
+    public async Task<IReadOnlyDictionary<string, ImmutableArray<double>>> PastAsync(Guid plan, IEnumerable<string> steps, Worker office, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(office);
         var rows = await database.ListAsync(
             """
-            SELECT step, opened_at, passed_at FROM (
-                SELECT step, opened_at, passed_at, row_number() OVER (PARTITION BY step ORDER BY passed_at DESC) AS n
-                FROM step_passage WHERE plan_id = $1 AND passed_at IS NOT NULL AND passed_at > now() - interval '2 years') s
-            WHERE n <= 200
+            SELECT s.step, p.opened_at, p.passed_at FROM unnest($2::text[]) AS s (step), LATERAL (
+                SELECT opened_at, passed_at FROM step_passage
+                WHERE plan_id = $1 AND step = s.step AND passed_at IS NOT NULL AND passed_at > now() - interval '2 years' ORDER BY passed_at DESC LIMIT 200) p
             """,
-            r => (Step: r.GetString(0), Minutes: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes), [plan], stop);
+            r => (Step: r.GetString(0), Minutes: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes), [plan, steps.ToArray()], stop);
         return rows.GroupBy(r => r.Step).ToDictionary(g => g.Key, g => g.Select(r => Math.Max(1, r.Minutes)).ToImmutableArray());
     }
 
     /// <summary>Every calendar's week and the days that differ, the office's own first.</summary>
-    private async Task<List<(Guid Calendar, ImmutableArray<ImmutableArray<DayPart>> Days, Dictionary<DateOnly, ImmutableArray<DayPart>> Holidays)>> WeeksAsync(CancellationToken stop)
+    private async Task<List<(Guid Calendar, ImmutableArray<ImmutableArray<DayPart>> Days, Dictionary<DateOnly, ImmutableArray<DayPart>> Holidays)>> WeeksAsync(IReads reads, CancellationToken stop)
     {
-        var holidays = (await database.ListAsync(
+        var holidays = (await reads.ListAsync(
             "SELECT calendar_id, day, left_of_day FROM holiday", r => (Calendar: r.GetGuid(0), Day: r.GetFieldValue<DateOnly>(1), Left: r.GetFieldValue<int[]>(2)), [], stop)).ToLookup(h => h.Calendar);
-        return await database.ListAsync(
+        return await reads.ListAsync(
             "SELECT id, week::text FROM calendar ORDER BY name <> 'Office', name",
             r => (r.GetGuid(0), JsonSerializer.Deserialize<ImmutableArray<ImmutableArray<DayPart>>>(r.GetString(1), Act.Json), holidays[r.GetGuid(0)].ToDictionary(h => h.Day, h => h.Left.Chunk(2).Where(p => p.Length == 2 && p[1] > p[0]).Select(p => new DayPart(p[0], p[1])).ToImmutableArray())),
             [], stop);
     }
 
-    /// <summary>Who is away at a moment and has named a deputy: the absent person, then the deputy.</summary>
-    public const string DeputiesSql =
-        "SELECT DISTINCT ON (person_id) person_id, deputy FROM absence WHERE deputy IS NOT NULL AND away_from <= $1 AND back_at > $1 ORDER BY person_id, away_from DESC";
+    /// <summary>Who stands in for whom at a moment: the absent person, then the deputy. The one rule for desks, lists and signing is the function it asks.</summary>
+    public const string StandInsSql = "SELECT person_id, deputy FROM stand_ins($1)";
 
-    /// <summary>Who is away at the moment of an act and has named a deputy: the deputy by the absent person.</summary>
+    /// <summary>Who stands in for whom at the moment of an act: the deputy by the absent person.</summary>
     public static async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        var rows = await act.ListAsync(DeputiesSql, r => (r.GetGuid(0), r.GetGuid(1)), [act.At.UtcDateTime], stop);
+        var rows = await act.ListAsync(StandInsSql, r => (r.GetGuid(0), r.GetGuid(1)), [act.At.UtcDateTime], stop);
         return rows.ToDictionary(r => r.Item1, r => r.Item2);
     }
 }

@@ -21,18 +21,20 @@ public sealed record NewPackage(
     Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null);
 
 /// <summary>The next round of a returned package.</summary>
-public sealed record NextRound(string Note);
+/// <param name="Key">Made by the page once for this round.</param>
+public sealed record NextRound(string Note, Guid? Key = null);
 
 /// <summary>A package that was sent.</summary>
 public sealed record SentPackage(Guid Id, string Number, int Round);
 
 /// <summary>Sending packages, first and again.</summary>
-public sealed class Sending(Database database, People people, SlipStore slips, RightsBook rights, LiveFeed live, TimeProvider clock)
+public sealed class Sending(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
 {
     private const string LatestDraftSql =
         """
-        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator, d.kind, d.discipline, w.file_name, d.folder
+        SELECT d.id, r.id, w.id, w.sha256, r.standing, d.number, d.originator, d.kind, d.discipline, w.file_name, f.path
         FROM document d
+        JOIN folder f ON f.id = d.folder_id
         JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
         JOIN LATERAL (SELECT * FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1) w ON true
         WHERE d.id = ANY ($1) ORDER BY array_position($1, d.id)
@@ -49,10 +51,12 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
         if (string.IsNullOrWhiteSpace(wanted.Title)) throw Refused.Invalid("missing-title", "Give the package a title that says what it is for.");
         if (wanted.Title.Length > 200 || wanted.Note.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the note 4,000.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        if (await slips.SeenAsync<SentPackage>(act, wanted.Key, stop) is { } sent) return sent;
+        if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         // The documents' rows are locked in one order, so that two packages for one document exclude each other without a deadlock.
         await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [wanted.Documents], stop);
         var latest = await LatestAsync(act, wanted.Documents, stop);
+        // What is not there, or not for this person to know of, is never left out without a word.
+        if (wanted.Documents.Distinct().Count() is var asked && latest.Count(l => l.Originator == who.Id || Visibility.Sees(who.Rights, l.Folder)) < asked) throw Refused.Missing(asked == 1 ? "document" : "document among these");
         foreach (var item in latest)
         {
             if (!who.Rights.For(Right.Send, item.Folder)) throw Refused.Forbidden($"You have no right to send documents {Shelves.Named(item.Folder)}, where {item.Number} is filed.");
@@ -68,10 +72,10 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
             "SELECT e.body::text, e.edition FROM plan p JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1 AND NOT p.retired",
             r => (Plan: JsonSerializer.Deserialize<Plan>(r.GetString(0), Act.Json)!, Edition: r.GetInt32(1)), [wanted.Plan], stop);
         if (plans.Count == 0) throw Refused.Missing("plan");
-        var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+        var groups = await People.FillingAsync(act, stop);
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
         var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest), Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))], Told = [.. wanted.Told ?? []] },
-            new SlipContext(groups, []) { Signers = await rights.AllWithAsync(Right.Sign, latest.Select(l => l.Folder), stop) });
+            new SlipContext(groups, []) { Signers = await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(Slip.Blank, decision.Events);
 
@@ -88,10 +92,11 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
         WriteItems(act, id, 1, latest);
         if (wanted.Prepared is { } prepared) act.Write("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", prepared, who.Id);
         await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, wanted.Note.Trim(), await Schedules.DeputiesAsync(act, stop)) { Plan = wanted.Plan }, stop);
+        await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(id, number, 1);
-        slips.Remember(act, wanted.Key, answer);
+        act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
         live.Announce("package", id);
         return answer;
@@ -103,6 +108,7 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         var documents = held.Slip.Items.Select(i => i.Document).ToArray();
         await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents], stop);
@@ -116,21 +122,26 @@ public sealed class Sending(Database database, People people, SlipStore slips, R
         act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
         WriteItems(act, package, slip.Round, latest);
         await slips.RecordAsync(act, change, stop);
+        await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
+        var answer = new SentPackage(package, held.Number, slip.Round);
+        act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
         live.Announce("package", package);
-        return new SentPackage(package, held.Number, slip.Round);
+        return answer;
     }
 
     private static PackageFacts FactsOf(Dictionary<string, string>? answers, List<Latest> latest) =>
         new((answers ?? []).ToImmutableSortedDictionary(a => a.Key, a => a.Value.Trim()), [.. latest.Select(l => l.Facts)]);
 
     /// <summary>What rules would know of documents if they were sent now, and who has the right to sign for them.</summary>
-    public async Task<(PackageFacts Facts, IReadOnlySet<Guid>? Signers)> FactsAsync(Dictionary<string, string>? answers, Guid[] documents, CancellationToken stop)
+    public async Task<(PackageFacts Facts, IReadOnlySet<Guid>? Signers)> FactsAsync(Who who, Dictionary<string, string>? answers, Guid[] documents, CancellationToken stop)
     {
-        var latest = await database.ListAsync(LatestDraftSql, Row, [documents], stop);
-        return (FactsOf(answers, latest), await rights.AllWithAsync(Right.Sign, latest.Select(l => l.Folder).DefaultIfEmpty(Folders.Root), stop));
+        ArgumentNullException.ThrowIfNull(who);
+        var latest = (await database.ListAsync(LatestDraftSql, Row, [documents], stop)).FindAll(l => l.Originator == who.Id || Visibility.Sees(who.Rights, l.Folder));
+        if (latest.Count < documents.Distinct().Count()) throw Refused.Missing("document");
+        return (FactsOf(answers, latest), await RightsBook.AllWithAsync(database, Right.Sign, latest.Select(l => l.Folder).DefaultIfEmpty(Folders.Root), stop));
     }
 
     private static Task<List<Latest>> LatestAsync(Act act, Guid[] documents, CancellationToken stop) => act.ListAsync(LatestDraftSql, Row, [documents], stop);

@@ -42,11 +42,12 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await slips.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
-        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies };
+        var opened = await act.ListAsync("SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, wanted.Verdicts.Select(v => v.Draft).ToArray()], stop);
+        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Opened = opened.ToHashSet() };
         // Most may sign anywhere; for the others it matters where the documents are filed.
         if (!who.Rights.For(Right.Sign, Folders.Root))
         {
-            var folders = await act.ListAsync("SELECT DISTINCT folder FROM document WHERE id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
+            var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
             context = context with { Signers = who.Rights.ForAll(Right.Sign, folders) ? new HashSet<Guid> { who.Id } : new HashSet<Guid>() };
         }
         var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []] }, context);
@@ -63,7 +64,7 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
             wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
         await slips.RecordAsync(act, change, stop);
-        slips.Remember(act, wanted.Key, outcome);
+        act.Remember(wanted.Key, outcome);
         await act.CommitAsync(stop);
         live.Announce("package", package);
         return outcome;

@@ -30,14 +30,29 @@ public enum SlipActKind
 /// <param name="Step">The step to extend, or after which one is added.</param>
 /// <param name="Days">Working days to add.</param>
 /// <param name="Name">Name of the step to add.</param>
+/// <param name="Key">Made by the page once for this act, so that doing it twice does it once.</param>
 public sealed record NewSlipAct(
-    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null);
+    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, Guid? Key = null);
+
+/// <summary>An act on a package was done.</summary>
+public sealed record SlipActDone(SlipStanding Standing);
 
 /// <summary>Acts on packages on their way: one transaction each, under the package's lock.</summary>
-public sealed class SlipActs(Database database, People people, SlipStore slips, Schedules schedules, RightsBook rights, LiveFeed live, TimeProvider clock)
+public sealed class SlipActs(Database database, SlipStore slips, Schedules schedules, LiveFeed live, TimeProvider clock)
 {
+    /// <summary>What a batch of acts reads once: who is in which group, and who may sign where.</summary>
+    public sealed record Filling(IReadOnlyDictionary<Guid, ImmutableArray<Guid>> Groups, RightHolders Signers)
+    {
+        /// <summary>Reads it.</summary>
+        public static async Task<Filling> ReadAsync(IReads reads, CancellationToken stop) => new(await People.FillingAsync(reads, stop), await RightHolders.ReadAsync(reads, Right.Sign, stop));
+    }
+
     /// <summary>Does one.</summary>
-    public async Task DoAsync(Who who, Guid package, NewSlipAct wanted, CancellationToken stop)
+    public Task DoAsync(Who who, Guid package, NewSlipAct wanted, CancellationToken stop) => DoAsync(who, package, wanted, null, stop);
+
+    /// <summary>Does one of many.</summary>
+    /// <param name="filling">What was read for all of them; null to read it for this one.</param>
+    public async Task DoAsync(Who who, Guid package, NewSlipAct wanted, Filling? filling, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
@@ -45,13 +60,14 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
         if (reason.Length == 0 && wanted.Kind != SlipActKind.TakeBack) throw Refused.Invalid("missing-reason", "Say why: the reason goes into the record.");
         if (reason.Length > 4000) throw Refused.Invalid("too-long", "The reason may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (await act.SeenAsync<SlipActDone>(wanted.Key, stop) is not null) return;
         var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
-        var groups = (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+        filling ??= await Filling.ReadAsync(act, stop);
         var named = (wanted.People ?? []).Concat(wanted.To is { } to ? [to] : []).Distinct().ToArray();
-        if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1)", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
-        var folders = await act.ListAsync("SELECT DISTINCT folder FROM document WHERE id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
+        if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
+        var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
         var command = await CommandAsync(act, who, held, wanted, stop);
-        var context = new SlipContext(groups, held.Requests) { MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = await rights.AllWithAsync(Right.Sign, folders, stop) };
+        var context = new SlipContext(filling.Groups, held.Requests) { MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders) };
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
@@ -60,6 +76,7 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
             act.Write("UPDATE package SET edition = p.edition FROM plan p WHERE package.id = $1 AND p.id = package.plan_id", package);
         if (wanted.Kind is SlipActKind.Extend or SlipActKind.MoveEdition) await MoveDueAsync(act, package, change.After, stop);
         await slips.RecordAsync(act, change, stop);
+        act.Remember(wanted.Key, new SlipActDone(change.After.Standing));
         await act.CommitAsync(stop);
         live.Announce("package", package);
     }
@@ -68,7 +85,7 @@ public sealed class SlipActs(Database database, People people, SlipStore slips, 
     private async Task MoveDueAsync(Act act, Guid package, Slip slip, CancellationToken stop)
     {
         var rows = await act.ListAsync("SELECT person_id, seat, since FROM awaited WHERE package_id = $1", r => (Person: r.GetGuid(0), Seat: r.GetString(1), Since: r.Time(2)), [package], stop);
-        var workers = await schedules.WorkersAsync(rows.Select(r => r.Person), stop);
+        var workers = await schedules.WorkersAsync(act, rows.Select(r => r.Person), stop);
         foreach (var (person, seat, since) in rows.Where(r => slip.SeatOf(r.Seat) is not null))
         {
             var (step, worker) = (slip.StepOf(seat), workers[person]);

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Server.Register;
+using Froe.Server.SignIn;
 using Froe.Store;
 
 namespace Froe.Server.Packages;
@@ -61,8 +62,8 @@ public sealed class SlipStore(Schedules schedules)
         await act.ReadAsync(
             [
                 ("SELECT slip::text, number, title, originator, last_note, plan_id FROM package WHERE id = $1 FOR UPDATE", [package],
-                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IsDBNull(5) ? null : r.GetGuid(5), Deputies = deputies }),
-                (Schedules.DeputiesSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
+                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IdOrNull(5), Deputies = deputies }),
+                (Schedules.StandInsSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
                 (Act.HeadSql, [package], act.Head),
                 ("SELECT number, document_id, round, author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered')", [package],
                     r => requests.Add(new OpenRequest(r.GetInt32(0), r.GetGuid(1), r.GetInt32(2), r.GetGuid(3), r.GetString(4) == "answered"))),
@@ -72,22 +73,12 @@ public sealed class SlipStore(Schedules schedules)
         return held is null ? null : held with { Requests = requests.ToImmutable(), Answer = answer };
     }
 
-    /// <summary>The answer given to a request of this key before, or null.</summary>
-    public async Task<T?> SeenAsync<T>(Act act, Guid key, CancellationToken stop)
-        where T : class
+    /// <summary>The package of a note that a person may see; null when there is none. It is read before the package's lock and may be another under it.</summary>
+    public async Task<Guid?> PackageOfAsync(Act act, Who who, Guid note, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        // Two requests of one key at once: the second waits here until the first has committed or failed.
-        await act.ListAsync("SELECT pg_advisory_xact_lock(hashtextextended($1::text, 0))::text", r => r.GetString(0), [key], stop);
-        var seen = await act.ListAsync("SELECT answer FROM request_seen WHERE person_id = $1 AND key = $2", r => r.GetString(0), [act.Person, key], stop);
-        return seen.Count > 0 ? JsonSerializer.Deserialize<T>(seen[0], Act.Json) : null;
-    }
-
-    /// <summary>Keeps the answer to a request.</summary>
-    public void Remember<T>(Act act, Guid key, T answer)
-    {
-        ArgumentNullException.ThrowIfNull(act);
-        act.Write("INSERT INTO request_seen (person_id, key, at, answer) VALUES ($1, $2, $3, $4)", act.Person, key, act.At.UtcDateTime, JsonSerializer.Serialize(answer, Act.Json));
+        var packages = await act.ListAsync("SELECT package_id FROM note WHERE id = $1", r => r.GetGuid(0), [note], stop);
+        return packages is [var package] && await Access.SeesAsync(act, who, package, stop) ? package : null;
     }
 
     /// <summary>Writes a decision: the slip, whose signature is awaited, the ledger, what release and return do to documents, and the messages.</summary>
@@ -216,6 +207,7 @@ public sealed class SlipStore(Schedules schedules)
             """,
             change.Package, id, drafts);
         act.Write("UPDATE note SET package_id = $2 WHERE package_id = $1 AND document_id = ANY ($3)", change.Package, id, documents);
+        act.Write("UPDATE advice SET package_id = $1 WHERE note_id IN (SELECT id FROM note WHERE package_id = $1)", id);
         act.Write("UPDATE revision SET standing = 'returned' WHERE id IN (SELECT revision_id FROM package_item WHERE package_id = $1)", id);
         await act.AppendAsync(id, "split off", change.Reason, new SplitFrom(change.Number, slip) as SlipEvent, stop);
         act.Tell(new Message(slip.Originator, $"{number} came back: {change.Title}", $"{(documents.Length == 1 ? "An item" : $"{documents.Length} items")} of {change.Number} came back as a package of their own; the others go on. Answer each request, upload the next drafts and send it again.", $"/packages/{id}"));
@@ -264,6 +256,7 @@ public sealed class SlipStore(Schedules schedules)
             r => (Document: r.GetGuid(0), Revision: r.GetGuid(1), Label: r.GetString(2), Earlier: r.TextOrNull(3)), [change.Package, change.After.Round, documents], stop);
         act.Write("UPDATE revision SET standing = 'superseded' WHERE document_id = ANY ($1) AND standing = 'released'", documents);
         act.Write("UPDATE revision SET standing = 'released', released_at = $2 WHERE id = ANY ($1)", rows.Select(r => r.Revision).ToArray(), act.At.UtcDateTime);
+        await act.HeadsAsync(documents, stop);
         foreach (var row in rows)
         {
             var item = released.Items.First(i => i.Document == row.Document);
@@ -275,7 +268,7 @@ public sealed class SlipStore(Schedules schedules)
         var groups = plan.Closing.OfType<InformGroup>().Select(c => c.Group).ToArray();
         if (groups.Length > 0) informed.AddRange(await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [groups], stop));
         foreach (var place in plan.Closing.OfType<FileUnder>())
-            foreach (var document in documents) await Shelves.FileAsync(act, document, Folders.Normal(place.Folder), place.Copy, "", change.Number, stop);
+            await Shelves.FileAsync(act, documents, Folders.Normal(place.Folder), place.Copy, "", change.Number, stop);
         foreach (var next in plan.Closing.OfType<OpenFollowUp>())
         {
             var prepared = Guid.CreateVersion7();
@@ -304,7 +297,7 @@ public sealed class SlipStore(Schedules schedules)
         var news = awaited.Where(a => opened.Contains(a.Step.Key) || !before.Contains((a.Seat.Key, a.Person))).ToList();
         foreach (var step in opened) await TellAsync(act, change, step, Moment.Arrival, "is open", stop);
         if (news.Count == 0) return;
-        var workers = await schedules.WorkersAsync(news.Select(n => n.Person), stop);
+        var workers = await schedules.WorkersAsync(act, news.Select(n => n.Person), stop);
         var dues = news.Select(a => DueOf(a.Step, act.At, workers[a.Person])).ToList();
         act.Write(
             """

@@ -20,7 +20,7 @@ internal static class PlanEndpoints
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/plans", async (Who who, Planning plans, CancellationToken stop) => who.IsGuest ? throw Refused.Forbidden("Guests follow no plans.") : (await plans.ListAsync(who, stop)).AsReadOnly());
+        api.MapGet("/plans", async (Who who, Planning plans, CancellationToken stop) => !who.IsOfOffice ? throw Refused.Forbidden("Guests follow no plans.") : (await plans.ListAsync(who, stop)).AsReadOnly());
         api.MapGet("/plans/{id:guid}", (Guid id, Who who, Planning plans, CancellationToken stop) =>
             who.CanBuildPlans ? plans.FindAsync(id, stop) : throw Refused.Forbidden("You have no right to build plans. Ask your administrator."));
         api.MapPost("/plans", async (Plan plan, Who who, Planning plans, CancellationToken stop) => new MadePlan(await plans.AddAsync(who, plan, stop)));
@@ -33,8 +33,8 @@ internal static class PlanEndpoints
         });
         api.MapPost("/plans/check", (Plan plan, Who who, Planning plans, CancellationToken stop) => plans.CheckAsync(who, plan, stop));
         api.MapPost("/plans/fitting", async (FittingRequest wanted, Who who, Planning plans, CancellationToken stop) =>
-            who.IsGuest ? throw Refused.Forbidden("Guests send no packages.") : (await plans.FittingAsync(who, wanted.Documents, stop)).AsReadOnly());
+            !who.IsOfOffice ? throw Refused.Forbidden("Guests send no packages.") : (await plans.FittingAsync(who, wanted.Documents, stop)).AsReadOnly());
         api.MapPost("/plans/preview", (PreviewRequest wanted, Who who, Planning plans, CancellationToken stop) =>
-            who.IsGuest ? throw Refused.Forbidden("Guests send no packages.") : plans.PreviewAsync(who, wanted, stop));
+            !who.IsOfOffice ? throw Refused.Forbidden("Guests send no packages.") : plans.PreviewAsync(who, wanted, stop));
     }
 }

@@ -47,7 +47,7 @@ public sealed record Preview(
     Plan Plan, string? Refusal, IReadOnlyList<FilledSeat> Seats, ForecastResult? Forecast, IReadOnlyList<Stall> Stalls, PlanProof Proof, DateTimeOffset Now);
 
 /// <summary>Building, checking and publishing plans, and previewing what they would do.</summary>
-public sealed class Planning(Database database, People people, Sending sending, RightsBook rights, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class Planning(Database database, Sending sending, RightsBook rights, People people, Schedules schedules, LiveFeed live, TimeProvider clock)
 {
     private const int Runs = 10_000;
 
@@ -61,7 +61,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
         r =>
         {
             var plan = SlipStore.ReadPlan(r.GetString(4));
-            return new PlanRow(r.GetGuid(0), plan.Name, plan.Purpose, r.IsDBNull(1) ? null : r.GetGuid(1), r.GetInt32(2), r.GetBoolean(3), plan);
+            return new PlanRow(r.GetGuid(0), plan.Name, plan.Purpose, r.IdOrNull(1), r.GetInt32(2), r.GetBoolean(3), plan);
         },
         [who.CanBuildPlans], stop);
 
@@ -70,7 +70,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
     {
         var found = await database.FirstAsync(
             "SELECT p.owner, p.version, p.edition, p.body <> coalesce(e.body, 'null'), p.body::text FROM plan p LEFT JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1",
-            r => new PlanDraft(id, r.IsDBNull(0) ? null : r.GetGuid(0), r.GetInt32(1), r.GetInt32(2), r.GetBoolean(3), SlipStore.ReadPlan(r.GetString(4)), new PlanProof([], new Dictionary<string, string>()), []), [id], stop)
+            r => new PlanDraft(id, r.IdOrNull(0), r.GetInt32(1), r.GetInt32(2), r.GetBoolean(3), SlipStore.ReadPlan(r.GetString(4)), new PlanProof([], new Dictionary<string, string>()), []), [id], stop)
             ?? throw Refused.Missing("plan");
         return found with
         {
@@ -138,7 +138,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
         ArgumentNullException.ThrowIfNull(who);
         if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
         if (await people.ByIdAsync(owner, stop) is not { } keeper) throw Refused.Missing("person");
-        if (!(await rights.OfAsync(owner, stop)).Anywhere(Right.BuildPlans))
+        if (!(await rights.OfAsync(owner, stop)).Rights.Anywhere(Right.BuildPlans))
             throw new Refused(new Refusal("keeper-without-right", $"{keeper.Person.Name} has no right to build plans, so could not keep this one. Choose somebody who has it, or ask your administrator to give it."));
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var before = await act.ListAsync("SELECT p.owner, o.name, p.name FROM plan p LEFT JOIN person o ON o.id = p.owner WHERE p.id = $1 FOR UPDATE OF p", r => (Owner: r.IsDBNull(0) ? (Guid?)null : r.GetGuid(0), Name: r.TextOrNull(1), Plan: r.GetString(2)), [id], stop);
@@ -174,14 +174,14 @@ public sealed class Planning(Database database, People people, Sending sending, 
         var proof = Prove(plan, groups);
         var now = clock.GetUtcNow();
         if (proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) return new Preview(plan, finding.Says, [], null, [], proof, now);
-        var (facts, signers) = await sending.FactsAsync(wanted.Answers, wanted.Documents, stop);
+        var (facts, signers) = await sending.FactsAsync(who, wanted.Answers, wanted.Documents, stop);
         var send = new Send(who.Id, plan, []) { Facts = facts, Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))] };
         var context = new SlipContext(groups, []) { Signers = signers };
         var refusal = SlipRules.Fill(plan, send, context, out var seats) ?? SlipRules.FitFault(plan, facts) ?? SlipRules.FormFault(plan, facts);
         // A seat whose person is not chosen yet is forecast with everyone who might be.
         if (seats.IsEmpty) seats = [.. plan.Seats().Select(s => new FilledSeat(s.Seat.Key, s.Seat.Holder is PersonHolder p ? [p.Person] : s.Seat.Holder is ChosenHolder c ? groups.GetValueOrDefault(c.Group, []) : s.Seat.Holder is GroupHolder g ? groups.GetValueOrDefault(g.Group, []) : [who.Id], s.Seat.Holder is GroupHolder { Needed: > 0 } k ? k.Needed : 1))];
         var workers = await schedules.WorkersAsync(seats.SelectMany(s => s.People).Append(who.Id), stop);
-        var input = new ForecastInput(plan, seats, facts, now, p => workers[p], wanted.PlanId is { } id ? await schedules.PastAsync(id, workers[who.Id], stop) : new Dictionary<string, ImmutableArray<double>>());
+        var input = new ForecastInput(plan, seats, facts, now, p => workers[p], wanted.PlanId is { } id ? await schedules.PastAsync(id, plan.Steps().Select(s => s.Key), workers[who.Id], stop) : new Dictionary<string, ImmutableArray<double>>());
         var forecast = Forecast.Of(input, Runs, 1);
         return new Preview(plan, refusal?.Reason, seats, forecast, [.. StallCheck.OfSeats(plan, send, context), .. StallCheck.Of(input, forecast)], proof, now);
     }
@@ -190,13 +190,13 @@ public sealed class Planning(Database database, People people, Sending sending, 
     public async Task<List<PlanFit>> FittingAsync(Who who, Guid[] documents, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
-        var (facts, _) = await sending.FactsAsync(null, documents, stop);
+        var (facts, _) = await sending.FactsAsync(who, null, documents, stop);
         var office = (await schedules.WorkersAsync([who.Id], stop))[who.Id];
         var took = (await database.ListAsync(
             """
-            SELECT plan_id, sent_at, ended_at FROM (
-                SELECT plan_id, sent_at, ended_at, row_number() OVER (PARTITION BY plan_id ORDER BY sent_at DESC) AS n FROM package WHERE standing = 'released' AND plan_id IS NOT NULL AND sent_at > now() - interval '2 years') k
-            WHERE n <= 100
+            SELECT p.id, k.sent_at, k.ended_at FROM plan p, LATERAL (
+                SELECT sent_at, ended_at FROM package WHERE plan_id = p.id AND standing = 'released' AND sent_at > now() - interval '2 years' ORDER BY sent_at DESC LIMIT 100) k
+            WHERE NOT p.retired
             """,
             r => (Plan: r.GetGuid(0), Days: office.Always.Between(r.Time(1), r.Time(2)).TotalMinutes / office.MinutesADay), [], stop)).ToLookup(t => t.Plan, t => t.Days);
         var fits = new List<PlanFit>();
@@ -233,8 +233,7 @@ public sealed class Planning(Database database, People people, Sending sending, 
         return new PlanProof(PlanCheck.Check(plan, groups), words);
     }
 
-    private async Task<Dictionary<Guid, ImmutableArray<Guid>>> GroupsAsync(CancellationToken stop) =>
-        (await people.GroupsAsync(stop)).ToDictionary(g => g.Id, g => g.Members.ToImmutableArray());
+    private Task<Dictionary<Guid, ImmutableArray<Guid>>> GroupsAsync(CancellationToken stop) => People.FillingAsync(database, stop);
 
     private static string Write(Plan plan) => JsonSerializer.Serialize(plan, Act.Json);
 }

@@ -36,6 +36,6 @@ internal sealed class MessageList(Database database)
         if (asked.Unread == true) all.Add("m.read_at IS NULL");
         return Columns.PageAsync(asked.Sort, after, all, size, (order, most) => database.SearchAsync(
             $"SELECT m.id, m.at, m.subject, m.body, m.link, m.read_at FROM message m WHERE {all} ORDER BY {order} LIMIT {most}",
-            r => new PostedMessage(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.GetString(4), r.TimeOrNull(5)), all.Values, stop));
+            r => new PostedMessage(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.GetString(4), r.TimeOrNull(5)), all.Values, false, stop));
     }
 }

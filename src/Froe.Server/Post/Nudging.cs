@@ -37,7 +37,7 @@ public sealed class Nudging(Database database, Schedules schedules, LiveFeed liv
         var rows = await act.ListAsync(
             "SELECT person_id, seat, step, since, due, nudge_at FROM awaited WHERE package_id = $1 AND nudge_at <= $2",
             r => new Due(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4), r.Time(5)), [package, act.At.UtcDateTime], stop);
-        var workers = await schedules.WorkersAsync(rows.Select(r => r.Person), stop);
+        var workers = await schedules.WorkersAsync(act, rows.Select(r => r.Person), stop);
         var deputies = await Schedules.DeputiesAsync(act, stop);
         foreach (var row in rows)
         {

@@ -18,7 +18,7 @@ internal static class LedgerEndpoints
         api.MapGet("/ledger", ([AsParameters] EntriesAsked asked, string? after, Who who, LedgerList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
         api.MapGet("/ledger.csv", ([AsParameters] EntriesAsked asked, string? columns, string? zone, Who who, LedgerList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
             .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
-        api.MapGet("/ledger/seal", async (Who who, Seals seals, CancellationToken stop) => who.IsGuest
+        api.MapGet("/ledger/seal", async (Who who, Seals seals, CancellationToken stop) => !who.IsOfOffice
             ? throw Refused.Forbidden("Guests do not see the ledger as a whole.")
             : new SealState(await seals.LastAsync(stop) is { } s ? new NewestSeal(s.Seal.Number, s.Seal.At, Convert.ToHexStringLower(s.Hash), s.Signature is not null) : null));
         api.MapGet("/ledger/{chain:guid}/proof", (Guid chain, Who who, LedgerList list, CancellationToken stop) => list.ProveAsync(who, chain, stop));

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
 using Froe.Core.Ledger;
-using Froe.Core.Register;
 using Froe.Server.Lists;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
@@ -106,9 +105,9 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
 
     private async Task<ListPage<ListedEntry>> PageAsync(Who who, EntriesAsked asked, string? after, int size, CancellationToken stop)
     {
-        if (who.IsGuest) throw Refused.Forbidden("Guests see the ledger of the packages they take part in, on the bench.");
+        if (!who.IsOfOffice) throw Refused.Forbidden("Guests see the ledger of the packages they take part in, on the bench.");
         var all = new Conditions();
-        Limit(all, who);
+        await LimitAsync(all, who, stop);
         if (asked.Chain is { } chain) all.Add("e.chain = @1", chain);
         if (asked.Person is { } by) all.Add("e.person_id = @1", by);
         if (asked.From is { } from) all.Add("e.at >= @1", from.UtcDateTime);
@@ -122,15 +121,15 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
                 _ => $"e.action IN {OfficeActs.Sql}",
             });
         // What the words stand for is looked up first: the ledger is then read by its chains, however long it is.
-        if (Conditions.Words(asked.Search) is { Length: > 0 }) all.Add("e.chain = ANY (@1)", await SubjectsAsync(asked.Search!, stop));
+        if (Conditions.Words(asked.Search) is { Length: > 0 }) all.Add("e.chain = ANY (@1)", await SubjectsAsync(who, asked.Search!, stop));
         return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
         {
-            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM ledger_entry e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, stop);
+            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM ledger_entry e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, who.ReadFolders is not null, stop);
             return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.Select(i => i.Chain).ToArray(), ids.Select(i => i.Sequence).ToArray()], stop);
         });
     }
 
-    private async Task<Guid[]> SubjectsAsync(string typed, CancellationToken stop)
+    private async Task<Guid[]> SubjectsAsync(Who who, string typed, CancellationToken stop)
     {
         // A whole number means that one, and not every other that begins with it.
         var whole = typed.Trim();
@@ -143,23 +142,24 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         {
             var all = new Conditions();
             foreach (var word in words) all.Add(text, word);
-            found.AddRange(await database.SearchAsync($"SELECT id FROM {table} WHERE {all} LIMIT {MostSubjects + 1}", r => r.GetGuid(0), all.Values, stop));
+            found.AddRange(await database.SearchAsync($"SELECT id FROM {table} WHERE {all} LIMIT {MostSubjects + 1}", r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop));
         }
         return found.Count <= MostSubjects ? [.. found] : throw Refused.Invalid("too-many-found", $"These words stand for more than {MostSubjects} packages and documents. Add another word, or a whole number.");
     }
 
     /// <summary>What a person may read of: packages and documents as everywhere; plans, all but guests; the office's own acts, administrators.</summary>
-    private static void Limit(Conditions all, Who who)
+    private async Task LimitAsync(Conditions all, Who who, CancellationToken stop)
     {
-        if (!who.Rights.Anywhere(Right.Administer)) all.Add($"e.action NOT IN {OfficeActs.Sql}");
-        if (who.Rights.Places(Right.Read) is { } places)
-            all.Add(
-                $"""
-                EXISTS (SELECT 1 FROM package k WHERE k.id = e.chain AND {Access.SeenSql("k.id", "k.originator")})
-                OR EXISTS (SELECT 1 FROM document d, unnest(@1::text[]) f WHERE d.id = e.chain AND (d.folder = f OR starts_with(d.folder, f || ' / ')))
-                OR e.action IN {OfficeActs.Sql} OR e.action IN {OfficeActs.PlanSql}
-                """,
-                places, who.Id);
+        if (!who.CanAdminister) all.Add($"e.action NOT IN {OfficeActs.Sql}");
+        if (who.ReadFolders is not { } folders) return;
+        var seen = await VisibilitySql.PackagesAsync(database, folders, who.Id, stop);
+        all.Add(
+            $"""
+            {(seen is null ? $"EXISTS ({VisibilitySql.OnePackageSql("e.chain", "@1", "@2")})" : "e.chain = ANY (@5)")}
+            OR EXISTS (SELECT 1 FROM document d WHERE d.id = e.chain AND d.folder_id = ANY (@1))
+            OR (@3 AND e.action IN {OfficeActs.Sql}) OR (@4 AND e.action IN {OfficeActs.PlanSql})
+            """,
+            folders, who.Id, who.CanAdminister, who.IsOfOffice, seen ?? []);
     }
 
     private static ListedEntry Row(NpgsqlDataReader r) => new(

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Froe.Core.Register;
+using Froe.Server.Files;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -28,7 +29,8 @@ public sealed record PackageRef(Guid Id, string Number, string Title, string Sta
 public sealed record SheetRow(int Position, string Name, string Unit, double[] Extents);
 
 /// <summary>How far an upload has come.</summary>
-public sealed record UploadState(Guid Id, string FileName, string State, string? Fault, JsonElement? Report);
+/// <param name="Place">Its place in the queue, 1 when it is next; 0 when it does not wait.</param>
+public sealed record UploadState(Guid Id, string FileName, string State, string? Fault, JsonElement? Report, int Place);
 
 /// <summary>The register, uploads and drafts.</summary>
 internal static class RegisterEndpoints
@@ -43,6 +45,8 @@ internal static class RegisterEndpoints
         SELECT discipline FROM v WHERE discipline IS NOT NULL
         """;
 
+    private const string DisciplinesIn = "SELECT DISTINCT discipline COLLATE reading_order FROM document WHERE folder_id = ANY ($1) ORDER BY 1";
+
     public static void Map(IEndpointRouteBuilder api)
     {
         ShelfEndpoints.Map(api);
@@ -50,7 +54,7 @@ internal static class RegisterEndpoints
         api.MapGet("/documents.csv", ([AsParameters] DocumentsAsked asked, string? columns, string? zone, Who who, DocumentList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
             .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
         api.MapGet("/disciplines", async (Who who, Database database, CancellationToken stop) =>
-            who.Rights.Anywhere(Right.Read) ? (await database.ListAsync(Disciplines, r => r.GetString(0), [], stop)).AsReadOnly() : (IReadOnlyList<string>)[]);
+            (await (who.ReadFolders is { } folders ? database.SearchAsync(DisciplinesIn, r => r.GetString(0), [folders], true, stop) : database.ListAsync(Disciplines, r => r.GetString(0), [], stop))).AsReadOnly());
         api.MapPost("/documents", (NewDocument wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDocumentAsync(who, wanted, stop));
         api.MapGet("/documents/{id:guid}", Get);
         api.MapPost("/documents/{id:guid}/drafts", (Guid id, NewDraft wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDraftAsync(who, id, wanted, stop));
@@ -80,18 +84,19 @@ internal static class RegisterEndpoints
             FROM ledger_entry e
             LEFT JOIN person p ON p.id = e.person_id
             LEFT JOIN package k ON k.id = e.chain
-            WHERE e.chain = $1 OR e.chain IN (SELECT package_id FROM package_item WHERE document_id = $1)
+            WHERE e.chain = ANY (ARRAY(SELECT $1 UNION ALL SELECT package_id FROM package_item WHERE document_id = $1))
             ORDER BY e.at DESC, e.sequence DESC LIMIT 500
             """,
             PackageEndpoints.History, [id], stop);
+        // Whoever may read the document's folder sees every package it was in (Visibility).
         var packages = await database.ListAsync(
-            "SELECT id, number, title, standing FROM package WHERE id IN (SELECT package_id FROM package_item WHERE document_id = $1) ORDER BY sent_at DESC",
+            "SELECT id, number, title, standing FROM package WHERE id = ANY (ARRAY(SELECT package_id FROM package_item WHERE document_id = $1)) ORDER BY sent_at DESC",
             r => new PackageRef(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3)), [id], stop);
         return new DocumentDetail(row, drafts, history, packages);
     }
 
-    /// <summary>Takes the file as the request's body, so that its bytes go straight to the store.</summary>
-    private static async Task<UploadState> Upload(string name, Who who, HttpRequest request, Contents contents, ReadingWorker reading, TimeProvider clock, IOptions<Settings> settings, CancellationToken stop)
+    /// <summary>Takes the file as the request's body, onto the disk first: however slow the line, no connection to the database waits for it.</summary>
+    private static async Task<UploadState> Upload(string name, Who who, HttpRequest request, Spool spool, Transfers transfers, Contents contents, Uploads uploads, ReadingWorker reading, TimeProvider clock, IOptions<Settings> settings, CancellationToken stop)
     {
         if (!who.CanSend) throw Refused.Forbidden("You have no right to upload drawings. Ask your document coordinator.");
         var fileName = Path.GetFileName(name.Replace('\\', '/')).Trim();
@@ -99,18 +104,18 @@ internal static class RegisterEndpoints
         if (!fileName.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase))
             throw Refused.Invalid("foreign-file", $"“{fileName}” is not a DXF drawing. Froe reads ASCII DXF; export the drawing as that and upload it.");
         var id = Guid.CreateVersion7();
-        await contents.StoreAsync(
-            request.Body, "image/vnd.dxf", settings.Value.MostUploadBytes,
-            (connection, sha256) => Uploads.AddAsync(connection, id, who.Id, sha256, fileName, clock.GetUtcNow(), stop), stop);
+        using var place = transfers.Begin(who.Id);
+        await using var file = await spool.ReceiveAsync(request.Body, settings.Value.MostUploadBytes, stop);
+        await contents.StoreAsync(file, "image/vnd.dxf", (connection, sha256, size) => Uploads.AddAsync(connection, id, who.Id, sha256, size, fileName, clock.GetUtcNow(), stop), stop);
         reading.Wake();
-        return new UploadState(id, fileName, "waiting", null, null);
+        return new UploadState(id, fileName, "waiting", null, null, await uploads.PlaceAsync(id, reading.Silent, stop));
     }
 
-    private static async Task<UploadState> GetUpload(Guid id, Who who, Uploads uploads, CancellationToken stop)
+    private static async Task<UploadState> GetUpload(Guid id, Who who, Uploads uploads, ReadingWorker reading, CancellationToken stop)
     {
         var upload = await uploads.FindAsync(id, stop);
         if (upload is null || upload.Person != who.Id) throw Refused.Missing("upload");
-        return new UploadState(id, upload.FileName, upload.State, upload.Fault, upload.Report is null ? null : JsonDocument.Parse(upload.Report).RootElement);
+        return new UploadState(id, upload.FileName, upload.State, upload.Fault, upload.Report is null ? null : JsonDocument.Parse(upload.Report).RootElement, upload.State == "waiting" ? await uploads.PlaceAsync(id, reading.Silent, stop) : 0);
     }
 
     private static async Task<IReadOnlyList<SheetRow>> Sheets(Guid id, Who who, Access access, Database database, CancellationToken stop)
@@ -121,36 +126,28 @@ internal static class RegisterEndpoints
             r => new SheetRow(r.GetInt32(0), r.GetString(1), r.GetString(2), r.GetFieldValue<double[]>(3)), [id], stop);
     }
 
-    private static async Task<Results<EmptyHttpResult, StatusCodeHttpResult>> SheetContent(Guid id, int position, string form, Who who, Access access, Database database, Contents contents, HttpContext context, CancellationToken stop)
+    private static async Task<Results<EmptyHttpResult, StatusCodeHttpResult>> SheetContent(Guid id, int position, string form, Who who, Access access, Database database, FileAnswer files, HttpContext context, CancellationToken stop)
     {
         await access.DemandDraftAsync(who, id, stop);
-        var found = await database.FirstAsync(
-            "SELECT geometry, picture, small FROM draft_sheet WHERE draft_id = $1 AND position = $2",
-            r => new[] { r.GetFieldValue<byte[]>(0), r.GetFieldValue<byte[]>(1), r.GetFieldValue<byte[]>(2) }, [id, position], stop) ?? throw Refused.Missing("sheet");
-        var (hash, type) = form switch
-        {
-            "geometry" => (found[0], "application/vnd.froe.sheet"),
-            "picture" => (found[1], "image/png"),
-            "small" => (found[2], "image/png"),
-            _ => throw Refused.Missing("form of a sheet"),
-        };
+        var column = form switch { "geometry" => "geometry", "picture" => "picture", "small" => "small", _ => throw Refused.Missing("form of a sheet") };
+        var (hash, type) = await database.FirstAsync(
+            $"SELECT c.sha256, c.media_type FROM draft_sheet s JOIN content c ON c.sha256 = s.{column} WHERE s.draft_id = $1 AND s.position = $2",
+            r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [id, position], stop) ?? throw Refused.Missing("sheet");
         var tag = $"\"{Convert.ToHexStringLower(hash)}\"";
         // Drafts never change: their pictures are cached for ever, by this person's browser only.
         context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
         context.Response.Headers.ETag = tag;
         if (context.Request.Headers.IfNoneMatch == tag) return TypedResults.StatusCode(StatusCodes.Status304NotModified);
-        context.Response.ContentType = type;
-        await contents.WriteToAsync(hash, context.Response.Body, stop);
+        await files.SendAsync(context, who, hash, type);
         return TypedResults.Empty;
     }
 
     /// <summary>The file itself, always as a download: what people upload is never shown as a page.</summary>
-    private static async Task DraftFile(Guid id, Who who, Access access, Database database, Contents contents, HttpContext context, CancellationToken stop)
+    private static async Task DraftFile(Guid id, Who who, Access access, Database database, FileAnswer files, HttpContext context, CancellationToken stop)
     {
         await access.DemandDraftAsync(who, id, stop);
         var draft = await database.FirstAsync("SELECT sha256, file_name FROM draft WHERE id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [id], stop) ?? throw Refused.Missing("draft");
-        context.Response.ContentType = "application/octet-stream";
         context.Response.Headers.ContentDisposition = $"attachment; filename*=UTF-8''{Uri.EscapeDataString(draft.Item2)}";
-        await contents.WriteToAsync(draft.Item1, context.Response.Body, stop);
+        await files.SendAsync(context, who, draft.Item1, "application/octet-stream");
     }
 }

@@ -34,18 +34,20 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         var folder = Folders.Normal(wanted.Folder ?? "");
-        if (!who.Rights.For(Right.Send, folder)) throw Refused.Forbidden($"You have no right to register documents {Shelves.Named(folder)}. Choose another folder, or ask your administrator.");
+        // A folder that somebody may neither read nor send from is, to them, not there.
+        if (!who.Rights.For(Right.Send, folder))
+            throw Visibility.Sees(who.Rights, folder) ? Refused.Forbidden($"You have no right to register documents {Shelves.Named(folder)}. Choose another folder, or ask your administrator.") : Refused.Missing("folder");
         Demand(wanted.Number, "number", 40);
         Demand(wanted.Title, "title", 200);
         Demand(wanted.Discipline, "discipline", 60);
         if (wanted.Kind is not ("drawing" or "model" or "supporting file")) throw Refused.Invalid("bad-kind", "The kind is drawing, model or supporting file.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var (document, revision) = (Guid.CreateVersion7(), Guid.CreateVersion7());
-        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [folder], stop)).Count == 0) throw Refused.Missing("folder");
+        if (await act.ListAsync("SELECT id FROM folder WHERE path = $1 FOR KEY SHARE", r => r.GetInt64(0), [folder], stop) is not [var place]) throw Refused.Missing("folder");
         act.NewChain(document);
         act.Write(
-            "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
-            document, wanted.Number.Trim(), wanted.Title.Trim(), wanted.Kind, wanted.Discipline.Trim(), who.Id, act.At.UtcDateTime, folder);
+            "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
+            document, wanted.Number.Trim(), wanted.Title.Trim(), wanted.Kind, wanted.Discipline.Trim(), who.Id, act.At.UtcDateTime, place);
         act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, 1, $3, 'in work')", revision, document, RevisionLabel.First);
         await act.AppendAsync(document, "document registered", wanted.Reason, new { wanted.Number, wanted.Title, wanted.Kind, wanted.Discipline, Folder = folder }, stop);
         var draft = await AddDraftAsync(act, document, revision, RevisionLabel.First, 1, wanted.Upload, wanted.Reason, stop);
@@ -55,7 +57,11 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation && e.ConstraintName == "document_number_key")
         {
-            throw new Refused(new Refusal("number-taken", $"Number {wanted.Number.Trim()} is registered already. Choose another, or open that document and upload the next draft there."));
+            // Where it is, and what, is told only to whoever may see it.
+            var open = await database.AnyAsync("SELECT 1 FROM document WHERE number = $1 AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", [wanted.Number.Trim(), who.ReadFolders], stop);
+            throw new Refused(new Refusal("number-taken", open
+                ? $"Number {wanted.Number.Trim()} is registered already. Choose another, or open that document and upload the next draft there."
+                : $"Number {wanted.Number.Trim()} cannot be given. Choose another, or ask your document coordinator."));
         }
         live.Announce("document", document);
         return new Registered(document, draft, RevisionLabel.First, 1);
@@ -68,8 +74,8 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         // The document's row is the lock: two uploads at once get two numbers.
-        var owners = await act.ListAsync("SELECT originator, folder FROM document WHERE id = $1 FOR UPDATE", r => (Originator: r.GetGuid(0), Folder: r.GetString(1)), [document], stop);
-        if (owners.Count == 0) throw Refused.Missing("document");
+        var owners = await act.ListAsync("SELECT d.originator, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR UPDATE OF d", r => (Originator: r.GetGuid(0), Folder: r.GetString(1)), [document], stop);
+        if (owners.Count == 0 || (owners[0].Originator != who.Id && !Visibility.Sees(who.Rights, owners[0].Folder))) throw Refused.Missing("document");
         if (owners[0].Originator != who.Id) throw Refused.Forbidden("Only the originator of a document can upload its next draft.");
         var last = (await act.ListAsync(
             """
@@ -120,7 +126,7 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         act.Write("UPDATE upload SET state = 'used' WHERE id = $1", uploadId);
         // What was checked were other bytes: the chain of standings begins anew.
         act.Write("UPDATE revision SET stage = '' WHERE id = $1", revision);
-        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName }, stop);
+        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName, Sheets = sheets.SelectMany(s => new[] { s.Geometry, s.Picture, s.Small }) }, stop);
         return draft;
     }
 

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Core.Routing;
@@ -9,16 +10,22 @@ using Npgsql;
 namespace Froe.Server.Register;
 
 /// <summary>A folder of the register.</summary>
-/// <param name="Documents">Documents filed in it, not counting folders beneath.</param>
-/// <param name="Chain">Its own chain of standings; null when it follows the folder above.</param>
-/// <param name="Follows">Path of the folder whose chain holds here; null when none has one.</param>
-public sealed record FolderRow(string Path, int Documents, StandingChain? Chain, string? Follows);
+/// <param name="Documents">Documents filed in it that the reader may see, not counting folders beneath.</param>
+/// <param name="HasInner">Whether there are folders in it.</param>
+/// <param name="HasChain">Whether it has a chain of standings of its own.</param>
+public sealed record FolderRow(string Path, int Documents, bool HasInner, bool HasChain);
+
+/// <summary>A folder with what holds in it.</summary>
+/// <param name="Chain">Its own chain of standings; null when it follows a folder above.</param>
+/// <param name="Follows">Path of the folder above whose chain holds here; null when it has its own or none does.</param>
+/// <param name="Followed">That folder's chain.</param>
+public sealed record FolderDetail(string Path, StandingChain? Chain, string? Follows, StandingChain? Followed);
 
 /// <summary>A folder to make.</summary>
-public sealed record NewFolder(string Path);
+public sealed record NewFolder([property: MaxLength(Folders.Longest)] string Path);
 
 /// <summary>A folder's new path.</summary>
-public sealed record MovedFolder(string Path, string To);
+public sealed record MovedFolder([property: MaxLength(Folders.Longest)] string Path, [property: MaxLength(Folders.Longest)] string To);
 
 /// <summary>A folder's chain of standings; null to follow the folder above.</summary>
 public sealed record FolderChain(string Path, StandingChain? Chain);
@@ -43,30 +50,61 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
 {
     private const string MovingSql =
         """
-        SELECT d.number, d.folder, r.id, r.standing, r.stage,
+        SELECT d.number, f.path, r.id, r.standing, r.stage,
                (SELECT count(*)::int FROM note n WHERE n.document_id = d.id AND n.kind = 'request' AND n.standing IN ('open', 'answered')),
                (SELECT coalesce(sum((x ->> 'count')::int), 0)::int FROM draft w, jsonb_array_elements(coalesce(w.report -> 'notShown', '[]')) x
                 WHERE w.id = (SELECT id FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1))
-        FROM document d JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
+        FROM document d JOIN folder f ON f.id = d.folder_id JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
         WHERE d.id = $1 FOR UPDATE OF d
         """;
+
+    /// <summary>Most documents that can be moved, or sent for use, at once; and that can be filed.</summary>
+    private const int Most = 500, MostFiled = 10_000;
+
+    /// <summary>Documents filed in one transaction: enough to be quick, few enough that nobody waits long for one of them.</summary>
+    private const int FiledTogether = 500;
+
+    private const int MostFound = 50;
 
     private sealed record Moving(string Folder, Guid Revision, MovingDocument Document);
 
     /// <summary>A folder in a sentence.</summary>
     public static string Named(string folder) => folder.Length == 0 ? "in the register's root" : $"in “{folder}”";
 
-    /// <summary>Every folder a person may read in, by path.</summary>
-    public async Task<List<FolderRow>> ListAsync(Who who, CancellationToken stop)
+    /// <summary>The folders in a folder, by name; of those that a person may not read, the ones that lead to what they may.</summary>
+    public Task<List<FolderRow>> InAsync(Who who, string path, CancellationToken stop) => database.ListAsync(
+        """
+        SELECT f.path, (SELECT count(*)::int FROM document d WHERE d.folder_id = f.id AND ($2::bigint[] IS NULL OR d.folder_id = ANY ($2))),
+               EXISTS (SELECT 1 FROM folder i WHERE i.parent = f.path AND ($2::bigint[] IS NULL OR i.id = ANY ($2) OR i.path = ANY ($3))), f.chain IS NOT NULL
+        FROM folder f WHERE (f.parent = $1 OR (f.path = '' AND $1 = '')) AND ($2::bigint[] IS NULL OR f.id = ANY ($2) OR f.path = ANY ($3)) ORDER BY f.path COLLATE reading_order
+        """,
+        r => new FolderRow(r.GetString(0), r.GetInt32(1), r.GetBoolean(2), r.GetBoolean(3)), [path, who.ReadFolders, LeadingTo(who)], stop);
+
+    /// <summary>Paths of folders whose path holds each of some words; of all, the first, when there are none.</summary>
+    public Task<List<string>> FindAsync(Who who, string? words, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
-        var rows = await database.ListAsync(
-            "SELECT f.path, (SELECT count(*)::int FROM document d WHERE d.folder = f.path), f.chain::text FROM folder f ORDER BY f.path",
-            r => new FolderRow(r.GetString(0), r.GetInt32(1), ChainOf(r.TextOrNull(2)), null), [], stop);
-        var own = rows.Where(r => r.Chain is not null).Select(r => r.Path).ToHashSet();
-        return [.. rows.Where(r => who.Rights.For(Right.Read, r.Path) || who.Rights.Granted.Any(g => g.Right == Right.Read && Folders.Holds(r.Path, g.Folder)))
-            .Select(r => r with { Follows = Folders.Upwards(r.Path).FirstOrDefault(own.Contains) })];
+        var all = new Conditions();
+        all.AddWords(words, "f.path ILIKE @1");
+        if (who.ReadFolders is { } folders) all.Add("f.id = ANY (@1)", folders);
+        return database.SearchAsync($"SELECT f.path FROM folder f WHERE {all} ORDER BY f.path COLLATE reading_order LIMIT {MostFound}", r => r.GetString(0), all.Values, who.ReadFolders is not null, stop);
     }
+
+    /// <summary>A folder with the chain that holds in it.</summary>
+    public async Task<FolderDetail> DetailAsync(Who who, string path, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        var upwards = Folders.Upwards(path).ToArray();
+        if (!Visibility.Sees(who.Rights, path) || !await database.AnyAsync("SELECT 1 FROM folder WHERE path = $1", [path], stop)) throw Refused.Missing("folder");
+        var chains = await database.ListAsync("SELECT path, chain::text FROM folder WHERE path = ANY ($1) AND chain IS NOT NULL ORDER BY length(path) DESC LIMIT 1", r => (Path: r.GetString(0), Chain: ChainOf(r.GetString(1))), [upwards], stop);
+        var (at, chain) = chains.FirstOrDefault();
+        return at == path && chain is not null ? new FolderDetail(path, chain, null, null)
+            // Of a folder above that they may not read, they learn what holds, not where it comes from.
+            : new FolderDetail(path, null, chain is null ? null : Visibility.Sees(who.Rights, at) ? at : "", chain);
+    }
+
+    /// <summary>The folders above what a person may read.</summary>
+    private static string[] LeadingTo(Who who) => [.. (who.Rights.Places(Right.Read) ?? []).SelectMany(Folders.Upwards).Distinct()];
 
     /// <summary>Begins an act on the folders: one at a time, for they share a chain of the ledger.</summary>
     private async Task<Act> LockFoldersAsync(Who who, CancellationToken stop)
@@ -122,7 +160,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         DemandAdministrator(who);
         if (path.Length == 0) throw Refused.Invalid("root-stays", "The register itself cannot be removed.");
         await using var act = await LockFoldersAsync(who, stop);
-        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1 OR starts_with(path, $1 || ' / ')", r => r.GetString(0), [path], stop)) is not [var only] || only != path)
+        if (await act.ListAsync("SELECT path FROM folder WHERE path = $1 OR starts_with(path, $1 || ' / ') LIMIT 2", r => r.GetString(0), [path], stop) is not [var only] || only != path)
             throw new Refused(new Refusal("folder-holds", "There is no such folder, or it holds others. Remove those first."));
         act.Write("DELETE FROM folder WHERE path = $1", path);
         await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderRemoved, "", new { Path = path }, stop);
@@ -159,7 +197,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         var reason = Reason(wanted.Reason);
         var groups = (await database.ListAsync("SELECT group_id FROM group_member WHERE person_id = $1", r => r.GetGuid(0), [who.Id], stop)).ToHashSet();
         var done = new List<OneOfMany>();
-        foreach (var id in wanted.Documents.Distinct().Take(500))
+        foreach (var id in Bounded(wanted.Documents, Most))
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
             if (await FindAsync(act, who, id, stop) is not { } at)
@@ -183,47 +221,55 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         return done;
     }
 
-    /// <summary>Files documents in a folder, each with its own entry in its ledger.</summary>
+    /// <summary>Files documents in a folder, each with its own entry in its ledger: what one lacks holds up no other.</summary>
     public async Task<List<OneOfMany>> FileAsync(Who who, Filing wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         var (reason, folder) = (Reason(wanted.Reason), Folders.Normal(wanted.Folder));
-        var done = new List<OneOfMany>();
-        foreach (var id in wanted.Documents.Distinct().Take(500))
+        var done = new Dictionary<Guid, OneOfMany>();
+        // In the order of their ids, as everything locks documents.
+        foreach (var together in Bounded(wanted.Documents, MostFiled).Order().Chunk(FiledTogether))
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-            if (await FindAsync(act, who, id, stop) is not { } at)
+            var there = (await act.ListAsync(
+                "SELECT d.id, d.number, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1) ORDER BY d.id FOR UPDATE OF d",
+                r => (Id: r.GetGuid(0), Number: r.GetString(1), Folder: r.GetString(2)), [together], stop)).Where(d => Visibility.Sees(who.Rights, d.Folder)).ToDictionary(d => d.Id);
+            if (!Visibility.Sees(who.Rights, folder) || !await act.AnyAsync("SELECT 1 FROM folder WHERE path = $1", [folder], stop)) throw Refused.Missing("folder");
+            var may = new List<Guid>();
+            foreach (var id in together)
             {
-                done.Add(NoSuch(id));
-                continue;
+                if (!there.TryGetValue(id, out var at)) done[id] = NoSuch(id);
+                else if (!who.Rights.ForAll(Right.Send, [at.Folder, folder]) && !who.Rights.ForAll(Right.Coordinate, [at.Folder, folder]))
+                    done[id] = new(id, at.Number, $"{at.Number}: filing takes the right to send, or to coordinate, both {Named(at.Folder)} and {Named(folder)}.");
+                else
+                {
+                    may.Add(id);
+                    done[id] = new(id, at.Number, null);
+                }
             }
-            if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [folder], stop)).Count == 0) throw Refused.Missing("folder");
-            if (!who.Rights.ForAll(Right.Send, [at.Folder, folder]) && !who.Rights.ForAll(Right.Coordinate, [at.Folder, folder]))
-            {
-                done.Add(new(id, at.Document.Number, $"{at.Document.Number}: filing takes the right to send, or to coordinate, both {Named(at.Folder)} and {Named(folder)}."));
-                continue;
-            }
-            await FileAsync(act, id, folder, wanted.Copy, reason, null, stop);
+            if (may.Count == 0) continue;
+            await FileAsync(act, [.. may], folder, wanted.Copy, reason, null, stop);
             await act.CommitAsync(stop);
-            done.Add(new(id, at.Document.Number, null));
-            live.Announce("document", id);
+            foreach (var id in may) live.Announce("document", id);
         }
-        return done;
+        return [.. wanted.Documents.Distinct().Select(id => done[id])];
     }
 
-    /// <summary>Files a document as part of an act; the folder is made when it is missing.</summary>
-    public static async Task FileAsync(Act act, Guid document, string folder, bool copy, string reason, string? package, CancellationToken stop)
+    /// <summary>Files documents as part of an act that holds their rows; the folder is made when it is missing.</summary>
+    public static async Task FileAsync(Act act, Guid[] documents, string folder, bool copy, string reason, string? package, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
         act.Write("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(folder).ToArray()]);
-        if (copy) act.Write("INSERT INTO document_place (document_id, folder) SELECT $1, $2 WHERE NOT EXISTS (SELECT 1 FROM document WHERE id = $1 AND folder = $2) ON CONFLICT DO NOTHING", document, folder);
+        if (copy)
+            act.Write("INSERT INTO document_place (document_id, folder_id) SELECT d.id, f.id FROM document d, folder f WHERE d.id = ANY ($1) AND f.path = $2 AND d.folder_id <> f.id ON CONFLICT DO NOTHING", documents, folder);
         else
         {
-            act.Write("UPDATE document SET folder = $2 WHERE id = $1", document, folder);
-            act.Write("DELETE FROM document_place WHERE document_id = $1 AND folder = $2", document, folder);
+            act.Write("UPDATE document SET folder_id = f.id FROM folder f WHERE document.id = ANY ($1) AND f.path = $2 AND document.folder_id <> f.id", documents, folder);
+            act.Write("DELETE FROM document_place p USING folder f WHERE p.document_id = ANY ($1) AND p.folder_id = f.id AND f.path = $2", documents, folder);
         }
-        await act.AppendAsync(document, copy ? "filed as a copy" : "filed", reason, new { Folder = folder, Package = package }, stop);
+        await act.HeadsAsync(documents, stop);
+        foreach (var document in documents) await act.AppendAsync(document, copy ? "filed as a copy" : "filed", reason, new { Folder = folder, Package = package }, stop);
     }
 
     /// <summary>Sends documents for use on site: all of them, or none when one is not fit for it.</summary>
@@ -235,7 +281,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         if (wanted.Message.Length > 4000) throw Refused.Invalid("too-long", "The message may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var numbers = new List<string>();
-        foreach (var id in wanted.Documents.Distinct().Order().Take(500))
+        foreach (var id in Bounded(wanted.Documents, Most).Order())
         {
             var at = await FindAsync(act, who, id, stop) ?? throw Refused.Missing("document");
             if (!who.Rights.For(Right.Send, at.Folder) && !who.Rights.For(Right.Coordinate, at.Folder)) throw Refused.Forbidden($"You have no right to send documents {Named(at.Folder)}.");
@@ -244,12 +290,16 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
             numbers.Add(at.Document.Number);
         }
         if (numbers.Count == 0) throw Refused.Invalid("no-document", "Choose at least one document.");
-        var people = await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) UNION SELECT person_id FROM group_member WHERE group_id = ANY ($2)", r => r.GetGuid(0), [wanted.People, wanted.Groups], stop);
+        var people = await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL UNION SELECT person_id FROM group_member WHERE group_id = ANY ($2)", r => r.GetGuid(0), [wanted.People, wanted.Groups], stop);
         if (people.Count == 0) throw Refused.Invalid("nobody-told", "Choose people or a group who are to use them.");
         foreach (var person in people) act.Tell(new Message(person, $"For use: {string.Join(", ", numbers.Take(3))}{(numbers.Count > 3 ? $" and {numbers.Count - 3} more" : "")}", wanted.Message.Trim().Length > 0 ? wanted.Message.Trim() : reason, $"/register/{wanted.Documents[0]}"));
         await act.CommitAsync(stop);
-        live.Announce("message", Guid.Empty);
+        foreach (var person in people) live.Announce("message", person);
     }
+
+    /// <summary>Each document once; too many are refused, and none is left out without a word.</summary>
+    private static List<Guid> Bounded(Guid[] documents, int most) =>
+        documents.Distinct().ToList() is var each && each.Count <= most ? each : throw Refused.Invalid("too-many", $"At most {most:N0} documents can be taken at once. Choose fewer, then the rest.");
 
     /// <summary>A document under its lock; null when there is none that this person may read.</summary>
     private static async Task<Moving?> FindAsync(Act act, Who who, Guid id, CancellationToken stop)
@@ -296,7 +346,9 @@ internal static class ShelfEndpoints
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/folders", async (Who who, Shelves shelves, CancellationToken stop) => (await shelves.ListAsync(who, stop)).AsReadOnly());
+        api.MapGet("/folders", async (string? @in, Who who, Shelves shelves, CancellationToken stop) => (await shelves.InAsync(who, @in ?? "", stop)).AsReadOnly());
+        api.MapGet("/folders/found", async (string? words, Who who, Shelves shelves, CancellationToken stop) => (await shelves.FindAsync(who, words, stop)).AsReadOnly());
+        api.MapGet("/folders/one", (string? path, Who who, Shelves shelves, CancellationToken stop) => shelves.DetailAsync(who, path ?? "", stop));
         api.MapPost("/folders", async (NewFolder wanted, Who who, Shelves shelves, CancellationToken stop) =>
         {
             await shelves.AddAsync(who, wanted.Path, stop);

@@ -1,7 +1,10 @@
 import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import type { QueryClient } from "@tanstack/react-query";
 
-type Change = { kind: "package" | "document" | "upload" | "message" | "office" | "absence" | "plan"; id: string };
+type Change = {
+  kind: "package" | "document" | "upload" | "message" | "office" | "absence" | "plan" | "session";
+  id: string;
+};
 
 /** The lists that a change of a kind shows in, besides the thing itself. */
 const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
@@ -12,6 +15,7 @@ const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
   office: ["ledger", "session", "people", "groups", "rights", "folders", "calendars"],
   absence: ["ledger", "absences", "preview", "plan-preview"],
   plan: ["plans", "ledger"],
+  session: ["session", "sessions"],
 };
 
 /** Keeps every query current while someone is signed in; gives a function that ends it. */
@@ -27,8 +31,30 @@ export function followChanges(queries: QueryClient): () => void {
     // Changes come gathered: a list that many of them touch is asked for once.
     for (const list of new Set(changes.flatMap(({ kind }) => touched[kind]))) refresh(list);
   });
-  // What changed while the line was down is not told again, so everything shown is asked for anew.
-  connection.onreconnected(() => void queries.invalidateQueries());
-  void connection.start().catch(() => undefined);
-  return () => void connection.stop();
+  // What changed while the line was down, or while the server could not listen, is not told again: everything shown is asked for anew.
+  const everything = () => void queries.invalidateQueries();
+  connection.on("again", everything);
+  connection.onreconnected(everything);
+  let over = false;
+  let waiting = 0;
+  const connect = (tried = 0) => {
+    connection.start().then(
+      () => tried > 0 && everything(),
+      () => {
+        if (!over) waiting = window.setTimeout(() => connect(tried + 1), Math.min(500 * 2 ** tried, 10_000));
+      },
+    );
+  };
+  // A connection that the server ended, with its session, is made anew when there is one again.
+  connection.onclose(() => {
+    if (over) return;
+    refresh("session");
+    waiting = window.setTimeout(() => connect(1), 1000);
+  });
+  connect();
+  return () => {
+    over = true;
+    clearTimeout(waiting);
+    void connection.stop();
+  };
 }

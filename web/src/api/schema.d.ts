@@ -79,6 +79,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationAnswer"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Session"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/confirm": {
         parameters: {
             query?: never;
@@ -113,6 +152,113 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnSession"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -405,6 +551,204 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{id}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HeldKind"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/barring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BarringReason"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/letting-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BarringReason"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/security": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    kind?: string;
+                    person?: string;
+                    /** @description Words of the name, the login, the address or what is said. */
+                    search?: string;
+                    sort?: string;
+                    after?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListPageOfSecurityRow"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/security.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    kind?: string;
+                    person?: string;
+                    /** @description Words of the name, the login, the address or what is said. */
+                    search?: string;
+                    sort?: string;
+                    columns?: string;
+                    zone?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars": {
         parameters: {
             query?: never;
@@ -530,7 +874,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    in?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -612,6 +958,80 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    words?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    path?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FolderDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2967,6 +3387,16 @@ export interface components {
              * @description Who signs for them; null for nobody.
              */
             deputy: null | string;
+            /**
+             * Format: date
+             * @description First day away, where the absent person lives.
+             */
+            firstDay: string;
+            /**
+             * Format: date
+             * @description First day back, where the absent person lives.
+             */
+            backDay: string;
         };
         /** @description A note that was added. */
         AddedNote: {
@@ -2978,6 +3408,11 @@ export interface components {
         /** @description An answer to a question for advice. */
         AdviceAnswer: {
             words: string;
+            /**
+             * Format: uuid
+             * @description Made by the page once for this answer.
+             */
+            key?: null | string;
         };
         /** @description A question for advice, with its answer. */
         AdviceRow: {
@@ -3016,6 +3451,10 @@ export interface components {
             since: string;
             /** Format: date-time */
             due: string;
+        };
+        /** @description Why somebody is barred, or let in again; for the record. */
+        BarringReason: {
+            reason: string;
         };
         /** @description A part of a plan: a step, blocks one after another, branches side by side, or ways to choose from. */
         Block: components["schemas"]["BlockStep"] | components["schemas"]["BlockSequence"] | components["schemas"]["BlockParallel"] | components["schemas"]["BlockChoice"];
@@ -3345,17 +3784,26 @@ export interface components {
             path: string;
             chain: null | components["schemas"]["StandingChain"];
         };
+        /** @description A folder with what holds in it. */
+        FolderDetail: {
+            path: string;
+            chain: null | components["schemas"]["StandingChain"];
+            /** @description Path of the folder above whose chain holds here; null when it has its own or none does. */
+            follows: null | string;
+            followed: null | components["schemas"]["StandingChain"];
+        };
         /** @description A folder of the register. */
         FolderRow: {
             path: string;
             /**
              * Format: int32
-             * @description Documents filed in it, not counting folders beneath.
+             * @description Documents filed in it that the reader may see, not counting folders beneath.
              */
             documents: number;
-            chain: null | components["schemas"]["StandingChain"];
-            /** @description Path of the folder whose chain holds here; null when none has one. */
-            follows: null | string;
+            /** @description Whether there are folders in it. */
+            hasInner: boolean;
+            /** @description Whether it has a chain of standings of its own. */
+            hasChain: boolean;
         };
         /** @description When a package will be through. */
         ForecastResult: {
@@ -3427,6 +3875,25 @@ export interface components {
              */
             from?: null | string;
         };
+        /** @description Something that a person holds. */
+        Held: {
+            /** @description What people call it. */
+            name: string;
+            /** @description Where it is looked at. */
+            link: string;
+        };
+        /** @description Things of one kind that a person holds. */
+        HeldKind: {
+            /** @description seats, packages, documents, requests, questions, plans or deputies. */
+            kind: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description The first of them. */
+            first: components["schemas"]["Held"][];
+        };
         /** @description One act in a history. */
         HistoryEntry: {
             /** Format: date-time */
@@ -3491,6 +3958,11 @@ export interface components {
             /** @description What is left of the day; empty for none. */
             left: components["schemas"]["DayPart"][];
         };
+        /** @description A link's key, and the password it sets. */
+        InvitationAnswer: {
+            key: string;
+            password: string;
+        };
         /** @description One person's verdict on one item, bound to the bytes that were looked at. */
         ItemVerdict: {
             /**
@@ -3533,6 +4005,12 @@ export interface components {
         /** @description A part of a list. */
         ListPageOfPostedMessage: {
             rows: components["schemas"]["PostedMessage"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
+        /** @description A part of a list. */
+        ListPageOfSecurityRow: {
+            rows: components["schemas"]["SecurityRow"][];
             /** @description Asks for the part after it; null at the end. */
             next: null | string;
         };
@@ -3644,7 +4122,7 @@ export interface components {
             path: string;
             to: string;
         };
-        /** @description An absence to enter. */
+        /** @description An absence to enter, by days where the absent person lives: whoever enters it may live elsewhere. */
         NewAbsence: {
             /**
              * Format: uuid
@@ -3652,17 +4130,22 @@ export interface components {
              */
             person: string;
             /**
-             * Format: date-time
-             * @description First moment away.
+             * Format: date
+             * @description First day away.
              */
-            from: string;
+            firstDay: string;
             /**
-             * Format: date-time
-             * @description First moment back.
+             * Format: date
+             * @description First day back.
              */
-            to: string;
+            backDay: string;
             /** Format: uuid */
             deputy: null | string;
+            /**
+             * Format: uuid
+             * @description Made by the page once for this absence, so that entering it twice enters it once.
+             */
+            key?: null | string;
         };
         /** @description A question to somebody without a seat. */
         NewAdvice: {
@@ -3674,6 +4157,11 @@ export interface components {
              * @description The note it is about; null when it is about the package.
              */
             note?: null | string;
+            /**
+             * Format: uuid
+             * @description Made by the page once for this question, so that asking it twice asks it once.
+             */
+            key?: null | string;
         };
         /** @description A document to be registered with its first draft. */
         NewDocument: {
@@ -3717,6 +4205,11 @@ export interface components {
             kind: components["schemas"]["NoteKind"];
             body: string;
             shape: components["schemas"]["Shape"];
+            /**
+             * Format: uuid
+             * @description Made by the page once for this note, so that writing it twice writes it once.
+             */
+            key?: null | string;
         };
         /** @description An act on a note. */
         NewNoteAct: {
@@ -3724,6 +4217,11 @@ export interface components {
             answer: null | components["schemas"]["AnswerKind"];
             /** @description Words, for the record. */
             body: string;
+            /**
+             * Format: uuid
+             * @description Made by the page once for this act.
+             */
+            key?: null | string;
         };
         /** @description An answer to what a signer noted when approving. */
         NewNotedAnswer: {
@@ -3825,6 +4323,11 @@ export interface components {
             days?: null | number;
             /** @description Name of the step to add. */
             name?: null | string;
+            /**
+             * Format: uuid
+             * @description Made by the page once for this act, so that doing it twice does it once.
+             */
+            key?: null | string;
         };
         /** @description The newest seal over the ledger. */
         NewestSeal: {
@@ -3839,6 +4342,11 @@ export interface components {
         /** @description The next round of a returned package. */
         NextRound: {
             note: string;
+            /**
+             * Format: uuid
+             * @description Made by the page once for this round.
+             */
+            key?: null | string;
         };
         /** @description What the reader could not show of a file. */
         NotShownRow: {
@@ -3938,6 +4446,22 @@ export interface components {
              * @description The absent person a deputy signs for.
              */
             for?: null | string;
+        };
+        /** @description A session as its person sees it in the list of their own. */
+        OwnSession: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            seenAt: string;
+            /** Format: date-time */
+            endsAt: string;
+            address: string;
+            /** @description What the browser says of itself. */
+            browser: string;
+            /** @description Whether it is the one that asks. */
+            isThis: boolean;
         };
         /** @description What rules know of a package. */
         PackageFacts: {
@@ -4053,6 +4577,11 @@ export interface components {
              */
             planOf?: null | string;
         };
+        /** @description One's own password, and the new one. */
+        PasswordChange: {
+            now: string;
+            new: string;
+        };
         /** @description A person as the program knows them. */
         Person: {
             /** Format: uuid */
@@ -4069,6 +4598,11 @@ export interface components {
              * @description The calendar they work by; null for the office's first.
              */
             calendar?: null | string;
+            /**
+             * Format: date-time
+             * @description Since when they are shut out; null when they are not.
+             */
+            barredAt?: null | string;
         };
         /** @description A group and its members. */
         PersonGroup: {
@@ -4108,6 +4642,8 @@ export interface components {
             itemByItem?: boolean;
             /** @description What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note. */
             holdsNoted?: boolean;
+            /** @description Whether supporting files may be signed for by somebody who has not had them open. Drawings and models never may. */
+            supportingUnopened?: boolean;
         };
         /** @description A plan with its draft, for the editor. */
         PlanDraft: {
@@ -4355,6 +4891,24 @@ export interface components {
             /** @description After a return in this seat its other signatures are still waited for; otherwise a return ends the seat at once. */
             waitsForRest?: boolean;
         };
+        /** @description An entry of the security log. */
+        SecurityRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            at: string;
+            kind: string;
+            /**
+             * Format: uuid
+             * @description Whose doing it was, or whom it is about.
+             */
+            person: null | string;
+            personName: null | string;
+            /** @description The name given, where somebody tried to sign in. */
+            login: string;
+            address: string;
+            words: string;
+        };
         /** @description Documents to send for use on site. */
         SendForUse: {
             documents: string[];
@@ -4384,6 +4938,8 @@ export interface components {
             /** @description Goes back in the header X-Froe-Form of every request that changes something. */
             formToken: string;
             demo: null | components["schemas"]["DemoSignIn"];
+            /** @description Whether the database knows nobody yet, so that nobody can sign in. */
+            isEmpty: boolean;
         };
         /** @description One shape on an overlay. Points are in the sheet's own units, y up, so a markup keeps its place at every zoom. */
         Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeArrow"];
@@ -4697,6 +5253,11 @@ export interface components {
             state: string;
             fault: null | string;
             report: null | components["schemas"]["JsonElement"];
+            /**
+             * Format: int32
+             * @description Its place in the queue, 1 when it is next; 0 when it does not wait.
+             */
+            place: number;
         };
         /**
          * @description What a seat says of one item.

@@ -25,6 +25,7 @@ export type PostedMessage = Schemas["PostedMessage"];
 export type Right = Schemas["Right"];
 export type GrantedRight = Schemas["GrantedRight"];
 export type FolderRow = Schemas["FolderRow"];
+export type FolderDetail = Schemas["FolderDetail"];
 export type StandingChain = Schemas["StandingChain"];
 /** A stretch of a day in minutes from midnight. */
 export type DayPart = Schemas["DayPart"];
@@ -112,6 +113,7 @@ export type Plan = {
   fits?: Rule | null;
   itemByItem?: boolean;
   holdsNoted?: boolean;
+  supportingUnopened?: boolean;
 };
 
 /** Who is signed in, with what they may do anywhere. */

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
+import { useActKey } from "../api/key";
 import type { PackageView } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -18,10 +19,15 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
   const [note, setNote] = useState("");
   const [answer, setAnswer] = useState("");
   const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const key = useActKey();
   const send = async (posting: () => Promise<unknown>) => {
+    if (busy) return;
+    setBusy(true);
     setFault(null);
     try {
       await posting();
+      key.next();
       await client.invalidateQueries();
       setAsking(false);
       setWords("");
@@ -29,6 +35,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
     } catch (e) {
       setFault((e as Error).message);
     }
+    setBusy(false);
   };
   const asked = p.advice ?? [];
   if (!canAsk && asked.length === 0) return null;
@@ -63,7 +70,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
               className="mt-1"
               onSubmit={(e) => {
                 e.preventDefault();
-                void send(() => api.post(`/advice/${a.id}`, { words: answer }));
+                void send(() => api.post(`/advice/${a.id}`, { words: answer, key: key.now() }));
               }}
             >
               <textarea
@@ -87,14 +94,16 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
           className="mt-2"
           onSubmit={(e) => {
             e.preventDefault();
-            void send(() => api.post(`/packages/${p.id}/advice`, { of, question: words, note: note || null }));
+            void send(() =>
+              api.post(`/packages/${p.id}/advice`, { of, question: words, note: note || null, key: key.now() }),
+            );
           }}
         >
           <Labelled label="Whom">
             <select className="field" value={of} autoFocus onChange={(e) => setOf(e.target.value)}>
               <option value="">choose</option>
               {[...people.values()]
-                .filter((x) => x.id !== me.id && !seated.has(x.id))
+                .filter((x) => x.id !== me.id && !seated.has(x.id) && !x.barredAt)
                 .map((x) => (
                   <option key={x.id} value={x.id}>
                     {x.name}

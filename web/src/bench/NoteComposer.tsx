@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
+import { newKey } from "../api/key";
 import type { NoteKind, PackageView, Shape } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import { ShapePath, type Place } from "../viewer/SheetView";
@@ -28,16 +29,22 @@ export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone
   const [kind, setKind] = useState<NoteKind>(canRequest ? "request" : "remark");
   const [body, setBody] = useState("");
   const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  // One markup, one note: however often it is sent.
+  const [key] = useState(newKey);
   const words = useRef<HTMLTextAreaElement>(null);
   useEffect(() => words.current?.focus(), []);
   const save = async () => {
+    if (busy || !body.trim()) return;
+    setBusy(true);
     setFault(null);
     try {
-      await api.post(`/packages/${p.id}/notes`, { draft, sheet, kind, body, shape });
+      await api.post(`/packages/${p.id}/notes`, { draft, sheet, kind, body, shape, key });
       await client.invalidateQueries({ queryKey: ["package", p.id] });
       onDone();
     } catch (e) {
       setFault((e as Error).message);
+      setBusy(false);
     }
   };
   const [a, b] = [place(shape.from), place(shape.to)];
@@ -95,7 +102,7 @@ export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone
           <Button look="quiet" onClick={onDone}>
             Discard
           </Button>
-          <Button look="main" type="submit" disabled={!body.trim()}>
+          <Button look="main" type="submit" disabled={busy || !body.trim()}>
             Add {kind}
           </Button>
         </div>

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
+import { useActKey } from "../api/key";
 import type { NoteRow, PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import { when } from "../ui/time";
@@ -95,20 +96,28 @@ function Note({
   useEffect(() => {
     if (picked) row.current?.scrollIntoView({ block: "nearest" });
   }, [picked]);
+  const [busy, setBusy] = useState(false);
+  const key = useActKey();
   const act = async (what: "answer" | "close" | "reopen" | "withdraw", words = "") => {
+    if (busy) return;
+    setBusy(true);
     setFault(null);
     try {
       await api.post(`/notes/${n.id}/acts`, {
         act: what,
         answer: what === "answer" && n.kind === "request" && doing !== "reopen" ? doing : null,
         body: words,
+        key: key.now(),
       });
-      await client.invalidateQueries({ queryKey: ["package", p.id] });
+      key.next();
       setDoing(null);
       setBody("");
+      // Until the page has what came of it, its buttons do not press: a press that does nothing would be lost.
+      await client.invalidateQueries({ queryKey: ["package", p.id] });
     } catch (e) {
       setFault((e as Error).message);
     }
+    setBusy(false);
   };
   const carried = n.round < p.round;
   const reviewing = canReview && n.kind === "request" && p.standing === "running";
@@ -150,7 +159,9 @@ function Note({
         {n.standing === "closed" && n.acts.length === 0 && <p className="mt-1">Closed</p>}
         <div className="mt-1.5 flex flex-wrap gap-2 empty:mt-0">
           {reviewing && n.standing !== "closed" && (n.author !== me.id || carried) && (
-            <Button onClick={() => void act("close")}>Close</Button>
+            <Button disabled={busy} onClick={() => void act("close")}>
+              Close
+            </Button>
           )}
           {reviewing && !doing && (n.standing === "closed" || n.standing === "answered") && (
             <Button onClick={() => setDoing("reopen")}>Reopen</Button>
@@ -159,7 +170,11 @@ function Note({
             n.standing === "open" &&
             !carried &&
             p.standing === "running" &&
-            (n.kind !== "request" || canReview) && <Button onClick={() => void act("withdraw")}>Withdraw</Button>}
+            (n.kind !== "request" || canReview) && (
+              <Button disabled={busy} onClick={() => void act("withdraw")}>
+                Withdraw
+              </Button>
+            )}
           {answerable && !doing && n.kind === "request" && p.standing === "returned" && (
             <>
               {(Object.keys(answers) as Answer[]).map((a) => (
@@ -191,7 +206,7 @@ function Note({
               onChange={(e) => setBody(e.target.value)}
             />
             <div className="mt-1 flex gap-2">
-              <Button look="main" type="submit">
+              <Button look="main" type="submit" disabled={busy}>
                 {doing === "reopen" ? "Reopen" : n.kind === "question" ? "Answer" : answers[doing]}
               </Button>
               <Button look="quiet" onClick={() => setDoing(null)}>

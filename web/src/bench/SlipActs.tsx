@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
+import { useActKey } from "../api/key";
 import { stepsOf, type PackageView, planOf } from "../api/types";
 import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -39,6 +40,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [needed, setNeeded] = useState("1");
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const key = useActKey();
   const steps = stepsOf(planOf(p.slip));
   const left = steps.filter((s) => !p.slip.passed.includes(s.key));
   const running = p.standing === "running";
@@ -82,7 +84,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     (kind !== "extend" || step) &&
     (kind !== "addStep" || (to && name.trim()));
   const act = async () => {
-    if (kind === null) return;
+    if (kind === null || busy) return;
     setBusy(true);
     setFault(null);
     try {
@@ -97,7 +99,9 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         step: step || null,
         days: kind === "extend" || kind === "addStep" ? Number(days) : null,
         name,
+        key: key.now(),
       });
+      key.next();
       await client.invalidateQueries();
       setKind(null);
       setReason("");
@@ -125,6 +129,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-white"}`}
             onClick={() => {
               setKind(k);
+              key.next();
               setFault(null);
             }}
           >

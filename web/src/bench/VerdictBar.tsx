@@ -4,6 +4,7 @@ import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { useNavigate } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
+import { newKey } from "../api/key";
 import { blocksOf, stepsOf, type PackageItem, type PackageView, type Verdict, planOf } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { CheckpointFields } from "./CheckpointFields";
@@ -134,7 +135,7 @@ function SignDialog({
   const [remark, setRemark] = useState("");
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const key = useRef(crypto.randomUUID());
+  const key = useRef(newKey());
   const returns = items.some((i) => choices[i.draft]?.verdict === "returnForChanges");
   const plan = planOf(p.slip);
   const step = stepsOf(plan).find((s) => s.seats.some((x) => x.key === seat));

@@ -2,11 +2,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
+import { useActKey } from "../api/key";
 import type { OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { PersonSelect } from "../ui/PersonSelect";
-import { exactly } from "../ui/time";
+import { dayWords } from "../ui/time";
 
 /** When people are away, and who signs for them; and handing over every seat one holds. */
 export function Absences({
@@ -32,16 +33,18 @@ export function Absences({
   const [to, setTo] = useState("");
   const [deputy, setDeputy] = useState("");
   const [fault, setFault] = useState<string | null>(null);
-  const tell = async (work: Promise<unknown>) => {
+  const key = useActKey();
+  const tell = async (work: Promise<unknown>, done?: () => void) => {
     setFault(null);
     try {
       await work;
+      done?.();
       await client.invalidateQueries();
     } catch (e) {
       setFault((e as Error).message);
     }
   };
-  const staff = [...people.values()].filter((p) => !p.isGuest);
+  const staff = [...people.values()].filter((p) => !p.isGuest && !p.barredAt);
   return (
     <SideSheet title="Absences" open={open} onClose={onClose}>
       {about && <p className="mb-3">A package would wait for {people.get(about)?.name}. Name who signs meanwhile.</p>}
@@ -54,7 +57,7 @@ export function Absences({
               <span className="flex-1">
                 <b className="font-semibold">{people.get(a.person)?.name}</b>
                 <span className="block text-sm text-soft">
-                  from {exactly(a.from)} until {exactly(a.to)};{" "}
+                  from {dayWords(a.firstDay)}, back on {dayWords(a.backDay)};{" "}
                   {a.deputy ? `${people.get(a.deputy)?.name ?? ""} signs for them` : "no deputy"}
                 </span>
                 {(a.person === me.id || me.canCoordinate) && (
@@ -80,10 +83,12 @@ export function Absences({
           void tell(
             api.post("/absences", {
               person,
-              from: new Date(`${from}T00:00`).toISOString(),
-              to: new Date(`${to}T00:00`).toISOString(),
+              firstDay: from,
+              backDay: to,
               deputy: deputy || null,
+              key: key.now(),
             }),
+            key.next,
           );
         }}
       >

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
+import { newKey } from "../api/key";
 import { stepsOf, type OneOfMany, type PackageRow, type Step, planOf } from "../api/types";
 import { CheckpointFields } from "../bench/CheckpointFields";
 import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
@@ -59,7 +60,7 @@ function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<st
   const [done, setDone] = useState<readonly OneOfMany[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   // One key for each package however often the button is pressed.
-  const [keys] = useState(() => new Map(batch.rows.map((r) => [r.id, crypto.randomUUID()])));
+  const [keys] = useState(() => new Map(batch.rows.map((r) => [r.id, newKey()])));
   const sign = async () => {
     setBusy(true);
     setFault(null);

@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { api } from "../api/client";
-import type { FolderRow, PersonGroup, StandingChain } from "../api/types";
+import type { FolderDetail, PersonGroup, StandingChain } from "../api/types";
+import { FolderLevel } from "../register/FolderTree";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
@@ -18,24 +19,34 @@ const firstChain: StandingChain = {
 
 /** The register's folders, and the standings documents pass through in them outside packages. */
 export function Folders() {
-  const { data } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const [picked, setPicked] = useState<string>("");
   const [adding, setAdding] = useState(false);
-  const folder = data?.find((f) => f.path === picked);
+  const { data: folder } = useQuery({
+    queryKey: ["folders", "one", picked],
+    queryFn: () => api.get("/folders/one", { path: picked }),
+  });
+  const pick = (path: string) => {
+    setPicked(path);
+    setAdding(false);
+  };
   return (
     <ListBeside
       label="Folders"
-      rows={(data ?? []).map((f) => ({
-        id: f.path,
-        name: f.path === "" ? "The register" : f.path.split(" / ").at(-1)!,
-        beside: f.chain ? "has a chain" : "",
-        indent: f.path === "" ? 0 : f.path.split(" / ").length,
-      }))}
+      tree={(words) =>
+        words.trim() === "" ? (
+          <FolderLevel
+            path=""
+            depth={0}
+            picked={adding ? "\u0000" : picked}
+            onPick={pick}
+            beside={(f) => (f.hasChain ? "own standings" : "")}
+          />
+        ) : (
+          <FoundFolders words={words} picked={picked} onPick={pick} />
+        )
+      }
       picked={adding ? null : picked}
-      onPick={(p) => {
-        setPicked(p);
-        setAdding(false);
-      }}
+      onPick={pick}
       add="Add a folder"
       onAdd={() => setAdding(true)}
     >
@@ -48,11 +59,36 @@ export function Folders() {
           }}
         />
       ) : folder ? (
-        <FolderForm key={folder.path} folder={folder} folders={data ?? []} onMoved={setPicked} />
+        <FolderForm key={folder.path} folder={folder} onMoved={setPicked} />
       ) : (
         <Empty title="Pick a folder" />
       )}
     </ListBeside>
+  );
+}
+
+function FoundFolders({ words, picked, onPick }: { words: string; picked: string; onPick: (path: string) => void }) {
+  const { data } = useQuery({
+    queryKey: ["folders", "found", words],
+    queryFn: () => api.get("/folders/found", { words }),
+    placeholderData: (before) => before,
+  });
+  if (data?.length === 0) return <p className="px-4 py-3 text-soft">None has these words.</p>;
+  return (
+    <ul>
+      {data?.map((path) => (
+        <li key={path}>
+          <button
+            type="button"
+            aria-current={path === picked}
+            className={`w-full border-b border-rule px-4 py-2 text-left [overflow-wrap:anywhere] ${path === picked ? "bg-picked" : "hover:bg-[#edeae0]"}`}
+            onClick={() => onPick(path)}
+          >
+            {path === "" ? "The register" : path}
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -82,20 +118,12 @@ function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) 
   );
 }
 
-function FolderForm({
-  folder,
-  folders,
-  onMoved,
-}: {
-  folder: FolderRow;
-  folders: readonly FolderRow[];
-  onMoved: (path: string) => void;
-}) {
+function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path: string) => void }) {
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [path, setPath] = useState(folder.path);
   const [chain, setChain] = useState<StandingChain | null>(folder.chain ?? null);
   const { keep, fault, kept } = useKeep();
-  const inherited = folder.chain ? null : folders.find((f) => f.path === folder.follows)?.chain;
+  const inherited = folder.followed ?? null;
   const rename = (i: number, name: string) =>
     chain &&
     setChain({

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { api } from "../api/client";
 import type { GrantedRight, GroupRight, PersonGroup, Right } from "../api/types";
+import { FolderField } from "../ui/FolderField";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
@@ -66,7 +67,6 @@ function GroupForm({
   onGone: () => void;
 }) {
   const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
-  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const [name, setName] = useState(group.name);
   const [members, setMembers] = useState<readonly string[]>(group.members);
   const [granted, setGranted] = useState<readonly GrantedRight[]>(rights);
@@ -144,13 +144,7 @@ function GroupForm({
             </option>
           ))}
         </select>
-        <select className="field" aria-label="Folder" value={folder} onChange={(e) => setFolder(e.target.value)}>
-          {folders?.map((f) => (
-            <option key={f.path} value={f.path}>
-              {where(f.path)}
-            </option>
-          ))}
-        </select>
+        <FolderField label="Folder" placeholder="everywhere, or a folder" value={folder} onChange={setFolder} />
         <Button
           disabled={granted.some((g) => g.right === right && g.folder === folder)}
           onClick={() => setGranted([...granted, { right, folder }])}

@@ -6,7 +6,8 @@ import { Button } from "../ui/kit";
 /** A list at the left of which one is picked, and what is picked at the right. */
 export function ListBeside({
   label,
-  rows,
+  rows = [],
+  tree,
   picked,
   onPick,
   add,
@@ -14,7 +15,9 @@ export function ListBeside({
   children,
 }: {
   label: string;
-  rows: readonly { id: string; name: string; beside?: string; indent?: number }[];
+  rows?: readonly { id: string; name: string; beside?: string }[];
+  /** What stands in place of rows, for the words to be found. */
+  tree?: (words: string) => ReactNode;
   picked: string | null;
   onPick: (id: string) => void;
   add: string;
@@ -37,7 +40,8 @@ export function ListBeside({
             onChange={(e) => setWords(e.target.value)}
           />
         </label>
-        <ul className="min-h-0 flex-1 overflow-y-auto">
+        {tree && <div className="min-h-0 flex-1 overflow-y-auto py-1">{tree(words)}</div>}
+        <ul className={tree ? "hidden" : "min-h-0 flex-1 overflow-y-auto"}>
           {rows.length > 0 && shown.length === 0 && <li className="px-4 py-3 text-soft">None has these words.</li>}
           {shown.map((r) => (
             <li key={r.id}>
@@ -45,7 +49,7 @@ export function ListBeside({
                 type="button"
                 aria-current={r.id === picked}
                 className={`flex w-full items-baseline gap-2 border-b border-rule py-2 pr-3 text-left ${r.id === picked ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
-                style={{ paddingLeft: 16 + (r.indent ?? 0) * 14 }}
+                style={{ paddingLeft: 16 }}
                 onClick={() => onPick(r.id)}
               >
                 <span className="min-w-[45%] flex-1 truncate font-medium" title={r.name}>

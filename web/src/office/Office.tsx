@@ -4,6 +4,7 @@ import { Empty } from "../ui/kit";
 import { Calendars } from "./Calendars";
 import { Folders } from "./Folders";
 import { Groups } from "./Groups";
+import { Security } from "./Security";
 import { Staff } from "./Staff";
 
 const places = [
@@ -11,6 +12,7 @@ const places = [
   ["groups", "Groups and rights"],
   ["calendars", "Calendars"],
   ["folders", "Folders and standings"],
+  ["security", "Security"],
 ] as const;
 
 /** Where administrators keep people, groups with their rights, calendars, and the register's folders. */
@@ -42,6 +44,7 @@ export function Office() {
           <Route path="groups" element={<Groups />} />
           <Route path="calendars" element={<Calendars />} />
           <Route path="folders" element={<Folders />} />
+          <Route path="security" element={<Security />} />
         </Routes>
       </main>
     </>

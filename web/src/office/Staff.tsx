@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api } from "../api/client";
 import type { Person } from "../api/types";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
+import { Barring } from "./Barring";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
 
@@ -26,14 +27,21 @@ export function Staff() {
   return (
     <ListBeside
       label="People"
-      rows={(data ?? []).map((p) => ({ id: p.id, name: p.name, beside: p.isGuest ? "guest" : p.title }))}
+      rows={(data ?? []).map((p) => ({
+        id: p.id,
+        name: p.name,
+        beside: p.barredAt ? "barred" : p.isGuest ? "guest" : p.title,
+      }))}
       picked={picked}
       onPick={setPicked}
       add="Add a person"
       onAdd={() => setPicked("")}
     >
       {person ? (
-        <PersonForm key={person.id} person={person} onMade={setPicked} />
+        <>
+          <PersonForm key={person.id} person={person} onMade={setPicked} />
+          {person.id !== "" && <Barring key={`barring ${person.id}`} person={person} />}
+        </>
       ) : (
         <Empty title="Pick a person">Or add one who is to sign in here.</Empty>
       )}
@@ -90,7 +98,8 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
             type="password"
             autoComplete="new-password"
             required={isNew}
-            minLength={8}
+            minLength={12}
+            maxLength={128}
             value={password}
             onChange={(e) => setPassword(e.target.value)}
           />
@@ -124,7 +133,7 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
           </select>
         </Labelled>
       </div>
-      {isNew && <Tick words="A guest from outside" on={wanted.isGuest} set={(isGuest) => set({ isGuest })} />}
+      <Tick words="A guest from outside" on={wanted.isGuest} set={(isGuest) => set({ isGuest })} />
       {!isNew && (
         <p className="mb-3 text-soft">
           Groups:{" "}

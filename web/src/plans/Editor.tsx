@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api, type Refusal } from "../api/client";
@@ -79,21 +79,46 @@ function Open({ draft }: { draft: PlanDraft }) {
   }, []);
 
   // Saved a moment after the last change, so that a closed tab loses nothing.
-  const save = useCallback(async () => {
-    setSaving("saving");
-    try {
-      const saved = await api.put(`/plans/${draft.id}`, { version: version.current, plan });
-      version.current = saved.version;
-      setIsDraft(saved.isDraft);
-      setFault(null);
-      setSaving("saved");
-      return true;
-    } catch (e) {
-      setFault((e as Refusal).message);
-      setSaving("unsaved");
-      return false;
-    }
-  }, [draft.id, plan]);
+  // One save at a time, and another after it when the plan has changed meanwhile: it says saved when the last change is.
+  const latest = useRef(plan);
+  const kept = useRef(plan);
+  const running = useRef<Promise<boolean> | null>(null);
+  useLayoutEffect(() => {
+    latest.current = plan;
+  }, [plan]);
+  const save = useCallback(() => {
+    const run = async () => {
+      setSaving("saving");
+      // What it ends by is set before it can end.
+      await Promise.resolve();
+      try {
+        while (kept.current !== latest.current) {
+          const now = latest.current;
+          const saved = await api.put(`/plans/${draft.id}`, { version: version.current, plan: now });
+          version.current = saved.version;
+          kept.current = now;
+          setIsDraft(saved.isDraft);
+        }
+        setFault(null);
+        setSaving("saved");
+        return true;
+      } catch (e) {
+        setFault((e as Refusal).message);
+        setSaving("unsaved");
+        return false;
+      } finally {
+        running.current = null;
+      }
+    };
+    return (running.current ??= run());
+  }, [draft.id]);
+  // Whoever leaves a moment after a change has it saved as well.
+  useEffect(
+    () => () => {
+      if (kept.current !== latest.current) void save();
+    },
+    [save],
+  );
   useEffect(() => {
     if (saving !== "unsaved" || fault) return;
     const timer = setTimeout(() => void save(), 700);

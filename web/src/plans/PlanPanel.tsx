@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { api } from "../api/client";
 import type { FormField, PersonGroup, Plan } from "../api/types";
 import { Labelled, Tick } from "../ui/kit";
+import { FolderField } from "../ui/FolderField";
 import { freeKey, NOBODY } from "./edit";
 import { RuleEditor } from "./RuleEditor";
 
@@ -34,7 +35,6 @@ export function PlanPanel({
   onChange: (plan: Plan) => void;
 }) {
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
-  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const form = plan.form ?? [];
   const closing = plan.closing ?? [];
   const setField = (i: number, patch: Partial<FormField>) =>
@@ -85,6 +85,11 @@ export function PlanPanel({
         words="What was approved as noted is answered before release"
         on={!!plan.holdsNoted}
         set={(holdsNoted) => onChange({ ...plan, holdsNoted })}
+      />
+      <Tick
+        words="Supporting files may be signed for without opening them"
+        on={!!plan.supportingUnopened}
+        set={(supportingUnopened) => onChange({ ...plan, supportingUnopened })}
       />
       <h3 className="label mt-3 mb-1">Intake form</h3>
       <p className="mb-2 text-sm text-soft">Filled in by the sender, read by everyone who signs.</p>
@@ -236,22 +241,11 @@ export function PlanPanel({
                 <option value="move">move to</option>
                 <option value="copy">copy to</option>
               </select>
-              <datalist id="folders">
-                {(folders ?? []).map((f) => (
-                  <option key={f.path} value={f.path} />
-                ))}
-              </datalist>
-              <input
-                className="field"
-                list="folders"
-                aria-label="Folder"
-                placeholder="Mount / Released"
+              <FolderField
+                label="Folder"
                 value={c.folder}
-                onChange={(e) =>
-                  onChange({
-                    ...plan,
-                    closing: closing.map((x, k) => (k === i ? { ...c, folder: e.target.value } : x)),
-                  })
+                onChange={(folder) =>
+                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, folder } : x)) })
                 }
               />
             </>

@@ -1,9 +1,10 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useMe } from "../App";
 import { api } from "../api/client";
 import type { DocumentRow, OneOfMany } from "../api/types";
+import { FolderField } from "../ui/FolderField";
 import { Button, Fault, Labelled, SideSheet, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 
@@ -51,7 +52,6 @@ export function ManyBar({ picked, onClear }: { picked: readonly DocumentRow[]; o
 function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[]; onDone: () => void }) {
   const client = useQueryClient();
   const people = usePeople();
-  const { data: folders } = useQuery({ queryKey: ["folders"], queryFn: () => api.get("/folders") });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [to, setTo] = useState("");
   const [copy, setCopy] = useState(false);
@@ -60,9 +60,16 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
   const [message, setMessage] = useState("");
   const [done, setDone] = useState<readonly OneOfMany[]>([]);
   const [fault, setFault] = useState<string | null>(null);
-  const chainOf = (d: DocumentRow) =>
-    folders?.find((f) => f.path === folders.find((x) => x.path === d.folder)?.follows)?.chain;
-  const stages = [...new Set(picked.flatMap((d) => (chainOf(d)?.stages ?? []).map((s) => s.name)))];
+  const folders = useQueries({
+    queries: [...new Set(picked.map((d) => d.folder))].map((path) => ({
+      queryKey: ["folders", "one", path],
+      queryFn: () => api.get("/folders/one", { path }),
+      enabled: act === "move",
+    })),
+  });
+  const stages = [
+    ...new Set(folders.flatMap((f) => (f.data?.chain ?? f.data?.followed)?.stages.map((s) => s.name) ?? [])),
+  ];
   const documents = picked.map((d) => d.id);
   const run = async () => {
     setFault(null);
@@ -92,7 +99,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
       setFault((e as Error).message);
     }
   };
-  if (act === "move" && folders && stages.length === 0)
+  if (act === "move" && folders.every((f) => f.data) && stages.length === 0)
     return <p>These documents are in folders without a chain of standings. An administrator sets one in the office.</p>;
   return (
     <form
@@ -116,16 +123,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
       {act === "file" && (
         <>
           <Labelled label="Folder">
-            <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
-              <option value="">choose</option>
-              {folders
-                ?.filter((f) => f.path !== "")
-                .map((f) => (
-                  <option key={f.path} value={f.path}>
-                    {f.path}
-                  </option>
-                ))}
-            </select>
+            <FolderField value={to} onChange={setTo} />
           </Labelled>
           <Tick words="as a copy: they stay where they are and are found there as well" on={copy} set={setCopy} />
         </>

@@ -7,6 +7,12 @@ import { Button, Fault, Labelled } from "../ui/kit";
 
 type Progress = { file: File; share: number; state: UploadState | null };
 
+/** Where a file stands that has arrived. */
+const readingWords = (state: UploadState | null) =>
+  state?.state === "waiting" && state.place > 1
+    ? `Waiting to be read: ${state.place - 1} ${state.place === 2 ? "file" : "files"} before it`
+    : "Reading the drawing …";
+
 /** Uploads a file and registers it: as a new document, or as the next draft of one. */
 export function UploadForm({
   document,
@@ -42,7 +48,7 @@ export function UploadForm({
       let state = await upload<UploadState>(file, (share) => setProgress((p) => p && { ...p, share }), mine.signal);
       while (state.state === "waiting" || state.state === "reading") {
         setProgress({ file, share: 1, state });
-        await new Promise((r) => setTimeout(r, 250));
+        await new Promise((r) => setTimeout(r, state.state === "waiting" ? 600 : 250));
         mine.signal.throwIfAborted();
         state = await api.get(`/uploads/${state.id}`);
       }
@@ -154,7 +160,7 @@ export function UploadForm({
           ) : (
             <>
               <p className="text-soft">
-                {progress.share < 1 ? `Sending, ${Math.round(progress.share * 100)} %` : "Reading the drawing …"}
+                {progress.share < 1 ? `Sending, ${Math.round(progress.share * 100)} %` : readingWords(progress.state)}
               </p>
               <div className="mt-1 h-1 bg-rule">
                 <div className="h-1 bg-spruce" style={{ width: `${progress.share * 100}%` }} />

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { PlaceBar, useMe } from "../App";
 import { api } from "../api/client";
+import { newKey } from "../api/key";
 import {
   stepsOf,
   workingDaysOf,
@@ -73,7 +74,7 @@ export function Send() {
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   // One key for this package however often the button is pressed.
-  const key = useRef(crypto.randomUUID());
+  const key = useRef(newKey());
   const mine = useMemo(() => own.data ?? [], [own.data]);
   // What is picked is known whatever is searched for, and also when it came with the address or a prepared package.
   const pickedRows = useQueries({
@@ -174,7 +175,7 @@ export function Send() {
       for (const id of picked) {
         const d = known.get(id);
         try {
-          const one = await api.post("/packages", body([id], crypto.randomUUID(), `${title}: ${d?.number ?? ""}`));
+          const one = await api.post("/packages", body([id], newKey(), `${title}: ${d?.number ?? ""}`));
           done.push({ id: one.id, name: `${one.number} ${d?.number ?? ""}`, refusal: null });
         } catch (e) {
           done.push({ id, name: d?.number ?? "", refusal: (e as Error).message });
@@ -191,7 +192,7 @@ export function Send() {
   const putAside = async () => {
     setFault(null);
     try {
-      resumed.current ??= crypto.randomUUID();
+      resumed.current ??= newKey();
       await api.put("/prepared", {
         id: resumed.current,
         title,

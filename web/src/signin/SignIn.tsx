@@ -4,7 +4,7 @@ import { api, keepFormToken } from "../api/client";
 import type { Session } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 
-export function SignIn({ demo }: { demo: Session["demo"] }) {
+export function SignIn({ demo, isEmpty }: { demo: Session["demo"]; isEmpty: boolean }) {
   const client = useQueryClient();
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
@@ -33,6 +33,12 @@ export function SignIn({ demo }: { demo: Session["demo"] }) {
         </svg>
         <h1 className="mt-4 text-2xl font-semibold">Froe</h1>
         <p className="mb-6 text-soft">Design review: look, mark, sign, release exactly what was signed.</p>
+        {isEmpty && (
+          <p role="status" className="mb-6 border-l-[3px] border-ochre bg-raised px-3 py-2">
+            Nobody is here yet. Whoever keeps this server makes the first administrator there, with{" "}
+            <code className="font-mono">./froe admin LOGIN</code>, and opens the link it prints.
+          </p>
+        )}
         <Labelled label="Name to sign in with">
           <input
             className="field"

@@ -21,6 +21,8 @@ export function when(iso: string, now = new Date()): string {
   // A weekday and a month would be taken for this year's.
   return Math.abs(days) > 182 ? dayOfYear.format(d) : day.format(d);
 }
+/** A day of the calendar, "2026-11-13", in words; it has no zone. */
+export const dayWords = (iso: string) => dayOfYear.format(new Date(`${iso}T12:00`));
 export const shortDay = (iso: string) => short.format(new Date(iso));
 export const exactly = (iso: string) => full.format(new Date(iso));
 
@@ -37,11 +39,17 @@ export function workingDaysTo(iso: string, now = new Date()): number {
 }
 
 /** Time left in words. */
-export function timeLeft(due: string): { words: string; late: boolean } {
-  const days = workingDaysTo(due);
-  if (new Date(due).getTime() < Date.now())
-    return { words: days === 0 ? "due today, passed" : `${-days} ${days === -1 ? "day" : "days"} over`, late: true };
-  if (days === 0) return { words: "due today", late: true };
+export function timeLeft(due: string, now = new Date()): { words: string; late: boolean } {
+  const days = workingDaysTo(due, now);
+  const isToday = startOfDay(new Date(due)) === startOfDay(now);
+  if (new Date(due).getTime() < now.getTime()) {
+    if (isToday) return { words: "due today, passed", late: true };
+    // Due at a weekend, and no working day since.
+    if (days === 0) return { words: `was due ${day.format(new Date(due))}`, late: true };
+    return { words: `${-days} ${days === -1 ? "day" : "days"} over`, late: true };
+  }
+  if (isToday) return { words: "due today", late: true };
+  if (days === 0) return { words: `due ${day.format(new Date(due))}`, late: false };
   return { words: `${days} ${days === 1 ? "day" : "days"} left`, late: false };
 }
 

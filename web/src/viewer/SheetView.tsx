@@ -52,7 +52,11 @@ export function SheetView(props: Props) {
   const [sheet, setSheet] = useState<PreparedSheet | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [share, setShare] = useState(0);
-  const { onLayers } = props;
+  // Whatever the caller gives anew with each of its renders, the sheet is fetched once.
+  const onLayers = useRef(props.onLayers);
+  useLayoutEffect(() => {
+    onLayers.current = props.onLayers;
+  });
 
   useEffect(() => {
     const stop = new AbortController();
@@ -62,14 +66,14 @@ export function SheetView(props: Props) {
     fetchSheet(`/api/drafts/${draft}/sheets/${position}/geometry`, setShare, stop.signal)
       .then((buffer) => {
         const read = readPreparedSheet(buffer);
-        onLayers(read.layers);
+        onLayers.current(read.layers);
         setSheet(read);
       })
       .catch((e: Error) => {
         if (!stop.signal.aborted) setFault(e.message);
       });
     return () => stop.abort();
-  }, [draft, position, onLayers]);
+  }, [draft, position]);
 
   if (fault)
     return (
@@ -92,7 +96,8 @@ export function SheetView(props: Props) {
 async function fetchSheet(url: string, onShare: (share: number) => void, signal: AbortSignal): Promise<ArrayBuffer> {
   const response = await fetch(url, { signal });
   if (!response.ok || !response.body) throw new Error("The sheet could not be fetched. Reload the page to try again.");
-  const total = Number(response.headers.get("Content-Length") ?? 0);
+  // Of the sheet itself: what travels is compressed.
+  const total = Number(response.headers.get("X-Froe-Size") ?? 0);
   const parts: Uint8Array[] = [];
   let size = 0;
   for (const reader = response.body.getReader(); ;) {

@@ -1,0 +1,166 @@
+using System.Text.Json;
+using Froe.Core.Ledger;
+using Froe.Core.Review;
+using Npgsql;
+
+namespace Froe.Store.Proof;
+
+/// <summary>A draft as the ledger tells it.</summary>
+/// <param name="Sheets">Hashes of its sheets' forms, in order: geometry, picture, small picture of each; null where an earlier program did not record them.</param>
+internal sealed record ToldDraft(Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At, IReadOnlyList<string>? Sheets);
+
+/// <summary>What a document's chain tells, and whether the tables say the same.</summary>
+internal sealed class DocumentProof
+{
+    private readonly List<ToldDraft> drafts = [];
+    private readonly Dictionary<string, (DateTimeOffset? ReleasedAt, bool IsSuperseded)> revisions = [];
+    private string number = "", title = "", kind = "", discipline = "", last = "", stage = "";
+    private Guid originator;
+
+    /// <summary>Tells the whole chain.</summary>
+    public static DocumentProof Of(IEnumerable<LedgerEntry> chain)
+    {
+        var told = new DocumentProof();
+        foreach (var entry in chain) told.Tell(entry);
+        return told;
+    }
+
+    private void Tell(LedgerEntry entry)
+    {
+        using var json = JsonDocument.Parse(entry.Payload);
+        var payload = json.RootElement;
+        string Text(string name) => payload.GetProperty(name).GetString() ?? "";
+        switch (entry.Action)
+        {
+            case "document registered":
+                (number, title, kind, discipline, originator) = (Text("number").Trim(), Text("title").Trim(), Text("kind"), Text("discipline").Trim(), entry.Person ?? Guid.Empty);
+                revisions[last = RevisionLabel.First] = default;
+                break;
+            case "revision started":
+                revisions[last = Text("revision")] = default;
+                stage = "";
+                break;
+            case "draft uploaded":
+                drafts.Add(new ToldDraft(
+                    payload.GetProperty("draft").GetGuid(), Text("revision"), payload.GetProperty("ordinal").GetInt32(), Text("sha256"), Text("fileName"), entry.Person ?? Guid.Empty, entry.At,
+                    payload.TryGetProperty("sheets", out var sheets) && sheets.ValueKind == JsonValueKind.Array ? [.. sheets.EnumerateArray().Select(s => s.GetString()!)] : null));
+                stage = "";
+                break;
+            case "revision released":
+                revisions[Text("revision")] = (entry.At, false);
+                break;
+            case "revision superseded":
+                revisions[Text("revision")] = (revisions.GetValueOrDefault(Text("revision")).ReleasedAt, true);
+                break;
+            case "standing moved":
+                stage = Text("to");
+                break;
+        }
+    }
+
+    public const string RowsSql = "SELECT id, number, title, kind, discipline, originator FROM document";
+
+    /// <summary>A document as its row says.</summary>
+    public sealed record DocumentRow(Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator);
+
+    public static DocumentRow Row(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5));
+
+    /// <summary>Compares what was told with a document's rows.</summary>
+    public void Compare(DocumentRow row, DocumentTables tables, Findings findings)
+    {
+        var where = $"document {row.Number}";
+        findings.Alike(where, "its number", number, row.Number);
+        findings.Alike(where, "its title", title, row.Title);
+        findings.Alike(where, "its kind", kind, row.Kind);
+        findings.Alike(where, "its discipline", discipline, row.Discipline);
+        findings.Alike(where, "its originator", originator, row.Originator);
+        var rows = tables.Drafts[row.Id].ToDictionary(d => d.Id);
+        foreach (var told in drafts)
+        {
+            var which = $"{where}, draft {told.Revision}.{told.Ordinal}";
+            if (!rows.Remove(told.Id, out var draft))
+            {
+                findings.Add($"{which} is gone");
+                continue;
+            }
+            findings.Alike(which, "its revision and number", $"{told.Revision}.{told.Ordinal}", $"{draft.Revision}.{draft.Ordinal}");
+            findings.Alike(which, "the hash of its bytes", told.Sha256, draft.Sha256);
+            findings.Alike(which, "its file's name", told.FileName, draft.FileName);
+            findings.Alike(which, "who uploaded it", told.By, draft.By);
+            findings.Alike(which, "when it was uploaded", told.At, draft.At);
+            if (told.Sheets is { } sheets && !sheets.SequenceEqual(tables.Sheets[told.Id])) findings.Add($"{which}: its sheets are not those that were read from it");
+        }
+        foreach (var draft in rows.Values) findings.Add($"{where}: draft {draft.Revision}.{draft.Ordinal} was never uploaded");
+        CompareRevisions(where, row.Id, tables, findings);
+    }
+
+    private void CompareRevisions(string where, Guid document, DocumentTables tables, Findings findings)
+    {
+        var rows = tables.Revisions[document].ToDictionary(r => r.Label);
+        foreach (var (label, told) in revisions)
+        {
+            var which = $"{where}, revision {label}";
+            if (!rows.Remove(label, out var revision))
+            {
+                findings.Add($"{which} is gone");
+                continue;
+            }
+            // What is not released stands where the package stands that it is in.
+            var standing = told.IsSuperseded ? "superseded" : told.ReleasedAt is not null ? "released" : tables.InPackages.GetValueOrDefault(revision.Id, "in work");
+            findings.Alike(which, "its standing", standing, revision.Standing);
+            findings.Alike(which, "when it was released", told.ReleasedAt, revision.ReleasedAt);
+            if (label == last) findings.Alike(which, "its standing in the folder", stage, revision.Stage);
+        }
+        foreach (var label in rows.Keys) findings.Add($"{where}: revision {label} was never started");
+    }
+}
+
+/// <summary>The rows that belong to some documents.</summary>
+internal sealed class DocumentTables
+{
+    public required ILookup<Guid, (Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At)> Drafts { get; init; }
+
+    public required ILookup<Guid, string> Sheets { get; init; }
+
+    public required ILookup<Guid, (Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt, string Stage)> Revisions { get; init; }
+
+    /// <summary>How a revision stands by the latest package it is in; each package is proven by its own chain.</summary>
+    public required IReadOnlyDictionary<Guid, string> InPackages { get; init; }
+
+    /// <summary>Reads them on one connection.</summary>
+    public static async Task<DocumentTables> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
+    {
+        var of = scope.Holds("x.document_id");
+        return new DocumentTables
+        {
+            Drafts = (await connection.ListAsync(
+                $"SELECT x.document_id, x.id, r.label, x.ordinal, x.sha256, x.file_name, x.uploaded_by, x.uploaded_at FROM draft x JOIN revision r ON r.id = x.revision_id WHERE {of}",
+                r => (Document: r.GetGuid(0), Draft: (r.GetGuid(1), r.GetString(2), r.GetInt32(3), r.Hash(4), r.GetString(5), r.GetGuid(6), r.Time(7))), [], stop)).ToLookup(d => d.Document, d => d.Draft),
+            Sheets = (await connection.ListAsync(
+                $"SELECT s.draft_id, s.geometry, s.picture, s.small FROM draft x JOIN draft_sheet s ON s.draft_id = x.id WHERE {of} ORDER BY s.draft_id, s.position",
+                r => (Draft: r.GetGuid(0), Forms: new[] { r.Hash(1), r.Hash(2), r.Hash(3) }), [], stop)).SelectMany(s => s.Forms.Select(f => (s.Draft, Form: f))).ToLookup(s => s.Draft, s => s.Form),
+            Revisions = (await connection.ListAsync(
+                $"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}",
+                r => (Document: r.GetGuid(0), Revision: (r.GetGuid(1), r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5))), [], stop)).ToLookup(d => d.Document, d => d.Revision),
+            InPackages = (await connection.ListAsync(
+                $"""
+                SELECT DISTINCT ON (x.revision_id) x.revision_id, x.document_id, k.standing,
+                       CASE WHEN k.standing = 'returned' THEN (SELECT e.payload FROM ledger_entry e WHERE e.chain = k.id AND e.action IN ('package returned', 'package pulled back', 'split off') ORDER BY e.sequence DESC LIMIT 1) END
+                FROM package_item x JOIN package k ON k.id = x.package_id AND k.round = x.round WHERE {of} ORDER BY x.revision_id, k.sent_at DESC, k.id DESC
+                """,
+                r => (Revision: r.GetGuid(0), Standing: Standing(r.GetGuid(1), r.GetString(2), r.TextOrNull(3))), [], stop)).ToDictionary(p => p.Revision, p => p.Standing),
+        };
+    }
+
+    private static string Standing(Guid document, string package, string? returned)
+    {
+        switch (package)
+        {
+            case "running": return "in review";
+            case "returned":
+                using (var json = JsonDocument.Parse(returned ?? "{}"))
+                    return !json.RootElement.TryGetProperty("documents", out var some) || some.GetArrayLength() == 0 || some.EnumerateArray().Any(d => d.GetGuid() == document) ? "returned" : "in review";
+            default: return "in work";
+        }
+    }
+}

@@ -1,0 +1,53 @@
+namespace Froe.Store.Proof;
+
+/// <summary>A part of the ledger to prove at once: the chains between two ids, or some by name.</summary>
+internal sealed record Scope(Guid After, Guid Until, Guid[]? Ids = null)
+{
+    /// <summary>The condition that a chain, or the row it is about, is of this part; ids are no text of anybody's, so they stand in it as they are.</summary>
+    public string Holds(string column) => Ids is null
+        ? $"{column} > '{After}' AND {column} <= '{Until}'"
+        : $"{column} = ANY (ARRAY[{string.Join(',', Ids.Select(i => $"'{i}'"))}]::uuid[])";
+}
+
+/// <summary>What was found wrong, in words, with where.</summary>
+internal sealed class Findings
+{
+    private const int Most = 1000;
+    private readonly List<string> all = [];
+    private long count;
+
+    /// <summary>How many there are; more than are kept in words.</summary>
+    public long Count => Interlocked.Read(ref count);
+
+    /// <summary>The first of them.</summary>
+    public IReadOnlyList<string> All
+    {
+        get
+        {
+            lock (all) return [.. all];
+        }
+    }
+
+    public void Add(string finding)
+    {
+        Interlocked.Increment(ref count);
+        lock (all)
+            if (all.Count < Most) all.Add(finding);
+    }
+
+    /// <summary>Adds a finding where two things that must be alike are not.</summary>
+    public void Alike<T>(string where, string what, T recorded, T found)
+    {
+        if (!EqualityComparer<T>.Default.Equals(recorded, found)) Add($"{where}: {what} is {Said(found)}; by the ledger it is {Said(recorded)}");
+    }
+
+    private static string Said<T>(T value) => value switch
+    {
+        null => "nothing",
+        string { Length: 0 } => "empty",
+        string { Length: > 80 } much => $"“{much[..80]}…”",
+        DateTimeOffset at => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm:ss.ffffff", System.Globalization.CultureInfo.InvariantCulture) + " UTC",
+        string text => $"“{text}”",
+        _ => $"{value}",
+    };
+}

@@ -1,0 +1,58 @@
+namespace Froe.Store;
+
+/// <summary>
+/// The one rule of who sees what (<see cref="Froe.Core.Register.Visibility"/>), as SQL. What somebody may read is given as the ids of
+/// their folders, resolved first: what is filed in them is then found by an index, however many folders there are.
+/// </summary>
+public static class VisibilitySql
+{
+    /// <summary>The ids of folders given by path, and of all beneath them.</summary>
+    public static async Task<long[]> FoldersAsync(IReads reads, string[] places, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        ArgumentNullException.ThrowIfNull(places);
+        return places.Length == 0 ? [] : [.. await reads.ListAsync(
+            "SELECT id FROM folder f WHERE path = ANY ($1) OR EXISTS (SELECT 1 FROM unnest($1::text[]) p WHERE starts_with(f.path, p || ' / '))", r => r.GetInt64(0), [places], stop)];
+    }
+
+    /// <summary>The packages somebody takes part in: those they sent, hold a seat in or stand in for, are informed of or were asked about.</summary>
+    /// <param name="person">The person, in the statement.</param>
+    public static string TakenPartSql(string person) =>
+        $"""
+        SELECT id FROM package WHERE originator = {person}
+        UNION SELECT package_id FROM package_seat WHERE person_id = {person}
+        UNION SELECT package_id FROM package_informed WHERE person_id = {person}
+        UNION SELECT package_id FROM advice WHERE asked_of = {person}
+        UNION SELECT s.package_id FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person}
+        """;
+
+    /// <summary>The most packages that a list is given by their ids; whoever sees more finds one among the first that it looks at.</summary>
+    public const int MostById = 10_000;
+
+    /// <summary>
+    /// The packages somebody may see who reads these folders: for them, or by taking part. Null when there are more than
+    /// <see cref="MostById"/>. Given to a list as ids, they tell PostgreSQL how many there are, and are looked up by hash.
+    /// </summary>
+    public static async Task<Guid[]?> PackagesAsync(IReads reads, long[] folders, Guid person, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        var seen = await reads.ListAsync(
+            $"SELECT package_id FROM package_folder WHERE folder_id = ANY ($1) UNION {TakenPartSql("$2")} LIMIT {MostById + 1}", r => r.GetGuid(0), [folders, person], stop);
+        return seen.Count > MostById ? null : [.. seen];
+    }
+
+    /// <summary>Whether one package at hand may be seen, which is looked at by its own keys.</summary>
+    /// <param name="id">The package's id, in the statement.</param>
+    /// <param name="folders">The ids of the folders that may be read, in the statement.</param>
+    /// <param name="person">The person, in the statement.</param>
+    public static string OnePackageSql(string id, string folders, string person) =>
+        $"""
+        SELECT 1 FROM package one WHERE one.id = {id} AND (
+            one.originator = {person}
+            OR EXISTS (SELECT 1 FROM package_folder f WHERE f.package_id = one.id AND f.folder_id = ANY ({folders}))
+            OR EXISTS (SELECT 1 FROM package_seat s WHERE s.package_id = one.id AND s.person_id = {person})
+            OR EXISTS (SELECT 1 FROM package_informed i WHERE i.package_id = one.id AND i.person_id = {person})
+            OR EXISTS (SELECT 1 FROM advice a WHERE a.package_id = one.id AND a.asked_of = {person})
+            OR EXISTS (SELECT 1 FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person} AND s.package_id = one.id))
+        """;
+}

@@ -1,0 +1,160 @@
+using System.Net.WebSockets;
+using System.Text;
+using System.Text.Json;
+using Froe.Server.SignIn;
+using Froe.Store;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Xunit;
+
+namespace Froe.Server.Tests;
+
+/// <summary>The live connection, as a browser holds it: who hears of what, and when it ends.</summary>
+public class LiveTests(Office office)
+{
+    private const char End = '\u001e';
+
+    /// <summary>A person's browser whose cookies can be seen, and its live connection.</summary>
+    private sealed class Listener(HttpClient http, WebSocket socket) : IDisposable
+    {
+        private readonly StringBuilder heard = new();
+
+        public HttpClient Http { get; } = http;
+
+        /// <summary>Everything that was heard until this is; or until the time is over, or the connection.</summary>
+        public async Task<string> UntilAsync(Func<string, bool> heardIt, int seconds = 10)
+        {
+            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(seconds));
+            var buffer = new byte[8192];
+            try
+            {
+                while (!heardIt(heard.ToString()) && socket.State == WebSocketState.Open)
+                {
+                    var part = await socket.ReceiveAsync(new ArraySegment<byte>(buffer), limit.Token);
+                    if (part.MessageType == WebSocketMessageType.Close) break;
+                    heard.Append(Encoding.UTF8.GetString(buffer, 0, part.Count));
+                }
+            }
+            catch (Exception e) when (e is OperationCanceledException or WebSocketException or IOException)
+            {
+                // Over.
+            }
+            return heard.ToString();
+        }
+
+        public async Task<bool> EndsAsync()
+        {
+            await UntilAsync(_ => false, 5);
+            return socket.State != WebSocketState.Open;
+        }
+
+        public void Dispose()
+        {
+            socket.Dispose();
+            Http.Dispose();
+        }
+    }
+
+    private async Task<Listener> ListenAsync(string login, WebApplicationFactory<Program>? server = null)
+    {
+        var at = server ?? office;
+        var http = at.CreateClient(new WebApplicationFactoryClientOptions { HandleCookies = false });
+        var cookies = new Dictionary<string, string>();
+        async Task<JsonElement> SendAsync(HttpMethod method, string path, object? body, string token)
+        {
+            using var request = new HttpRequestMessage(method, path) { Content = body is null ? null : System.Net.Http.Json.JsonContent.Create(body) };
+            if (cookies.Count > 0) request.Headers.Add("Cookie", string.Join("; ", cookies.Select(c => $"{c.Key}={c.Value}")));
+            request.Headers.Add("X-Froe-Form", token);
+            using var answer = await http.SendAsync(request);
+            if (answer.Headers.TryGetValues("Set-Cookie", out var set))
+                foreach (var cookie in set.Select(c => c.Split(';')[0].Split('=', 2))) cookies[cookie[0]] = cookie[1];
+            return JsonSerializer.Deserialize<JsonElement>(await answer.Content.ReadAsStringAsync());
+        }
+
+        var token = (await SendAsync(HttpMethod.Get, "/api/session", null, "")).GetProperty("formToken").GetString()!;
+        await SendAsync(HttpMethod.Post, "/api/session", new { login, password = Office.Password }, token);
+        var client = at.Server.CreateWebSocketClient();
+        var header = string.Join("; ", cookies.Select(c => $"{c.Key}={c.Value}"));
+        client.ConfigureRequest = request => request.Headers.Cookie = header;
+        var socket = await client.ConnectAsync(new Uri(at.Server.BaseAddress, "live"), default);
+        await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}" + End), WebSocketMessageType.Text, true, default);
+        http.DefaultRequestHeaders.Add("Cookie", header);
+        http.DefaultRequestHeaders.Add("X-Froe-Form", (await SendAsync(HttpMethod.Get, "/api/session", null, "")).GetProperty("formToken").GetString());
+        var listener = new Listener(http, socket);
+        await listener.UntilAsync(h => h.Contains(End, StringComparison.Ordinal));
+        // The hub knows of the connection a moment after it has answered.
+        await Task.Delay(300);
+        return listener;
+    }
+
+    private async Task<(Guid Id, string Login)> SomebodyAsync(bool guest = false, params string[] groups)
+    {
+        var (id, login) = (Guid.CreateVersion7(), "live-" + Guid.NewGuid().ToString("n")[..10]);
+        await new People(office.Db).AddAsync(new Person(id, login, login, "L", "", "live@office.example", "UTC", guest), Passwords.Hash(Office.Password), [guest ? "Guests" : "Staff", .. groups]);
+        return (id, login);
+    }
+
+    [Fact]
+    public async Task AChangeIsHeardByWhoMaySeeItAndByNobodyElse()
+    {
+        var (guest, guestLogin) = await SomebodyAsync(guest: true);
+        var (_, staffLogin) = await SomebodyAsync();
+        using var outside = await ListenAsync(guestLogin);
+        using var inside = await ListenAsync(staffLogin);
+        var author = await office.AsAsync("author");
+        var hidden = await office.SendAsync(author, await Office.RegisterAsync(author, "not for guests"));
+        Assert.Contains(hidden.ToString(), await inside.UntilAsync(h => h.Contains(hidden.ToString(), StringComparison.Ordinal)), StringComparison.Ordinal);
+        var shown = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "For a guest", note = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, "for guests") }, inform = new[] { guest } })).GetProperty("id").GetGuid();
+        var heard = await outside.UntilAsync(h => h.Contains(shown.ToString(), StringComparison.Ordinal));
+        Assert.Contains(shown.ToString(), heard, StringComparison.Ordinal);
+        Assert.DoesNotContain(hidden.ToString(), heard, StringComparison.Ordinal);
+        // What is nobody's but its person's is heard by them alone.
+        Assert.DoesNotContain("\"kind\":\"upload\"", heard, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task ALiveConnectionEndsWithItsSession()
+    {
+        var (_, login) = await SomebodyAsync();
+        using var there = await ListenAsync(login);
+        using var here = await ListenAsync(login);
+        // Signing out ends that session, and only that.
+        Assert.True((await there.Http.DeleteAsync(new Uri("/api/session", UriKind.Relative))).IsSuccessStatusCode);
+        Assert.True(await there.EndsAsync());
+        Assert.Equal(System.Net.HttpStatusCode.Unauthorized, (await there.Http.GetAsync(new Uri("/api/desk", UriKind.Relative))).StatusCode);
+        Assert.Equal(System.Net.HttpStatusCode.OK, (await here.Http.GetAsync(new Uri("/api/desk", UriKind.Relative))).StatusCode);
+    }
+
+    [Fact]
+    public async Task WhoeverIsBarredIsOutWithinASecond()
+    {
+        var ((id, login), admin) = (await SomebodyAsync(), await office.AsAsync("coordinator"));
+        using var there = await ListenAsync(login);
+        Assert.Equal((422, "missing-reason"), await admin.RefusedAsync($"/api/people/{id}/barring", new { reason = " " }, HttpMethod.Put));
+        await admin.PutAsync<JsonElement>($"/api/people/{id}/barring", new { reason = "Left the company." });
+        var began = DateTime.UtcNow;
+        Assert.True(await there.EndsAsync());
+        Assert.True(DateTime.UtcNow - began < TimeSpan.FromSeconds(3));
+        Assert.Equal(System.Net.HttpStatusCode.Unauthorized, (await there.Http.GetAsync(new Uri("/api/desk", UriKind.Relative))).StatusCode);
+        var again = new Browser(office.CreateClient());
+        await again.RefreshAsync();
+        Assert.Equal((422, "wrong-sign-in"), await again.RefusedAsync("/api/session", new { login, password = Office.Password }));
+        await admin.PostAsync<JsonElement>($"/api/people/{id}/letting-in", new { reason = "Came back." });
+        await office.AsAsync(login);
+        Assert.Equal(["person barred", "person let in again"], await office.Db.ListAsync("SELECT action FROM ledger_entry WHERE chain = $1 ORDER BY sequence", r => r.GetString(0), [id]));
+    }
+
+    [Fact]
+    public async Task ScreensAreToldToAskAgainWhenTheServerCouldNotListen()
+    {
+        var (_, login) = await SomebodyAsync();
+        using var listener = await ListenAsync(login);
+        // Only once listening has begun anew is anything told again; that is what makes the screen right.
+        await office.OwnerDb.RunAsync("SELECT 1", []);
+        var ended = await office.Db.ListAsync("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query LIKE 'LISTEN froe%' AND datname = current_database() AND usename = current_user", r => r.GetBoolean(0), []);
+        Assert.NotEmpty(ended);
+        Assert.Contains("\"target\":\"again\"", await listener.UntilAsync(h => h.Contains("\"again\"", StringComparison.Ordinal), 20), StringComparison.Ordinal);
+        var author = await office.AsAsync("author");
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "after the break"));
+        Assert.Contains(package.ToString(), await listener.UntilAsync(h => h.Contains(package.ToString(), StringComparison.Ordinal)), StringComparison.Ordinal);
+    }
+}

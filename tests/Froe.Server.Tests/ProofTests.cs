@@ -1,0 +1,168 @@
+using System.Text.Json;
+using Froe.Core.Routing;
+using Froe.Store;
+using Froe.Store.Proof;
+using Npgsql;
+using Xunit;
+
+namespace Froe.Server.Tests;
+
+/// <summary>Whoever rules the database changes what was signed, and verify says what.</summary>
+public class ProofTests(Office office)
+{
+    private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
+
+    /// <summary>A package that has lived: returned with requests and advice, answered, signed as noted, in its second round.</summary>
+    private async Task<(Guid Package, Guid Document)> LivedAsync()
+    {
+        var (author, checker, lead, q1, q2) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("q1"), await office.AsAsync("q2"));
+        var document = await Office.RegisterAsync(author, "proof " + Guid.NewGuid());
+        var package = await office.SendAsync(author, document);
+        var remark = await checker.NoteAsync(package, "remark", "Looks clean.");
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/advice", new { of = office.Ids["bystander"], question = "Is it?", note = remark });
+        var advice = await OneAsync<Guid>("SELECT id FROM advice WHERE package_id = $1", package);
+        await (await office.AsAsync("bystander")).PostAsync<JsonElement>($"/api/advice/{advice}", new { words = "It is." });
+        await checker.SignAsync(package, "check");
+        var request = await lead.NoteAsync(package, "request", "Longer.");
+        await lead.SignAsync(package, "lead", "returnForChanges");
+        await q1.SignAsync(package, "quality");
+        await q2.SignAsync(package, "quality");
+        var upload = await author.UploadAsync("next.dxf", Office.Drawing("longer " + Guid.NewGuid()));
+        await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "longer" });
+        await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "doneDifferently", body = "Wider." });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { note = "Wider now." });
+        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Fine." });
+        await checker.SignAsync(package, "check");
+        return (package, document);
+    }
+
+    /// <summary>What is changed: a column of the rows of a package ($1) or its document ($2), its type, and what it becomes.</summary>
+    private static readonly (string Table, string Where, string Column, string Type, string To)[] Alterations =
+    [
+        ("package", "id = $1", "standing", "text", "'released'"),
+        ("package", "id = $1", "round", "int", "1"),
+        ("package", "id = $1", "note", "text", "'Another covering note.'"),
+        ("package", "id = $1", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("package", "id = $1", "slip", "jsonb", "jsonb_set(slip, '{open}', '[]')"),
+        ("package_item", "package_id = $1 AND round = 2", "draft_id", "uuid", "(SELECT id FROM draft WHERE document_id = $2 AND ordinal = 1)"),
+        ("sign_off", "package_id = $1 AND round = 2", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'bystander')"),
+        ("sign_off", "package_id = $1 AND round = 2", "stands", "boolean", "NOT stands"),
+        ("sign_off", "package_id = $1 AND round = 2", "remark", "text", "'unseen'"),
+        ("sign_off", "package_id = $1 AND round = 2", "for_person", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND seat = 'lead')", "verdict", "text", "'approve'"),
+        ("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND seat = 'lead')", "reason", "text", "'because'"),
+        ("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND seat = 'lead')", "sha256", "bytea", "sha256('other')"),
+        ("note", "package_id = $1 AND kind = 'request'", "body", "text", "'Shorter.'"),
+        ("note", "package_id = $1 AND kind = 'request'", "standing", "text", "'open'"),
+        ("note", "package_id = $1 AND kind = 'request'", "author", "uuid", "(SELECT id FROM person WHERE login = 'q3')"),
+        ("note", "package_id = $1 AND kind = 'request'", "shape", "jsonb", "jsonb_set(shape, '{to,x}', '99')"),
+        ("note", "package_id = $1 AND kind = 'request'", "kind", "text", "'remark'"),
+        ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 1", "body", "text", "'As asked.'"),
+        ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 2", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("advice", "package_id = $1", "answer", "text", "'It is not.'"),
+        ("document", "id = $2", "title", "text", "'Another title'"),
+        ("document", "id = $2", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("revision", "document_id = $2", "standing", "text", "'released'"),
+        ("draft", "document_id = $2 AND ordinal = 2", "sha256", "bytea", "(SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 1)"),
+        ("draft", "document_id = $2 AND ordinal = 2", "file_name", "text", "'other.dxf'"),
+        ("draft", "document_id = $2 AND ordinal = 2", "uploaded_by", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("draft_sheet", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)", "geometry", "bytea", "(SELECT geometry FROM draft_sheet s JOIN draft d ON d.id = s.draft_id WHERE d.document_id = $2 AND d.ordinal = 1)"),
+        ("content", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "size", "bigint", "size + 1"),
+        ("content_chunk", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "bytes", "bytea", "set_byte(bytes, 3, (get_byte(bytes, 3) + 1) % 256)"),
+        ("content_chunk", "sha256 = (SELECT geometry FROM draft_sheet s JOIN draft d ON d.id = s.draft_id WHERE d.document_id = $2 AND d.ordinal = 2)", "part", "int", "part + 1"),
+        ("ledger_entry", "chain = $1 AND sequence = 3", "payload", "text", "payload || ' '"),
+        ("ledger_entry", "chain = $2 AND sequence = 1", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+    ];
+
+    [Fact]
+    public async Task WhateverIsAlteredIsFoundAndNothingElse()
+    {
+        var (package, document) = await LivedAsync();
+        object?[] both = [package, document];
+        Assert.Empty(await office.ProofAsync(package, document));
+        foreach (var (table, where, column, type, to) in Alterations)
+        {
+            // Whoever rules the database is held by no trigger and no reference either.
+            await using var connection = await office.OwnerDb.OpenAsync();
+            string Numbered(string sql) => sql.Replace("$1", $"'{package}'::uuid", StringComparison.Ordinal).Replace("$2", $"'{document}'::uuid", StringComparison.Ordinal);
+            var was = await connection.ListAsync(Numbered($"SELECT ctid::text, {column}::text FROM {table} WHERE {where}"), r => (Row: r.GetString(0), Value: r.TextOrNull(1)), []);
+            Assert.True(was.Count > 0, $"{table}.{column}: there is nothing to alter");
+            var altered = await connection.ListAsync(Numbered($"UPDATE {table} SET {column} = {to} WHERE ctid = '{was[0].Row}' RETURNING ctid::text"), r => r.GetString(0), []);
+            try
+            {
+                Assert.True((await office.ProofAsync(package, document)).Count > 0, $"{table}.{column} altered, and nobody notices");
+            }
+            finally
+            {
+                await connection.ListAsync($"UPDATE {table} SET {column} = $1::{type} WHERE ctid = '{altered[0]}'", _ => 0, [was[0].Value]);
+            }
+        }
+        Assert.Empty(await office.ProofAsync(package, document));
+    }
+
+    [Theory]
+    [InlineData("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND round = 2)", "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) SELECT gen_random_uuid(), $1, 2, 'lead', id, now(), 'x', 'x' FROM person WHERE login = 'lead'")]
+    [InlineData("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1)", "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) SELECT n.id, 9, n.author, now(), 'close', '' FROM note n WHERE package_id = $1 AND kind = 'request'")]
+    [InlineData("content_chunk", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "INSERT INTO content_chunk (sha256, part, bytes) SELECT sha256, 7, 'x' FROM draft WHERE document_id = $2 AND ordinal = 2")]
+    [InlineData("ledger_entry", "chain = $1", "")]
+    [InlineData("ledger_entry", "chain = $2", "")]
+    public async Task WhatIsTakenAwayOrAddedIsFound(string table, string where, string adding)
+    {
+        var (package, document) = await LivedAsync();
+        string Numbered(string sql) => sql.Replace("$1", $"'{package}'::uuid", StringComparison.Ordinal).Replace("$2", $"'{document}'::uuid", StringComparison.Ordinal);
+        var kept = "kept_" + Guid.NewGuid().ToString("n");
+        await office.OwnerDb.RunAsync($"CREATE TABLE {kept} AS SELECT * FROM {table} WITH NO DATA", []);
+        await office.OwnerDb.RunAsync(Numbered($"WITH t AS (DELETE FROM {table} WHERE {where} RETURNING *) INSERT INTO {kept} SELECT * FROM t"), []);
+        Assert.NotEmpty(await office.ProofAsync(package, document));
+        // The owner takes the trigger away that guards content.
+        if (table == "content_chunk") await office.OwnerDb.RunAsync("ALTER TABLE content_chunk DISABLE TRIGGER content_is_whole", []);
+        await office.OwnerDb.RunAsync($"INSERT INTO {table} SELECT * FROM {kept}", []);
+        Assert.Empty(await office.ProofAsync(package, document));
+        if (adding.Length > 0)
+        {
+            await office.OwnerDb.RunAsync(Numbered(adding), []);
+            Assert.NotEmpty(await office.ProofAsync(package, document));
+        }
+        if (table == "content_chunk") await office.OwnerDb.RunAsync("ALTER TABLE content_chunk ENABLE TRIGGER content_is_whole", []);
+        await office.OwnerDb.RunAsync($"DROP TABLE {kept}", []);
+    }
+
+    [Fact]
+    public async Task WhatIsAlteredIsNeverServed()
+    {
+        var author = await office.AsAsync("author");
+        var document = await Office.RegisterAsync(author, "served " + Guid.NewGuid());
+        var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", document);
+        await office.OwnerDb.RunAsync("UPDATE content_chunk SET bytes = set_byte(bytes, 5, (get_byte(bytes, 5) + 1) % 256) WHERE sha256 = (SELECT geometry FROM draft_sheet WHERE draft_id = $1)", [draft]);
+        var answer = await author.SendAsync($"/api/drafts/{draft}/sheets/0/geometry", null, HttpMethod.Get);
+        Assert.Equal(500, (int)answer.StatusCode);
+        Assert.Equal("content-altered", JsonSerializer.Deserialize<JsonElement>(await answer.Content.ReadAsStringAsync()).GetProperty("code").GetString());
+        for (var i = 0; i < 50 && await OneAsync<long>("SELECT count(*) FROM security_event WHERE kind = 'content altered'") == 0; i++) await Task.Delay(100);
+        Assert.NotEqual(0, await OneAsync<long>("SELECT count(*) FROM security_event WHERE kind = 'content altered'"));
+    }
+
+    [Fact]
+    public async Task TheServersRoleAddsNothingToStoredContent()
+    {
+        var author = await office.AsAsync("author");
+        var document = await Office.RegisterAsync(author, "whole " + Guid.NewGuid());
+        var refused = await Assert.ThrowsAsync<PostgresException>(() => office.Db.RunAsync("INSERT INTO content_chunk (sha256, part, bytes) SELECT sha256, 1, 'more' FROM draft WHERE document_id = $1", [document]));
+        Assert.Equal(PostgresErrorCodes.InsufficientPrivilege, refused.SqlState);
+        Assert.Empty(await office.ProofAsync(document));
+    }
+
+    [Fact]
+    public async Task AnEditionIsThePlanThatWasPublished()
+    {
+        var admin = await office.AsAsync("coordinator");
+        var plan = new Plan("Proven " + Guid.NewGuid(), "", new([new Step("s", "Sign", "Sign.", 1, [new Seat("s", "Signer", new PersonHolder(office.Ids["lead"]))])]));
+        var id = (await admin.PostAsync<JsonElement>("/api/plans", JsonSerializer.SerializeToElement(plan, Act.Json))).GetProperty("id").GetGuid();
+        await admin.PostAsync<JsonElement>($"/api/plans/{id}/editions", new { version = 1 });
+        async Task<string[]> FoundAsync() => [.. (await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings.Where(f => f.Contains(plan.Name, StringComparison.Ordinal) || f.Contains(id.ToString(), StringComparison.Ordinal))];
+        Assert.Empty(await FoundAsync());
+        await office.OwnerDb.RunAsync("UPDATE plan_edition SET body = jsonb_set(body, '{purpose}', '\"other\"') WHERE plan_id = $1", [id]);
+        Assert.Equal([$"plan “{plan.Name}”, edition 1: it is not the plan that was published"], await FoundAsync());
+        await office.OwnerDb.RunAsync("DELETE FROM plan_edition WHERE plan_id = $1", [id]);
+        Assert.Equal([$"plan {id}: its edition 1 is gone"], await FoundAsync());
+    }
+}

@@ -1,0 +1,44 @@
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useId } from "react";
+import { api } from "../api/client";
+
+/** A folder's path, typed with the register's folders to choose from: those that hold the words typed so far. */
+export function FolderField({
+  value,
+  onChange,
+  label,
+  placeholder = "Mount / Released",
+}: {
+  value: string;
+  onChange: (path: string) => void;
+  label?: string;
+  placeholder?: string;
+}) {
+  const list = useId();
+  const words = useDeferredValue(value.replaceAll("/", " ").trim());
+  const { data } = useQuery({
+    queryKey: ["folders", "found", words],
+    queryFn: () => api.get("/folders/found", { words }),
+    placeholderData: (before) => before,
+  });
+  return (
+    <>
+      <datalist id={list}>
+        {data
+          ?.filter((p) => p !== "")
+          .map((p) => (
+            <option key={p} value={p} />
+          ))}
+      </datalist>
+      <input
+        className="field"
+        list={list}
+        aria-label={label}
+        placeholder={placeholder}
+        maxLength={400}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </>
+  );
+}
