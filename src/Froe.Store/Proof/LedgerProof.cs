@@ -14,7 +14,7 @@ public sealed record ProofWanted(string? Number = null, long? SinceSeal = null);
 public sealed record ProofProgress(string What, long Done);
 
 /// <summary>What was proven, and what was found wrong.</summary>
-/// <param name="Count">How many findings there are; <paramref name="Findings"/> holds the first.</param>
+/// <param name="Count">How many findings there are; <paramref name="Findings"/> holds the first of each kind.</param>
 public sealed record ProofResult(long Entries, long Chains, long Packages, long Documents, long Files, long Bytes, long Count, IReadOnlyList<string> Findings);
 
 /// <summary>
@@ -30,7 +30,8 @@ public sealed record ProofResult(long Entries, long Chains, long Packages, long 
 public sealed class LedgerProof(Database database)
 {
     private const int EntriesTogether = 20_000;
-    private readonly Findings findings = new();
+    // Kept apart, so that much that is wrong with one kind leaves room for the words of another.
+    private readonly Findings findings = new(), planFindings = new(), fileFindings = new();
     private long entries, chains, packages, documents, files, bytes;
 
     /// <summary>Proves what is wanted.</summary>
@@ -47,13 +48,13 @@ public sealed class LedgerProof(Database database)
         if (ids is null) await PlansAsync(stop);
         await InPartsAsync(ContentPartsAsync(ids), async part =>
         {
-            var (some, length) = await ContentProof.RunAsync(database, part, findings, stop);
+            var (some, length) = await ContentProof.RunAsync(database, part, fileFindings, stop);
             Interlocked.Add(ref files, some);
             var proven = Interlocked.Add(ref bytes, length);
             progress?.Report(new("bytes of files", proven));
         }, stop);
-        if (ids is null && await database.AnyAsync("SELECT 1 FROM content_chunk k WHERE NOT EXISTS (SELECT 1 FROM content c WHERE c.sha256 = k.sha256) LIMIT 1", [], stop)) findings.Add("there are parts of files that no file is made of");
-        return new ProofResult(entries, chains, packages, documents, files, bytes, findings.Count, findings.All);
+        if (ids is null && await database.AnyAsync("SELECT 1 FROM content_chunk k WHERE NOT EXISTS (SELECT 1 FROM content c WHERE c.sha256 = k.sha256) LIMIT 1", [], stop)) fileFindings.Add("there are parts of files that no file is made of");
+        return new ProofResult(entries, chains, packages, documents, files, bytes, findings.Count + planFindings.Count + fileFindings.Count, [.. findings.All, .. planFindings.All, .. fileFindings.All]);
     }
 
     private async Task<Guid[]?> WantedAsync(ProofWanted wanted, CancellationToken stop)
@@ -238,12 +239,12 @@ public sealed class LedgerProof(Database database)
             """,
             r => (r.GetString(0), r.GetInt32(1), r.GetBoolean(2), !r.IsDBNull(3) && r.GetBoolean(3)), [], stop))
         {
-            if (!isThere) findings.Add($"plan “{name}”, edition {edition}: the ledger knows nothing of its publishing");
-            else if (!isSame) findings.Add($"plan “{name}”, edition {edition}: it is not the plan that was published");
+            if (!isThere) planFindings.Add($"plan “{name}”, edition {edition}: the ledger knows nothing of its publishing");
+            else if (!isSame) planFindings.Add($"plan “{name}”, edition {edition}: it is not the plan that was published");
         }
         foreach (var (chain, edition) in await database.ListAsync(
             "SELECT l.chain, l.payload::jsonb ->> 'edition' FROM ledger_entry l WHERE l.action = 'plan published' AND NOT EXISTS (SELECT 1 FROM plan_edition e WHERE e.plan_id = l.chain AND e.edition = (l.payload::jsonb ->> 'edition')::int)",
             r => (r.GetGuid(0), r.TextOrNull(1)), [], stop))
-            findings.Add($"plan {chain}: its edition {edition} is gone");
+            planFindings.Add($"plan {chain}: its edition {edition} is gone");
     }
 }

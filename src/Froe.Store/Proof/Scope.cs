@@ -9,7 +9,7 @@ internal sealed record Scope(Guid After, Guid Until, Guid[]? Ids = null)
         : $"{column} = ANY (ARRAY[{string.Join(',', Ids.Select(i => $"'{i}'"))}]::uuid[])";
 }
 
-/// <summary>What was found wrong, in words, with where.</summary>
+/// <summary>What was found wrong with one kind of thing, in words, with where.</summary>
 internal sealed class Findings
 {
     private const int Most = 1000;
