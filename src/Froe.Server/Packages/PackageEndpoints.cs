@@ -15,9 +15,10 @@ public sealed record NewPrepared(Guid Id, string Title, string Note, Guid? Plan,
 
 /// <summary>A person's desk, in groups of what is asked of them.</summary>
 /// <param name="Opened">Drafts of the packages to sign that the person has had open.</param>
+/// <param name="Cut">Groups that hold more than is listed, by their property's name.</param>
 public sealed record DeskView(
     IReadOnlyList<PackageRow> ToSign, IReadOnlyList<PackageRow> ToAnswer, IReadOnlyList<PackageRow> ToAdvise, IReadOnlyList<PackageRow> Waiting, IReadOnlyList<PackageRow> Informed,
-    IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened);
+    IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened, IReadOnlyList<string> Cut);
 
 /// <summary>Packages, notes, plans and the desk.</summary>
 internal static class PackageEndpoints
@@ -137,7 +138,8 @@ internal static class PackageEndpoints
 
     private static async Task<DeskView> Desk(Who who, Database database, PackageList list, CancellationToken stop)
     {
-        const int Most = 200;
+        // What is asked of the person is listed far; what they only wait for, as far as anybody looks down.
+        const int Most = 200, MostWaiting = 60, MostInformed = 20;
         // One's own seats, and those of whoever is away and named one as deputy.
         var mine = (await database.ListAsync(
             """
@@ -147,25 +149,39 @@ internal static class PackageEndpoints
                 ORDER BY package_id, due) a
             ORDER BY due LIMIT $2
             """,
-            r => (Id: r.GetGuid(0), Step: r.GetString(1), Since: r.Time(2), Due: r.Time(3)), [who.Id, Most], stop)).ToDictionary(m => m.Id);
-        Task<List<Guid>> IdsAsync(string sql) => database.ListAsync(sql, r => r.GetGuid(0), [who.Id, Most], stop);
-        var answer = await IdsAsync("SELECT id FROM package WHERE originator = $1 AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2");
-        var advise = await IdsAsync("SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL ORDER BY at LIMIT $2");
+            r => (Id: r.GetGuid(0), Step: r.GetString(1), Since: r.Time(2), Due: r.Time(3)), [who.Id, Most + 1], stop)).ToDictionary(m => m.Id);
+        var cut = new List<string>();
+        if (mine.Count > Most)
+        {
+            cut.Add("toSign");
+            mine.Remove(mine.Values.MaxBy(m => m.Due).Id);
+        }
+        async Task<List<Guid>> IdsAsync(string group, string sql, int most)
+        {
+            var ids = await database.ListAsync(sql, r => r.GetGuid(0), [who.Id, most + 1], stop);
+            if (ids.Count > most) cut.Add(group);
+            return [.. ids.Take(most)];
+        }
+        var answer = await IdsAsync("toAnswer", "SELECT id FROM package WHERE originator = $1 AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2", Most);
+        var advise = await IdsAsync("toAdvise", "SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL ORDER BY at LIMIT $2", Most);
         var waiting = await IdsAsync(
-            "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'running' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2");
+            "waiting", "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'running' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2", MostWaiting);
+        // The latest that came for information; the others are where all packages are.
         var informed = await IdsAsync(
+            "informed",
             """
             SELECT k.id FROM package k WHERE k.id IN (
-                (SELECT package_id FROM package_informed WHERE person_id = $1 ORDER BY package_id DESC LIMIT 20)
-                UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT 20))
-            ORDER BY k.round_at DESC LIMIT least($2, 20)
-            """);
+                (SELECT package_id FROM package_informed WHERE person_id = $1 ORDER BY package_id DESC LIMIT $2)
+                UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT $2))
+            ORDER BY k.round_at DESC LIMIT $2
+            """,
+            MostInformed);
         var rows = (await list.RowsAsync(mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
         var shown = mine.Keys.Concat(advise).ToHashSet();
         List<PackageRow> Of(IEnumerable<Guid> ids) => [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
         var toSign = mine.Values.Where(m => rows.ContainsKey(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
         var opened = await database.ListAsync(
             "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
-        return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened);
+        return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened, cut);
     }
 }

@@ -14,7 +14,16 @@ import { rowStrip, stripOf } from "../bench/strip";
 import { SignManyBar } from "./SignMany";
 import { timeLeft, when } from "../ui/time";
 
-type Group = { words: string; rows: PackageRow[] };
+type Group = { words: string; rows: PackageRow[]; isCut: boolean };
+
+/** What is listed of a group that holds more. */
+const cutWords: Record<string, string> = {
+  "To sign": "Only those due first are listed; others follow as these are signed.",
+  "To answer": "Only those that came back first are listed; others follow as these are answered.",
+  "For your advice": "Only those asked first are listed; others follow as these are answered.",
+  "Waiting for others": "Only those due first are listed.",
+  "For information": "Only the latest are listed.",
+};
 
 function why(row: PackageRow, group: string, me: string): string {
   const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;
@@ -45,11 +54,11 @@ export function Desk() {
     () =>
       data
         ? [
-            { words: "To sign", rows: data.toSign },
-            { words: "To answer", rows: data.toAnswer },
-            { words: "For your advice", rows: data.toAdvise },
-            { words: "Waiting for others", rows: data.waiting },
-            { words: "For information", rows: data.informed },
+            { words: "To sign", rows: data.toSign, isCut: data.cut.includes("toSign") },
+            { words: "To answer", rows: data.toAnswer, isCut: data.cut.includes("toAnswer") },
+            { words: "For your advice", rows: data.toAdvise, isCut: data.cut.includes("toAdvise") },
+            { words: "Waiting for others", rows: data.waiting, isCut: data.cut.includes("waiting") },
+            { words: "For information", rows: data.informed, isCut: data.cut.includes("informed") },
           ]
             .map((g) => ({
               ...g,
@@ -142,6 +151,7 @@ export function Desk() {
                 <section key={g.words} aria-label={g.words}>
                   <h2 className="label px-4 pt-4 pb-1.5">
                     {g.words} · {g.rows.length}
+                    {g.isCut && "+"}
                   </h2>
                   {g.words === "To sign" && <SignManyBar rows={g.rows} opened={data?.opened ?? []} />}
                   <ul>
@@ -166,7 +176,7 @@ export function Desk() {
                           }}
                         >
                           <img
-                            src={`/api/drafts/${row.draft}/sheets/0/small`}
+                            src={`/api/drafts/${row.draft}/leaves/0/small`}
                             alt=""
                             className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain"
                           />
@@ -190,6 +200,20 @@ export function Desk() {
                       </li>
                     ))}
                   </ul>
+                  {g.isCut && (
+                    <p className="px-4 py-2 text-sm text-soft">
+                      {cutWords[g.words]}{" "}
+                      {!me.isGuest && (
+                        <>
+                          All are in the{" "}
+                          <Link className="underline" to={`/monitor?person=${me.id}`}>
+                            monitor
+                          </Link>
+                          .
+                        </>
+                      )}
+                    </p>
+                  )}
                 </section>
               ))}
             </div>
