@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { as, check } from "./person";
 
 test("a person is barred: their window ends, the door stays shut, the log says so, and they are let in again", async ({

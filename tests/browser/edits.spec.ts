@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { blocksOf, lanesOf, stepsOf, workingDaysOf, type Block, type Choice, type Plan } from "../../web/src/api/types";
 import {
   addAfter,

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./house";
 import { as } from "./person";
 
 /** Presses Tab until something of this role and name has the focus; fails after a while, as a person would give up. */

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { as, check } from "./person";
 
 test("an auditor's question is answered from the ledger, and the chain it stands in is checked", async ({

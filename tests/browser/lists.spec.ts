@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./house";
 import { readFile } from "node:fs/promises";
 import { as, check } from "./person";
 

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import type { Plan } from "../../web/src/api/types";
 import { stepsOf, workingDaysOf } from "../../web/src/api/types";
 import { addAfter, addBelow, cells, newChoice, newStep, patterns, remove, stepsBefore } from "../../web/src/plans/edit";

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { as, check } from "./person";
 
 test("what was asked for is found across packages, said whose turn it is, and shown on its sheet", async ({

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { as, check, openBench } from "./person";
 
 test("every screen is free of accessibility faults", async ({ browser, page }) => {

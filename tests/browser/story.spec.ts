@@ -1,20 +1,8 @@
-import { execFileSync } from "node:child_process";
-import { expect, test } from "@playwright/test";
-import { mailPage } from "./playwright.config";
+import { expect, test } from "./house";
 import { as, openBench, sign } from "./person";
 
 const drawings = `${process.env.FROE_ROOT}/demo/drawings`;
-const connection = Object.fromEntries(
-  process.env.FROE_DATABASE!.split(";").map((p) => p.split("=") as [string, string]),
-);
-
-/** Rows of a query, straight from the database. */
-function rows(sql: string): string[] {
-  const url = `postgresql://${connection.Username}:${connection.Password}@${connection.Host}:${connection.Port}/${connection.Database}`;
-  return execFileSync("psql", [url, "-qAt", "-c", sql], { encoding: "utf8" }).trim().split("\n").filter(Boolean);
-}
-
-test("a drawing goes from its sending through a return to its release", async ({ browser }) => {
+test("a drawing goes from its sending through a return to its release", async ({ browser, house }) => {
   test.setTimeout(480_000);
   const title = "Retainer ring, trial";
   const odalys = await as(browser, "Odalys Brandvold");
@@ -130,26 +118,24 @@ test("a drawing goes from its sending through a return to its release", async ({
   await expect(odalys.getByRole("dialog")).toContainText("package released");
   await expect(odalys.getByRole("dialog")).toContainText("Thread is M6 now.");
   expect(
-    rows(
+    house.rows(
       "SELECT d.number || ' ' || r.label || ' ' || r.standing FROM document d JOIN revision r ON r.document_id = d.id WHERE d.number LIKE 'TO-90%' ORDER BY 1",
     ),
   ).toEqual(["TO-9001 A released", "TO-9002 A released"]);
-  const actions = rows(
+  const actions = house.rows(
     `SELECT action FROM ledger_entry WHERE chain = (SELECT id FROM package WHERE title = '${title}') ORDER BY sequence`,
   );
   expect(actions[0]).toBe("package sent");
   expect(actions.filter((a) => a.startsWith("signed"))).toHaveLength(5 + 6);
   expect(actions).toContain("package returned");
   expect(actions.at(-1)).toBe("package released");
-  expect(execFileSync("dotnet", [process.env.FROE_TOOL!, "verify"], { encoding: "utf8", env: process.env })).toContain(
-    "every hash holds",
-  );
+  expect(house.froe("verify")).toContain("every hash holds");
   const farid = await as(browser, "Farid Nyholm");
   await farid.getByRole("link", { name: "Post" }).click();
   await farid.getByRole("button", { name: new RegExp(`is released: ${title}`) }).click();
   await expect(farid.getByRole("heading", { name: title })).toBeVisible();
   await expect(async () => {
-    const page = await (await fetch(mailPage)).text();
+    const page = await (await fetch(house.mailPage)).text();
     expect(page).toContain(`is released: ${title}`);
   }).toPass();
 });

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { clockOf, minuteOf, timeLeft, when, workingDaysTo } from "../../web/src/ui/time";
 import { isFound } from "../../web/src/lists/listing";
 import { blocksOf, stepsOf, workingDaysOf, type Plan } from "../../web/src/api/types";

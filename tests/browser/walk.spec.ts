@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house";
 import { as, check, openBench, sign } from "./person";
 
 test("a first plan with branches, 2 of 3 and a choice is built, its stall repaired, sent, signed and found", async ({
