@@ -16,7 +16,7 @@ internal static class ViewerBench
         {
             await using var stream = File.OpenRead(await Figure.LargeDrawingAsync());
             var sheet = DxfReader.Read(stream).Drawing!.Sheets[0];
-            await using (var to = File.Create(prepared)) PreparedSheet.Write(sheet, to);
+            await using (var to = File.Create(prepared)) PreparedSheet.WriteGeometry(sheet, to);
             await File.WriteAllBytesAsync(Path.Combine(folder, "large.png"), SheetPicture.Png(sheet, 2000));
         }
         var text = await Figure.RunAsync("node", ["viewer.mjs", folder, Path.Combine(Figure.Env("FROE_ROOT"), "web", "dist")], Path.Combine(Figure.Env("FROE_ROOT"), "bench", "node"));

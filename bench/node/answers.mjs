@@ -17,7 +17,7 @@ export function answersOf(id, extents) {
     isEmpty: false,
   };
   /** @type {Schemas["DeskView"]} */
-  const desk = { toSign: [], toAnswer: [], toAdvise: [], waiting: [], informed: [], prepared: [], opened: [] };
+  const desk = { toSign: [], toAnswer: [], toAdvise: [], waiting: [], informed: [], prepared: [], opened: [], cut: [] };
   /** @type {Schemas["PackageView"]} */
   const view = {
     id,
@@ -84,7 +84,17 @@ export function answersOf(id, extents) {
     "/api/messages/unread": 0,
     "/api/people": [],
     "/api/groups": [],
-    [`/api/drafts/${id}/sheets`]: [{ position: 0, name: "Model", unit: "unknown", extents }],
+    [`/api/drafts/${id}/leaves`]: [
+      {
+        position: 0,
+        name: "Model",
+        frame: {
+          kind: "sheet",
+          unit: "unknown",
+          extents: { minX: extents[0], minY: extents[1], maxX: extents[2], maxY: extents[3] },
+        },
+      },
+    ],
     [`/api/packages/${id}`]: view,
   };
 }

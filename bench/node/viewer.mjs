@@ -20,7 +20,7 @@ const types = {
 const peerPage = `<!doctype html><body style="margin:0"><script type="module">
 import * as THREE from "/three.module.js";
 const from = performance.now();
-const buffer = await (await fetch("/api/drafts/${id}/sheets/0/geometry")).arrayBuffer();
+const buffer = await (await fetch("/api/drafts/${id}/leaves/0/geometry")).arrayBuffer();
 const at = 12 + new DataView(buffer).getUint32(8, true), n = ${head.segments};
 const flat = new Float32Array(buffer, at, n * 4), xyz = new Float32Array(n * 6);
 for (let i = 0; i < n * 2; i++) { xyz[i * 3] = flat[i * 2]; xyz[i * 3 + 1] = flat[i * 2 + 1]; }

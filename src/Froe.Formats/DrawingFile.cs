@@ -1,3 +1,4 @@
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 
 namespace Froe.Formats;
@@ -20,9 +21,6 @@ public sealed record DrawingFile(
 /// <param name="EntityCounts">How many entities of each type, blocks counted once.</param>
 public sealed record DrawingSurvey(
     string Format, string Version, string Encoding, LengthUnit Unit, IReadOnlyList<string> Layers, int Blocks, IReadOnlyDictionary<string, int> EntityCounts);
-
-/// <summary>Entities that were read and counted but not drawn.</summary>
-public sealed record NotShown(string Type, int Count, string Why);
 
 /// <summary>Why a file could not be read.</summary>
 /// <param name="Line">Line of the file, from 1; null when no one line is to blame.</param>

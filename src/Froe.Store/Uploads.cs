@@ -1,3 +1,5 @@
+using System.Text.Json;
+using Froe.Core.Draft;
 using Npgsql;
 
 namespace Froe.Store;
@@ -6,12 +8,8 @@ namespace Froe.Store;
 /// <param name="Sha256">Of its bytes; null once they were refused and discarded.</param>
 /// <param name="State">waiting, reading, read, refused or used.</param>
 /// <param name="Fault">Why it was refused.</param>
-/// <param name="Report">What the reader saw, JSON.</param>
-/// <param name="Sheets">The prepared sheets, JSON (array of <see cref="UploadSheet"/>).</param>
-public sealed record Upload(Guid Id, Guid Person, string? Sha256, string FileName, string State, string? Fault, string? Report, string? Sheets);
-
-/// <summary>A prepared sheet of an upload; the hashes name content.</summary>
-public sealed record UploadSheet(string Name, string Unit, double[] Extents, string Geometry, string Picture, string Small);
+/// <param name="Report">What the reader saw.</param>
+public sealed record Upload(Guid Id, Guid Person, string? Sha256, string FileName, string State, string? Fault, ReaderReport? Report);
 
 /// <summary>The queue of files to be read. A crash loses no work: a claim that is not finished in time is given out again.</summary>
 public sealed class Uploads(Database database)
@@ -29,7 +27,7 @@ public sealed class Uploads(Database database)
 
     /// <summary>An upload, or null.</summary>
     public Task<Upload?> FindAsync(Guid id, CancellationToken stop = default) => database.FirstAsync(
-        "SELECT id, person_id, sha256, file_name, state, fault, report::text, sheets::text FROM upload WHERE id = $1", Row, [id], stop);
+        "SELECT id, person_id, sha256, file_name, state, fault, report::text FROM upload WHERE id = $1", Row, [id], stop);
 
     /// <summary>
     /// The order in which files are read: everybody's first file before anybody's second, counting those being read; among one
@@ -56,9 +54,9 @@ public sealed class Uploads(Database database)
                 SELECT u.id FROM upload u JOIN ({QueueSql}) q USING (id)
                 WHERE u.state = 'waiting' OR (u.state = 'reading' AND u.claimed_at < now() - $1::interval)
                 ORDER BY q.place LIMIT 1 FOR UPDATE OF u SKIP LOCKED)
-            RETURNING id, person_id, sha256, file_name, state, fault, report::text, sheets::text, attempts
+            RETURNING id, person_id, sha256, file_name, state, fault, report::text, attempts
             """,
-            r => Tuple.Create(Row(r), r.GetInt32(8)), [silent], stop) is { } claimed)
+            r => Tuple.Create(Row(r), r.GetInt32(7)), [silent], stop) is { } claimed)
         {
             if (claimed.Item2 <= MostAttempts) return claimed.Item1;
             // Whoever read it was never heard of again, time after time: it is the file's doing.
@@ -72,8 +70,20 @@ public sealed class Uploads(Database database)
         (await database.ListAsync($"SELECT place::int FROM ({QueueSql}) q WHERE id = $2", r => r.GetInt32(0), [silent, id], stop)).FirstOrDefault();
 
     /// <summary>The file was read.</summary>
-    public Task FinishAsync(Guid id, string report, string sheets, CancellationToken stop = default) => database.RunAsync(
-        "UPDATE upload SET state = 'read', report = $2::jsonb, sheets = $3::jsonb WHERE id = $1 AND state = 'reading'", [id, report, sheets], stop);
+    public Task FinishAsync(Guid id, PreparedDraft prepared, IReadOnlyList<StoredForm> forms, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(prepared);
+        ArgumentNullException.ThrowIfNull(forms);
+        return database.RunAsync(
+            """
+            WITH u AS (UPDATE upload SET state = 'read', report = $2::jsonb, leaves = $3::jsonb, reader = $4, version = $5 WHERE id = $1 AND state = 'reading' RETURNING id)
+            INSERT INTO upload_form (upload_id, position, form, sha256) SELECT u.id, f.* FROM u, unnest($6::int[], $7::text[], $8::bytea[]) f
+            """,
+            [
+                id, JsonSerializer.Serialize(prepared.Report, Act.Json), JsonSerializer.Serialize(prepared.Leaves.Select(l => l.Leaf), Act.Json), prepared.Reader, prepared.Version,
+                forms.Select(f => f.Position).ToArray(), forms.Select(f => f.Form).ToArray(), forms.Select(f => Convert.FromHexString(f.Sha256)).ToArray(),
+            ], stop);
+    }
 
     /// <summary>The file cannot be read: why is kept for whoever uploaded it, its bytes are not.</summary>
     public async Task RefuseAsync(Upload upload, string fault, CancellationToken stop = default)
@@ -96,15 +106,15 @@ public sealed class Uploads(Database database)
     {
         await using var connection = await database.OpenAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        // While a file is read its sheets are stored before they are named.
+        // While a file is read its forms are stored before they are named.
         if ((await connection.ListAsync("SELECT 1 FROM upload WHERE state = 'reading' LIMIT 1", r => 1, [], stop)).Count > 0) return 0;
         var old = await connection.ListAsync(
             """
-            WITH swept AS (DELETE FROM upload WHERE at < $1 RETURNING sha256, sheets),
-            -- The same bytes uploaded again have the same sheets, named only once they are read.
+            WITH swept AS (DELETE FROM upload WHERE at < $1 RETURNING id, sha256),
+            -- The same bytes uploaded again have the same forms, named only once they are read.
             old AS (SELECT * FROM swept WHERE sha256 IS NULL OR NOT EXISTS (SELECT 1 FROM upload u WHERE u.sha256 = swept.sha256 AND u.at >= $1))
             SELECT sha256 FROM old WHERE sha256 IS NOT NULL
-            UNION SELECT decode(h, 'hex') FROM old, jsonb_array_elements(sheets) s, unnest(ARRAY[s->>'geometry', s->>'picture', s->>'small']) h
+            UNION SELECT f.sha256 FROM old JOIN upload_form f ON f.upload_id = old.id
             """,
             r => r.GetFieldValue<byte[]>(0), [before.UtcDateTime], stop);
         var gone = await DiscardAsync(connection, [.. old], stop);
@@ -116,5 +126,5 @@ public sealed class Uploads(Database database)
         candidates.Length == 0 ? 0 : (await connection.ListAsync("SELECT discard_content($1)", r => r.GetInt32(0), [candidates], stop))[0];
 
     private static Upload Row(NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetGuid(1), r.IsDBNull(2) ? null : r.Hash(2), r.GetString(3), r.GetString(4), r.TextOrNull(5), r.TextOrNull(6), r.TextOrNull(7));
+        r.GetGuid(0), r.GetGuid(1), r.IsDBNull(2) ? null : r.Hash(2), r.GetString(3), r.GetString(4), r.TextOrNull(5), r.IsDBNull(6) ? null : JsonSerializer.Deserialize<ReaderReport>(r.GetString(6), Act.Json));
 }

@@ -1,41 +1,40 @@
-using System.Diagnostics;
 using System.Text.Json;
-using Froe.Core.Drawing;
-using Froe.Formats.Dxf;
-using Froe.Formats.Pictures;
+using Froe.Core.Draft;
+using Froe.Formats;
+using Froe.Store;
 
 namespace Froe.Tool;
 
 /// <summary>
-/// prepare FILE FOLDER: the server's child process. Reads a file, writes report.json and for each sheet n the files
-/// n.sheet, n.webp (first look) and n-small.webp (lists). Exit code 3 with one line on standard error: the file cannot be read.
+/// prepare FILE FOLDER NAME: the server's child process. Reads a file by the reader for its name, writes each form of each leaf into a file
+/// of the folder, and <see cref="PreparedDraft.FileName"/> that lists them. Exit code 3 with one line on standard error: the file cannot be read.
 /// </summary>
 internal static class PrepareCommand
 {
-    private const int PictureSize = 2000;
-    private const int SmallSize = 320;
-
-    public static int Run(string file, string folder)
+    public static int Run(string file, string folder, string name)
     {
-        var watch = Stopwatch.StartNew();
-        using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
-        var result = DxfReader.Read(stream);
-        if (result.Drawing is not { } drawing)
+        if (Readers.For(name) is not { } reader)
         {
-            Console.Error.WriteLine(result.Fault);
+            Console.Error.WriteLine($"Froe reads {Readers.Words}.");
             return 3;
         }
-        for (var i = 0; i < drawing.Sheets.Count; i++)
+        using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
+        var (content, fault) = reader.Read(stream, new ReadLimits());
+        if (content is null)
         {
-            var sheet = drawing.Sheets[i];
-            using (var to = new FileStream(Path.Combine(folder, $"{i}.sheet"), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16))
-                PreparedSheet.Write(sheet, to);
-            File.WriteAllBytes(Path.Combine(folder, $"{i}.webp"), SheetPicture.WebP(sheet, PictureSize));
-            File.WriteAllBytes(Path.Combine(folder, $"{i}-small.webp"), SheetPicture.WebP(sheet, SmallSize));
+            Console.Error.WriteLine(fault);
+            return 3;
         }
-        File.WriteAllText(
-            Path.Combine(folder, "report.json"),
-            JsonSerializer.Serialize(Report.Of(drawing, stream.Length, watch.Elapsed, 0, null), JsonSerializerOptions.Web));
+        var prepared = new PreparedDraft(reader.Name, reader.Version, [.. content.Leaves.Select(leaf => new PreparedLeaf(leaf.Leaf, [.. leaf.Forms.Select(form => Write(leaf.Leaf, form))]))], content.Report);
+        File.WriteAllText(Path.Combine(folder, PreparedDraft.FileName), JsonSerializer.Serialize(prepared, Act.Json));
         return 0;
+
+        PreparedForm Write(Leaf leaf, ReadForm form)
+        {
+            var written = new PreparedForm(form.Name, form.MediaType, $"{leaf.Position}.{form.Name}");
+            using var to = new FileStream(Path.Combine(folder, written.File), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16);
+            form.Write(to);
+            return written;
+        }
     }
 }

@@ -3,7 +3,7 @@ using Froe.Tool;
 return args switch
 {
     ["read", .. var rest] => ReadCommand.Run(rest),
-    ["prepare", var file, var folder] => PrepareCommand.Run(file, folder),
+    ["prepare", var file, var folder, var name] => PrepareCommand.Run(file, folder, name),
     ["verify", .. var rest] => await VerifyCommand.RunAsync(rest),
     ["migrate"] => MigrateCommand.Run(),
     ["admin", .. var rest] => await AdminCommand.RunAsync(rest),

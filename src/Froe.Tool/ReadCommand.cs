@@ -1,8 +1,10 @@
 using System.Diagnostics;
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.Json.Serialization;
+using Froe.Core.Draft;
 using Froe.Formats;
-using Froe.Formats.Dxf;
 using Froe.Formats.Pictures;
 
 namespace Froe.Tool;
@@ -10,13 +12,11 @@ namespace Froe.Tool;
 /// <summary>froe read FILE… [--png OUT]: prints what Froe sees in drawing files.</summary>
 internal static class ReadCommand
 {
-    /// <summary>Pixels on the longer side of a picture asked for with --png.</summary>
-    private const int PictureSize = 2400;
-
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         WriteIndented = true,
         Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
     };
 
     public static int Run(string[] args)
@@ -34,30 +34,41 @@ internal static class ReadCommand
         if (png is not null && survey) return Fail("froe read: --survey draws nothing, so there is no picture of it");
         foreach (var file in files)
         {
-            ReadResult result;
+            if (Readers.For(file) is not { } reader) return Fail($"{file}: Froe reads {Readers.Words}.");
+            JsonObject seen;
+            DraftContent? content = null;
+            ReadFault? fault;
             var watch = Stopwatch.StartNew();
             try
             {
                 using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
                 if (survey)
                 {
-                    var (found, fault) = DxfReader.Survey(stream);
-                    if (found is null) return Fail($"{file}: {fault}");
-                    Console.WriteLine(JsonSerializer.Serialize(Report.Of(found, new FileInfo(file).Length, watch.Elapsed, PeakMegabytes(), file), Json));
-                    continue;
+                    (var found, fault) = reader.Survey(stream, new ReadLimits());
+                    seen = Said(found);
+                    seen["bytes"] = stream.Length;
+                    seen["seconds"] = Math.Round(watch.Elapsed.TotalSeconds, 3);
                 }
-                result = DxfReader.Read(stream);
+                else
+                {
+                    (content, fault) = reader.Read(stream, new ReadLimits());
+                    seen = Said(content?.Report);
+                }
             }
             catch (Exception e) when (e is IOException or UnauthorizedAccessException)
             {
                 return Fail($"{file}: {e.Message}");
             }
-            if (result.Drawing is not { } drawing) return Fail($"{file}: {result.Fault}");
-            Console.WriteLine(JsonSerializer.Serialize(Report.Of(drawing, new FileInfo(file).Length, watch.Elapsed, PeakMegabytes(), file), Json));
-            if (png is not null && !WritePictures(drawing, png)) return 2;
+            if (fault is not null) return Fail($"{file}: {fault}");
+            seen["file"] = file;
+            seen["peakMegabytes"] = PeakMegabytes();
+            Console.WriteLine(seen.ToJsonString(Json));
+            if (png is not null && !WritePictures(content!, png)) return 2;
         }
         return 0;
     }
+
+    private static JsonObject Said<T>(T? seen) => JsonSerializer.SerializeToNode(seen, Json)?.AsObject() ?? [];
 
     /// <summary>Peak resident memory of this process, as Linux counts it.</summary>
     private static double PeakMegabytes()
@@ -66,15 +77,18 @@ internal static class ReadCommand
         return Math.Round(me.PeakWorkingSet64 / 1e6, 1);
     }
 
-    /// <summary>One picture a sheet; several sheets are numbered: out.png, out-2.png …</summary>
-    private static bool WritePictures(DrawingFile drawing, string png)
+    /// <summary>One picture a leaf that has one; several are numbered: out.png, out-2.png …</summary>
+    private static bool WritePictures(DraftContent content, string png)
     {
         try
         {
-            for (var i = 0; i < drawing.Sheets.Count; i++)
+            foreach (var (leaf, forms) in content.Leaves)
             {
-                var name = i == 0 ? png : Path.Combine(Path.GetDirectoryName(png) ?? "", $"{Path.GetFileNameWithoutExtension(png)}-{i + 1}{Path.GetExtension(png)}");
-                File.WriteAllBytes(name, SheetPicture.Png(drawing.Sheets[i], PictureSize));
+                if (forms.FirstOrDefault(f => f.Name == LeafForms.Picture) is not { } picture) continue;
+                using var bytes = new MemoryStream();
+                picture.Write(bytes);
+                var name = leaf.Position == 0 ? png : Path.Combine(Path.GetDirectoryName(png) ?? "", $"{Path.GetFileNameWithoutExtension(png)}-{leaf.Position + 1}{Path.GetExtension(png)}");
+                File.WriteAllBytes(name, SheetPicture.ToPng(bytes.ToArray()));
             }
             return true;
         }
@@ -90,48 +104,4 @@ internal static class ReadCommand
         Console.Error.WriteLine(line);
         return 2;
     }
-}
-
-/// <summary>What Froe sees in a file, as JSON.</summary>
-internal static class Report
-{
-    public static object Of(DrawingSurvey survey, long bytes, TimeSpan time, double peak, string file) => new
-    {
-        File = file,
-        survey.Format,
-        survey.Version,
-        survey.Encoding,
-        Bytes = bytes,
-        Seconds = Math.Round(time.TotalSeconds, 3),
-        PeakMegabytes = peak,
-        Unit = JsonNamingPolicy.CamelCase.ConvertName(survey.Unit.ToString()),
-        survey.Layers,
-        survey.Blocks,
-        Entities = survey.EntityCounts.OrderByDescending(c => c.Value).ToDictionary(c => c.Key, c => c.Value),
-    };
-
-    public static object Of(DrawingFile drawing, long bytes, TimeSpan time, double peak, string? file) => new
-    {
-        File = file,
-        drawing.Format,
-        drawing.Version,
-        drawing.Encoding,
-        Bytes = bytes,
-        Seconds = Math.Round(time.TotalSeconds, 3),
-        PeakMegabytes = peak,
-        Sheets = drawing.Sheets.Select(s => new
-        {
-            s.Name,
-            Unit = JsonNamingPolicy.CamelCase.ConvertName(s.Unit.ToString()),
-            Extents = new[] { s.Extents.MinX, s.Extents.MinY, s.Extents.MaxX, s.Extents.MaxY },
-            s.Tolerance,
-            Entities = s.EntityHandle.Length,
-            Strokes = s.SegmentEntity.Length,
-            Triangles = s.TriangleEntity.Length,
-            Texts = s.Texts.Count,
-        }),
-        Layers = drawing.Sheets[0].Layers.Select(l => new { l.Name, l.IsOn, Colour = $"#{l.Rgb:x6}" }),
-        Entities = drawing.EntityCounts.OrderByDescending(c => c.Value).ToDictionary(c => c.Key, c => c.Value),
-        drawing.NotShown,
-    };
 }

@@ -176,7 +176,7 @@ public class ReviewTables
             var builder = new SheetBuilder();
             foreach (var (i, (x, y, dx, dy)) in strokes.Index())
             {
-                builder.Begin(new EntityLook((ulong)i + 1, 0, 0, 25, []));
+                builder.Begin(new EntityLook((ulong)i + 1, 0, 0, 25, [], "LINE"));
                 builder.Line(new(x, y), new(x + dx, y + dy));
             }
             var sheet = builder.Build("Model", LengthUnit.Millimetre, [new Layer("0", true, 0)]);
@@ -195,7 +195,7 @@ public class ReviewTables
     public void DashesFollowTheirPatternRoundCorners()
     {
         var builder = new SheetBuilder();
-        builder.Begin(new EntityLook(1, 0, 0, 25, [6, -2]));
+        builder.Begin(new EntityLook(1, 0, 0, 25, [6, -2], "LINE"));
         builder.Path([new(0, 0), new(10, 0), new(10, 10)], closed: false);
         var sheet = builder.Build("Model", LengthUnit.Millimetre, [new Layer("0", true, 0)]);
         var strokes = sheet.Segments.Chunk(4).Select(s => (Math.Round(s[0] + sheet.Origin.X, 3), Math.Round(s[1] + sheet.Origin.Y, 3), Math.Round(s[2] + sheet.Origin.X, 3), Math.Round(s[3] + sheet.Origin.Y, 3))).Order().ToList();
@@ -207,7 +207,7 @@ public class ReviewTables
     public void ASheetThatUnfoldsTooFarIsRefusedNotKept()
     {
         var builder = new SheetBuilder(100);
-        builder.Begin(new EntityLook(1, 0, 0, 25, []));
+        builder.Begin(new EntityLook(1, 0, 0, 25, [], "LINE"));
         Assert.Throws<SheetTooLargeException>(() =>
         {
             for (var i = 0; i < 200; i++) builder.Line(new(i, 0), new(i + 1, 1));

@@ -267,7 +267,7 @@ public class DxfTables
             Assert.Equal((drawing.Version, drawing.Encoding, drawing.Sheets[0].Unit), (survey.Version, survey.Encoding, survey.Unit));
             Assert.Equal(drawing.Sheets[0].Layers.Select(l => l.Name), survey.Layers);
             using var prepared = new MemoryStream();
-            PreparedSheet.Write(drawing.Sheets[0], prepared);
+            PreparedSheet.WriteGeometry(drawing.Sheets[0], prepared);
             Assert.Equal("FRSH"u8.ToArray(), prepared.ToArray()[..4]);
             Assert.True(Pictures.SheetPicture.Png(drawing.Sheets[0], 200).Length > 1000);
         }

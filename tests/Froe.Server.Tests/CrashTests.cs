@@ -191,7 +191,7 @@ public sealed class CrashTests(Office office) : IDisposable
                 WITH c AS (INSERT INTO content VALUES ($4, 1, 'x')),
                 d AS (INSERT INTO document (id, number, title, kind, discipline, originator, registered_at) VALUES ($1, $1::text, 'Crash', 'drawing', 'test', $5, now())),
                 r AS (INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($2, $1, 1, 'A', 'in work'))
-                INSERT INTO draft VALUES ($3, $1, $2, 1, $4, 'x.dxf', $5, now(), '{}')
+                INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) VALUES ($3, $1, $2, 1, $4, 'x.dxf', $5, now(), '{}', 'dxf', 2)
                 """,
                 [document, revision, draft, sha256, author.Id]);
             await office.Db.RunAsync("INSERT INTO draft_opened SELECT p, $2, now() FROM unnest($1::uuid[]) p", [people.Select(p => p.Id).ToArray(), draft]);

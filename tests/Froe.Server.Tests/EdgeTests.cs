@@ -207,7 +207,7 @@ public class EdgeTests(Office office)
     [InlineData(134, "Unhandled exception. System.OutOfMemoryException", "The file needs more memory")]
     [InlineData(134, "Unhandled exception. System.NullReferenceException", "The reader broke down over this file.")]
     [InlineData(139, "", "The reader broke down over this file.")]
-    public void HowAReaderEndedIsSaidAsItWas(int exitCode, string line, string words) => Assert.StartsWith(words, ReadingWorker.Words(exitCode, line), StringComparison.Ordinal);
+    public void HowAReaderEndedIsSaidAsItWas(int exitCode, string line, string words) => Assert.StartsWith(words, ReaderProcess.Words(exitCode, line), StringComparison.Ordinal);
 }
 
 /// <summary>The order in which files are read.</summary>

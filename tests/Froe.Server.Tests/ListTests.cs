@@ -30,8 +30,8 @@ public class ListTests(Office office)
             "INSERT INTO revision (id, document_id, ordinal, label, standing) SELECT md5($1 || 'r' || n)::uuid, md5($1 || n)::uuid, 1, 'A', (ARRAY['in work', 'returned', 'withdrawn'])[1 + n % 3] FROM generate_series(0, $2 - 1) n", [mark, count]);
         await office.OwnerDb.RunAsync(
             """
-            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report)
-            SELECT md5($1 || 'w' || n)::uuid, md5($1 || n)::uuid, md5($1 || 'r' || n)::uuid, 1, decode(md5($1) || md5($1 || 'x'), 'hex'), 'a.dxf', $3, timestamptz '2026-03-01 10:00:00.123456+00' + n / 7 * interval '1 minute', '{}'
+            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared)
+            SELECT md5($1 || 'w' || n)::uuid, md5($1 || n)::uuid, md5($1 || 'r' || n)::uuid, 1, decode(md5($1) || md5($1 || 'x'), 'hex'), 'a.dxf', $3, timestamptz '2026-03-01 10:00:00.123456+00' + n / 7 * interval '1 minute', '{}', 'dxf', 2
             FROM generate_series(0, $2 - 1) n
             """,
             [mark, count, office.Ids["author"]]);

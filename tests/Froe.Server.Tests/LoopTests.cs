@@ -138,7 +138,7 @@ public class LoopTests(Office office)
         var document = await Office.RegisterAsync(author, "secret");
         var package = await office.SendAsync(author, document);
         var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", document);
-        foreach (var path in new[] { $"/api/packages/{package}", $"/api/packages/{package}/ledger", $"/api/documents/{document}", $"/api/drafts/{draft}/sheets", $"/api/drafts/{draft}/file", $"/api/drafts/{draft}/sheets/0/geometry" })
+        foreach (var path in new[] { $"/api/packages/{package}", $"/api/packages/{package}/ledger", $"/api/documents/{document}", $"/api/drafts/{draft}/leaves", $"/api/drafts/{draft}/file", $"/api/drafts/{draft}/leaves/0/geometry" })
             Assert.Equal(HttpStatusCode.NotFound, await guest.StatusAsync(path));
         // Nor can a guest act on what they may not see: it is as though it were not there.
         var note = await (await office.AsAsync("checker")).NoteAsync(package, "request", "Make it longer.");
@@ -182,7 +182,7 @@ public class LoopTests(Office office)
         Assert.Equal((404, "not-found"), await author.RefusedAsync("/api/documents", new { number = "T-" + Guid.NewGuid(), title = "late", kind = "drawing", discipline = "test", upload, reason = "" }));
         var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", kept);
         Assert.Equal(HttpStatusCode.OK, await author.StatusAsync($"/api/drafts/{draft}/file"));
-        Assert.Equal(HttpStatusCode.OK, await author.StatusAsync($"/api/drafts/{draft}/sheets/0/geometry"));
+        Assert.Equal(HttpStatusCode.OK, await author.StatusAsync($"/api/drafts/{draft}/leaves/0/geometry"));
         // The server's role may ask for that, and only that.
         Assert.Equal(PostgresErrorCodes.InsufficientPrivilege, (await Assert.ThrowsAsync<PostgresException>(() => office.Db.RunAsync("DELETE FROM content WHERE sha256 = $1", [left[1]]))).SqlState);
         await office.Db.RunAsync("SELECT discard_content($1)", [(object)left]);

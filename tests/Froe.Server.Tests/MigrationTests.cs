@@ -33,6 +33,10 @@ public class MigrationTests
             var standings = await before.ListAsync("SELECT standing || ' ' || held || ' ' || count(*) FROM package GROUP BY standing, held ORDER BY 1", r => r.GetString(0), []);
             Assert.Equal(["released", "returned", "running", "stopped"], standings.Select(s => s.Split(' ')[0]).Distinct());
             var folders = await before.ListAsync("SELECT number || folder FROM document ORDER BY 1", r => r.GetString(0), []);
+            var sheets = await before.ListAsync(
+                "SELECT draft_id || ' ' || position || ' ' || name || ' ' || unit || ' ' || extents[3] || ' geometry' || encode(geometry, 'hex') || ' picture' || encode(picture, 'hex') || ' small' || encode(small, 'hex') FROM draft_sheet ORDER BY 1",
+                r => r.GetString(0), []);
+            Assert.NotEmpty(sheets);
 
             Migrator.Migrate(owner.ConnectionString);
 
@@ -46,6 +50,10 @@ public class MigrationTests
                 UNION ALL (SELECT * FROM package_folder EXCEPT SELECT i.package_id, d.folder_id, count(*)::int FROM package_item i JOIN document d ON d.id = i.document_id GROUP BY 1, 2)
                 """, r => r.GetGuid(0), []));
             Assert.Empty(await after.ListAsync("SELECT id FROM note WHERE shape ? 'anchor'", r => r.GetGuid(0), []));
+            // Every sheet is a leaf with the three forms of its time.
+            Assert.Equal(sheets, await after.ListAsync(
+                "SELECT l.draft_id || ' ' || l.position || ' ' || l.name || ' ' || (l.frame ->> 'unit') || ' ' || (l.frame #>> '{extents,maxX}')::float8 || ' ' || string_agg(f.form || encode(f.sha256, 'hex'), ' ' ORDER BY f.form) FROM draft_leaf l JOIN draft_form f USING (draft_id, position) GROUP BY l.draft_id, l.position ORDER BY 1",
+                r => r.GetString(0), []));
             var proof = await new LedgerProof(after).RunAsync(new ProofWanted());
             Assert.Empty(proof.Findings);
             Assert.True(proof is { Packages: > 10, Documents: > 10, Files: > 30 });

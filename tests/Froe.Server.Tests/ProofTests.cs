@@ -66,10 +66,11 @@ public class ProofTests(Office office)
         ("draft", "document_id = $2 AND ordinal = 2", "sha256", "bytea", "(SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 1)"),
         ("draft", "document_id = $2 AND ordinal = 2", "file_name", "text", "'other.dxf'"),
         ("draft", "document_id = $2 AND ordinal = 2", "uploaded_by", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
-        ("draft_sheet", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)", "geometry", "bytea", "(SELECT geometry FROM draft_sheet s JOIN draft d ON d.id = s.draft_id WHERE d.document_id = $2 AND d.ordinal = 1)"),
+        ("draft_form", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2) AND form = 'geometry'", "sha256", "bytea", "(SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)"),
+        ("draft", "document_id = $2 AND ordinal = 2", "prepared", "int", "1"),
         ("content", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "size", "bigint", "size + 1"),
         ("content_chunk", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "bytes", "bytea", "set_byte(bytes, 3, (get_byte(bytes, 3) + 1) % 256)"),
-        ("content_chunk", "sha256 = (SELECT geometry FROM draft_sheet s JOIN draft d ON d.id = s.draft_id WHERE d.document_id = $2 AND d.ordinal = 2)", "part", "int", "part + 1"),
+        ("content_chunk", "sha256 = (SELECT s.sha256 FROM draft_form s JOIN draft d ON d.id = s.draft_id WHERE d.document_id = $2 AND d.ordinal = 2 AND s.form = 'geometry')", "part", "int", "part + 1"),
         ("ledger_entry", "chain = $1 AND sequence = 3", "payload", "text", "payload || ' '"),
         ("ledger_entry", "chain = $2 AND sequence = 1", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
     ];
@@ -133,8 +134,8 @@ public class ProofTests(Office office)
         var author = await office.AsAsync("author");
         var document = await Office.RegisterAsync(author, "served " + Guid.NewGuid());
         var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", document);
-        await office.OwnerDb.RunAsync("UPDATE content_chunk SET bytes = set_byte(bytes, 5, (get_byte(bytes, 5) + 1) % 256) WHERE sha256 = (SELECT geometry FROM draft_sheet WHERE draft_id = $1)", [draft]);
-        var answer = await author.SendAsync($"/api/drafts/{draft}/sheets/0/geometry", null, HttpMethod.Get);
+        await office.OwnerDb.RunAsync("UPDATE content_chunk SET bytes = set_byte(bytes, 5, (get_byte(bytes, 5) + 1) % 256) WHERE sha256 = (SELECT sha256 FROM draft_form WHERE draft_id = $1 AND form = 'geometry')", [draft]);
+        var answer = await author.SendAsync($"/api/drafts/{draft}/leaves/0/geometry", null, HttpMethod.Get);
         Assert.Equal(500, (int)answer.StatusCode);
         Assert.Equal("content-altered", JsonSerializer.Deserialize<JsonElement>(await answer.Content.ReadAsStringAsync()).GetProperty("code").GetString());
         for (var i = 0; i < 50 && await OneAsync<long>("SELECT count(*) FROM security_event WHERE kind = 'content altered'") == 0; i++) await Task.Delay(100);

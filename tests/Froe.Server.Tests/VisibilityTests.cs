@@ -83,7 +83,7 @@ public class VisibilityTests(Office office)
             foreach (var package in packages)
                 if (await reader.Browser.StatusAsync($"/api/packages/{package.Id}") is var status && status != (Sees(package) ? System.Net.HttpStatusCode.OK : System.Net.HttpStatusCode.NotFound)) told.Add($"{reader.Login}: {package.Title} answers {status}");
             foreach (var document in documents)
-                if (await reader.Browser.StatusAsync($"/api/drafts/{document.Draft}/sheets") is var status && status != (seenDocuments.Contains(document) ? System.Net.HttpStatusCode.OK : System.Net.HttpStatusCode.NotFound)) told.Add($"{reader.Login}: {document.Title} answers {status}");
+                if (await reader.Browser.StatusAsync($"/api/drafts/{document.Draft}/leaves") is var status && status != (seenDocuments.Contains(document) ? System.Net.HttpStatusCode.OK : System.Net.HttpStatusCode.NotFound)) told.Add($"{reader.Login}: {document.Title} answers {status}");
             // A list is given its packages by their ids, or, when they are very many, looks at each by its keys: the same ones.
             var may = await VisibilitySql.FoldersAsync(office.Db, [.. reader.Rights.Places(Right.Read) ?? []], default);
             Assert.Equal(

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Froe.Core.Drawing;
 
 /// <summary>A point on a sheet, in the sheet's units, y up.</summary>
@@ -34,15 +36,19 @@ public readonly record struct Extents(double MinX, double MinY, double MaxX, dou
     public static Extents Empty { get; } = new(double.PositiveInfinity, double.PositiveInfinity, double.NegativeInfinity, double.NegativeInfinity);
 
     /// <summary>Width, 0 when empty.</summary>
+    [JsonIgnore]
     public double Width => Math.Max(0, MaxX - MinX);
 
     /// <summary>Height, 0 when empty.</summary>
+    [JsonIgnore]
     public double Height => Math.Max(0, MaxY - MinY);
 
     /// <summary>Whether it holds no point.</summary>
+    [JsonIgnore]
     public bool IsEmpty => !(MinX <= MaxX && MinY <= MaxY);
 
     /// <summary>The length of the diagonal, 0 when empty.</summary>
+    [JsonIgnore]
     public double Diagonal => Math.Sqrt((Width * Width) + (Height * Height));
 
     /// <summary>Grown to hold a point.</summary>

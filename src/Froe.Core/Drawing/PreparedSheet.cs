@@ -1,28 +1,39 @@
 using System.Runtime.InteropServices;
+using System.Text;
 using System.Text.Json;
 
 namespace Froe.Core.Drawing;
 
 /// <summary>
-/// The prepared form of a sheet that browsers draw: little-endian, version 1.
+/// The prepared forms of a sheet that browsers draw and ask: little-endian, version 2, in tagged sections.
 /// <code>
 /// 0   "FRSH"
-/// 4   u32  version = 1
-/// 8   u32  length of the head in bytes, a multiple of 4
-/// 12  head: UTF-8 JSON, padded with spaces (<see cref="Head"/>)
-/// …   f32 × 4 × segments    x0 y0 x1 y1, offsets from the head's origin
-/// …   u32 × segments        entity of each segment
-/// …   f32 × 6 × triangles   three corners
-/// …   u32 × triangles       entity of each triangle
-/// …   u32 × 2 × entities    handle in the file, low word first
-/// …   u16 × entities        style of each entity
+/// 4   u32  version = 2
+/// 8   u32  how many sections
+/// 12  for each: tag (4 letters), u32 offset from the beginning, a multiple of 8, u32 length in bytes
+///
+/// the form “geometry”, all that is drawn
+/// HEAD  UTF-8 JSON (<see cref="Head"/>)
+/// STRK  f32 × 4 a segment     x0 y0 x1 y1, offsets from the head's origin
+/// STRE  u32 a segment         its entity
+/// TRIA  f32 × 6 a triangle    three corners
+/// TRIE  u32 a triangle        its entity
+/// HAND  u32 × 2 an entity     handle in the file, low word first
+/// STYL  u16 an entity         its style
+///
+/// the form “details”, what the hand catches and what comparing asks
+/// KIND  UTF-8 JSON: what the file calls its entities
+/// SNAP  u8 a segment          which of its ends are points of the file (<see cref="StrokeEnds"/>)
+/// CURV  u32 entity, u32 0 for a line and 1 for an arc, f32 × 8: centre or beginning, major vector or the way to the end, minor vector, first and last angle
+/// ENTS  f32 × 4 box, u64 signature, u32 kind, u32 0, an entity
 /// </code>
-/// Segments come in runs of neighbours; the head lists the box of every run so that what lies outside a view is skipped.
+/// Segments come in runs of neighbours; the head lists the box of every run so that what lies outside a view is skipped. Sections of an
+/// unknown tag are to be passed over.
 /// </summary>
 public static class PreparedSheet
 {
     /// <summary>Version of the layout written here.</summary>
-    public const int Version = 1;
+    public const int Version = 2;
 
     /// <summary>Segments in one run, but for the last.</summary>
     public const int RunLength = 2048;
@@ -46,8 +57,8 @@ public static class PreparedSheet
         string Name, string Unit, double[] Origin, double[] Extents, double Tolerance, IReadOnlyList<Layer> Layers, int[][] Styles,
         int Segments, int Triangles, int Entities, float[] Runs, object[][] Texts);
 
-    /// <summary>Writes a sheet.</summary>
-    public static void Write(Sheet sheet, Stream to)
+    /// <summary>Writes the form that is drawn.</summary>
+    public static void WriteGeometry(Sheet sheet, Stream to)
     {
         ArgumentNullException.ThrowIfNull(sheet);
         ArgumentNullException.ThrowIfNull(to);
@@ -68,18 +79,94 @@ public static class PreparedSheet
                 t.Text, (float)(t.At.X - sheet.Origin.X), (float)(t.At.Y - sheet.Origin.Y),
                 (float)t.Along.X, (float)t.Along.Y, (float)t.Up.X, (float)t.Up.Y, t.Anchor, t.Rise, t.Entity,
             })]);
-        var json = JsonSerializer.SerializeToUtf8Bytes(head, Json);
-        var padded = (json.Length + 3) / 4 * 4;
+        Write(
+            to,
+            ("HEAD", JsonSerializer.SerializeToUtf8Bytes(head, Json)),
+            ("STRK", Bytes(sheet.Segments)),
+            ("STRE", Bytes(sheet.SegmentEntity)),
+            ("TRIA", Bytes(sheet.Triangles)),
+            ("TRIE", Bytes(sheet.TriangleEntity)),
+            ("HAND", Bytes(sheet.EntityHandle)),
+            ("STYL", Bytes(sheet.EntityStyle)));
+    }
+
+    /// <summary>Writes the form that snapping, measuring, searching and comparing ask; its offsets count from the same origin.</summary>
+    public static void WriteDetails(Sheet sheet, Stream to)
+    {
+        ArgumentNullException.ThrowIfNull(sheet);
+        ArgumentNullException.ThrowIfNull(to);
+        Write(
+            to,
+            ("KIND", JsonSerializer.SerializeToUtf8Bytes(sheet.Kinds, Json)),
+            ("SNAP", MemoryMarshal.AsBytes<StrokeEnds>(sheet.SegmentEnds).ToArray()),
+            ("CURV", Bytes(Array.ConvertAll(sheet.Curves, c => new CurveRow(c, sheet.Origin)))),
+            ("ENTS", Bytes(Entities(sheet))));
+    }
+
+    private static byte[] Bytes<T>(T[] rows)
+        where T : unmanaged => MemoryMarshal.AsBytes<T>(rows).ToArray();
+
+    private static void Write(Stream to, params (string Tag, byte[] Bytes)[] sections)
+    {
+        var at = Aligned(12 + (12 * sections.Length));
         to.Write("FRSH"u8);
-        to.Write(MemoryMarshal.AsBytes<int>([Version, padded]));
-        to.Write(json);
-        to.Write("   "u8[..(padded - json.Length)]);
-        to.Write(MemoryMarshal.AsBytes<float>(sheet.Segments));
-        to.Write(MemoryMarshal.AsBytes<int>(sheet.SegmentEntity));
-        to.Write(MemoryMarshal.AsBytes<float>(sheet.Triangles));
-        to.Write(MemoryMarshal.AsBytes<int>(sheet.TriangleEntity));
-        to.Write(MemoryMarshal.AsBytes<ulong>(sheet.EntityHandle));
-        to.Write(MemoryMarshal.AsBytes<ushort>(sheet.EntityStyle));
+        to.Write(MemoryMarshal.AsBytes<int>([Version, sections.Length]));
+        foreach (var (tag, bytes) in sections)
+        {
+            to.Write(Encoding.ASCII.GetBytes(tag));
+            to.Write(MemoryMarshal.AsBytes<int>([at, bytes.Length]));
+            at = Aligned(at + bytes.Length);
+        }
+        var written = 12 + (12 * sections.Length);
+        foreach (var (_, bytes) in sections)
+        {
+            Pad(written);
+            to.Write(bytes);
+            written = Aligned(written) + bytes.Length;
+        }
+
+        static int Aligned(int length) => checked(length + 7) & ~7;
+        void Pad(int length) => to.Write(new byte[Aligned(length) - length]);
+    }
+
+    [StructLayout(LayoutKind.Sequential, Pack = 4)]
+    private readonly struct CurveRow(SheetCurve curve, PointXY origin)
+    {
+        public readonly int Entity = curve.Entity;
+        public readonly int Kind = curve.IsStraight ? 0 : 1;
+        public readonly float X = (float)(curve.Arc.Centre.X - origin.X), Y = (float)(curve.Arc.Centre.Y - origin.Y);
+        public readonly float MajorX = (float)curve.Arc.Major.X, MajorY = (float)curve.Arc.Major.Y, MinorX = (float)curve.Arc.Minor.X, MinorY = (float)curve.Arc.Minor.Y;
+        public readonly float Start = (float)curve.Arc.Start, End = (float)curve.Arc.End;
+    }
+
+    [StructLayout(LayoutKind.Sequential, Pack = 4)]
+    private struct EntityRow
+    {
+        public float Left, Bottom, Right, Top;
+        public ulong Signature;
+        public int Kind, Reserved;
+    }
+
+    /// <summary>The box of each entity, as offsets; of one that draws nothing it is turned inside out.</summary>
+    private static EntityRow[] Entities(Sheet sheet)
+    {
+        var rows = new EntityRow[sheet.EntityHandle.Length];
+        for (var i = 0; i < rows.Length; i++)
+            rows[i] = new EntityRow { Left = float.MaxValue, Bottom = float.MaxValue, Right = float.MinValue, Top = float.MinValue, Signature = sheet.EntitySignature[i], Kind = sheet.EntityKind[i] };
+        for (var i = 0; i < sheet.Segments.Length; i += 2) Cover(ref rows[sheet.SegmentEntity[i / 4]], sheet.Segments[i], sheet.Segments[i + 1]);
+        for (var i = 0; i < sheet.Triangles.Length; i += 2) Cover(ref rows[sheet.TriangleEntity[i / 6]], sheet.Triangles[i], sheet.Triangles[i + 1]);
+        foreach (var t in sheet.Texts)
+            foreach (var p in t.Corners())
+                Cover(ref rows[t.Entity], (float)(p.X - sheet.Origin.X), (float)(p.Y - sheet.Origin.Y));
+        return rows;
+
+        static void Cover(ref EntityRow row, float x, float y)
+        {
+            row.Left = Math.Min(row.Left, x);
+            row.Right = Math.Max(row.Right, x);
+            row.Bottom = Math.Min(row.Bottom, y);
+            row.Top = Math.Max(row.Top, y);
+        }
     }
 
     private static float[] Runs(float[] segments)

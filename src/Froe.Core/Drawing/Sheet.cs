@@ -20,7 +20,22 @@ public readonly record struct StrokeStyle(int Layer, int Rgb, int Weight);
 /// <param name="Anchor">Horizontal share of the text left of the anchor: 0 left, 0.5 centre, 1 right.</param>
 /// <param name="Rise">Height of the anchor over the baseline, in cap heights: 0 baseline, 0.5 middle, 1 top.</param>
 /// <param name="Entity">Index into the sheet's entities.</param>
-public readonly record struct TextRun(string Text, PointXY At, PointXY Along, PointXY Up, float Anchor, float Rise, int Entity);
+public readonly record struct TextRun(string Text, PointXY At, PointXY Along, PointXY Up, float Anchor, float Rise, int Entity)
+{
+    /// <summary>The four corners of what it covers, in sheet coordinates.</summary>
+    public PointXY[] Corners()
+    {
+        var width = Lettering.Width(Text);
+        var run = this;
+        return [Corner(0, 0), Corner(1, 0), Corner(0, 1), Corner(1, 1)];
+
+        PointXY Corner(double u, double v)
+        {
+            double a = (u - run.Anchor) * width, b = v - run.Rise;
+            return new(run.At.X + (a * run.Along.X) + (b * run.Up.X), run.At.Y + (a * run.Along.Y) + (b * run.Up.Y));
+        }
+    }
+}
 
 /// <summary>
 /// One sheet: everything flattened to straight strokes, triangles and lines of text, with the entity each came from.
@@ -69,6 +84,67 @@ public sealed class Sheet
 
     /// <summary>The lines of text.</summary>
     public required IReadOnlyList<TextRun> Texts { get; init; }
+
+    /// <summary>Which ends of each stroke are points of the file: ends and corners, not where a curve was cut into chords or a line into dashes.</summary>
+    public required StrokeEnds[] SegmentEnds { get; init; }
+
+    /// <summary>The true arcs and ellipses that strokes were made of, and the lines that were drawn dashed.</summary>
+    public required SheetCurve[] Curves { get; init; }
+
+    /// <summary>What the file calls its entities, each word once.</summary>
+    public required IReadOnlyList<string> Kinds { get; init; }
+
+    /// <summary>The kind of each entity: an index into <see cref="Kinds"/>.</summary>
+    public required ushort[] EntityKind { get; init; }
+
+    /// <summary>A number for each entity that is the same in two drafts where the entity is.</summary>
+    public required ulong[] EntitySignature { get; init; }
+}
+
+/// <summary>Ends of a stroke.</summary>
+[Flags]
+public enum StrokeEnds : byte
+{
+    /// <summary>Neither.</summary>
+    None = 0,
+
+    /// <summary>The first.</summary>
+    First = 1,
+
+    /// <summary>The second.</summary>
+    Second = 2,
+
+    /// <summary>Both: the stroke is a whole straight line of the file, and has a middle.</summary>
+    Both = 3,
+}
+
+/// <summary>A curve, or a whole line, that strokes stand for; points in sheet units.</summary>
+/// <param name="Entity">Index into the sheet's entities.</param>
+/// <param name="IsStraight">Whether it is a line: from the centre by the major vector.</param>
+/// <param name="Arc">The arc; of a line only the centre (where it begins) and the major vector (where it leads) are used.</param>
+public readonly record struct SheetCurve(int Entity, bool IsStraight, EllipseArc Arc)
+{
+    /// <summary>An arc of an ellipse.</summary>
+    public static SheetCurve Of(in EllipseArc arc, int entity) => new(entity, false, arc);
+
+    /// <summary>A line from a to b.</summary>
+    public static SheetCurve Straight(PointXY a, PointXY b, int entity) => new(entity, true, new EllipseArc(a, new(b.X - a.X, b.Y - a.Y), default, 0, 0));
+
+    /// <summary>Whether all its numbers can be drawn.</summary>
+    public bool IsFinite => double.IsFinite(Arc.Centre.X + Arc.Centre.Y + Arc.Major.X + Arc.Major.Y + Arc.Minor.X + Arc.Minor.Y + Arc.Start + Arc.End);
+
+    /// <summary>Points that hold it between them: the corners of the whole ellipse's frame, or a line's two ends.</summary>
+    internal PointXY[] Box()
+    {
+        var (c, a, b) = (Arc.Centre, Arc.Major, Arc.Minor);
+        return IsStraight
+            ? [c, new(c.X + a.X, c.Y + a.Y)]
+            : [new(c.X + a.X + b.X, c.Y + a.Y + b.Y), new(c.X + a.X - b.X, c.Y + a.Y - b.Y), new(c.X - a.X + b.X, c.Y - a.Y + b.Y), new(c.X - a.X - b.X, c.Y - a.Y - b.Y)];
+    }
+
+    /// <summary>Its image under an affine map.</summary>
+    internal SheetCurve Mapped(Func<PointXY, PointXY> map, Func<PointXY, PointXY> vector, int entity) =>
+        new(entity, IsStraight, new EllipseArc(map(Arc.Centre), vector(Arc.Major), vector(Arc.Minor), Arc.Start, Arc.End));
 }
 
 /// <summary>Units of length a drawing can be in.</summary>

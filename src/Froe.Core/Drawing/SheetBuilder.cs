@@ -12,7 +12,14 @@ public sealed class SheetTooLargeException(string message) : Exception(message);
 /// <param name="Rgb">Colour as in the file, 0xRRGGBB.</param>
 /// <param name="Weight">Line weight in hundredths of a millimetre.</param>
 /// <param name="Dashes">Dash pattern in sheet units; empty for an unbroken line.</param>
-public readonly record struct EntityLook(ulong Handle, int Layer, int Rgb, int Weight, double[] Dashes);
+/// <param name="Kind">What the file calls such an entity.</param>
+public readonly record struct EntityLook(ulong Handle, int Layer, int Rgb, int Weight, double[] Dashes, string Kind);
+
+/// <summary>A stretch of a path that is a flattened curve: its points from one index to another lie on it, and only its two ends are the file's own.</summary>
+/// <param name="From">Index of its first point.</param>
+/// <param name="To">Index of its last point; the number of points where it ends at the first.</param>
+/// <param name="Arc">The curve; null for one that is no arc of an ellipse.</param>
+public readonly record struct CurvedStretch(int From, int To, EllipseArc? Arc);
 
 /// <summary>Gathers the geometry of one sheet as a reader meets it, in world coordinates, and makes the <see cref="Sheet"/>.</summary>
 /// <param name="mostSegments">Strokes and triangles beyond this are refused.</param>
@@ -28,11 +35,15 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     private readonly ChunkedList<ushort> entityStyles = new();
     private readonly List<StrokeStyle> styles = [];
     private readonly Dictionary<StrokeStyle, ushort> styleIndex = [];
+    private readonly ChunkedList<ushort> entityKinds = new();
+    private readonly List<string> kinds = [];
+    private readonly ChunkedList<SheetCurve> curves = new();
     private readonly List<TextRun> texts = [];
     private readonly List<PointXY> scratch = [];
+    private readonly List<CurvedStretch> scratchCurves = [];
     private readonly (StrokeStyle Style, int Index)[] recentStyles = new (StrokeStyle, int)[256];
     private double[] dashes = [];
-    private int entity = -1;
+    private int entity = -1, kind = -1;
     private double left = double.PositiveInfinity, bottom = double.PositiveInfinity, right = double.NegativeInfinity, top = double.NegativeInfinity;
     private double farthest;
 
@@ -66,7 +77,20 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         entity = handles.Count;
         handles.Add(look.Handle);
         entityStyles.Add((ushort)(recent.Index - 1));
+        if (kind < 0 || !ReferenceEquals(kinds[kind], look.Kind))
+        {
+            kind = kinds.IndexOf(look.Kind);
+            if (kind < 0)
+            {
+                // No format has so many; what a file made up beyond goes with the last.
+                if (kinds.Count < MostKinds) kinds.Add(look.Kind);
+                kind = kinds.Count - 1;
+            }
+        }
+        entityKinds.Add((ushort)kind);
     }
+
+    private const int MostKinds = 1000;
 
     private int inkFrom = -1;
     private int ink;
@@ -82,7 +106,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     {
         if (dashes.Length == 0)
         {
-            Stroke(a, b);
+            Stroke(a, b, StrokeEnds.Both);
             return;
         }
         scratch.Clear();
@@ -91,33 +115,48 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         Path(scratch, closed: false);
     }
 
-    /// <summary>A run of straight lines, dashed as the entity asks, the pattern running on round the corners.</summary>
-    public void Path(List<PointXY> points, bool closed)
+    /// <summary>A run of lines, dashed as the entity asks, the pattern running on round the corners.</summary>
+    /// <param name="curved">Its stretches that are flattened curves, in order; null when all of it is straight.</param>
+    public void Path(List<PointXY> points, bool closed, List<CurvedStretch>? curved = null)
     {
         ArgumentNullException.ThrowIfNull(points);
         var count = closed ? points.Count : points.Count - 1;
-        if (dashes.Length > 0)
+        if (curved is not null)
+            foreach (var stretch in curved)
+                if (stretch.Arc is { } arc) AddCurve(SheetCurve.Of(arc, entity));
+        var run = 0.0;
+        for (int i = 0, next = 0; i < count; i++)
         {
-            Dashed(points, count);
-            return;
+            PointXY a = points[i], b = points[i + 1 == points.Count ? 0 : i + 1];
+            while (curved is not null && next < curved.Count && curved[next].To <= i) next++;
+            var inCurve = curved is not null && next < curved.Count && curved[next].From <= i;
+            var ends = !inCurve ? StrokeEnds.Both : (i == curved![next].From ? StrokeEnds.First : 0) | (i + 1 == curved[next].To ? StrokeEnds.Second : 0);
+            if (dashes.Length == 0)
+            {
+                Stroke(a, b, ends);
+                continue;
+            }
+            Dashed(a, b, ends, ref run);
         }
-        for (var i = 0; i < count; i++) Stroke(points[i], points[i + 1 == points.Count ? 0 : i + 1]);
     }
 
-    private void Dashed(List<PointXY> points, int count)
+    /// <summary>One stretch of a dashed run. Its dashes end nowhere that the file names; so the line itself is kept beside them.</summary>
+    private void Dashed(PointXY a, PointXY b, StrokeEnds ends, ref double run)
     {
-        var run = 0.0;
-        for (var i = 0; i < count; i++)
-        {
-            PointXY a = points[i], b = points[(i + 1) % points.Count];
-            var length = Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y)));
-            // A pattern finer than could ever be seen would only cost: such a line is drawn unbroken.
-            if (!(length > 0) || !Dashing.Along(0, length, -run, dashes, 20_000, 0, (s, e) => Stroke(Between(a, b, s / length), Between(a, b, e / length))))
-                Stroke(a, b);
-            run += length;
-        }
+        var length = Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y)));
+        // A pattern finer than could ever be seen would only cost: such a line is drawn unbroken.
+        if (!(length > 0) || !Dashing.Along(0, length, -run, dashes, 20_000, 0, (s, e) => Stroke(Between(a, b, s / length), Between(a, b, e / length), 0)))
+            Stroke(a, b, ends);
+        else if (ends == StrokeEnds.Both)
+            AddCurve(SheetCurve.Straight(a, b, entity));
+        run += length;
 
         static PointXY Between(PointXY a, PointXY b, double t) => new(a.X + ((b.X - a.X) * t), a.Y + ((b.Y - a.Y) * t));
+    }
+
+    private void AddCurve(in SheetCurve curve)
+    {
+        if (curve.IsFinite) curves.Add(curve);
     }
 
     /// <summary>An arc of an ellipse.</summary>
@@ -125,7 +164,9 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     {
         scratch.Clear();
         Curves.Flatten(arc, CurveTolerance(arc), scratch);
-        Path(scratch, closed: false);
+        scratchCurves.Clear();
+        scratchCurves.Add(new CurvedStretch(0, scratch.Count - 1, arc));
+        Path(scratch, closed: false, scratchCurves);
     }
 
     /// <summary>The tolerance a curve is flattened with, noted for the sheet's own statement.</summary>
@@ -135,6 +176,17 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         var tolerance = double.IsFinite(radius) && radius > 0 ? Math.Min(Tolerance, radius / 1000) : Tolerance;
         farthest = Math.Max(farthest, tolerance);
         return tolerance;
+    }
+
+    /// <summary>One line of a hatching: it fills, and its ends are no points that anybody drew.</summary>
+    public void Hatching(PointXY a, PointXY b) => Stroke(a, b, StrokeEnds.None);
+
+    /// <summary>A point, drawn as a small cross so that it can be seen at all.</summary>
+    public void Point(PointXY p, double arm)
+    {
+        Stroke(new(p.X - arm, p.Y), new(p.X + arm, p.Y), StrokeEnds.None);
+        Stroke(new(p.X, p.Y - arm), new(p.X, p.Y + arm), StrokeEnds.None);
+        AddCurve(SheetCurve.Straight(p, p, entity));
     }
 
     /// <summary>A filled area, even-odd. False when its outline has too many edges.</summary>
@@ -167,13 +219,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         if (!Finite(run.At) || !Finite(run.Along) || !Finite(run.Up) || string.IsNullOrWhiteSpace(run.Text)) return;
         if (texts.Count >= 1_000_000) throw new SheetTooLargeException("The drawing holds more than 1,000,000 lines of text.");
         texts.Add(run with { Entity = entity });
-        var width = Lettering.Width(run.Text);
-        ReadOnlySpan<(double U, double V)> corners = [(0, 0), (1, 0), (0, 1), (1, 1)];
-        foreach (var (u, v) in corners)
-        {
-            double a = (u - run.Anchor) * width, b = v - run.Rise;
-            Cover(run.At.X + (a * run.Along.X) + (b * run.Up.X), run.At.Y + (a * run.Along.Y) + (b * run.Up.Y));
-        }
+        foreach (var corner in run.Corners()) Cover(corner.X, corner.Y);
     }
 
     /// <summary>
@@ -188,9 +234,20 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         {
             ref readonly var s = ref model.segments[i];
             PointXY a = map(new(s.X0, s.Y0)), b = map(new(s.X1, s.Y1));
+            var (from, to) = (a, b);
             if (!Cut(ref a, ref b, window)) continue;
             Take(s.Entity);
-            Stroke(a, b);
+            // Where the window cuts a line is no end of it.
+            Stroke(a, b, s.Ends & ((a == from ? StrokeEnds.First : 0) | (b == to ? StrokeEnds.Second : 0)));
+        }
+        var zero = map(default);
+        for (var i = 0; i < model.curves.Count; i++)
+        {
+            ref readonly var c = ref model.curves[i];
+            // A curve that the window cuts is not the file's curve any more; its strokes stand for it.
+            if (!c.Box().All(p => Inside(map(p)))) continue;
+            Take(c.Entity);
+            AddCurve(c.Mapped(map, Vector, entity));
         }
         for (var i = 0; i < model.triangleEntity.Count; i++)
         {
@@ -200,7 +257,6 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             Take(model.triangleEntity[i]);
             Triangle(a, b, c);
         }
-        var zero = map(default);
         foreach (var run in model.texts)
         {
             var at = map(run.At);
@@ -222,7 +278,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             if (!entities.TryGetValue(from, out var taken))
             {
                 var style = model.styles[model.entityStyles[from]];
-                Begin(new EntityLook(model.handles[from], style.Layer, style.Rgb, style.Weight, []));
+                Begin(new EntityLook(model.handles[from], style.Layer, style.Rgb, style.Weight, [], model.kinds[model.entityKinds[from]]));
                 entities.Add(from, taken = entity);
             }
             entity = taken;
@@ -237,6 +293,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         var order = SpatialOrder(extents);
         var coords = new float[4 * order.Length];
         var owners = new int[order.Length];
+        var ends = new StrokeEnds[order.Length];
         for (var i = 0; i < order.Length; i++)
         {
             ref readonly var s = ref segments[order[i]];
@@ -245,6 +302,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             coords[(4 * i) + 2] = (float)(s.X1 - origin.X);
             coords[(4 * i) + 3] = (float)(s.Y1 - origin.Y);
             owners[i] = s.Entity;
+            ends[i] = s.Ends;
         }
         var fills = new float[triangles.Count];
         for (var i = 0; i < fills.Length; i++) fills[i] = (float)(triangles[i] - ((i & 1) == 0 ? origin.X : origin.Y));
@@ -264,22 +322,51 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             EntityHandle = handles.ToArray(),
             EntityStyle = entityStyles.ToArray(),
             Texts = texts,
+            SegmentEnds = ends,
+            Curves = curves.ToArray(),
+            Kinds = kinds,
+            EntityKind = entityKinds.ToArray(),
+            EntitySignature = Signatures(layers),
         };
         segments.Release();
         triangles.Release();
         triangleEntity.Release();
         handles.Release();
         entityStyles.Release();
+        entityKinds.Release();
+        curves.Release();
         return sheet;
     }
 
-    private readonly record struct Segment(double X0, double Y0, double X1, double Y1, int Entity);
+    /// <summary>
+    /// What an entity is, as a number: of its kind, layer and ink, and its geometry where it lies, to a hundred-thousandth of a unit. Two
+    /// drafts of a drawing hold the same entity where they hold the same number.
+    /// </summary>
+    private ulong[] Signatures(IReadOnlyList<Layer> layers)
+    {
+        var all = new ulong[handles.Count];
+        var ofStyle = styles.ConvertAll(s => Signature.Of(s.Layer < layers.Count ? layers[s.Layer].Name : "", ((ulong)s.Rgb << 16) | (ushort)s.Weight));
+        var ofKind = kinds.ConvertAll(k => Signature.Of(k, 0));
+        for (var i = 0; i < all.Length; i++) all[i] = Signature.With(ofStyle[entityStyles[i]], ofKind[entityKinds[i]]);
+        for (var i = 0; i < segments.Count; i++)
+        {
+            ref readonly var s = ref segments[i];
+            ref var sum = ref all[s.Entity];
+            sum = Signature.With(Signature.With(Signature.With(Signature.With(sum, s.X0), s.Y0), s.X1), s.Y1);
+        }
+        for (var i = 0; i < triangles.Count; i++) all[triangleEntity[i / 6]] = Signature.With(all[triangleEntity[i / 6]], triangles[i]);
+        foreach (var t in texts)
+            all[t.Entity] = Signature.Of(t.Text, Signature.With(Signature.With(Signature.With(Signature.With(Signature.With(Signature.With(all[t.Entity], t.At.X), t.At.Y), t.Along.X), t.Along.Y), t.Up.X), t.Up.Y));
+        return all;
+    }
 
-    private void Stroke(PointXY a, PointXY b)
+    private readonly record struct Segment(double X0, double Y0, double X1, double Y1, int Entity, StrokeEnds Ends);
+
+    private void Stroke(PointXY a, PointXY b, StrokeEnds ends)
     {
         if (!Finite(a) || !Finite(b)) return;
         Guard();
-        segments.Add(new(a.X, a.Y, b.X, b.Y, entity));
+        segments.Add(new(a.X, a.Y, b.X, b.Y, entity, ends));
         Cover(a.X, a.Y);
         Cover(b.X, b.Y);
     }
@@ -330,7 +417,9 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     {
         double dx = b.X - a.X, dy = b.Y - a.Y, from = 0, to = 1;
         if (!Side(-dx, a.X - w.MinX) || !Side(dx, w.MaxX - a.X) || !Side(-dy, a.Y - w.MinY) || !Side(dy, w.MaxY - a.Y)) return false;
-        (a, b) = (new(a.X + (from * dx), a.Y + (from * dy)), new(a.X + (to * dx), a.Y + (to * dy)));
+        var start = a;
+        if (from > 0) a = new(start.X + (from * dx), start.Y + (from * dy));
+        if (to < 1) b = new(start.X + (to * dx), start.Y + (to * dy));
         return true;
 
         bool Side(double p, double q)

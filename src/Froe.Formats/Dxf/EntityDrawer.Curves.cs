@@ -42,7 +42,7 @@ internal sealed partial class EntityDrawer
         if (Curves.Flatten(
             e.GetInt(71, 3), System.Runtime.InteropServices.CollectionsMarshal.AsSpan(knots), span,
             System.Runtime.InteropServices.CollectionsMarshal.AsSpan(weights), SplineTolerance(control), points))
-            builder.Path(points, closed: false);
+            builder.Path(points, closed: false, [new CurvedStretch(0, points.Count - 1, null)]);
         else if (fit.Count > 1) builder.Path(fit, closed: (e.GetInt(70) & 1) != 0);
         else Skip("SPLINE", "its knots do not fit its control points");
     }
@@ -72,6 +72,7 @@ internal sealed partial class EntityDrawer
     private readonly record struct Vertex(Point3 At, double Bulge, double StartWidth, double EndWidth);
 
     private readonly List<Vertex> vertices = [];
+    private readonly List<CurvedStretch> curved = [];
 
     private void LwPolyline(Record e, in Placement at)
     {
@@ -117,6 +118,7 @@ internal sealed partial class EntityDrawer
     private void Run(in Affine map, bool closed)
     {
         points.Clear();
+        curved.Clear();
         var wide = vertices.Exists(v => v.StartWidth > 0 || v.EndWidth > 0);
         var count = closed ? vertices.Count : vertices.Count - 1;
         for (var i = 0; i < count; i++)
@@ -131,6 +133,7 @@ internal sealed partial class EntityDrawer
                     FlatVector(map, new(bulge.Minor.X, bulge.Minor.Y, 0)), bulge.Start, bulge.End);
                 Curves.Flatten(placed, builder.CurveTolerance(placed), points);
                 points.RemoveAt(points.Count - 1);
+                curved.Add(new CurvedStretch(from, points.Count, placed));
             }
             else points.Add(Flat(map, a.At));
             if (!wide) continue;
@@ -140,7 +143,7 @@ internal sealed partial class EntityDrawer
             points.RemoveAt(points.Count - 1);
         }
         if (vertices.Count > 0 && !closed) points.Add(Flat(map, vertices[^1].At));
-        if (!wide) builder.Path(points, closed);
+        if (!wide) builder.Path(points, closed, curved);
     }
 
     /// <summary>Fills along the points from an index on, from one half width to another.</summary>
@@ -232,11 +235,5 @@ internal sealed partial class EntityDrawer
         builder.Triangle(tip, new(tip.X + (size * (dx - (dy / 6))), tip.Y + (size * (dy + (dx / 6)))), new(tip.X + (size * (dx + (dy / 6))), tip.Y + (size * (dy - (dx / 6)))));
     }
 
-    /// <summary>A point is drawn as a small cross, so that it can be seen at all.</summary>
-    private void Dot(PointXY p)
-    {
-        var arm = double.IsFinite(builder.Tolerance) ? builder.Tolerance * 100 : 0.5;
-        builder.Line(new(p.X - arm, p.Y), new(p.X + arm, p.Y));
-        builder.Line(new(p.X, p.Y - arm), new(p.X, p.Y + arm));
-    }
+    private void Dot(PointXY p) => builder.Point(p, double.IsFinite(builder.Tolerance) ? builder.Tolerance * 100 : 0.5);
 }

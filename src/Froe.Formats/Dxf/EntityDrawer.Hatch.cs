@@ -150,7 +150,7 @@ internal sealed partial class EntityDrawer
             for (var d = 0; d < dashes.Length; d++) dashes[d] = Value(e, ref i, 49) * scale;
             if (!Filling.Hatch(loops, through, turn + (mirrored ? -angle : angle), offset, dashes, MostHatchStrokes, points)) return false;
         }
-        for (var k = 0; k + 1 < points.Count; k += 2) builder.Line(points[k], points[k + 1]);
+        for (var k = 0; k + 1 < points.Count; k += 2) builder.Hatching(points[k], points[k + 1]);
         return true;
     }
 

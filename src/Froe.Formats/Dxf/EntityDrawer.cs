@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 
 namespace Froe.Formats.Dxf;
@@ -162,7 +163,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         var pattern = lineType.IsEmpty || Ascii.EqualsIgnoreCase(lineType, "BYLAYER") ? own.LineType
             : Ascii.EqualsIgnoreCase(lineType, "BYBLOCK") ? at.LineType
             : text.Decode(lineType);
-        Look = new EntityLook(handle, layer, rgb, Math.Min(weight, 500), Dashes(pattern, scale, at));
+        Look = new EntityLook(handle, layer, rgb, Math.Min(weight, 500), Dashes(pattern, scale, at), e.Type);
         Pattern = pattern;
         builder.Begin(Look);
     }

@@ -28,6 +28,14 @@ public static class SheetPicture
         return data!.ToArray();
     }
 
+    /// <summary>A picture of any kind as a PNG.</summary>
+    public static byte[] ToPng(byte[] picture)
+    {
+        using var bitmap = SKBitmap.Decode(picture);
+        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 90);
+        return data.ToArray();
+    }
+
     private static SKImage Draw(Sheet sheet, int longest)
     {
         ArgumentNullException.ThrowIfNull(sheet);

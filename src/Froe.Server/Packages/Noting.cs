@@ -1,9 +1,11 @@
 using System.Text.Json;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Markup;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.Live;
+using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
 
@@ -45,14 +47,8 @@ public sealed class Noting(Database database, SlipStore slips, LiveFeed live, Ti
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         if (wanted.Kind == NoteKind.Request && actsFor is null)
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
-        var sheets = await act.ListAsync(
-            "SELECT extents, unit FROM draft_sheet WHERE draft_id = $1 AND position = $2",
-            r => (Extents: r.GetFieldValue<double[]>(0), Unit: r.GetString(1)), [wanted.Draft, wanted.Sheet], stop);
-        if (sheets.Count == 0) throw Refused.Missing("sheet");
-        var e = sheets[0].Extents;
-        var extents = new Extents(e[0], e[1], e[2], e[3]);
-        if (!wanted.Shape.Fits(extents)) throw Refused.Invalid("markup-off-sheet", "The markup has no size or lies far off the sheet. Draw it again.");
-        var unit = Enum.TryParse<LengthUnit>(sheets[0].Unit, ignoreCase: true, out var known) ? known : LengthUnit.Unknown;
+        if (await Drafts.LeavesAsync(act, wanted.Draft, stop) is var leaves && leaves.Find(l => l.Position == wanted.Sheet)?.Frame is not SheetFrame sheet) throw Refused.Missing("sheet");
+        if (!wanted.Shape.Fits(sheet.Extents)) throw Refused.Invalid("markup-off-sheet", "The markup has no size or lies far off the sheet. Draw it again.");
         var added = new AddedNote(Guid.CreateVersion7(), held.LastNote + 1);
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
         act.Write(
@@ -61,7 +57,7 @@ public sealed class Noting(Database database, SlipStore slips, LiveFeed live, Ti
             SELECT $1, $2, $3, $4, $5, $6, $7, $8, 'open', $9, $10, $11, $12::jsonb, $13, $14, number || ' ' || title FROM document WHERE id = $4
             """,
             added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Word(wanted.Kind), who.Id, act.At.UtcDateTime, body,
-            JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, extents, unit), held.Originator);
+            JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, sheet.Extents, sheet.Unit), held.Originator);
         await act.AppendAsync(package, Word(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape, For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null }, stop);
         act.Remember(wanted.Key, added);
         if (wanted.Kind == NoteKind.Question)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Draft;
 using Froe.Core.Markup;
 using Froe.Core.Review;
 using Froe.Core.Routing;
@@ -11,13 +12,10 @@ namespace Froe.Server.Packages;
 /// <param name="EarlierDrafts">Drafts of earlier rounds of this package, oldest first.</param>
 public sealed record PackageItem(
     Guid Document, string Number, string Title, string Revision, Guid Draft, int Ordinal, string Sha256, string FileName, string Standing,
-    IReadOnlyList<EarlierDraft> EarlierDrafts, IReadOnlyList<NotShownRow> NotShown);
+    IReadOnlyList<EarlierDraft> EarlierDrafts, IReadOnlyList<NotShown> NotShown);
 
 /// <summary>A draft that an earlier round looked at.</summary>
 public sealed record EarlierDraft(Guid Draft, int Ordinal, int Round);
-
-/// <summary>What the reader could not show of a file.</summary>
-public sealed record NotShownRow(string Type, int Count, string Why);
 
 /// <summary>A sign-off of any round.</summary>
 public sealed record SignOffRow(Guid Id, int Round, string Seat, Guid Person, string Name, string Initials, DateTimeOffset At, string Remark, IReadOnlyList<VerdictRow> Verdicts, bool Stands, Guid? For, IReadOnlyList<CheckpointAnswer> Answers);
@@ -121,7 +119,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             r => new PackageItem(
                 r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetGuid(4), r.GetInt32(5), r.Hash(6), r.GetString(7), r.GetString(8),
                 [.. earlier[r.GetGuid(0)].Where(e => e.Draft != r.GetGuid(4)).OrderBy(e => e.Round)],
-                JsonSerializer.Deserialize<NotShownRow[]>(r.TextOrNull(9) ?? "[]", JsonSerializerOptions.Web) ?? []), [package, round], stop);
+                JsonSerializer.Deserialize<NotShown[]>(r.TextOrNull(9) ?? "[]", JsonSerializerOptions.Web) ?? []), [package, round], stop);
     }
 
     private async Task<List<SignOffRow>> SignOffsAsync(Guid package, CancellationToken stop)

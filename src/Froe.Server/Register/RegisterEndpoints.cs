@@ -1,5 +1,7 @@
 using System.Text.Json;
+using Froe.Core.Draft;
 using Froe.Core.Register;
+using Froe.Formats;
 using Froe.Server.Files;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
@@ -12,7 +14,7 @@ namespace Froe.Server.Register;
 /// <summary>A draft of a document.</summary>
 public sealed record DraftRow(
     Guid Id, string Revision, int Ordinal, string Standing, string Sha256, string FileName, string UploadedBy, DateTimeOffset UploadedAt,
-    DateTimeOffset? ReleasedAt, JsonElement Report);
+    DateTimeOffset? ReleasedAt, ReaderReport Report);
 
 /// <summary>One act in a history.</summary>
 /// <param name="Package">Number of the package it happened in, if any.</param>
@@ -25,12 +27,14 @@ public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow
 /// <summary>A package a document was in.</summary>
 public sealed record PackageRef(Guid Id, string Number, string Title, string Standing);
 
-/// <summary>A sheet of a draft.</summary>
-public sealed record SheetRow(int Position, string Name, string Unit, double[] Extents);
+/// <summary>A kind of file that Froe reads.</summary>
+/// <param name="Words">What people call it.</param>
+/// <param name="Extensions">Endings of its files' names, with the dot.</param>
+public sealed record FileFormat(string Words, IReadOnlyList<string> Extensions);
 
 /// <summary>How far an upload has come.</summary>
 /// <param name="Place">Its place in the queue, 1 when it is next; 0 when it does not wait.</param>
-public sealed record UploadState(Guid Id, string FileName, string State, string? Fault, JsonElement? Report, int Place);
+public sealed record UploadState(Guid Id, string FileName, string State, string? Fault, ReaderReport? Report, int Place);
 
 /// <summary>The register, uploads and drafts.</summary>
 internal static class RegisterEndpoints
@@ -60,8 +64,9 @@ internal static class RegisterEndpoints
         api.MapPost("/documents/{id:guid}/drafts", (Guid id, NewDraft wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDraftAsync(who, id, wanted, stop));
         api.MapPost("/uploads", Upload).DisableRequestTimeout();
         api.MapGet("/uploads/{id:guid}", GetUpload);
-        api.MapGet("/drafts/{id:guid}/sheets", Sheets);
-        api.MapGet("/drafts/{id:guid}/sheets/{position:int}/{form}", SheetContent).ExcludeFromDescription();
+        api.MapGet("/formats", () => TypedResults.Ok(Readers.All.Select(r => new FileFormat(r.Words, r.Extensions))));
+        api.MapGet("/drafts/{id:guid}/leaves", (Guid id, Who who, Drafts drafts, CancellationToken stop) => drafts.LeavesAsync(who, id, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/{form}", LeafForm).ExcludeFromDescription();
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
     }
 
@@ -77,7 +82,7 @@ internal static class RegisterEndpoints
             WHERE w.document_id = $1 ORDER BY r.ordinal DESC, w.ordinal DESC
             """,
             r => new DraftRow(r.GetGuid(0), r.GetString(1), r.GetInt32(2), r.GetBoolean(10) ? r.GetString(3) : "earlier draft", r.Hash(4), r.GetString(5), r.GetString(6), r.Time(7),
-                r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonDocument.Parse(r.GetString(9)).RootElement), [id], stop);
+                r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonSerializer.Deserialize<ReaderReport>(r.GetString(9), Act.Json)!), [id], stop);
         var history = await database.ListAsync(
             """
             SELECT e.at, p.name, e.action, e.reason, e.payload, k.number, e.sequence, e.hash
@@ -101,12 +106,12 @@ internal static class RegisterEndpoints
         if (!who.CanSend) throw Refused.Forbidden("You have no right to upload drawings. Ask your document coordinator.");
         var fileName = Path.GetFileName(name.Replace('\\', '/')).Trim();
         if (fileName.Length is 0 or > 200) throw Refused.Invalid("bad-name", "The file's name is empty or longer than 200 characters. Rename it and upload it again.");
-        if (!fileName.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase))
-            throw Refused.Invalid("foreign-file", $"“{fileName}” is not a DXF drawing. Froe reads ASCII DXF; export the drawing as that and upload it.");
+        if (Readers.For(fileName) is not { } reader)
+            throw Refused.Invalid("foreign-file", $"“{fileName}” is of a kind that Froe does not read. It reads {Readers.Words}; export the file as that and upload it.");
         var id = Guid.CreateVersion7();
         using var place = transfers.Begin(who.Id);
         await using var file = await spool.ReceiveAsync(request.Body, settings.Value.MostUploadBytes, stop);
-        await contents.StoreAsync(file, "image/vnd.dxf", (connection, sha256, size) => Uploads.AddAsync(connection, id, who.Id, sha256, size, fileName, clock.GetUtcNow(), stop), stop);
+        await contents.StoreAsync(file, reader.MediaType, (connection, sha256, size) => Uploads.AddAsync(connection, id, who.Id, sha256, size, fileName, clock.GetUtcNow(), stop), stop);
         reading.Wake();
         return new UploadState(id, fileName, "waiting", null, null, await uploads.PlaceAsync(id, reading.Silent, stop));
     }
@@ -115,27 +120,15 @@ internal static class RegisterEndpoints
     {
         var upload = await uploads.FindAsync(id, stop);
         if (upload is null || upload.Person != who.Id) throw Refused.Missing("upload");
-        return new UploadState(id, upload.FileName, upload.State, upload.Fault, upload.Report is null ? null : JsonDocument.Parse(upload.Report).RootElement, upload.State == "waiting" ? await uploads.PlaceAsync(id, reading.Silent, stop) : 0);
+        return new UploadState(id, upload.FileName, upload.State, upload.Fault, upload.Report, upload.State == "waiting" ? await uploads.PlaceAsync(id, reading.Silent, stop) : 0);
     }
 
-    private static async Task<IReadOnlyList<SheetRow>> Sheets(Guid id, Who who, Access access, Database database, CancellationToken stop)
+    private static async Task<Results<EmptyHttpResult, StatusCodeHttpResult>> LeafForm(Guid id, int position, string form, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop)
     {
-        await access.DemandDraftAsync(who, id, stop);
-        return await database.ListAsync(
-            "SELECT position, name, unit, extents FROM draft_sheet WHERE draft_id = $1 ORDER BY position",
-            r => new SheetRow(r.GetInt32(0), r.GetString(1), r.GetString(2), r.GetFieldValue<double[]>(3)), [id], stop);
-    }
-
-    private static async Task<Results<EmptyHttpResult, StatusCodeHttpResult>> SheetContent(Guid id, int position, string form, Who who, Access access, Database database, FileAnswer files, HttpContext context, CancellationToken stop)
-    {
-        await access.DemandDraftAsync(who, id, stop);
-        var column = form switch { "geometry" => "geometry", "picture" => "picture", "small" => "small", _ => throw Refused.Missing("form of a sheet") };
-        var (hash, type) = await database.FirstAsync(
-            $"SELECT c.sha256, c.media_type FROM draft_sheet s JOIN content c ON c.sha256 = s.{column} WHERE s.draft_id = $1 AND s.position = $2",
-            r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [id, position], stop) ?? throw Refused.Missing("sheet");
+        var (hash, type) = await drafts.FormAsync(who, id, position, form, stop);
         var tag = $"\"{Convert.ToHexStringLower(hash)}\"";
-        // Drafts never change: their pictures are cached for ever, by this person's browser only.
-        context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        // A draft never changes, but a newer reader may prepare it anew: the form is asked for by its tag after a day.
+        context.Response.Headers.CacheControl = "private, max-age=86400";
         context.Response.Headers.ETag = tag;
         if (context.Request.Headers.IfNoneMatch == tag) return TypedResults.StatusCode(StatusCodes.Status304NotModified);
         await files.SendAsync(context, who, hash, type);

@@ -1,4 +1,4 @@
-using System.Text.Json;
+using Froe.Core.Draft;
 using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
@@ -105,8 +105,8 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
     private static async Task<Guid> AddDraftAsync(Act act, Guid document, Guid revision, string label, int ordinal, Guid uploadId, string reason, CancellationToken stop)
     {
         var uploads = await act.ListAsync(
-            "SELECT coalesce(sha256, ''), file_name, state, report::text, sheets::text FROM upload WHERE id = $1 AND person_id = $2 FOR UPDATE",
-            r => (Sha256: r.GetFieldValue<byte[]>(0), FileName: r.GetString(1), State: r.GetString(2), Report: r.TextOrNull(3), Sheets: r.TextOrNull(4)), [uploadId, act.Person], stop);
+            "SELECT coalesce(sha256, ''), file_name, state, reader, version FROM upload WHERE id = $1 AND person_id = $2 FOR UPDATE",
+            r => (Sha256: r.GetFieldValue<byte[]>(0), FileName: r.GetString(1), State: r.GetString(2), Reader: r.TextOrNull(3), Version: r.IsDBNull(4) ? 0 : r.GetInt32(4)), [uploadId, act.Person], stop);
         if (uploads.Count == 0) throw Refused.Missing("upload");
         var upload = uploads[0];
         if (upload.State == "used") throw new Refused(new Refusal("upload-used", "This file has been registered already."));
@@ -115,18 +115,19 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         if (same.Count > 0) throw new Refused(new Refusal("same-bytes", $"This is the same file, byte for byte, as draft {label}.{ordinal - 1}. Nothing was uploaded."));
         var draft = Guid.CreateVersion7();
         act.Write(
-            "INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::jsonb)",
-            draft, document, revision, ordinal, upload.Sha256, upload.FileName, act.Person, act.At.UtcDateTime, upload.Report);
-        var sheets = JsonSerializer.Deserialize<UploadSheet[]>(upload.Sheets!, JsonSerializerOptions.Web)!;
-        for (var i = 0; i < sheets.Length; i++)
-            act.Write(
-                "INSERT INTO draft_sheet (draft_id, position, name, unit, extents, geometry, picture, small) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
-                draft, i, sheets[i].Name, sheets[i].Unit, sheets[i].Extents,
-                Convert.FromHexString(sheets[i].Geometry), Convert.FromHexString(sheets[i].Picture), Convert.FromHexString(sheets[i].Small));
+            """
+            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared)
+            SELECT $1, $2, $3, $4, sha256, file_name, $5, $6, report, reader, version FROM upload WHERE id = $7
+            """,
+            draft, document, revision, ordinal, act.Person, act.At.UtcDateTime, uploadId);
+        act.Write("INSERT INTO draft_leaf (draft_id, position, name, frame) SELECT $1, (l ->> 'position')::int, l ->> 'name', l -> 'frame' FROM upload, jsonb_array_elements(leaves) l WHERE id = $2", draft, uploadId);
+        act.Write("INSERT INTO draft_form (draft_id, position, form, version, sha256) SELECT $1, f.position, f.form, u.version, f.sha256 FROM upload u JOIN upload_form f ON f.upload_id = u.id WHERE u.id = $2", draft, uploadId);
+        var forms = await act.ListAsync(
+            "SELECT position, form, sha256 FROM upload_form WHERE upload_id = $1 ORDER BY position, form", r => new StoredForm(r.GetInt32(0), r.GetString(1), r.Hash(2)), [uploadId], stop);
         act.Write("UPDATE upload SET state = 'used' WHERE id = $1", uploadId);
         // What was checked were other bytes: the chain of standings begins anew.
         act.Write("UPDATE revision SET stage = '' WHERE id = $1", revision);
-        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName, Sheets = sheets.SelectMany(s => new[] { s.Geometry, s.Picture, s.Small }) }, stop);
+        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName, upload.Reader, upload.Version, Forms = forms }, stop);
         return draft;
     }
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Froe.Core.Draft;
 using Froe.Core.Ledger;
 using Froe.Core.Review;
 using Npgsql;
@@ -6,8 +7,12 @@ using Npgsql;
 namespace Froe.Store.Proof;
 
 /// <summary>A draft as the ledger tells it.</summary>
-/// <param name="Sheets">Hashes of its sheets' forms, in order: geometry, picture, small picture of each; null where an earlier program did not record them.</param>
-internal sealed record ToldDraft(Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At, IReadOnlyList<string>? Sheets);
+/// <param name="Forms">The forms of its leaves, of every version; null where an earlier program did not record them.</param>
+internal sealed record ToldDraft(Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At, HashSet<(int Version, StoredForm Form)>? Forms)
+{
+    /// <summary>The version whose forms are shown.</summary>
+    public int Prepared { get; set; }
+}
 
 /// <summary>What a document's chain tells, and whether the tables say the same.</summary>
 internal sealed class DocumentProof
@@ -41,10 +46,17 @@ internal sealed class DocumentProof
                 stage = "";
                 break;
             case "draft uploaded":
+                var version = payload.TryGetProperty("version", out var told) ? told.GetInt32() : 1;
                 drafts.Add(new ToldDraft(
                     payload.GetProperty("draft").GetGuid(), Text("revision"), payload.GetProperty("ordinal").GetInt32(), Text("sha256"), Text("fileName"), entry.Person ?? Guid.Empty, entry.At,
-                    payload.TryGetProperty("sheets", out var sheets) && sheets.ValueKind == JsonValueKind.Array ? [.. sheets.EnumerateArray().Select(s => s.GetString()!)] : null));
+                    Forms(payload) is { } forms ? [.. forms.Select(f => (version, f))] : null)
+                { Prepared = version });
                 stage = "";
+                break;
+            case "draft prepared anew":
+                var anew = drafts.First(d => d.Id == payload.GetProperty("draft").GetGuid());
+                anew.Prepared = payload.GetProperty("version").GetInt32();
+                anew.Forms?.UnionWith(Forms(payload)!.Select(f => (anew.Prepared, f)));
                 break;
             case "revision released":
                 revisions[Text("revision")] = (entry.At, false);
@@ -56,6 +68,16 @@ internal sealed class DocumentProof
                 stage = Text("to");
                 break;
         }
+    }
+
+    /// <summary>The forms an entry names; before leaves had any number of them, three of each sheet were named in one row.</summary>
+    private static IEnumerable<StoredForm>? Forms(JsonElement payload)
+    {
+        if (payload.TryGetProperty("forms", out var forms)) return forms.Deserialize<StoredForm[]>(Act.Json);
+        string[] three = [LeafForms.Geometry, LeafForms.Picture, LeafForms.Small];
+        return payload.TryGetProperty("sheets", out var sheets) && sheets.ValueKind == JsonValueKind.Array
+            ? sheets.EnumerateArray().Select((s, i) => new StoredForm(i / 3, three[i % 3], s.GetString()!))
+            : null;
     }
 
     public const string RowsSql = "SELECT id, number, title, kind, discipline, originator FROM document";
@@ -88,7 +110,8 @@ internal sealed class DocumentProof
             findings.Alike(which, "its file's name", told.FileName, draft.FileName);
             findings.Alike(which, "who uploaded it", told.By, draft.By);
             findings.Alike(which, "when it was uploaded", told.At, draft.At);
-            if (told.Sheets is { } sheets && !sheets.SequenceEqual(tables.Sheets[told.Id])) findings.Add($"{which}: its sheets are not those that were read from it");
+            findings.Alike(which, "the version of its forms", told.Prepared, draft.Prepared);
+            if (told.Forms is { } forms && !forms.SetEquals(tables.Forms[told.Id])) findings.Add($"{which}: its sheets are not those that were read from it");
         }
         foreach (var draft in rows.Values) findings.Add($"{where}: draft {draft.Revision}.{draft.Ordinal} was never uploaded");
         CompareRevisions(where, row.Id, tables, findings);
@@ -118,9 +141,9 @@ internal sealed class DocumentProof
 /// <summary>The rows that belong to some documents.</summary>
 internal sealed class DocumentTables
 {
-    public required ILookup<Guid, (Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At)> Drafts { get; init; }
+    public required ILookup<Guid, (Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At, int Prepared)> Drafts { get; init; }
 
-    public required ILookup<Guid, string> Sheets { get; init; }
+    public required ILookup<Guid, (int Version, StoredForm Form)> Forms { get; init; }
 
     public required ILookup<Guid, (Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt, string Stage)> Revisions { get; init; }
 
@@ -134,11 +157,11 @@ internal sealed class DocumentTables
         return new DocumentTables
         {
             Drafts = (await connection.ListAsync(
-                $"SELECT x.document_id, x.id, r.label, x.ordinal, x.sha256, x.file_name, x.uploaded_by, x.uploaded_at FROM draft x JOIN revision r ON r.id = x.revision_id WHERE {of}",
-                r => (Document: r.GetGuid(0), Draft: (r.GetGuid(1), r.GetString(2), r.GetInt32(3), r.Hash(4), r.GetString(5), r.GetGuid(6), r.Time(7))), [], stop)).ToLookup(d => d.Document, d => d.Draft),
-            Sheets = (await connection.ListAsync(
-                $"SELECT s.draft_id, s.geometry, s.picture, s.small FROM draft x JOIN draft_sheet s ON s.draft_id = x.id WHERE {of} ORDER BY s.draft_id, s.position",
-                r => (Draft: r.GetGuid(0), Forms: new[] { r.Hash(1), r.Hash(2), r.Hash(3) }), [], stop)).SelectMany(s => s.Forms.Select(f => (s.Draft, Form: f))).ToLookup(s => s.Draft, s => s.Form),
+                $"SELECT x.document_id, x.id, r.label, x.ordinal, x.sha256, x.file_name, x.uploaded_by, x.uploaded_at, x.prepared FROM draft x JOIN revision r ON r.id = x.revision_id WHERE {of}",
+                r => (Document: r.GetGuid(0), Draft: (r.GetGuid(1), r.GetString(2), r.GetInt32(3), r.Hash(4), r.GetString(5), r.GetGuid(6), r.Time(7), r.GetInt32(8))), [], stop)).ToLookup(d => d.Document, d => d.Draft),
+            Forms = (await connection.ListAsync(
+                $"SELECT f.draft_id, f.version, f.position, f.form, f.sha256 FROM draft x JOIN draft_form f ON f.draft_id = x.id WHERE {of}",
+                r => (Draft: r.GetGuid(0), Row: (r.GetInt32(1), new StoredForm(r.GetInt32(2), r.GetString(3), r.Hash(4)))), [], stop)).ToLookup(f => f.Draft, f => f.Row),
             Revisions = (await connection.ListAsync(
                 $"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}",
                 r => (Document: r.GetGuid(0), Revision: (r.GetGuid(1), r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5))), [], stop)).ToLookup(d => d.Document, d => d.Revision),

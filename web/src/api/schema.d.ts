@@ -1492,7 +1492,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drafts/{id}/sheets": {
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FileFormat"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves": {
         parameters: {
             query?: never;
             header?: never;
@@ -1516,7 +1551,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["SheetRow"][];
+                        "application/json": components["schemas"]["Leaf"][];
                     };
                 };
             };
@@ -3648,6 +3683,8 @@ export interface components {
             prepared: components["schemas"]["PreparedRow"][];
             /** @description Drafts of the packages to sign that the person has had open. */
             opened: string[];
+            /** @description Groups that hold more than is listed, by their property's name. */
+            cut: string[];
         };
         /** @description A document with its drafts and history. */
         DocumentDetail: {
@@ -3716,7 +3753,7 @@ export interface components {
             uploadedAt: string;
             /** Format: date-time */
             releasedAt: null | string;
-            report: components["schemas"]["JsonElement"];
+            report: components["schemas"]["ReaderReport"];
         };
         /** @description A draft that an earlier round looked at. */
         EarlierDraft: {
@@ -3735,11 +3772,29 @@ export interface components {
             at: string;
             by: null | string;
         };
+        /** @description A rectangle on a sheet, in the sheet's units. Empty when Min is above Max. */
+        Extents: {
+            /** Format: double */
+            minX?: number;
+            /** Format: double */
+            minY?: number;
+            /** Format: double */
+            maxX?: number;
+            /** Format: double */
+            maxY?: number;
+        };
         /**
          * @description What a field of the intake form holds.
          * @enum {unknown}
          */
         FieldKind: "text" | "longText" | "number" | "date" | "choice" | "yesNo" | "person" | "document";
+        /** @description A kind of file that Froe reads. */
+        FileFormat: {
+            /** @description What people call it. */
+            words: string;
+            /** @description Endings of its files' names, with the dot. */
+            extensions: string[];
+        };
         /** @description Documents to file in a folder. */
         Filing: {
             documents: string[];
@@ -3841,6 +3896,17 @@ export interface components {
             must: boolean;
             /** @description What a choice chooses from. */
             options: string[];
+        };
+        /** @description What places on a leaf are counted in. */
+        Frame: components["schemas"]["FrameSheetFrame"];
+        /** @description A sheet's own coordinates: two axes, y up. */
+        FrameSheetFrame: {
+            /** @enum {string} */
+            kind?: "sheet";
+            /** @description The unit of its coordinates. */
+            unit: components["schemas"]["LengthUnit"];
+            /** @description What its geometry covers. */
+            extents: components["schemas"]["Extents"];
         };
         /** @description A right, for a folder and everything beneath it. */
         GrantedRight: {
@@ -3978,6 +4044,54 @@ export interface components {
             reason: string;
         };
         JsonElement: unknown;
+        /** @description A layer. */
+        LayerReport: {
+            name: string;
+            isOn: boolean;
+            /** @description Its own colour as it is drawn on paper, #rrggbb. */
+            colour: string;
+        };
+        /**
+         * @description One of the leaves that a draft is a stack of, whatever its file: a sheet is anything flat, such as a layout of a drawing. Tables and
+         *     models will be kinds of their own, each with its frame.
+         */
+        Leaf: {
+            /**
+             * Format: int32
+             * @description 0, 1, 2 … in the order of the file, the one to open first in front.
+             */
+            position: number;
+            /** @description What the file calls it. */
+            name: string;
+            /** @description What its places are counted in. */
+            frame: components["schemas"]["Frame"];
+        };
+        /** @description What is on a leaf. */
+        LeafReport: {
+            name: string;
+            /** @description The unit of its coordinates. */
+            unit: string;
+            /** @description Least x, least y, greatest x, greatest y. */
+            extents: number[];
+            /**
+             * Format: double
+             * @description The farthest any chord lies from its curve, in that unit.
+             */
+            tolerance: number;
+            /** Format: int32 */
+            entities: number;
+            /** Format: int32 */
+            strokes: number;
+            /** Format: int32 */
+            triangles: number;
+            /** Format: int32 */
+            texts: number;
+        };
+        /**
+         * @description Units of length a drawing can be in.
+         * @enum {unknown}
+         */
+        LengthUnit: "unknown" | "millimetre" | "centimetre" | "metre" | "kilometre" | "inch" | "foot" | "yard" | "mile" | "micrometre";
         /** @description A part of a list. */
         ListPageOfDocumentRow: {
             rows: components["schemas"]["DocumentRow"][];
@@ -4348,8 +4462,8 @@ export interface components {
              */
             key?: null | string;
         };
-        /** @description What the reader could not show of a file. */
-        NotShownRow: {
+        /** @description Entities that were read and counted but not drawn. */
+        NotShown: {
             type: string;
             /** Format: int32 */
             count: number;
@@ -4488,7 +4602,7 @@ export interface components {
             standing: string;
             /** @description Drafts of earlier rounds of this package, oldest first. */
             earlierDrafts: components["schemas"]["EarlierDraft"][];
-            notShown: components["schemas"]["NotShownRow"][];
+            notShown: components["schemas"]["NotShown"][];
         };
         /** @description A package a document was in. */
         PackageRef: {
@@ -4824,6 +4938,35 @@ export interface components {
             /** Format: uuid */
             id: null | string;
         };
+        /** @description What a reader saw in a file: shown to whoever uploads it, and kept with the draft. */
+        ReaderReport: {
+            /** @description The format, such as “DXF”. */
+            format: string;
+            /** @description The format's version as the file states it, in words. */
+            version: string;
+            /** @description How its text is encoded. */
+            encoding: string;
+            /**
+             * Format: int64
+             * @description How long the file is.
+             */
+            bytes: number;
+            /**
+             * Format: double
+             * @description How long reading took.
+             */
+            seconds: number;
+            /** @description What is on each leaf. */
+            leaves: components["schemas"]["LeafReport"][];
+            /** @description Names and looks of the layers. */
+            layers: components["schemas"]["LayerReport"][];
+            /** @description How many entities of each type the file holds, blocks counted once, most first. */
+            entities: {
+                [key: string]: number;
+            };
+            /** @description What could not be shown, and why. */
+            notShown: components["schemas"]["NotShown"][];
+        };
         /** @description What was registered. */
         Registered: {
             /** Format: uuid */
@@ -4958,14 +5101,6 @@ export interface components {
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
             anchor?: components["schemas"]["PointXY"];
-        };
-        /** @description A sheet of a draft. */
-        SheetRow: {
-            /** Format: int32 */
-            position: number;
-            name: string;
-            unit: string;
-            extents: number[];
         };
         /**
          * @description What happens to signatures given in a round when the package comes back for the next.
@@ -5252,7 +5387,7 @@ export interface components {
             fileName: string;
             state: string;
             fault: null | string;
-            report: null | components["schemas"]["JsonElement"];
+            report: null | components["schemas"]["ReaderReport"];
             /**
              * Format: int32
              * @description Its place in the queue, 1 when it is next; 0 when it does not wait.

@@ -80,7 +80,7 @@ function LoadedBench({ p }: { p: PackageView }) {
   const draft = draftOf && item.earlierDrafts.some((e) => e.draft === draftOf) ? draftOf : item.draft;
   const { data: sheets } = useQuery({
     queryKey: ["sheets", draft],
-    queryFn: () => api.get(`/drafts/${draft}/sheets`),
+    queryFn: () => api.get(`/drafts/${draft}/leaves`),
     staleTime: Infinity,
   });
   // One's own seat first, then that of somebody away whose deputy one is.
@@ -250,7 +250,7 @@ function LoadedBench({ p }: { p: PackageView }) {
               >
                 <span className="relative shrink-0">
                   <img
-                    src={`/api/drafts/${i.draft}/sheets/0/small`}
+                    src={`/api/drafts/${i.draft}/leaves/0/small`}
                     alt=""
                     className="h-[44px] w-[62px] border border-rule bg-white object-contain"
                   />

@@ -48,7 +48,7 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
         </p>
         <Link to={`/register/${d.id}/read`} aria-label={`Read ${d.number}`}>
           <img
-            src={`/api/drafts/${d.draft}/sheets/0/picture`}
+            src={`/api/drafts/${d.draft}/leaves/0/picture`}
             alt={`Sheet of ${d.number}`}
             className="w-full border border-rule bg-white"
           />

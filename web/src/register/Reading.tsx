@@ -40,7 +40,7 @@ export function Reading() {
   const draft = data?.document.draft;
   const { data: sheets } = useQuery({
     queryKey: ["sheets", draft],
-    queryFn: () => api.get(`/drafts/${draft}/sheets`),
+    queryFn: () => api.get(`/drafts/${draft}/leaves`),
     enabled: draft !== undefined,
     staleTime: Infinity,
   });

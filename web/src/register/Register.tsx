@@ -60,7 +60,7 @@ const columnsOf = (search: string): readonly Column<DocumentRow>[] => [
     cell: (d) => (
       <img
         loading="lazy"
-        src={`/api/drafts/${d.draft}/sheets/0/small`}
+        src={`/api/drafts/${d.draft}/leaves/0/small`}
         alt=""
         className="h-9 w-14 border border-rule bg-white object-contain"
       />

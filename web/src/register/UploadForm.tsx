@@ -1,4 +1,4 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { api, upload } from "../api/client";
@@ -84,13 +84,12 @@ export function UploadForm({
     }
   };
 
-  const report = progress?.state?.report as
-    | {
-        sheets: { name: string; entities: number }[];
-        notShown: { type: string; count: number; why: string }[];
-        version: string;
-      }
-    | undefined;
+  const report = progress?.state?.report;
+  const { data: formats } = useQuery({
+    queryKey: ["formats"],
+    queryFn: () => api.get("/formats"),
+    staleTime: Infinity,
+  });
   const ready = progress?.state?.state === "read" && (document || (number.trim() && title.trim()));
   return (
     <form
@@ -116,13 +115,13 @@ export function UploadForm({
         <input
           ref={picker}
           type="file"
-          accept=".dxf"
+          accept={formats?.flatMap((f) => f.extensions).join(",")}
           aria-label="Drawing file"
           className="sr-only"
           onChange={(e) => void take(e.target.files?.[0])}
         />
         <p>
-          Drop a DXF drawing here, or{" "}
+          Drop {formats ? `an ${formats.map((f) => f.words).join(", ")}` : "a file"} here, or{" "}
           <button type="button" className="font-medium text-spruce underline" onClick={() => picker.current?.click()}>
             choose a file
           </button>
@@ -148,8 +147,8 @@ export function UploadForm({
           {report ? (
             <>
               <p className="text-soft">
-                DXF {report.version} ·{" "}
-                {report.sheets.map((s) => `${s.name}, ${s.entities.toLocaleString("en-GB")} entities`).join(" · ")}
+                {report.format} {report.version} ·{" "}
+                {report.leaves.map((s) => `${s.name}, ${s.entities.toLocaleString("en-GB")} entities`).join(" · ")}
               </p>
               {report.notShown.map((n) => (
                 <p key={n.type + n.why} className="text-ochre">

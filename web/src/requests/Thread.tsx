@@ -16,7 +16,7 @@ export function Thread({ n }: { n: ListedNote }) {
           aria-hidden
           className="block border border-rule bg-white hover:border-ink"
         >
-          <img src={`/api/drafts/${n.draft}/sheets/0/small`} alt="" className="h-[112px] w-[158px] object-contain" />
+          <img src={`/api/drafts/${n.draft}/leaves/0/small`} alt="" className="h-[112px] w-[158px] object-contain" />
         </Link>
         <p className="mt-1 font-mono text-sm break-words text-soft">
           {n.documentNumber} {placeOf(n)}

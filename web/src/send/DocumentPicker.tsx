@@ -58,7 +58,7 @@ export function DocumentPicker({
                   onChange={() => onToggle(d.id)}
                 />
                 <img
-                  src={`/api/drafts/${d.draft}/sheets/0/small`}
+                  src={`/api/drafts/${d.draft}/leaves/0/small`}
                   alt=""
                   className="h-[38px] w-[54px] border border-rule bg-white object-contain"
                 />

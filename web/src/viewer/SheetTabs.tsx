@@ -1,4 +1,4 @@
-import type { SheetRow } from "../api/types";
+import type { Leaf } from "../api/types";
 
 /** The sheets of a draft that has several; over the corner of the view. */
 export function SheetTabs({
@@ -6,7 +6,7 @@ export function SheetTabs({
   position,
   onPick,
 }: {
-  sheets: readonly SheetRow[] | undefined;
+  sheets: readonly Leaf[] | undefined;
   position: number;
   onPick: (position: number) => void;
 }) {

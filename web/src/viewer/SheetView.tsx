@@ -63,7 +63,7 @@ export function SheetView(props: Props) {
     setSheet(null);
     setFault(null);
     setShare(0);
-    fetchSheet(`/api/drafts/${draft}/sheets/${position}/geometry`, setShare, stop.signal)
+    fetchSheet(`/api/drafts/${draft}/leaves/${position}/geometry`, setShare, stop.signal)
       .then((buffer) => {
         const read = readPreparedSheet(buffer);
         onLayers.current(read.layers);
@@ -401,7 +401,7 @@ function LoadedSheet({
     >
       {corner && view && (
         <img
-          src={`/api/drafts/${draft}/sheets/${position}/picture`}
+          src={`/api/drafts/${draft}/leaves/${position}/picture`}
           alt=""
           draggable={false}
           className="absolute top-0 left-0 max-w-none origin-top-left bg-white will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"

@@ -1,0 +1,61 @@
+using Froe.Core.Draft;
+using Froe.Formats.Dxf;
+
+namespace Froe.Formats;
+
+/// <summary>A leaf that was read, with what makes its forms.</summary>
+public sealed record ReadLeaf(Leaf Leaf, IReadOnlyList<ReadForm> Forms);
+
+/// <summary>A form of a leaf.</summary>
+/// <param name="Name">One of <see cref="LeafForms"/>.</param>
+/// <param name="MediaType">What its bytes are.</param>
+/// <param name="Write">Writes them.</param>
+public sealed record ReadForm(string Name, string MediaType, Action<Stream> Write);
+
+/// <summary>What a draft holds, and what its reader says of the file.</summary>
+public sealed record DraftContent(IReadOnlyList<ReadLeaf> Leaves, ReaderReport Report);
+
+/// <summary>
+/// A reader of one format. Everything that asks which files Froe reads, and how, asks the table of them (<see cref="Readers"/>): uploading,
+/// preparing, <c>froe read</c> and the words on the page.
+/// </summary>
+public interface IReader
+{
+    /// <summary>Short and lasting: it stands beside every form that it made.</summary>
+    string Name { get; }
+
+    /// <summary>Rises whenever it makes other forms of the same file; then those of drafts that are there are made anew.</summary>
+    int Version { get; }
+
+    /// <summary>What people call such a file.</summary>
+    string Words { get; }
+
+    /// <summary>Endings of its files' names, with the dot.</summary>
+    IReadOnlyList<string> Extensions { get; }
+
+    /// <summary>The media type that such a file is kept as.</summary>
+    string MediaType { get; }
+
+    /// <summary>Reads a file; a fault instead of content when that cannot be done. Never throws on what the stream contains.</summary>
+    (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits);
+
+    /// <summary>Says what a file holds and draws nothing. Never throws on what the stream contains.</summary>
+    (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits);
+}
+
+/// <summary>The table of readers.</summary>
+public static class Readers
+{
+    /// <summary>All of them.</summary>
+    public static IReadOnlyList<IReader> All { get; } = [new DxfDraftReader()];
+
+    /// <summary>The reader for files of a name; null when there is none.</summary>
+    public static IReader? For(string fileName)
+    {
+        ArgumentNullException.ThrowIfNull(fileName);
+        return All.FirstOrDefault(r => r.Extensions.Any(e => fileName.EndsWith(e, StringComparison.OrdinalIgnoreCase)));
+    }
+
+    /// <summary>What can be read, as an answer to somebody who came with something else.</summary>
+    public static string Words => string.Join(", ", All.Select(r => $"{r.Words} ({string.Join(' ', r.Extensions)})"));
+}

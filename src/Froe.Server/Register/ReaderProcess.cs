@@ -1,0 +1,96 @@
+using System.Diagnostics;
+using System.Text.Json;
+using Froe.Core.Draft;
+using Froe.Server.Files;
+using Froe.Store;
+using Microsoft.Extensions.Options;
+
+namespace Froe.Server.Register;
+
+/// <summary>How reading a file ended.</summary>
+/// <param name="Prepared">What it holds, with its forms stored; null when it could not be read.</param>
+/// <param name="Fault">Why not, in words for its owner.</param>
+/// <param name="IsOutside">Whether the fault is not the file's: it may be tried again.</param>
+public readonly record struct Reading(PreparedDraft? Prepared, IReadOnlyList<StoredForm> Forms, string Fault, bool IsOutside);
+
+/// <summary>Reads a file in a child process, with bounds on time and memory and nothing of the server's, and stores what it prepared.</summary>
+public sealed class ReaderProcess(Contents contents, Spool spool, IOptions<Settings> settings, ILogger<ReaderProcess> log)
+{
+    /// <summary>Exit codes of a child: the file cannot be read (its own); ended by a signal (128 and the signal's number).</summary>
+    private const int Unreadable = 3, Aborted = 134, Killed = 137;
+
+    /// <summary>Reads a stored file.</summary>
+    /// <param name="sha256">The file.</param>
+    /// <param name="fileName">What its owner calls it: the reader is chosen by it.</param>
+    public async Task<Reading> ReadAsync(byte[] sha256, string fileName, CancellationToken stop)
+    {
+        var folder = Directory.CreateTempSubdirectory("froe-reading-");
+        try
+        {
+            return await ReadAsync(sha256, fileName, folder.FullName, stop);
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
+    private async Task<Reading> ReadAsync(byte[] sha256, string fileName, string folder, CancellationToken stop)
+    {
+        var file = Path.Combine(folder, "in");
+        await using (var to = File.Create(file))
+            if (!await spool.CopyToAsync(sha256, to, stop)) throw new InvalidOperationException("The file is not stored.");
+        var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, RedirectStandardInput = true };
+        foreach (var argument in (string[])[settings.Value.Reader, "prepare", file, folder, fileName]) start.ArgumentList.Add(argument);
+        // The child sees nothing of the server's: no connection strings, no keys.
+        foreach (var name in start.Environment.Keys.Where(k => k is not ("PATH" or "HOME" or "DOTNET_ROOT" or "TMPDIR")).ToList()) start.Environment.Remove(name);
+        start.Environment["DOTNET_GCHeapHardLimit"] = settings.Value.ReaderMemory.ToString("X", System.Globalization.CultureInfo.InvariantCulture);
+        using var child = Process.Start(start) ?? throw new InvalidOperationException("The reader did not start.");
+        child.StandardInput.Close();
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        limit.CancelAfter(TimeSpan.FromSeconds(settings.Value.ReaderSeconds));
+        var output = child.StandardOutput.ReadToEndAsync(CancellationToken.None);
+        var fault = child.StandardError.ReadToEndAsync(CancellationToken.None);
+        try
+        {
+            await child.WaitForExitAsync(limit.Token);
+        }
+        catch (OperationCanceledException)
+        {
+            child.Kill(entireProcessTree: true);
+            stop.ThrowIfCancellationRequested();
+            return Failed($"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.");
+        }
+        await output;
+        if (child.ExitCode == 0) return await StoreAsync(folder, stop);
+        var line = (await fault).Trim();
+        log.LogInformation("File {Sha256} ended its reader with {ExitCode}: {Fault}", Convert.ToHexStringLower(sha256), child.ExitCode, line.Length <= 1000 ? line : line[..1000]);
+        return child.ExitCode == Killed
+            ? new Reading(null, [], "The reader was ended from outside while it read the file. Upload it again; if it happens again, tell your administrator.", true)
+            : Failed(Words(child.ExitCode, line));
+    }
+
+    private static Reading Failed(string fault) => new(null, [], fault, false);
+
+    /// <summary>What a child's end says of its file.</summary>
+    public static string Words(int exitCode, string line) => exitCode switch
+    {
+        Unreadable when line.Length > 0 => line,
+        Aborted when line.Contains("OutOfMemory", StringComparison.Ordinal) || line.Contains("Out of memory", StringComparison.Ordinal) =>
+            "The file needs more memory than a drawing may. Remove what is not needed and export it again.",
+        _ => "The reader broke down over this file. Export it again, as another version if you can; if that fails too, tell your administrator.",
+    };
+
+    private async Task<Reading> StoreAsync(string folder, CancellationToken stop)
+    {
+        var prepared = JsonSerializer.Deserialize<PreparedDraft>(await File.ReadAllTextAsync(Path.Combine(folder, PreparedDraft.FileName), stop), Act.Json)!;
+        var forms = new List<StoredForm>();
+        foreach (var (leaf, made) in prepared.Leaves)
+            foreach (var form in made)
+            {
+                await using var from = File.OpenRead(Path.Combine(folder, Path.GetFileName(form.File)));
+                forms.Add(new StoredForm(leaf.Position, form.Name, Convert.ToHexStringLower((await contents.StoreAsync(from, form.MediaType, stop: stop)).Sha256)));
+            }
+        return new Reading(prepared, forms, "", false);
+    }
+}

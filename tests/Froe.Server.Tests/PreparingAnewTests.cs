@@ -1,0 +1,83 @@
+using System.Text.Json;
+using Froe.Formats;
+using Froe.Server.Register;
+using Microsoft.Extensions.DependencyInjection;
+using Xunit;
+
+namespace Froe.Server.Tests;
+
+/// <summary>A newer reader prepares drafts anew that an earlier one prepared, and the ledger says so.</summary>
+public class PreparingAnewTests(Office office)
+{
+    private static readonly int Now = Readers.All.Single(r => r.Name == "dxf").Version;
+
+    private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
+
+    /// <summary>A draft as though the reader before today's had prepared it: its forms of that version are the same bytes.</summary>
+    private async Task<(Guid Document, Guid Draft)> OldAsync(string words, string leaf = "Model")
+    {
+        var document = await Office.RegisterAsync(await office.AsAsync("author"), words + Guid.NewGuid());
+        var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", document);
+        // Another program wrote this part of the ledger; only what is compared is told as it would have told it.
+        await office.OwnerDb.RunAsync("UPDATE draft_form SET version = 1 WHERE draft_id = $1", [draft]);
+        await office.OwnerDb.RunAsync("DELETE FROM draft_form WHERE draft_id = $1 AND form = 'details'", [draft]);
+        await office.OwnerDb.RunAsync("UPDATE draft_leaf SET name = $2 WHERE draft_id = $1", [draft, leaf]);
+        await office.OwnerDb.RunAsync("UPDATE draft SET prepared = 1 WHERE id = $1", [draft]);
+        return (document, draft);
+    }
+
+    /// <summary>Runs until nothing is left; the server's own worker may have taken some, and is waited for.</summary>
+    private async Task RunAsync()
+    {
+        var worker = office.Services.GetRequiredService<PreparingAnew>();
+        while (await worker.RunAsync(TestContext.Current.CancellationToken) > 0 || await OneAsync<long>("SELECT count(*) FROM draft_anew WHERE fault IS NULL") > 0)
+            await Task.Delay(20, TestContext.Current.CancellationToken);
+    }
+
+    [Fact]
+    public async Task AnEarlierReadersFormsAreMadeAnewAndItStandsInTheLedger()
+    {
+        var (document, draft) = await OldAsync("anew ");
+        await RunAsync();
+        Assert.Equal(Now, await OneAsync<int>("SELECT prepared FROM draft WHERE id = $1", draft));
+        Assert.Equal(["details", "geometry", "picture", "small"], await office.Db.ListAsync("SELECT form FROM draft_form WHERE draft_id = $1 AND version = $2 ORDER BY 1", r => r.GetString(0), [draft, Now]));
+        // What was shown before is there still.
+        Assert.Equal(3, await OneAsync<long>("SELECT count(*) FROM draft_form WHERE draft_id = $1 AND version = 1", draft));
+        var told = JsonSerializer.Deserialize<JsonElement>(await OneAsync<string>("SELECT payload FROM ledger_entry WHERE chain = $1 AND action = 'draft prepared anew'", document));
+        Assert.Equal((draft, Now, 4), (told.GetProperty("draft").GetGuid(), told.GetProperty("version").GetInt32(), told.GetProperty("forms").GetArrayLength()));
+        var author = await office.AsAsync("author");
+        Assert.Equal(System.Net.HttpStatusCode.OK, await author.StatusAsync($"/api/drafts/{draft}/leaves/0/details"));
+    }
+
+    [Fact]
+    public async Task WhereTheLeavesWouldBeOthersThingsStayAsTheyAre()
+    {
+        var (_, draft) = await OldAsync("other leaves ", leaf: "Another name");
+        await RunAsync();
+        Assert.Equal(1, await OneAsync<int>("SELECT prepared FROM draft WHERE id = $1", draft));
+        Assert.Contains("lose its place", await OneAsync<string>("SELECT fault FROM draft_anew WHERE draft_id = $1", draft), StringComparison.Ordinal);
+        // It is not tried again.
+        Assert.Equal(0, await office.Services.GetRequiredService<PreparingAnew>().RunAsync(TestContext.Current.CancellationToken));
+    }
+
+    [Fact]
+    public async Task ManyAtOnceMakeItOnce()
+    {
+        var (document, _) = await OldAsync("once ");
+        await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => RunAsync()));
+        Assert.Equal(1, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1 AND action = 'draft prepared anew'", document));
+    }
+
+    [Fact]
+    public async Task WhatWasMadeAnewIsProven()
+    {
+        // In a kept database of an earlier program the ledger told the forms of its time: see MigrationTests; here, what today's tells.
+        var (document, draft) = await OldAsync("proven ");
+        await RunAsync();
+        // The entry of its upload names version 2 already, which the test has turned into 1: made right again, nothing is left to find.
+        await office.OwnerDb.RunAsync("DELETE FROM draft_form WHERE draft_id = $1 AND version = 1", [draft]);
+        Assert.Empty(await office.ProofAsync(document));
+        await office.OwnerDb.RunAsync("UPDATE draft_form SET sha256 = (SELECT sha256 FROM draft WHERE id = $1) WHERE draft_id = $1 AND form = 'details'", [draft]);
+        Assert.Contains(await office.ProofAsync(document), f => f.Contains("its sheets are not those that were read from it", StringComparison.Ordinal));
+    }
+}
