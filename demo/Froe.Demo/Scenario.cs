@@ -284,7 +284,7 @@ internal sealed class Scenario
             people[login], new NewPackage(Guid.CreateVersion7(), title, note, plan, [.. numbers.Select(n => documents[n])], [.. inform.Select(i => people[i].Id)]), default)).Id;
     }
 
-    private async Task<PackageView> ViewAsync(Guid package) => await Get<PackageViews>().FindAsync(package, Guid.Empty, default) ?? throw new InvalidOperationException("The package is missing.");
+    private async Task<PackageView> ViewAsync(Guid package) => await Get<PackageViews>().FindAsync(package, people.Values.First(), default) ?? throw new InvalidOperationException("The package is missing.");
 
     private async Task NoteAsync(Guid package, string login, string number, NoteKind kind, string body, Shape shape)
     {

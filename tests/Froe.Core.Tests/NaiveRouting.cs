@@ -5,7 +5,7 @@ namespace Froe.Core.Tests;
 
 /// <summary>
 /// The rules of routing written a second time, as naively as possible: no tree walks and no events, but flat lists of cells with
-/// what must come before each, gone through again and again until nothing changes. It knows no requests.
+/// what must come before each, gone through again and again until nothing changes.
 /// </summary>
 internal sealed class NaiveRouting
 {
@@ -34,6 +34,7 @@ internal sealed class NaiveRouting
     private PackageFacts facts = PackageFacts.None;
     private Guid originator;
     private int round;
+    private IReadOnlyList<OpenRequest> requests = [];
 
     public string Standing { get; private set; } = "Unsent";
 
@@ -43,8 +44,21 @@ internal sealed class NaiveRouting
     public static string Summary(Slip s) =>
         $"{s.Standing} round {s.Round} open [{string.Join(' ', s.Open.Order())}] passed [{string.Join(' ', s.Passed.Order())}] signed [{string.Join(' ', s.Signatures.Select(x => $"{x.Seat}:{x.Person}:{x.Holder}").Order())}] ways [{string.Join(' ', s.Taken.Select(w => w.Choice + w.Way).Order())}] items [{string.Join(' ', s.Items.Select(i => i.Draft))}]";
 
-    /// <summary>Does a command that the engine accepted; false when it would have refused.</summary>
+    /// <summary>Does a command; false when it is refused, and then nothing has changed.</summary>
     public bool Do(SlipCommand command, SlipContext context)
+    {
+        requests = context.OpenRequests;
+        var was = (NaiveRouting)MemberwiseClone();
+        (was.way, was.signatures, was.carried, was.answered) = (new(way), [.. signatures.Select(s => s with { Says = [.. s.Says] })], [.. carried.Select(s => s with { Says = [.. s.Says] })], [.. answered]);
+        (was.seats, was.passed, was.open, was.items) = (new(seats), [.. passed], [.. open], [.. items]);
+        // Nothing is released while a request on it is open.
+        if (Done(command, context) && !(Standing == "Released" && was.Standing != "Released" && requests.Any(r => items.Exists(i => i.Document == r.Document)))) return true;
+        (plan, cells, way, signatures, carried, answered, seats, passed, open, items, facts, originator, round, Standing) =
+            (was.plan, was.cells, was.way, was.signatures, was.carried, was.answered, was.seats, was.passed, was.open, was.items, was.facts, was.originator, was.round, was.Standing);
+        return false;
+    }
+
+    private bool Done(SlipCommand command, SlipContext context)
     {
         switch (command)
         {
@@ -66,6 +80,11 @@ internal sealed class NaiveRouting
                 var judge = items.Where(i => !keeps.Exists(k => k.Hash == i.Sha256)).ToList();
                 if (judge.Count != c.Verdicts.Length || c.Verdicts.Any(v => !judge.Exists(i => i.Draft == v.Draft && i.Sha256 == v.Sha256))) return false;
                 var returns = c.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges);
+                foreach (var v in c.Verdicts)
+                {
+                    var on = requests.Where(r => r.Document == judge.Find(i => i.Draft == v.Draft)!.Document).ToList();
+                    if (v.Verdict == Verdict.ReturnForChanges ? !on.Exists(r => r.By == c.Person || r.By == holder || (r.Round < round && !r.Answered)) : on.Exists(r => !AnotherAnswersFor(r, c, holder))) return false;
+                }
                 foreach (var cell in cells.Where(x => x.Choice?.PickedAt == step.Key))
                     if (!returns && !c.Picks.Any(p => p.Choice == cell.Key) && !signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Exists(p => p.Choice == cell.Key))) return false;
                 var mine = new Sig(c.Seat, c.Person, holder, [.. keeps, .. c.Verdicts.Select(v => (items.Find(i => i.Draft == v.Draft)!.Document, v.Sha256, v.Verdict == Verdict.ReturnForChanges, v.Verdict == Verdict.ApproveAsNoted))], [.. c.Picks]);
@@ -90,6 +109,7 @@ internal sealed class NaiveRouting
             case SendAgain c when Standing == "Returned" && c.Person == originator:
                 var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
                 if (c.Items.Any(i => bad.Contains(i.Document) && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256))) return false;
+                if (requests.Any(r => !r.Answered)) return false;
                 NextRound(c);
                 break;
             case SendAgain c when Standing == "Running" && round > 1 && c.Person == originator: return c.Items.ToHashSet().SetEquals(items);
@@ -140,6 +160,28 @@ internal sealed class NaiveRouting
         }
         if (Standing == "Running") Settle();
         return true;
+    }
+
+    /// <summary>Whether somebody else will surely have to close a request, or has returned with it: then who approves may leave it.</summary>
+    private bool AnotherAnswersFor(OpenRequest r, SignOff c, Guid holder)
+    {
+        if (r.By == c.Person || r.By == c.For || r.Round != round) return false;
+        if (signatures.Exists(s => s.Who == r.By && s.Says.Exists(x => x.Returned && x.Document == r.Document))) return true;
+        var given = new Sig(c.Seat, c.Person, holder, [.. c.Verdicts.Select(v => (Guid.Empty, v.Sha256, v.Verdict == Verdict.ReturnForChanges, false))], []);
+        signatures.Add(given);
+        var surely = false;
+        foreach (var cell in cells.Where(x => x.Step is not null))
+        {
+            // A step still to come is sure only where no choice lies before it that might go another way, and no rule passes it.
+            if (!open.Contains(cell.Key) && (passed.Contains(cell.Key) || cell.Step!.PassesWhen is not null || !cell.Only.TrueForAll(o => way.TryGetValue(o.Choice, out var w) && w == o.Way))) continue;
+            foreach (var seat in cell.Step!.Seats.Where(x => !Settled(x.Key)))
+            {
+                var left = seats[seat.Key].People.FindAll(p => Free(cell.Step, seat.Key, p));
+                surely |= left.Contains(r.By) && left.Count == seats[seat.Key].Needed - signatures.Count(x => x.Seat == seat.Key);
+            }
+        }
+        signatures.Remove(given);
+        return surely;
     }
 
     // ---- the plan as a flat list ----

@@ -121,7 +121,7 @@ internal static class RandomRouting
         var seats = slip.Plan.Seats().ToList();
         var seat = seats[move / 6 % seats.Count].Seat.Key;
         var kind = move / 1000 % 40;
-        var context = new SlipContext(Groups, []) { Deputies = Deputies, MayCoordinate = kind % 3 != 1 };
+        var context = new SlipContext(Groups, Requests(slip, move)) { Deputies = Deputies, MayCoordinate = kind % 3 != 1 };
         switch (kind)
         {
             case 0: return (new HandOver(who, seat, who, People[move / 7 % 7]), context);
@@ -142,13 +142,21 @@ internal static class RandomRouting
         if (Deputies.TryGetValue(who, out var deputy) && move % 2 == 0) (absent, who) = (who, deputy);
         var returns = move / 13 % 6 == 0;
         var judged = slip.ToJudge(seat, absent ?? who).Select(x => new ItemVerdict(x.Draft, move % 53 == 0 ? Hash(7) : x.Sha256, returns && x.Document == slip.Items[0].Document ? Verdict.ReturnForChanges : move % 5 == 0 ? Verdict.ApproveAsNoted : Verdict.Approve, "Noted.")).ToImmutableArray();
-        var requests = judged.Any(v => v.Verdict == Verdict.ReturnForChanges) ? new[] { new OpenRequest(1, slip.Items[0].Document, slip.Round, who, true) } : [];
+        // Whoever returns an item has mostly asked for something on it.
+        var requests = judged.Any(v => v.Verdict == Verdict.ReturnForChanges) && move % 37 != 0 ? context.OpenRequests.Append(new OpenRequest(1, slip.Items[0].Document, slip.Round, who, true)).ToArray() : context.OpenRequests;
         return (new SignOff(who, seat, judged)
         {
             For = absent,
             Picks = [.. slip.Plan.Choices().Where(c => c.PickedAt is not null && move % 17 != 0).Select(c => new WayPick(c.Key, c.Ways[move / 3 % c.Ways.Length].Key))],
         }, context with { OpenRequests = requests });
     }
+
+    /// <summary>Requests that are open while a command is decided: none, mostly; else one or two by anybody, of this round or the one before, answered or not.</summary>
+    private static OpenRequest[] Requests(Slip slip, int move) => move / 17 % 4 != 0 || slip.Items.IsEmpty ? [] :
+    [
+        .. Enumerable.Range(0, 1 + (move / 51 % 2)).Select(n => new OpenRequest(
+            10 + n, slip.Items[((move / 7) + n) % slip.Items.Length].Document, Math.Max(1, slip.Round - (move / 23 % 2)), People[((move / 29) + n) % 6], move / 31 % 2 == 0)),
+    ];
 
     /// <summary>A newer edition: a step more somewhere among the plan's outermost blocks, or another rule of who may hold several seats of a step.</summary>
     private static Plan Amended(Plan plan, int move)

@@ -10,14 +10,16 @@ namespace Froe.Core.Tests;
 /// <summary>The life of notes, revision letters and shapes on an overlay.</summary>
 public class ReviewTables
 {
-    private static readonly NoteActor Originator = new(false, true, false), Reviewer = new(false, false, true), Author = new(true, false, true), Past = new(true, false, false), Nobody = new(false, false, false);
+    private static readonly NoteActor Originator = new(false, true, false, SlipStanding.Returned), Reviewer = new(false, false, true, SlipStanding.Running), Author = new(true, false, true, SlipStanding.Running),
+        Past = new(true, false, false, SlipStanding.Running), Nobody = new(false, false, false, SlipStanding.Running);
 
     private static IEnumerable<(NoteKind Kind, NoteStanding Standing, NoteAct Act, NoteActor Actor)> Everything() =>
         from kind in Enum.GetValues<NoteKind>()
         from standing in Enum.GetValues<NoteStanding>()
         from act in Enum.GetValues<NoteAct>()
         from bits in Enumerable.Range(0, 8)
-        select (kind, standing, act, new NoteActor((bits & 1) != 0, (bits & 2) != 0, (bits & 4) != 0));
+        from package in Enum.GetValues<SlipStanding>()
+        select (kind, standing, act, new NoteActor((bits & 1) != 0, (bits & 2) != 0, (bits & 4) != 0, package));
 
     [Fact]
     public void NothingAskedForGetsLost()
@@ -33,12 +35,15 @@ public class ReviewTables
             if (kind == NoteKind.Request && after != standing && after == NoteStanding.Withdrawn) Assert.True(actor is { IsAuthor: true, IsAwaited: true } && standing == NoteStanding.Open, said);
             // Answering is the originator's, and settles nothing by itself.
             if (act == NoteAct.Answer && after != standing) Assert.True(actor.IsOriginator && kind != NoteKind.Remark && (standing, after) == (NoteStanding.Open, NoteStanding.Answered), said);
+            // In a package that has ended nothing moves; a request is answered only when the package is back.
+            if (actor.Package is not (SlipStanding.Running or SlipStanding.Returned)) Assert.Equal((standing, "package-ended"), (after, refusal?.Code));
+            if (act == NoteAct.Answer && kind == NoteKind.Request && after != standing) Assert.True(actor.Package == SlipStanding.Returned, said);
             // What was withdrawn stays withdrawn.
             if (standing == NoteStanding.Withdrawn) Assert.Equal(NoteStanding.Withdrawn, after);
             // A second click changes nothing more.
             Assert.True(refusal is not null || NoteRules.Apply(kind, after, act, actor) == (after, null), said);
             // Somebody with no part in it changes nothing.
-            if (actor == Nobody) Assert.Equal(standing, after);
+            if (actor with { Package = SlipStanding.Running } == Nobody) Assert.Equal(standing, after);
         }
     }
 
@@ -108,7 +113,7 @@ public class ReviewTables
                         NoteWait.Author => (NoteAct.Close, Past),
                         _ => null,
                     };
-                    if (turn is var (act, actor)) Assert.Null(NoteRules.Apply(kind, standing, act, actor).Refusal);
+                    if (turn is var (act, actor)) Assert.Null(NoteRules.Apply(kind, standing, act, actor with { Package = package }).Refusal);
                 }
     }
 

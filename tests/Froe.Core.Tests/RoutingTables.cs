@@ -110,7 +110,7 @@ public class RoutingTables
     [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Answer, false, true, false, NoteStanding.Closed, "note-ended")]
     public void NotesLiveByTheirRules(NoteKind kind, NoteStanding standing, NoteAct act, bool author, bool originator, bool awaited, NoteStanding after, string? refusal)
     {
-        var (found, why) = NoteRules.Apply(kind, standing, act, new NoteActor(author, originator, awaited));
+        var (found, why) = NoteRules.Apply(kind, standing, act, new NoteActor(author, originator, awaited, originator ? SlipStanding.Returned : SlipStanding.Running));
         Assert.Equal((after, refusal), (found, why?.Code));
     }
 

@@ -80,7 +80,8 @@ public enum NoteWait
 /// <param name="IsAuthor">Whether they wrote the note.</param>
 /// <param name="IsOriginator">Whether they sent the package.</param>
 /// <param name="IsAwaited">Whether a seat of an open step waits for them.</param>
-public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool IsAwaited);
+/// <param name="Package">Where the package stands.</param>
+public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool IsAwaited, SlipStanding Package);
 
 /// <summary>The life of a note: open → answered → closed, with reopening by a reviewer.</summary>
 public static class NoteRules
@@ -93,10 +94,14 @@ public static class NoteRules
     {
         return act switch
         {
+            _ when actor.Package is not (SlipStanding.Running or SlipStanding.Returned) =>
+                Refuse("package-ended", "The package has ended; what was said in it stays as it is."),
             NoteAct.Answer when !actor.IsOriginator =>
                 Refuse("not-originator", "Only the originator of the package answers."),
             NoteAct.Answer when kind == NoteKind.Remark =>
                 Refuse("remark-needs-none", "A remark needs no answer."),
+            NoteAct.Answer when kind == NoteKind.Request && actor.Package != SlipStanding.Returned && standing is NoteStanding.Open or NoteStanding.Answered =>
+                Refuse("not-returned", "A request is answered with the next draft, once the package has come back."),
             NoteAct.Answer when standing is NoteStanding.Open or NoteStanding.Answered => (NoteStanding.Answered, null),
             NoteAct.Answer => Refuse("note-ended", "This note is closed or withdrawn; there is nothing to answer."),
 

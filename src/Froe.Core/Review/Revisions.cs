@@ -22,6 +22,23 @@ public enum Standing
     Withdrawn,
 }
 
+/// <summary>The words for where a revision is: one for the database, the ledger, the interface between programs, and the screen.</summary>
+public static class StandingWords
+{
+    private static readonly (Standing Standing, string Word)[] All =
+    [
+        (Standing.InWork, "in work"), (Standing.InReview, "in review"), (Standing.Returned, "returned"),
+        (Standing.Released, "released"), (Standing.Superseded, "superseded"), (Standing.Withdrawn, "withdrawn"),
+    ];
+
+    /// <summary>The word.</summary>
+    public static string Word(this Standing standing) => All[(int)standing].Word;
+
+    /// <summary>The standing that a word is for.</summary>
+    /// <exception cref="ArgumentException">There is none.</exception>
+    public static Standing Parse(string word) => All.FirstOrDefault(a => a.Word == word) is { Word: not null } found ? found.Standing : throw new ArgumentException($"“{word}” is no standing of a revision.", nameof(word));
+}
+
 /// <summary>Revision letters as ASME Y14.35 gives them: A, B, C … without I, O, Q, S, X, Z; after Y comes AA.</summary>
 public static class RevisionLabel
 {

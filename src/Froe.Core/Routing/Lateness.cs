@@ -11,6 +11,14 @@ public sealed record Nudge(DateTimeOffset At, bool IsLate, int Days);
 /// <summary>Reminders before a signature is due, and who hears when it is late, by working time. Nothing is ever approved by lapse of time.</summary>
 public static class Lateness
 {
+    /// <summary>When a signature awaited since a moment is due.</summary>
+    public static DateTimeOffset Due(Step step, DateTimeOffset since, Worker worker)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        ArgumentNullException.ThrowIfNull(worker);
+        return worker.Always.Add(since, TimeSpan.FromMinutes((double)(step.WorkingDays * worker.MinutesADay)));
+    }
+
     /// <summary>The moments for one person's seat, in order: each reminder, the due time itself, and each later time at which the plan tells somebody.</summary>
     /// <param name="step">The step.</param>
     /// <param name="since">When their signature came to be awaited; a reminder that would come before is left out.</param>

@@ -20,7 +20,7 @@ public sealed record AdviceAnswer(string Words, Guid? Key = null);
 public sealed record AdviceRow(Guid Id, Guid AskedBy, Guid AskedOf, DateTimeOffset At, string Question, string? Answer, DateTimeOffset? AnsweredAt, int? Note);
 
 /// <summary>Asking somebody without a seat for advice. The seat stays its holder's.</summary>
-public sealed class Advising(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
+public sealed class Advising(Database database, LiveFeed live, TimeProvider clock)
 {
     /// <summary>Questions of one person to another in a package that may wait at once: each is a mail.</summary>
     private const int MostWaiting = 3;
@@ -33,7 +33,7 @@ public sealed class Advising(Database database, SlipStore slips, LiveFeed live, 
         var question = Words(wanted.Question, "Write what you ask.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<MadeAdvice>(wanted.Key, stop) is { } before) return before;
-        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         var awaited = held.Slip.Awaited().Select(a => a.Person).ToHashSet();
         if (!Reviewing.IsAwaited(held.Slip, who.Id, held.Deputies))
             throw new Refused(new Refusal("not-signer", "Only somebody whose signature is awaited now asks for advice. Leave a question on the sheet instead."));
@@ -71,7 +71,7 @@ public sealed class Advising(Database database, SlipStore slips, LiveFeed live, 
         if (await act.SeenAsync<MadeAdvice>(key, stop) is not null) return true;
         if (await FindAsync(act, advice, stop) is not { } found || (found.Of != who.Id && found.By != who.Id)) throw Refused.Missing("question");
         if (found.Of != who.Id) throw Refused.Forbidden("The question is not for you to answer.");
-        var held = await slips.LockAsync(act, found.Package, null, stop) ?? throw Refused.Missing("question");
+        var held = await SlipStore.LockAsync(act, found.Package, null, stop) ?? throw Refused.Missing("question");
         if (await FindAsync(act, advice, stop) is not { } now || now.Package != found.Package) return false;
         if (now.IsAnswered) throw new Refused(new Refusal("answered", "You have answered this already; your answer stands in the thread."));
         act.Write("UPDATE advice SET answer = $2, answered_at = $3 WHERE id = $1", advice, words, act.At.UtcDateTime);

@@ -29,7 +29,7 @@ public sealed record NoteActDone(NoteStanding Standing);
 public sealed record AddedNote(Guid Id, int Number);
 
 /// <summary>Writing notes and acting on them.</summary>
-public sealed class Noting(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
+public sealed class Noting(Database database, LiveFeed live, TimeProvider clock)
 {
     /// <summary>Adds a note to a draft of a package's running round.</summary>
     public async Task<AddedNote> AddAsync(Who who, Guid package, NewNote wanted, CancellationToken stop)
@@ -40,7 +40,7 @@ public sealed class Noting(Database database, SlipStore slips, LiveFeed live, Ti
         if (body.Length == 0) throw Refused.Invalid("note-empty", "Write what the note is about.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<AddedNote>(wanted.Key, stop) is { } before) return before;
-        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         if (held.Slip.ItemOf(wanted.Draft) is not { } item)
             throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Reload the bench; your words stay in the note."));
         if (held.Slip.Standing != SlipStanding.Running) throw new Refused(new Refusal("not-running", "Notes can be added while the package is in review."));
@@ -83,15 +83,15 @@ public sealed class Noting(Database database, SlipStore slips, LiveFeed live, Ti
     {
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<NoteActDone>(wanted.Key, stop) is not null) return true;
-        if (await slips.PackageOfAsync(act, who, note, stop) is not { } package) throw Refused.Missing("note");
+        if (await SlipStore.PackageOfAsync(act, who, note, stop) is not { } package) throw Refused.Missing("note");
         // The package's row is the lock for its notes as well: a sign-off and a note's act never pass each other unseen.
-        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("note");
+        var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("note");
         var found = (await act.ListAsync(
             "SELECT number, kind, standing, author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), package_id FROM note WHERE id = $1",
             r => (Number: r.GetInt32(0), Kind: Parsed<NoteKind>(r.GetString(1)), Standing: Parsed<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4), Package: r.GetGuid(5)), [note], stop))[0];
         if (found.Package != package) return false;
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
-        var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, actsFor is not null);
+        var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, actsFor is not null, held.Slip.Standing);
         var (standing, refusal) = NoteRules.Apply(found.Kind, found.Standing, wanted.Act, actor);
         var answer = wanted.Act == NoteAct.Answer && found.Kind == NoteKind.Request ? wanted.Answer ?? AnswerKind.Done : (AnswerKind?)null;
         refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body);

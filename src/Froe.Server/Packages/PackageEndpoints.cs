@@ -98,7 +98,7 @@ internal static class PackageEndpoints
     private static async Task<PackageView> Get(Guid id, Who who, Access access, PackageViews views, CancellationToken stop)
     {
         await access.DemandPackageAsync(who, id, stop);
-        return await views.FindAsync(id, who.Id, stop) ?? throw Refused.Missing("package");
+        return await views.FindAsync(id, who, stop) ?? throw Refused.Missing("package");
     }
 
     private static async Task<IReadOnlyList<HistoryEntry>> Ledger(Guid id, Who who, Access access, Database database, CancellationToken stop)

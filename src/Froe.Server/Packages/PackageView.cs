@@ -2,8 +2,10 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Markup;
+using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
+using Froe.Server.SignIn;
 using Froe.Store;
 
 namespace Froe.Server.Packages;
@@ -27,7 +29,17 @@ public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, stri
 /// <param name="Draft">The draft it was written on.</param>
 public sealed record NoteRow(
     Guid Id, int Number, Guid Document, Guid Draft, int Sheet, int Round, NoteKind Kind, NoteStanding Standing, Guid Author, string AuthorName, string AuthorInitials,
-    DateTimeOffset At, string Body, Shape Shape, string? Zone, AnswerKind? Answer, IReadOnlyList<NoteActRow> Acts);
+    DateTimeOffset At, string Body, Shape Shape, string? Zone, AnswerKind? Answer, IReadOnlyList<NoteActRow> Acts)
+{
+    /// <summary>The drafts it lies on, of those of its document that the package has held.</summary>
+    public required IReadOnlyList<NotePlace> Places { get; init; }
+
+    /// <summary>What who looks may do with it.</summary>
+    public required IReadOnlyList<NoteAct> May { get; init; }
+}
+
+/// <summary>A draft that a note lies on, and how it came there.</summary>
+public sealed record NotePlace(Guid Draft, Carriage How);
 
 /// <summary>One act in a note's thread.</summary>
 public sealed record NoteActRow(string Name, DateTimeOffset At, string Act, string Body);
@@ -38,7 +50,7 @@ public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeO
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
     Guid Id, string Number, string Title, string Note, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
-    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement, IReadOnlyList<Guid> StandsInFor)
+    Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement)
 {
     /// <summary>Questions for advice, oldest first.</summary>
     public IReadOnlyList<AdviceRow> Advice { get; init; } = [];
@@ -54,14 +66,18 @@ public sealed record PackageView(
 
     /// <summary>The plan it was sent with.</summary>
     public Guid? PlanOf { get; init; }
+
+    /// <summary>What who looks may do with it.</summary>
+    public required PackageMay May { get; init; }
 }
 
 /// <summary>Reads packages for people to see.</summary>
 public sealed class PackageViews(Database database, Schedules schedules, TimeProvider clock)
 {
     /// <summary>A package as one person sees it, or null.</summary>
-    public async Task<PackageView?> FindAsync(Guid id, Guid reader, CancellationToken stop)
+    public async Task<PackageView?> FindAsync(Guid id, Who who, CancellationToken stop)
     {
+        ArgumentNullException.ThrowIfNull(who);
         var head = await database.FirstAsync(
             """
             SELECT k.number, k.title, k.note, k.originator, p.name, k.sent_at, k.round_at, k.round, k.standing, k.slip::text, k.split_from, k.plan_id
@@ -69,25 +85,47 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             """,
             r => new PackageView(
                 id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
-                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement, [])
-            { SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
+                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement)
+            { May = Nothing, SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
         if (head is null) return null;
+        var items = await ItemsAsync(id, head.Round, stop);
+        var deputies = await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop);
+        var notes = (await NotesAsync(id, stop)).ConvertAll(n => n with
+        {
+            Places = [.. items.Where(i => i.Document == n.Document).SelectMany(i => i.EarlierDrafts.Select(e => e.Draft).Append(i.Draft)).Append(n.Draft).Distinct()
+                .Select(d => (Draft: d, How: Carrying.On(n.Kind, n.Draft, n.Round, d, head.Slip))).Where(p => p.How is not null).Select(p => new NotePlace(p.Draft, p.How!.Value))],
+            May = Possible.Of(n.Kind, n.Standing, new NoteActor(n.Author == who.Id, head.Originator == who.Id, Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)),
+        });
         return head with
         {
+            May = Possible.Of(head.Slip, who.Id, await ContextAsync(who, head, notes, deputies, stop)),
             IsHeld = head.Slip.IsHeld,
             Forecast = head.Slip.Standing == SlipStanding.Running ? await ForecastAsync(id, head, stop) : null,
             Advice = await database.ListAsync(
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
-            Items = await ItemsAsync(id, head.Round, stop),
+            Items = items,
             SignOffs = await SignOffsAsync(id, stop),
-            Notes = await NotesAsync(id, stop),
+            Notes = notes,
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
                 r => new AwaitedRow(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4)), [id], stop),
-            StandsInFor = await database.ListAsync(
-                "SELECT person_id FROM stand_ins(now()) WHERE deputy = $1", r => r.GetGuid(0), [reader], stop),
             Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
+        };
+    }
+
+    private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], false, false, false);
+
+    /// <summary>What the rules must know to say what somebody may do. Groups are read for coordinators only: nobody else changes a plan.</summary>
+    private async Task<SlipContext> ContextAsync(Who who, PackageView head, List<NoteRow> notes, IReadOnlyDictionary<Guid, Guid> deputies, CancellationToken stop)
+    {
+        var folders = await database.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [head.Slip.Items.Select(i => i.Document).ToArray()], stop);
+        var coordinates = who.Rights.ForAll(Right.Coordinate, folders);
+        return new SlipContext(
+            coordinates ? await People.FillingAsync(database, stop) : SlipContext.Empty.Groups,
+            [.. notes.Where(n => n is { Kind: NoteKind.Request, Standing: NoteStanding.Open or NoteStanding.Answered }).Select(n => new OpenRequest(n.Number, n.Document, n.Round, n.Author, n.Standing == NoteStanding.Answered))])
+        {
+            Deputies = deputies, MayCoordinate = coordinates,
         };
     }
 
@@ -149,7 +187,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             r => new NoteRow(
                 r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), r.GetInt32(5), Noting.Parsed<NoteKind>(r.GetString(6)), Noting.Parsed<NoteStanding>(r.GetString(7)),
                 r.GetGuid(8), r.GetString(9), r.GetString(10), r.Time(11), r.GetString(12), ShapeOf(r.GetString(13)), r.TextOrNull(14),
-                r.IsDBNull(15) ? null : Noting.Parsed<AnswerKind>(r.GetString(15)), [.. acts[r.GetGuid(0)]]), [package], stop);
+                r.IsDBNull(15) ? null : Noting.Parsed<AnswerKind>(r.GetString(15)), [.. acts[r.GetGuid(0)]])
+            { Places = [], May = [] }, [package], stop);
     }
 
     /// <summary>PostgreSQL's jsonb orders keys by its own rules, so the discriminator need not come first.</summary>

@@ -101,10 +101,16 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     public const string StandInsSql = "SELECT person_id, deputy FROM stand_ins($1)";
 
     /// <summary>Who stands in for whom at the moment of an act: the deputy by the absent person.</summary>
-    public static async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
+    public static Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        var rows = await act.ListAsync(StandInsSql, r => (r.GetGuid(0), r.GetGuid(1)), [act.At.UtcDateTime], stop);
-        return rows.ToDictionary(r => r.Item1, r => r.Item2);
+        return DeputiesAsync(act, act.At, stop);
+    }
+
+    /// <summary>Who stands in for whom at a moment.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(IReads reads, DateTimeOffset at, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return (await reads.ListAsync(StandInsSql, r => (r.GetGuid(0), r.GetGuid(1)), [at.UtcDateTime], stop)).ToDictionary(r => r.Item1, r => r.Item2);
     }
 }

@@ -28,7 +28,7 @@ public sealed record NextRound(string Note, Guid? Key = null);
 public sealed record SentPackage(Guid Id, string Number, int Round);
 
 /// <summary>Sending packages, first and again.</summary>
-public sealed class Sending(Database database, SlipStore slips, LiveFeed live, TimeProvider clock)
+public sealed class Sending(Database database, Recording recording, LiveFeed live, TimeProvider clock)
 {
     private const string LatestDraftSql =
         """
@@ -91,7 +91,7 @@ public sealed class Sending(Database database, SlipStore slips, LiveFeed live, T
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
         if (wanted.Prepared is { } prepared) act.Write("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", prepared, who.Id);
-        await slips.RecordAsync(act, new SlipChange(id, number, wanted.Title.Trim(), Slip.Blank, slip, decision.Events, wanted.Note.Trim(), await Schedules.DeputiesAsync(act, stop)) { Plan = wanted.Plan }, stop);
+        await recording.RecordAsync(act, id, wanted.Plan, new SlipChange(number, wanted.Title.Trim(), Slip.Blank, decision.Events, wanted.Note.Trim(), await Schedules.DeputiesAsync(act, stop)), stop);
         await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
@@ -109,7 +109,7 @@ public sealed class Sending(Database database, SlipStore slips, LiveFeed live, T
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
-        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         var documents = held.Slip.Items.Select(i => i.Document).ToArray();
         await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents], stop);
         var latest = await LatestAsync(act, documents, stop);
@@ -117,11 +117,11 @@ public sealed class Sending(Database database, SlipStore slips, LiveFeed live, T
         var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = held.Slip.Facts with { Documents = [.. latest.Select(l => l.Facts)] } }, new SlipContext(SlipContext.Empty.Groups, held.Requests));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
-        var change = held.After(package, decision, wanted.Note.Trim());
+        var change = held.After(decision, wanted.Note.Trim());
         var slip = change.After;
         act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
         WriteItems(act, package, slip.Round, latest);
-        await slips.RecordAsync(act, change, stop);
+        await recording.RecordAsync(act, package, held.Plan, change, stop);
         await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);

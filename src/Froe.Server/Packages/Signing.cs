@@ -26,7 +26,7 @@ public sealed record NewNotedAnswer(string Seat, Guid Signer, Guid Draft, string
 public sealed record SignOffOutcome(Guid SignOff, SlipStanding Standing);
 
 /// <summary>Signing: one transaction from lock to commit.</summary>
-public sealed class Signing(Database database, SlipStore slips, Passwords passwords, LiveFeed live, TimeProvider clock)
+public sealed class Signing(Database database, Recording recording, Passwords passwords, LiveFeed live, TimeProvider clock)
 {
     /// <summary>What a signature means; shown before signing and kept with it.</summary>
     public const string Statement =
@@ -40,7 +40,7 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
         passwords.Demand(who.Id, wanted.Grant);
         if (wanted.Remark.Length > 4000) throw Refused.Invalid("too-long", "The remark may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        var held = await slips.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
+        var held = await SlipStore.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
         var opened = await act.ListAsync("SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, wanted.Verdicts.Select(v => v.Draft).ToArray()], stop);
         var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Opened = opened.ToHashSet() };
@@ -52,7 +52,7 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
         }
         var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []] }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
-        var change = held.After(package, decision, wanted.Remark.Trim());
+        var change = held.After(decision, wanted.Remark.Trim());
         var outcome = new SignOffOutcome(Guid.CreateVersion7(), change.After.Standing);
         // The same verdicts under another key: the person signed from a second window. Nothing more to write.
         if (decision.Events.Length == 0) return outcome;
@@ -63,7 +63,7 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
             wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
-        await slips.RecordAsync(act, change, stop);
+        await recording.RecordAsync(act, package, held.Plan, change, stop);
         act.Remember(wanted.Key, outcome);
         await act.CommitAsync(stop);
         live.Announce("package", package);
@@ -76,11 +76,11 @@ public sealed class Signing(Database database, SlipStore slips, Passwords passwo
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), new SlipContext(SlipContext.Empty.Groups, held.Requests));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
-        await slips.RecordAsync(act, held.After(package, decision, wanted.Words.Trim()), stop);
+        await recording.RecordAsync(act, package, held.Plan, held.After(decision, wanted.Words.Trim()), stop);
         act.Tell(new Message(wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim(), $"/packages/{package}"));
         await act.CommitAsync(stop);
         live.Announce("package", package);

@@ -38,7 +38,7 @@ public sealed record NewSlipAct(
 public sealed record SlipActDone(SlipStanding Standing);
 
 /// <summary>Acts on packages on their way: one transaction each, under the package's lock.</summary>
-public sealed class SlipActs(Database database, SlipStore slips, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class SlipActs(Database database, Recording recording, Schedules schedules, LiveFeed live, TimeProvider clock)
 {
     /// <summary>What a batch of acts reads once: who is in which group, and who may sign where.</summary>
     public sealed record Filling(IReadOnlyDictionary<Guid, ImmutableArray<Guid>> Groups, RightHolders Signers)
@@ -61,7 +61,7 @@ public sealed class SlipActs(Database database, SlipStore slips, Schedules sched
         if (reason.Length > 4000) throw Refused.Invalid("too-long", "The reason may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<SlipActDone>(wanted.Key, stop) is not null) return;
-        var held = await slips.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
+        var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         filling ??= await Filling.ReadAsync(act, stop);
         var named = (wanted.People ?? []).Concat(wanted.To is { } to ? [to] : []).Distinct().ToArray();
         if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
@@ -71,11 +71,11 @@ public sealed class SlipActs(Database database, SlipStore slips, Schedules sched
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
-        var change = held.After(package, decision, reason);
+        var change = held.After(decision, reason);
         if (wanted.Kind == SlipActKind.MoveEdition)
             act.Write("UPDATE package SET edition = p.edition FROM plan p WHERE package.id = $1 AND p.id = package.plan_id", package);
         if (wanted.Kind is SlipActKind.Extend or SlipActKind.MoveEdition) await MoveDueAsync(act, package, change.After, stop);
-        await slips.RecordAsync(act, change, stop);
+        await recording.RecordAsync(act, package, held.Plan, change, stop);
         act.Remember(wanted.Key, new SlipActDone(change.After.Standing));
         await act.CommitAsync(stop);
         live.Announce("package", package);
@@ -89,7 +89,7 @@ public sealed class SlipActs(Database database, SlipStore slips, Schedules sched
         foreach (var (person, seat, since) in rows.Where(r => slip.SeatOf(r.Seat) is not null))
         {
             var (step, worker) = (slip.StepOf(seat), workers[person]);
-            var due = SlipStore.DueOf(step, since, worker);
+            var due = Lateness.Due(step, since, worker);
             act.Write(
                 "UPDATE awaited SET due = $4, nudge_at = $5::timestamptz WHERE package_id = $1 AND seat = $2 AND person_id = $3",
                 package, seat, person, due.UtcDateTime, Lateness.Next(Lateness.Of(step, since, due, worker), act.At)?.At.UtcDateTime);

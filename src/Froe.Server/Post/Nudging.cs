@@ -74,7 +74,7 @@ public sealed class Nudging(Database database, Schedules schedules, LiveFeed liv
             """,
             r => r.GetInt32(0), [package, slip.Round, step.Key, days, row.Since.UtcDateTime], stop);
         if (first.Count == 0) return;
-        var people = (await SlipStore.ToldAsync(act, slip, step.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == days), stop)).ToList();
+        var people = await PackageWrites.PeopleAsync(act, package, slip, Audience.Of(slip, step.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == days)), stop);
         await act.AppendAsync(package, "step late", "", new { Step = step.Key, Days = days, Told = people }, stop);
         foreach (var person in people)
             act.Tell(new Message(

@@ -3570,6 +3570,11 @@ export interface components {
             week: components["schemas"]["DayPart"][][];
             holidays: components["schemas"]["HolidayRow"][];
         };
+        /**
+         * @description How a note comes to lie on a draft.
+         * @enum {unknown}
+         */
+        Carriage: "own" | "carried";
         /** @description Where a chain breaks, and how. */
         ChainFault: {
             /** Format: uuid */
@@ -4487,6 +4492,12 @@ export interface components {
          * @enum {unknown}
          */
         NoteKind: "remark" | "question" | "request";
+        /** @description A draft that a note lies on, and how it came there. */
+        NotePlace: {
+            /** Format: uuid */
+            draft: string;
+            how: components["schemas"]["Carriage"];
+        };
         /** @description A note with its thread. */
         NoteRow: {
             /** Format: uuid */
@@ -4517,6 +4528,10 @@ export interface components {
             zone: null | string;
             answer: null | components["schemas"]["AnswerKind"];
             acts: components["schemas"]["NoteActRow"][];
+            /** @description The drafts it lies on, of those of its document that the package has held. */
+            places: components["schemas"]["NotePlace"][];
+            /** @description What who looks may do with it. */
+            may: components["schemas"]["NoteAct"][];
         };
         /**
          * @description Where a note stands.
@@ -4604,6 +4619,37 @@ export interface components {
             earlierDrafts: components["schemas"]["EarlierDraft"][];
             notShown: components["schemas"]["NotShown"][];
         };
+        /** @description What a person may do with a package as it stands. It says what is offered; the rules decide again when it is done. */
+        PackageMay: {
+            /** @description Seats that wait for them, their own first. */
+            seats: components["schemas"]["SeatToSign"][];
+            /** @description Whether they may write notes on its drafts. */
+            write: boolean;
+            /** @description Whether they may request changes. */
+            request: boolean;
+            /** @description Whether they may ask a colleague without a seat. */
+            askAdvice: boolean;
+            /** @description Whether the next round is theirs to send, once every request is answered. */
+            sendAgain: boolean;
+            /** @description Whether what was noted when approving is theirs to answer. */
+            answerNoted: boolean;
+            /** @description Seats in which they may take their signature back. */
+            takeBack: string[];
+            /** @description Places in seats that they may hand to somebody else. */
+            handOver: components["schemas"]["SeatHeld"][];
+            /** @description Seats that they may fill anew. */
+            refill: string[];
+            /** @description Seats in which they may ask for no further signature. */
+            skip: string[];
+            /** @description Steps that they may give more time, and after which they may add one. */
+            extend: string[];
+            /** @description Whether they may recall it. */
+            recall: boolean;
+            /** @description Whether they may pull it back. */
+            pullBack: boolean;
+            /** @description Whether they may stop it. */
+            stop: boolean;
+        };
         /** @description A package a document was in. */
         PackageRef: {
             /** Format: uuid */
@@ -4674,7 +4720,6 @@ export interface components {
             awaited: components["schemas"]["AwaitedRow"][];
             informed: string[];
             statement: string;
-            standsInFor: string[];
             /** @description Questions for advice, oldest first. */
             advice?: components["schemas"]["AdviceRow"][];
             forecast?: null | components["schemas"]["ForecastResult"];
@@ -4690,6 +4735,8 @@ export interface components {
              * @description The plan it was sent with.
              */
             planOf?: null | string;
+            /** @description What who looks may do with it. */
+            may: components["schemas"]["PackageMay"];
         };
         /** @description One's own password, and the new one. */
         PasswordChange: {
@@ -5033,6 +5080,19 @@ export interface components {
             holder: components["schemas"]["Holder"];
             /** @description After a return in this seat its other signatures are still waited for; otherwise a return ends the seat at once. */
             waitsForRest?: boolean;
+        };
+        /** @description A person's place in a seat. */
+        SeatHeld: {
+            seat: string;
+            /** Format: uuid */
+            person: string;
+        };
+        /** @description A seat that waits for a person, and for whom they would sign in it. */
+        SeatToSign: {
+            seat: string;
+            step: string;
+            /** Format: uuid */
+            for: string;
         };
         /** @description An entry of the security log. */
         SecurityRow: {

@@ -37,6 +37,7 @@ export type Stall = Schemas["Stall"];
 export type Remedy = Schemas["Remedy"];
 
 export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";
+export type NoteAct = Schemas["NoteAct"];
 export type NoteKind = "remark" | "question" | "request";
 export type Point = { x: number; y: number };
 export type Shape = { shape: "cloud" | "arrow"; from: Point; to: Point };

@@ -39,14 +39,6 @@ export function Bench() {
   return <LoadedBench key={data.id} p={data} />;
 }
 
-/** A note is carried to the draft under review as long as it is not settled; a settled one stays on its own draft. */
-export function notesOn(p: PackageView, document: string, draft: string): NoteRow[] {
-  const current = p.items.find((i) => i.document === document)?.draft === draft;
-  return p.notes.filter(
-    (n) => n.document === document && (n.draft === draft || (current && n.kind === "request" && n.round < p.round)),
-  );
-}
-
 type NotePlace = { document: string; sheet: number; points: readonly Point[] };
 const placeOf = (n: NoteRow): NotePlace => {
   const { from, to } = n.shape as unknown as Shape;
@@ -84,13 +76,12 @@ function LoadedBench({ p }: { p: PackageView }) {
     staleTime: Infinity,
   });
   // One's own seat first, then that of somebody away whose deputy one is.
-  const mine = p.awaited.find((a) => a.person === me.id) ?? p.awaited.find((a) => p.standsInFor.includes(a.person));
+  const mine = p.may.seats[0];
   const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
-  const answering = p.standing === "returned" && p.originator === me.id;
-  const notes = useMemo(() => notesOn(p, item.document, draft), [p, item, draft]);
+  const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
   const shown = notes.filter((n) => n.sheet === position && !hidden.has(n.author));
   const authors = [...new Map(p.notes.map((n) => [n.author, n.authorName])).entries()];
-  const canDraw = p.standing === "running" && draft === item.draft;
+  const canDraw = p.may.write && draft === item.draft;
 
   // What a person has had open before them: signing many at once asks for it.
   useEffect(() => void api.post(`/drafts/${draft}/opened`).catch(() => undefined), [draft]);
@@ -362,13 +353,7 @@ function LoadedBench({ p }: { p: PackageView }) {
               }}
               overlay={(place) => (
                 <>
-                  <Overlay
-                    notes={shown}
-                    place={place}
-                    picked={picked}
-                    onPick={(n) => setPicked(n.id)}
-                    carriedTo={draft}
-                  />
+                  <Overlay notes={shown} place={place} picked={picked} onPick={(n) => setPicked(n.id)} draft={draft} />
                   {drawn && (
                     <NoteComposer
                       p={p}
@@ -376,7 +361,7 @@ function LoadedBench({ p }: { p: PackageView }) {
                       sheet={position}
                       shape={drawn}
                       place={place}
-                      canRequest={mine !== undefined}
+                      canRequest={p.may.request}
                       onDone={() => setDrawn(null)}
                     />
                   )}
@@ -398,9 +383,9 @@ function LoadedBench({ p }: { p: PackageView }) {
                 </div>
               </>
             )}
-            {mine && mine.person !== me.id && (
+            {mine && mine.for !== me.id && (
               <p className="mb-2 border-l-[3px] border-ochre pl-2.5">
-                You sign for {people.get(mine.person)?.name}, who is away. The ledger says so.
+                You sign for {people.get(mine.for)?.name}, who is away. The ledger says so.
               </p>
             )}
             {p.note && (
@@ -421,28 +406,21 @@ function LoadedBench({ p }: { p: PackageView }) {
             <IntakeAnswers p={p} />
             <Strip state={stripOf(p)} me={me.id} people={people} />
           </div>
-          <NotesPanel
-            p={p}
-            notes={notes}
-            picked={picked}
-            onPick={goTo}
-            canReview={mine !== undefined}
-            canAnswer={p.originator === me.id}
-          />
-          <Advice p={p} canAsk={mine !== undefined} />
+          <NotesPanel p={p} notes={notes} picked={picked} onPick={goTo} />
+          <Advice p={p} canAsk={p.may.askAdvice} />
           {mine && (
             <VerdictBar
               p={p}
               item={item}
               seat={mine.seat}
-              absent={mine.person === me.id ? null : mine.person}
+              absent={mine.for === me.id ? null : mine.for}
               choices={choices}
               setChoices={setChoices}
               onNext={() => open((index + 1) % p.items.length)}
             />
           )}
-          {answering && <AnswerBar p={p} onGo={goTo} />}
-          {p.isHeld && <NotedBar p={p} canAnswer={p.originator === me.id} />}
+          {p.may.sendAgain && <AnswerBar p={p} onGo={goTo} />}
+          {p.isHeld && <NotedBar p={p} canAnswer={p.may.answerNoted} />}
           {p.standing === "released" && (
             <p className="border-t border-rule p-4">
               <b className="font-semibold">Released.</b> Every signature is in; exactly these bytes are locked.

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useMe } from "../App";
 import { api } from "../api/client";
 import { useActKey } from "../api/key";
-import type { NoteRow, PackageView } from "../api/types";
+import type { NoteAct, NoteRow, PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import { when } from "../ui/time";
 import { kindColour, kindFill } from "./Overlay";
@@ -36,12 +36,10 @@ type Props = {
   notes: NoteRow[];
   picked: string | null;
   onPick: (n: NoteRow) => void;
-  canReview: boolean;
-  canAnswer: boolean;
 };
 
 /** The notes of the sheet in view as one list; a click goes to the place on the sheet. */
-export function NotesPanel({ p, notes, picked, onPick, canReview, canAnswer }: Props) {
+export function NotesPanel({ p, notes, picked, onPick }: Props) {
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
     <section aria-label="Notes on this sheet" className="flex min-h-0 flex-1 flex-col">
@@ -51,42 +49,20 @@ export function NotesPanel({ p, notes, picked, onPick, canReview, canAnswer }: P
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {notes.length === 0 && (
           <p className="px-3.5 py-2 text-soft">
-            {p.standing === "running"
+            {p.may.write
               ? "None yet. Draw a cloud (C) or an arrow (A) on the sheet and say what it is about."
               : "No notes on this draft."}
           </p>
         )}
         {notes.map((n) => (
-          <Note
-            key={n.id}
-            p={p}
-            n={n}
-            picked={n.id === picked}
-            onPick={() => onPick(n)}
-            canReview={canReview}
-            canAnswer={canAnswer}
-          />
+          <Note key={n.id} p={p} n={n} picked={n.id === picked} onPick={() => onPick(n)} />
         ))}
       </div>
     </section>
   );
 }
 
-function Note({
-  p,
-  n,
-  picked,
-  onPick,
-  canReview,
-  canAnswer,
-}: {
-  p: PackageView;
-  n: NoteRow;
-  picked: boolean;
-  onPick: () => void;
-  canReview: boolean;
-  canAnswer: boolean;
-}) {
+function Note({ p, n, picked, onPick }: { p: PackageView; n: NoteRow; picked: boolean; onPick: () => void }) {
   const me = useMe();
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
@@ -120,12 +96,7 @@ function Note({
     setBusy(false);
   };
   const carried = n.round < p.round;
-  const reviewing = canReview && n.kind === "request" && p.standing === "running";
-  const answerable =
-    canAnswer &&
-    n.kind !== "remark" &&
-    (n.standing === "open" || n.standing === "answered") &&
-    p.standing !== "released";
+  const may = (act: NoteAct) => n.may.includes(act);
   return (
     <article
       ref={row}
@@ -158,24 +129,21 @@ function Note({
         ))}
         {n.standing === "closed" && n.acts.length === 0 && <p className="mt-1">Closed</p>}
         <div className="mt-1.5 flex flex-wrap gap-2 empty:mt-0">
-          {reviewing && n.standing !== "closed" && (n.author !== me.id || carried) && (
+          {/* One's own request, just written, is taken back rather than closed; questions and remarks need no closing. */}
+          {may("close") && n.kind === "request" && (n.author !== me.id || carried) && (
             <Button disabled={busy} onClick={() => void act("close")}>
               Close
             </Button>
           )}
-          {reviewing && !doing && (n.standing === "closed" || n.standing === "answered") && (
+          {may("reopen") && n.kind === "request" && !doing && (
             <Button onClick={() => setDoing("reopen")}>Reopen</Button>
           )}
-          {n.author === me.id &&
-            n.standing === "open" &&
-            !carried &&
-            p.standing === "running" &&
-            (n.kind !== "request" || canReview) && (
-              <Button disabled={busy} onClick={() => void act("withdraw")}>
-                Withdraw
-              </Button>
-            )}
-          {answerable && !doing && n.kind === "request" && p.standing === "returned" && (
+          {may("withdraw") && !carried && (
+            <Button disabled={busy} onClick={() => void act("withdraw")}>
+              Withdraw
+            </Button>
+          )}
+          {may("answer") && !doing && n.kind === "request" && (
             <>
               {(Object.keys(answers) as Answer[]).map((a) => (
                 <Button key={a} onClick={() => setDoing(a)}>
@@ -184,7 +152,7 @@ function Note({
               ))}
             </>
           )}
-          {answerable && !doing && n.kind === "question" && n.standing === "open" && (
+          {may("answer") && !doing && n.kind === "question" && n.standing === "open" && (
             <Button onClick={() => setDoing("done")}>Answer</Button>
           )}
         </div>

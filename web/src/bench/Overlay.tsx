@@ -8,17 +8,17 @@ export const kindColour = {
 } as const;
 export const kindFill = { remark: "bg-slate", question: "bg-iris", request: "bg-rust" } as const;
 
-type Props = { notes: NoteRow[]; place: Place; picked: string | null; onPick: (n: NoteRow) => void; carriedTo: string };
+type Props = { notes: NoteRow[]; place: Place; picked: string | null; onPick: (n: NoteRow) => void; draft: string };
 
 /** The markups of the notes over the sheet; a request carried from an earlier draft is dashed. */
-export function Overlay({ notes, place, picked, onPick, carriedTo }: Props) {
+export function Overlay({ notes, place, picked, onPick, draft }: Props) {
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {notes.map((n) => (
           <g
             key={n.id}
-            strokeDasharray={n.draft === carriedTo ? undefined : "5 3"}
+            strokeDasharray={n.places.some((at) => at.draft === draft && at.how === "own") ? undefined : "5 3"}
             opacity={n.standing === "closed" ? 0.45 : 1}
             strokeWidth={n.id === picked ? 3 : undefined}
           >

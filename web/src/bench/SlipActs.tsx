@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useMe } from "../App";
 import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import { stepsOf, type PackageView, planOf } from "../api/types";
@@ -25,8 +24,6 @@ const words: Record<Kind, [string, string]> = {
 
 /** What a person may do to a package on its way besides signing; each with a reason for the record. */
 export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; onClose: () => void }) {
-  const me = useMe();
-  const isCoordinator = me.canCoordinate === true;
   const people = usePeople();
   const client = useQueryClient();
   const [kind, setKind] = useState<Kind | null>(null);
@@ -42,10 +39,8 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [busy, setBusy] = useState(false);
   const key = useActKey();
   const steps = stepsOf(planOf(p.slip));
-  const left = steps.filter((s) => !p.slip.passed.includes(s.key));
-  const running = p.standing === "running";
-  const onItsWay = running || p.standing === "returned";
-  const seats = left.flatMap((s) =>
+  const left = steps.filter((s) => p.may.extend.includes(s.key));
+  const seats = steps.flatMap((s) =>
     s.seats.flatMap((x) =>
       (p.slip.seats.find((f) => f.key === x.key)?.people ?? []).map((person) => ({
         id: `${x.key} ${person}`,
@@ -55,26 +50,25 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
       })),
     ),
   );
-  const mySeats = isCoordinator ? seats : seats.filter((s) => s.person === me.id);
-  const mySignature = p.slip.signatures.find(
-    (s) =>
-      s.person === me.id &&
-      p.slip.open.some((o) => steps.find((x) => x.key === o)?.seats.some((x) => x.key === s.seat)),
+  const offered = seats.filter((s) =>
+    kind === "handOver"
+      ? p.may.handOver.some((h) => h.seat === s.seat && h.person === s.person)
+      : (kind === "refill" ? p.may.refill : p.may.skip).includes(s.seat),
   );
   const can: Record<Kind, boolean> = {
-    takeBack: running && mySignature !== undefined,
-    handOver: onItsWay && mySeats.length > 0,
-    refill: onItsWay && isCoordinator,
-    skip: onItsWay && isCoordinator,
-    extend: onItsWay && isCoordinator,
-    addStep: onItsWay && isCoordinator,
-    moveEdition: onItsWay && isCoordinator,
-    recall: running && p.originator === me.id && p.slip.signatures.length === 0,
-    pullBack: running && isCoordinator,
-    stop: onItsWay && isCoordinator,
+    takeBack: p.may.takeBack.length > 0,
+    handOver: p.may.handOver.length > 0,
+    refill: p.may.refill.length > 0,
+    skip: p.may.skip.length > 0,
+    extend: p.may.extend.length > 0,
+    addStep: p.may.extend.length > 0,
+    moveEdition: p.may.extend.length > 0,
+    recall: p.may.recall,
+    pullBack: p.may.pullBack,
+    stop: p.may.stop,
   };
   const kinds = (Object.keys(words) as Kind[]).filter((k) => can[k]);
-  const chosen = seats.find((s) => s.id === seat);
+  const chosen = offered.find((s) => s.id === seat);
   const ready =
     kind !== null &&
     (kind === "takeBack" || reason.trim() !== "") &&
@@ -91,7 +85,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
       await api.post(`/packages/${p.id}/acts`, {
         kind,
         reason,
-        seat: kind === "takeBack" ? mySignature?.seat : chosen?.seat,
+        seat: kind === "takeBack" ? p.may.takeBack[0] : chosen?.seat,
         from: kind === "handOver" ? chosen?.person : null,
         to: kind === "handOver" ? to : null,
         people: kind === "addStep" ? [to] : kind === "refill" ? crew : null,
@@ -150,7 +144,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             <Labelled label="Seat">
               <select className="field" value={seat} onChange={(e) => setSeat(e.target.value)}>
                 <option value="">choose</option>
-                {(kind === "handOver" ? mySeats : seats).map((s) => (
+                {offered.map((s) => (
                   <option key={s.id} value={s.id}>
                     {s.words}
                   </option>

@@ -247,7 +247,7 @@ function Aside({ id }: { id: string }) {
   const navigate = useNavigate();
   const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get(`/packages/${id}`) });
   if (!p) return <aside className="w-[372px] shrink-0 border-l border-rule bg-raised" />;
-  const mine = p.awaited.find((a) => a.person === me.id) ?? p.awaited.find((a) => p.standsInFor.includes(a.person));
+  const mine = p.may.seats[0];
   const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
   const requests = p.notes.filter((n) => n.kind === "request");
   const open = requests.filter((n) => n.standing !== "closed").length;
