@@ -4,6 +4,7 @@ using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server;
+using Froe.Server.Notes;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
 using Froe.Server.Register;

@@ -1,10 +1,13 @@
+using Froe.Server.Absences;
 using Froe.Server.Administration;
+using Froe.Server.Changes;
 using Froe.Server.Files;
+using Froe.Server.Ledger;
 using Froe.Server.Live;
+using Froe.Server.Notes;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
 using Froe.Server.Post;
-using Froe.Server.Proving;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -30,9 +33,10 @@ public static class Services
                 typeof(Passwords), typeof(Sessions), typeof(Doors), typeof(SecurityLog), typeof(SecurityList), typeof(RightsBook), typeof(Sweeping), typeof(Barring),
                 typeof(Registering), typeof(DocumentList), typeof(Shelves), typeof(Drafts), typeof(ReaderProcess), typeof(ReadingWorker), typeof(PreparingAnew), typeof(Spool), typeof(Transfers), typeof(FileAnswer),
                 typeof(PackageList), typeof(NoteList), typeof(Schedules), typeof(Recording), typeof(Sending), typeof(SlipActs), typeof(Signing), typeof(Noting), typeof(PackageViews), typeof(Advising), typeof(Many), typeof(Access),
-                typeof(LedgerList), typeof(MessageList), typeof(Planning), typeof(Nudging), typeof(LiveFeed), typeof(LiveConnections), typeof(MailWorker),
+                typeof(LedgerList), typeof(MessageList), typeof(Planning), typeof(Nudging), typeof(Announcements), typeof(LiveFeed), typeof(LiveConnections), typeof(MailWorker),
             ])
             services.AddSingleton(type);
+        services.AddHostedService(s => s.GetRequiredService<Announcements>());
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());
         services.AddHostedService(s => s.GetRequiredService<PreparingAnew>());

@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using Froe.Core.Review;
+using Froe.Core.Draft;
 using Froe.Core.Routing;
 
 namespace Froe.Store;

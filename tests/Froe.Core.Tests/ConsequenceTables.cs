@@ -1,5 +1,5 @@
 using CsCheck;
-using Froe.Core.Review;
+using Froe.Core.Draft;
 using Froe.Core.Routing;
 using Xunit;
 using static Froe.Core.Tests.RandomRouting;

@@ -1,4 +1,5 @@
 using CsCheck;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Markup;
 using Froe.Core.Review;

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Froe.Core.Draft;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Xunit;

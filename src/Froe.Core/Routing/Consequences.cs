@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using Froe.Core.Review;
+using Froe.Core.Draft;
 
 namespace Froe.Core.Routing;
 

@@ -4,8 +4,8 @@ using Froe.Core.Calendar;
 using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Core.SignIn;
-using Froe.Server.Live;
-using Froe.Server.Packages;
+using Froe.Server.Absences;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -100,7 +100,7 @@ internal static class AdministrationEndpoints
         return await database.ListAsync("SELECT r.group_id, r.right_name, f.path FROM group_right r JOIN folder f ON f.id = r.folder_id ORDER BY 1, 2, 3", r => new GroupRight(r.GetGuid(0), RightsBook.Named(r.GetString(1)), r.GetString(2)), [], stop);
     }
 
-    private static async Task<IResult> SetRights(Guid id, GroupRightsWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetRights(Guid id, GroupRightsWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -114,11 +114,11 @@ internal static class AdministrationEndpoints
             "INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, w.name, f.id FROM unnest($2::text[], $3::text[]) AS w (name, path) JOIN folder f USING (path) ON CONFLICT DO NOTHING",
             id, wanted.Rights.Select(r => RightsBook.Word(r.Right)).ToArray(), paths);
         await act.AppendAsync(id, OfficeActs.RightsGiven, "", new { wanted.Rights }, stop);
-        await CommitAsync(act, who, "rights of a group", book, log, live, stop);
+        await CommitAsync(act, who, "rights of a group", book, log, changes, stop);
         return TypedResults.NoContent();
     }
 
-    private static async Task<MadeId> AddGroup(GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<MadeId> AddGroup(GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var id = Guid.CreateVersion7();
@@ -126,11 +126,11 @@ internal static class AdministrationEndpoints
         act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", id, Name(wanted.Name, 60));
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", id, wanted.Members.Distinct().ToArray());
         await act.AppendAsync(id, OfficeActs.GroupMade, "", wanted, stop);
-        await CommitAsync(act, who, "a group made", book, log, live, stop);
+        await CommitAsync(act, who, "a group made", book, log, changes, stop);
         return new MadeId(id);
     }
 
-    private static async Task<IResult> SetGroup(Guid id, GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetGroup(Guid id, GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -139,11 +139,11 @@ internal static class AdministrationEndpoints
         act.Write("DELETE FROM group_member WHERE group_id = $1 AND person_id <> ALL ($2)", id, wanted.Members);
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Members.Distinct().ToArray());
         await act.AppendAsync(id, OfficeActs.GroupChanged, "", wanted, stop);
-        await CommitAsync(act, who, "a group changed", book, log, live, stop);
+        await CommitAsync(act, who, "a group changed", book, log, changes, stop);
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> RemoveGroup(Guid id, Who who, Database database, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> RemoveGroup(Guid id, Who who, Database database, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -154,7 +154,7 @@ internal static class AdministrationEndpoints
         act.Write("DELETE FROM group_member WHERE group_id = $1", id);
         act.Write("DELETE FROM person_group WHERE id = $1", id);
         await act.AppendAsync(id, OfficeActs.GroupRemoved, "", new { Name = name[0] }, stop);
-        await CommitAsync(act, who, "a group removed", book, log, live, stop);
+        await CommitAsync(act, who, "a group removed", book, log, changes, stop);
         return TypedResults.NoContent();
     }
 
@@ -164,7 +164,7 @@ internal static class AdministrationEndpoints
     }
 
     /// <summary>Commits a change of groups or rights, unless it would leave nobody to administer.</summary>
-    private static async Task CommitAsync(Act act, Who who, string what, RightsBook book, SecurityLog log, LiveFeed live, CancellationToken stop)
+    private static async Task CommitAsync(Act act, Who who, string what, RightsBook book, SecurityLog log, Announcements changes, CancellationToken stop)
     {
         Barring.DemandSomebodyLeft(act);
         try
@@ -183,12 +183,12 @@ internal static class AdministrationEndpoints
         }
         book.Forget();
         log.Write(SecurityEvents.RightsChanged, who.Id, "", what);
-        live.Announce("office", who.Id);
+        changes.Announce("office", who.Id);
     }
 
     // ---- people ----
 
-    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, Database database, RightsBook book, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, Database database, RightsBook book, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var person = PersonOf(Guid.CreateVersion7(), wanted);
@@ -204,11 +204,11 @@ internal static class AdministrationEndpoints
             throw new Refused(new Refusal("login-taken", $"Somebody signs in as “{person.Login}” already. Choose another name."));
         }
         book.Forget();
-        live.Announce("office", person.Id);
+        changes.Announce("office", person.Id);
         return new MadeId(person.Id);
     }
 
-    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, Sessions sessions, RightsBook book, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, Sessions sessions, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var p = PersonOf(id, wanted);
@@ -247,8 +247,8 @@ internal static class AdministrationEndpoints
         book.Forget();
         if (hash is not null) log.Write(SecurityEvents.PasswordChanged, id, p.Login, $"by {who.Name}");
         if (p.IsGuest != was.IsGuest) log.Write(SecurityEvents.RightsChanged, id, p.Login, p.IsGuest ? "guest from now on" : "guest no more");
-        live.Announce("session", id);
-        live.Announce("office", id);
+        changes.Announce("session", id);
+        changes.Announce("office", id);
         return TypedResults.NoContent();
     }
 
@@ -275,22 +275,22 @@ internal static class AdministrationEndpoints
             r => new CalendarRow(r.GetGuid(0), r.GetString(1), JsonSerializer.Deserialize<DayPart[][]>(r.GetString(2), Act.Json)!, [.. holidays[r.GetGuid(0)]]), [], stop);
     }
 
-    private static async Task<MadeId> AddCalendar(CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<MadeId> AddCalendar(CalendarWanted wanted, Who who, Database database, Schedules schedules, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var id = Guid.CreateVersion7();
-        await WriteAsync(id, true, wanted, who, database, schedules, live, clock, stop);
+        await WriteAsync(id, true, wanted, who, database, schedules, changes, clock, stop);
         return new MadeId(id);
     }
 
-    private static async Task<IResult> SetCalendar(Guid id, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetCalendar(Guid id, CalendarWanted wanted, Who who, Database database, Schedules schedules, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
-        await WriteAsync(id, false, wanted, who, database, schedules, live, clock, stop);
+        await WriteAsync(id, false, wanted, who, database, schedules, changes, clock, stop);
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> RemoveCalendar(Guid id, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> RemoveCalendar(Guid id, Who who, Database database, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -307,11 +307,11 @@ internal static class AdministrationEndpoints
         {
             throw new Refused(new Refusal("calendar-used", "People work by this calendar. Give them another one first."));
         }
-        live.Announce("office", id);
+        changes.Announce("office", id);
         return TypedResults.NoContent();
     }
 
-    private static async Task WriteAsync(Guid id, bool isNew, CalendarWanted wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task WriteAsync(Guid id, bool isNew, CalendarWanted wanted, Who who, Database database, Schedules schedules, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         if (wanted.Week.Length != 7) throw Refused.Invalid("bad-week", "A week has seven days.");
         foreach (var (day, parts) in wanted.Week.Concat(wanted.Holidays.Select(h => h.Left.ToArray())).Index())
@@ -335,6 +335,6 @@ internal static class AdministrationEndpoints
             throw new Refused(new Refusal("name-taken", "There is a calendar of this name already. Choose another."));
         }
         schedules.Forget();
-        live.Announce("office", id);
+        changes.Announce("office", id);
     }
 }

@@ -1,6 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -22,7 +22,7 @@ public sealed record Held(string Name, string Link);
 public sealed record HeldKind(string Kind, int Count, IReadOnlyList<Held> First);
 
 /// <summary>Shutting people out and letting them in again. Nothing they did goes; what they hold is listed first, to be handed over.</summary>
-public sealed class Barring(Database database, Sessions sessions, RightsBook rights, SecurityLog log, LiveFeed live, TimeProvider clock)
+public sealed class Barring(Database database, Sessions sessions, RightsBook rights, SecurityLog log, Announcements changes, TimeProvider clock)
 {
     private const int MostListed = 20;
 
@@ -80,8 +80,8 @@ public sealed class Barring(Database database, Sessions sessions, RightsBook rig
         sessions.Forget();
         rights.Forget();
         log.Write(bar ? SecurityEvents.Barred : SecurityEvents.LetIn, person, found.Login, reason.Trim());
-        live.Announce("session", person);
-        live.Announce("office", person);
+        changes.Announce("session", person);
+        changes.Announce("office", person);
     }
 
     /// <summary>What PostgreSQL says when nobody would be left to administer.</summary>

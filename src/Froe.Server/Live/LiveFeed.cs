@@ -1,18 +1,13 @@
 using System.Collections.Concurrent;
 using System.Text.Json;
 using System.Threading.Channels;
-using Froe.Server.Packages;
+using Froe.Server.Absences;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Froe.Server.Live;
-
-/// <summary>Something changed; screens that show it ask again. Carries no contents, and goes only to whoever may see what it names.</summary>
-/// <param name="Kind">package, document, upload, message, office, absence, plan or session.</param>
-/// <param name="Id">Of the package, document, upload, plan or person.</param>
-/// <param name="To">The only person it is for; null when it is for whoever may see what it names.</param>
-public sealed record Change(string Kind, Guid Id, Guid? To = null);
 
 /// <summary>A change as a browser hears of it.</summary>
 public sealed record News(string Kind, Guid Id);
@@ -62,55 +57,28 @@ public sealed class LiveConnections
 }
 
 /// <summary>
-/// Passes changes to the browsers of every server instance through PostgreSQL's NOTIFY.
-/// They are sent after the commit, gathered for a moment, on a connection of their own: a NOTIFY inside the
-/// transaction would take a lock over all commits of the database and so undo group commit.
+/// Passes the changes that any server announced (<see cref="Announcements"/>) on to the browsers of this one.
 /// A change lost in a crash costs nothing: browsers ask for everything again when they reconnect, and are told to when this
 /// server could not listen for a while.
 /// </summary>
 public sealed class LiveFeed(Database database, IServiceProvider services, LiveConnections connections, Sessions sessions, RightsBook rights, ILogger<LiveFeed> log) : BackgroundService
 {
-    private const int MostTogether = 60;
-    private static readonly TimeSpan Gather = TimeSpan.FromMilliseconds(30);
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(1);
 
     /// <summary>How soon a live connection ends after its session.</summary>
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(500);
 
-    private readonly Channel<Change> changes = Channel.CreateBounded<Change>(new BoundedChannelOptions(10_000) { FullMode = BoundedChannelFullMode.DropOldest });
-
-    /// <summary>What is on its way; it stays here until PostgreSQL has taken it.</summary>
-    private readonly HashSet<Change> gathered = [];
-
-    /// <summary>Tells every open screen of whoever may see it.</summary>
-    public void Announce(string kind, Guid id) => changes.Writer.TryWrite(new Change(kind, id));
-
-    /// <summary>Tells one person's screens.</summary>
-    public void AnnounceTo(Guid person, string kind, Guid id) => changes.Writer.TryWrite(new Change(kind, id, person));
-
     /// <inheritdoc/>
     protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.WhenAll(
-        Steadily.RepeatAsync("Telling other servers of changes", SendAsync, Pause, log, stoppingToken),
         Steadily.RepeatAsync("Hearing of changes", ListenAsync, Pause, log, stoppingToken),
         Steadily.RepeatAsync("Ending live connections", EndAsync, Pause, log, stoppingToken));
-
-    private async Task SendAsync(CancellationToken stop)
-    {
-        while (gathered.Count > 0 || await changes.Reader.WaitToReadAsync(stop))
-        {
-            if (gathered.Count == 0) await Task.Delay(Gather, stop);
-            while (gathered.Count < MostTogether && changes.Reader.TryRead(out var change)) gathered.Add(change);
-            await database.RunAsync("SELECT pg_notify('froe', $1)", [JsonSerializer.Serialize(gathered, JsonSerializerOptions.Web)], stop);
-            gathered.Clear();
-        }
-    }
 
     private async Task ListenAsync(CancellationToken stop)
     {
         var heard = Channel.CreateUnbounded<Change[]>();
         await using var connection = await database.OpenAloneAsync(stop);
         connection.Notification += (_, e) => heard.Writer.TryWrite(JsonSerializer.Deserialize<Change[]>(e.Payload, JsonSerializerOptions.Web)!);
-        await using (var listen = connection.Command("LISTEN froe", [])) await listen.ExecuteNonQueryAsync(stop);
+        await using (var listen = connection.Command($"LISTEN {Announcements.Channel}", [])) await listen.ExecuteNonQueryAsync(stop);
         // Whatever changed while nobody listened was not heard: everything kept here is read anew, and every screen asks again.
         ForgetAll();
         await services.GetRequiredService<IHubContext<LiveHub>>().Clients.All.SendAsync("again", stop);

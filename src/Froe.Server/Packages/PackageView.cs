@@ -5,6 +5,7 @@ using Froe.Core.Markup;
 using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.SignIn;
 using Froe.Store;
 
@@ -43,6 +44,10 @@ public sealed record NotePlace(Guid Draft, Carriage How);
 
 /// <summary>One act in a note's thread.</summary>
 public sealed record NoteActRow(string Name, DateTimeOffset At, string Act, string Body);
+
+/// <summary>A question for advice, with its answer.</summary>
+/// <param name="Note">Number of the note it is about; null when it is about the package.</param>
+public sealed record AdviceRow(Guid Id, Guid AskedBy, Guid AskedOf, DateTimeOffset At, string Question, string? Answer, DateTimeOffset? AnsweredAt, int? Note);
 
 /// <summary>Whose signature is awaited.</summary>
 public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset Due);
@@ -164,7 +169,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     {
         var verdicts = (await database.ListAsync(
             "SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id WHERE s.package_id = $1",
-            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Noting.Parsed<Verdict>(r.GetString(3)), r.GetString(4))), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
+            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Words.Parse<Verdict>(r.GetString(3)), r.GetString(4))), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
         return await database.ListAsync(
             "SELECT s.id, s.round, s.seat, s.person_id, p.name, p.initials, s.at, s.remark, s.stands, s.for_person, s.answers::text FROM sign_off s JOIN person p ON p.id = s.person_id WHERE s.package_id = $1 ORDER BY s.at",
             r => new SignOffRow(r.GetGuid(0), r.GetInt32(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.GetString(5), r.Time(6), r.GetString(7), [.. verdicts[r.GetGuid(0)]], r.GetBoolean(8),
@@ -185,9 +190,9 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             FROM note n JOIN person p ON p.id = n.author WHERE n.package_id = $1 AND n.standing <> 'withdrawn' ORDER BY n.number
             """,
             r => new NoteRow(
-                r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), r.GetInt32(5), Noting.Parsed<NoteKind>(r.GetString(6)), Noting.Parsed<NoteStanding>(r.GetString(7)),
+                r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), r.GetInt32(5), Words.Parse<NoteKind>(r.GetString(6)), Words.Parse<NoteStanding>(r.GetString(7)),
                 r.GetGuid(8), r.GetString(9), r.GetString(10), r.Time(11), r.GetString(12), ShapeOf(r.GetString(13)), r.TextOrNull(14),
-                r.IsDBNull(15) ? null : Noting.Parsed<AnswerKind>(r.GetString(15)), [.. acts[r.GetGuid(0)]])
+                r.IsDBNull(15) ? null : Words.Parse<AnswerKind>(r.GetString(15)), [.. acts[r.GetGuid(0)]])
             { Places = [], May = [] }, [package], stop);
     }
 

@@ -1,5 +1,6 @@
 using Froe.Core.Register;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.Register;
 using Froe.Store;
 

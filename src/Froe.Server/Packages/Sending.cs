@@ -2,7 +2,8 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Absences;
+using Froe.Server.Changes;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -28,7 +29,7 @@ public sealed record NextRound(string Note, Guid? Key = null);
 public sealed record SentPackage(Guid Id, string Number, int Round);
 
 /// <summary>Sending packages, first and again.</summary>
-public sealed class Sending(Database database, Recording recording, LiveFeed live, TimeProvider clock)
+public sealed class Sending(Database database, Recording recording, Announcements changes, TimeProvider clock)
 {
     private const string LatestDraftSql =
         """
@@ -98,7 +99,7 @@ public sealed class Sending(Database database, Recording recording, LiveFeed liv
         var answer = new SentPackage(id, number, 1);
         act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
-        live.Announce("package", id);
+        changes.Announce("package", id);
         return answer;
     }
 
@@ -128,7 +129,7 @@ public sealed class Sending(Database database, Recording recording, LiveFeed liv
         var answer = new SentPackage(package, held.Number, slip.Round);
         act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
         return answer;
     }
 

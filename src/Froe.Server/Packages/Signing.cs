@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 
@@ -26,7 +26,7 @@ public sealed record NewNotedAnswer(string Seat, Guid Signer, Guid Draft, string
 public sealed record SignOffOutcome(Guid SignOff, SlipStanding Standing);
 
 /// <summary>Signing: one transaction from lock to commit.</summary>
-public sealed class Signing(Database database, Recording recording, Passwords passwords, LiveFeed live, TimeProvider clock)
+public sealed class Signing(Database database, Recording recording, Passwords passwords, Announcements changes, TimeProvider clock)
 {
     /// <summary>What a signature means; shown before signing and kept with it.</summary>
     public const string Statement =
@@ -66,7 +66,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         await recording.RecordAsync(act, package, held.Plan, change, stop);
         act.Remember(wanted.Key, outcome);
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
         return outcome;
     }
 
@@ -83,6 +83,6 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         await recording.RecordAsync(act, package, held.Plan, held.After(decision, wanted.Words.Trim()), stop);
         act.Tell(new Message(wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim(), $"/packages/{package}"));
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
     }
 }

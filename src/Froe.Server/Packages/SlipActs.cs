@@ -2,7 +2,8 @@ using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Froe.Core.Register;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Absences;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 
@@ -38,7 +39,7 @@ public sealed record NewSlipAct(
 public sealed record SlipActDone(SlipStanding Standing);
 
 /// <summary>Acts on packages on their way: one transaction each, under the package's lock.</summary>
-public sealed class SlipActs(Database database, Recording recording, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class SlipActs(Database database, Recording recording, Schedules schedules, Announcements changes, TimeProvider clock)
 {
     /// <summary>What a batch of acts reads once: who is in which group, and who may sign where.</summary>
     public sealed record Filling(IReadOnlyDictionary<Guid, ImmutableArray<Guid>> Groups, RightHolders Signers)
@@ -78,7 +79,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         await recording.RecordAsync(act, package, held.Plan, change, stop);
         act.Remember(wanted.Key, new SlipActDone(change.After.Standing));
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
     }
 
     /// <summary>Works out anew when awaited signatures are due, from when their steps opened.</summary>

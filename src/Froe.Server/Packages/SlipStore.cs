@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.SignIn;
 using Froe.Store;
 

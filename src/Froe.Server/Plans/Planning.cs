@@ -2,7 +2,8 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Absences;
+using Froe.Server.Changes;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -47,7 +48,7 @@ public sealed record Preview(
     Plan Plan, string? Refusal, IReadOnlyList<FilledSeat> Seats, ForecastResult? Forecast, IReadOnlyList<Stall> Stalls, PlanProof Proof, DateTimeOffset Now);
 
 /// <summary>Building, checking and publishing plans, and previewing what they would do.</summary>
-public sealed class Planning(Database database, Sending sending, RightsBook rights, People people, Schedules schedules, LiveFeed live, TimeProvider clock)
+public sealed class Planning(Database database, Sending sending, RightsBook rights, People people, Schedules schedules, Announcements changes, TimeProvider clock)
 {
     private const int Runs = 10_000;
 
@@ -87,7 +88,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         Demand(who, plan);
         var id = Guid.CreateVersion7();
         await database.RunAsync("INSERT INTO plan (id, name, purpose, body, owner) VALUES ($1, $2, $3, $4::jsonb, $5)", [id, await FreeNameAsync(plan.Name, stop), plan.Purpose, Write(plan), who.Id], stop);
-        live.Announce("plan", id);
+        changes.Announce("plan", id);
         return id;
     }
 
@@ -110,7 +111,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         {
             throw new Refused(new Refusal("name-taken", $"There is a plan “{plan.Name}” already. Give this one another name."));
         }
-        live.Announce("plan", id);
+        changes.Announce("plan", id);
         return await FindAsync(id, stop);
     }
 
@@ -128,7 +129,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         act.Write("UPDATE plan SET edition = edition + 1 WHERE id = $1", id);
         await act.AppendAsync(id, "plan published", "", new { draft.Plan.Name, Edition = draft.Edition + 1, draft.Plan }, stop);
         await act.CommitAsync(stop);
-        live.Announce("plan", id);
+        changes.Announce("plan", id);
         return await FindAsync(id, stop);
     }
 
@@ -148,8 +149,8 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         await act.AppendAsync(id, "plan handed over", "", new { plan.Plan, From = plan.Name, To = keeper.Person.Name }, stop);
         if (owner != who.Id) act.Tell(new Message(owner, $"You keep the plan “{plan.Plan}” now", $"{who.Name} gave it into your keeping.", $"/plans/{id}"));
         await act.CommitAsync(stop);
-        live.Announce("plan", id);
-        live.Announce("message", owner);
+        changes.Announce("plan", id);
+        changes.Announce("message", owner);
     }
 
     /// <summary>Checks a plan as it stands in the editor.</summary>

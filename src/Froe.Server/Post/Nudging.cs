@@ -1,12 +1,13 @@
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Absences;
+using Froe.Server.Changes;
 using Froe.Server.Packages;
 using Froe.Store;
 
 namespace Froe.Server.Post;
 
 /// <summary>Reminds signers before they are late, and tells whom the plan names when they are. It never decides anything: nothing is approved by lapse of time.</summary>
-public sealed class Nudging(Database database, Schedules schedules, LiveFeed live, TimeProvider clock, ILogger<Nudging> log) : BackgroundService
+public sealed class Nudging(Database database, Schedules schedules, Announcements changes, TimeProvider clock, ILogger<Nudging> log) : BackgroundService
 {
     private static readonly TimeSpan Idle = TimeSpan.FromSeconds(5);
 
@@ -60,7 +61,7 @@ public sealed class Nudging(Database database, Schedules schedules, LiveFeed liv
             act.Write("UPDATE awaited SET nudge_at = $4::timestamptz WHERE package_id = $1 AND seat = $2 AND person_id = $3", package, row.Seat, row.Person, Lateness.Next(nudges, act.At)?.At.UtcDateTime);
         }
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
         return true;
     }
 

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Froe.Core.Draft;
-using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 

@@ -1,4 +1,4 @@
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Store;
 using Microsoft.Extensions.Options;
 using Npgsql;
@@ -6,7 +6,7 @@ using Npgsql;
 namespace Froe.Server.Register;
 
 /// <summary>Reads the files that arrive, a few at a time, each in a child process with bounds on time and memory.</summary>
-public sealed class ReadingWorker(Uploads uploads, ReaderProcess reader, LiveFeed live, IOptions<Settings> settings, TimeProvider clock, ILogger<ReadingWorker> log) : BackgroundService
+public sealed class ReadingWorker(Uploads uploads, ReaderProcess reader, Announcements changes, IOptions<Settings> settings, TimeProvider clock, ILogger<ReadingWorker> log) : BackgroundService
 {
     /// <summary>How long a file waits to be registered.</summary>
     private static readonly TimeSpan Unused = TimeSpan.FromDays(1), SweepEvery = TimeSpan.FromHours(1);
@@ -53,7 +53,7 @@ public sealed class ReadingWorker(Uploads uploads, ReaderProcess reader, LiveFee
             log.LogError(e, "Reading upload {Upload} failed", upload.Id);
             await uploads.GiveBackAsync(upload.Id, "The server could not read the file just now. Upload it again; if that fails too, tell your administrator.", stop);
         }
-        live.AnnounceTo(upload.Person, "upload", upload.Id);
+        changes.AnnounceTo(upload.Person, "upload", upload.Id);
         return true;
     }
 }

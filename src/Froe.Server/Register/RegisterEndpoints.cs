@@ -3,7 +3,6 @@ using Froe.Core.Draft;
 using Froe.Core.Register;
 using Froe.Formats;
 using Froe.Server.Files;
-using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -15,11 +14,6 @@ namespace Froe.Server.Register;
 public sealed record DraftRow(
     Guid Id, string Revision, int Ordinal, string Standing, string Sha256, string FileName, string UploadedBy, DateTimeOffset UploadedAt,
     DateTimeOffset? ReleasedAt, ReaderReport Report);
-
-/// <summary>One act in a history.</summary>
-/// <param name="Package">Number of the package it happened in, if any.</param>
-/// <param name="Hash">First 12 hex digits of the entry's hash.</param>
-public sealed record HistoryEntry(DateTimeOffset At, string? Person, string Action, string Reason, JsonElement Payload, string? Package, long Sequence, string Hash);
 
 /// <summary>A document with its drafts and history.</summary>
 public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow> Drafts, IReadOnlyList<HistoryEntry> History, IReadOnlyList<PackageRef> Packages);
@@ -83,16 +77,7 @@ internal static class RegisterEndpoints
             """,
             r => new DraftRow(r.GetGuid(0), r.GetString(1), r.GetInt32(2), r.GetBoolean(10) ? r.GetString(3) : "earlier draft", r.Hash(4), r.GetString(5), r.GetString(6), r.Time(7),
                 r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonSerializer.Deserialize<ReaderReport>(r.GetString(9), Act.Json)!), [id], stop);
-        var history = await database.ListAsync(
-            """
-            SELECT e.at, p.name, e.action, e.reason, e.payload, k.number, e.sequence, e.hash
-            FROM ledger_entry e
-            LEFT JOIN person p ON p.id = e.person_id
-            LEFT JOIN package k ON k.id = e.chain
-            WHERE e.chain = ANY (ARRAY(SELECT $1 UNION ALL SELECT package_id FROM package_item WHERE document_id = $1))
-            ORDER BY e.at DESC, e.sequence DESC LIMIT 500
-            """,
-            PackageEndpoints.History, [id], stop);
+        var history = await Histories.OfDocumentAsync(database, id, stop);
         // Whoever may read the document's folder sees every package it was in (Visibility).
         var packages = await database.ListAsync(
             "SELECT id, number, title, standing FROM package WHERE id = ANY (ARRAY(SELECT package_id FROM package_item WHERE document_id = $1)) ORDER BY sent_at DESC",

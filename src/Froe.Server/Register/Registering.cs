@@ -1,8 +1,7 @@
 using Froe.Core.Draft;
 using Froe.Core.Register;
-using Froe.Core.Review;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -26,7 +25,7 @@ public sealed record NewDraft(Guid Upload, string Reason);
 public sealed record Registered(Guid Document, Guid Draft, string Revision, int Ordinal);
 
 /// <summary>Registering documents and their drafts.</summary>
-public sealed class Registering(Database database, LiveFeed live, TimeProvider clock)
+public sealed class Registering(Database database, Announcements changes, TimeProvider clock)
 {
     /// <summary>Registers a document in revision A with draft A.1.</summary>
     public async Task<Registered> AddDocumentAsync(Who who, NewDocument wanted, CancellationToken stop)
@@ -63,7 +62,7 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
                 ? $"Number {wanted.Number.Trim()} is registered already. Choose another, or open that document and upload the next draft there."
                 : $"Number {wanted.Number.Trim()} cannot be given. Choose another, or ask your document coordinator."));
         }
-        live.Announce("document", document);
+        changes.Announce("document", document);
         return new Registered(document, draft, RevisionLabel.First, 1);
     }
 
@@ -98,7 +97,7 @@ public sealed class Registering(Database database, LiveFeed live, TimeProvider c
         }
         var draft = await AddDraftAsync(act, document, last.Id, last.Label, last.Drafts + 1, wanted.Upload, wanted.Reason, stop);
         await act.CommitAsync(stop);
-        live.Announce("document", document);
+        changes.Announce("document", document);
         return new Registered(document, draft, last.Label, last.Drafts + 1);
     }
 

@@ -2,7 +2,7 @@ using System.ComponentModel.DataAnnotations;
 using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
@@ -46,7 +46,7 @@ public sealed record SendForUse(Guid[] Documents, Guid[] People, Guid[] Groups, 
 public sealed record OneOfMany(Guid Id, string Name, string? Refusal);
 
 /// <summary>The register's folders, what is filed where, and where documents stand outside packages.</summary>
-public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock)
+public sealed class Shelves(Database database, Announcements changes, TimeProvider clock)
 {
     private const string MovingSql =
         """
@@ -133,7 +133,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         act.Write("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(normal).ToArray()]);
         await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMade, "", new { Path = normal }, stop);
         await act.CommitAsync(stop);
-        live.Announce("office", Guid.Empty);
+        changes.Announce("office", Guid.Empty);
     }
 
     /// <summary>Moves or renames a folder with everything beneath it.</summary>
@@ -151,7 +151,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         act.Write("UPDATE folder SET path = $2 || substr(path, length($1) + 1) WHERE path = $1 OR starts_with(path, $1 || ' / ')", wanted.Path, to);
         await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMoved, "", new { wanted.Path, To = to }, stop);
         await act.CommitAsync(stop);
-        live.Announce("office", Guid.Empty);
+        changes.Announce("office", Guid.Empty);
     }
 
     /// <summary>Removes an empty folder.</summary>
@@ -172,7 +172,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         {
             throw new Refused(new Refusal("folder-holds", "Documents are filed here, or rights are given for it. Move the documents and take the rights away first."));
         }
-        live.Announce("office", Guid.Empty);
+        changes.Announce("office", Guid.Empty);
     }
 
     /// <summary>Sets a folder's chain of standings.</summary>
@@ -186,7 +186,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         act.Write("UPDATE folder SET chain = $2::jsonb WHERE path = $1", wanted.Path, wanted.Chain is null ? null : JsonSerializer.Serialize(wanted.Chain, Act.Json));
         await act.AppendAsync(OfficeActs.Folders, OfficeActs.ChainSet, "", wanted, stop);
         await act.CommitAsync(stop);
-        live.Announce("office", Guid.Empty);
+        changes.Announce("office", Guid.Empty);
     }
 
     /// <summary>Moves documents along their chains, each by itself: what one lacks holds up no other.</summary>
@@ -216,7 +216,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
             act.Write("UPDATE revision SET stage = $2 WHERE id = $1", at.Revision, wanted.To);
             foreach (var (from, to) in passages) await act.AppendAsync(id, "standing moved", reason, new { From = from, To = to }, stop);
             await act.CommitAsync(stop);
-            live.Announce("document", id);
+            changes.Announce("document", id);
         }
         return done;
     }
@@ -251,7 +251,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
             if (may.Count == 0) continue;
             await FileAsync(act, [.. may], folder, wanted.Copy, reason, null, stop);
             await act.CommitAsync(stop);
-            foreach (var id in may) live.Announce("document", id);
+            foreach (var id in may) changes.Announce("document", id);
         }
         return [.. wanted.Documents.Distinct().Select(id => done[id])];
     }
@@ -294,7 +294,7 @@ public sealed class Shelves(Database database, LiveFeed live, TimeProvider clock
         if (people.Count == 0) throw Refused.Invalid("nobody-told", "Choose people or a group who are to use them.");
         foreach (var person in people) act.Tell(new Message(person, $"For use: {string.Join(", ", numbers.Take(3))}{(numbers.Count > 3 ? $" and {numbers.Count - 3} more" : "")}", wanted.Message.Trim().Length > 0 ? wanted.Message.Trim() : reason, $"/register/{wanted.Documents[0]}"));
         await act.CommitAsync(stop);
-        foreach (var person in people) live.Announce("message", person);
+        foreach (var person in people) changes.Announce("message", person);
     }
 
     /// <summary>Each document once; too many are refused, and none is left out without a word.</summary>

@@ -4,7 +4,7 @@ using System.Text;
 using Froe.Core.Register;
 using Froe.Core.Routing;
 using Froe.Core.SignIn;
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Store;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
@@ -51,11 +51,11 @@ internal static class SessionEndpoints
         api.MapPost("/session/confirm", Confirm);
         api.MapPut("/session/password", ChangePassword);
         api.MapGet("/sessions", async (Who who, Sessions sessions, CancellationToken stop) => (await sessions.OfAsync(who.Id, who.Session, stop)).AsReadOnly());
-        api.MapDelete("/sessions/{id:guid}", async (Guid id, Who who, Sessions sessions, SecurityLog log, LiveFeed live, CancellationToken stop) =>
+        api.MapDelete("/sessions/{id:guid}", async (Guid id, Who who, Sessions sessions, SecurityLog log, Announcements changes, CancellationToken stop) =>
         {
             if (!await sessions.EndAsync(who.Id, id, stop)) throw Refused.Missing("session");
             log.Write(SecurityEvents.SessionsEnded, who.Id, "", "one, by its person");
-            live.Announce("session", who.Id);
+            changes.Announce("session", who.Id);
             return TypedResults.NoContent();
         });
         // Names are for everybody of the office; how somebody signs in and is reached is for those who keep it.
@@ -97,11 +97,11 @@ internal static class SessionEndpoints
         return new Session(person, (await rights.OfAsync(person.Id, stop)).Rights.Granted, antiforgery.GetAndStoreTokens(context).RequestToken!, null, false);
     }
 
-    private static async Task<NoContent> SignOut(HttpContext context, Who who, Sessions sessions, SecurityLog log, LiveFeed live, CancellationToken stop)
+    private static async Task<NoContent> SignOut(HttpContext context, Who who, Sessions sessions, SecurityLog log, Announcements changes, CancellationToken stop)
     {
         if (who.Session is { } session) await sessions.EndAsync(who.Id, session, stop);
         log.Write(SecurityEvents.SignedOut, who.Id, "", "");
-        live.Announce("session", who.Id);
+        changes.Announce("session", who.Id);
         await context.SignOutAsync();
         return TypedResults.NoContent();
     }
@@ -123,7 +123,7 @@ internal static class SessionEndpoints
     }
 
     /// <summary>Changes one's own password; the other sessions end, this one goes on.</summary>
-    private static async Task<NoContent> ChangePassword(PasswordChange wanted, Who who, Database database, Passwords passwords, Sessions sessions, Doors doors, SecurityLog log, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<NoContent> ChangePassword(PasswordChange wanted, Who who, Database database, Passwords passwords, Sessions sessions, Doors doors, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         var tried = await doors.TryAsync(who.Id, stop);
         if (!await passwords.IsOfAsync(who.Id, wanted.Now, stop))
@@ -141,7 +141,7 @@ internal static class SessionEndpoints
         await act.CommitAsync(stop);
         sessions.Forget();
         log.Write(SecurityEvents.PasswordChanged, who.Id, me.Login, "by its person");
-        live.Announce("session", who.Id);
+        changes.Announce("session", who.Id);
         return TypedResults.NoContent();
     }
 

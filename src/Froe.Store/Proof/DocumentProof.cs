@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Ledger;
-using Froe.Core.Review;
 using Npgsql;
 
 namespace Froe.Store.Proof;

@@ -4,12 +4,13 @@ using Froe.Core.Drawing;
 using Froe.Core.Markup;
 using Froe.Core.Review;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Changes;
+using Froe.Server.Packages;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
 
-namespace Froe.Server.Packages;
+namespace Froe.Server.Notes;
 
 /// <summary>A note on a markup, to be added to the writer's overlay.</summary>
 /// <param name="Sheet">Position of the sheet in its draft.</param>
@@ -29,14 +30,14 @@ public sealed record NoteActDone(NoteStanding Standing);
 public sealed record AddedNote(Guid Id, int Number);
 
 /// <summary>Writing notes and acting on them.</summary>
-public sealed class Noting(Database database, LiveFeed live, TimeProvider clock)
+public sealed class Noting(Database database, Announcements changes, TimeProvider clock)
 {
     /// <summary>Adds a note to a draft of a package's running round.</summary>
     public async Task<AddedNote> AddAsync(Who who, Guid package, NewNote wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
-        var body = Words(wanted.Body);
+        var body = Bounded(wanted.Body);
         if (body.Length == 0) throw Refused.Invalid("note-empty", "Write what the note is about.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<AddedNote>(wanted.Key, stop) is { } before) return before;
@@ -56,14 +57,14 @@ public sealed class Noting(Database database, LiveFeed live, TimeProvider clock)
             INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone, originator, subject)
             SELECT $1, $2, $3, $4, $5, $6, $7, $8, 'open', $9, $10, $11, $12::jsonb, $13, $14, number || ' ' || title FROM document WHERE id = $4
             """,
-            added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Word(wanted.Kind), who.Id, act.At.UtcDateTime, body,
+            added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body,
             JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, sheet.Extents, sheet.Unit), held.Originator);
-        await act.AppendAsync(package, Word(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape, For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null }, stop);
+        await act.AppendAsync(package, Words.Of(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape, For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null }, stop);
         act.Remember(wanted.Key, added);
         if (wanted.Kind == NoteKind.Question)
             act.Tell(new Message(held.Originator, $"{held.Number}: {who.Name} asks", body, $"/packages/{package}?note={added.Number}"));
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
         return added;
     }
 
@@ -72,7 +73,7 @@ public sealed class Noting(Database database, LiveFeed live, TimeProvider clock)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
-        var body = Words(wanted.Body);
+        var body = Bounded(wanted.Body);
         // A return may split the note's item off into another package between the look and the lock; then it is looked for again.
         while (!await TryActAsync(who, note, wanted, body, stop))
         {
@@ -88,7 +89,7 @@ public sealed class Noting(Database database, LiveFeed live, TimeProvider clock)
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("note");
         var found = (await act.ListAsync(
             "SELECT number, kind, standing, author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), package_id FROM note WHERE id = $1",
-            r => (Number: r.GetInt32(0), Kind: Parsed<NoteKind>(r.GetString(1)), Standing: Parsed<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4), Package: r.GetGuid(5)), [note], stop))[0];
+            r => (Number: r.GetInt32(0), Kind: Words.Parse<NoteKind>(r.GetString(1)), Standing: Words.Parse<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4), Package: r.GetGuid(5)), [note], stop))[0];
         if (found.Package != package) return false;
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, actsFor is not null, held.Slip.Standing);
@@ -97,31 +98,25 @@ public sealed class Noting(Database database, LiveFeed live, TimeProvider clock)
         refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body);
         if (refusal is not null) throw new Refused(refusal);
         if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return true;
-        act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Word(standing), answer is null ? null : Word(answer.Value));
+        act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Words.Of(standing), answer is null ? null : Words.Of(answer.Value));
         act.Write(
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
-            note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Word(wanted.Act) : Word(answer.Value), body);
+            note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Words.Of(wanted.Act) : Words.Of(answer.Value), body);
         var absent = wanted.Act is NoteAct.Close or NoteAct.Reopen && found.Author != who.Id && actsFor != who.Id ? actsFor : null;
-        await act.AppendAsync(package, $"{Word(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Word(answer.Value), For = absent }, stop);
+        await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
             act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{package}?note={found.Number}"));
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
         return true;
     }
 
-    private static string Words(string text)
+    private static string Bounded(string text)
     {
         var trimmed = text.Trim();
         return trimmed.Length <= NoteRules.LongestText ? trimmed : throw Refused.Invalid("too-long", $"A note may have {NoteRules.LongestText:N0} characters; this one has {trimmed.Length:N0}.");
     }
-
-    internal static string Word<T>(T value)
-        where T : struct, Enum => JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
-
-    internal static T Parsed<T>(string word)
-        where T : struct, Enum => Enum.Parse<T>(word, ignoreCase: true);
 
     private static string Past(NoteAct act) => act switch
     {

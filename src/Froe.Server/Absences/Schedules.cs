@@ -6,7 +6,7 @@ using Froe.Core.Routing;
 using Froe.Store;
 using Microsoft.Extensions.Options;
 
-namespace Froe.Server.Packages;
+namespace Froe.Server.Absences;
 
 /// <summary>
 /// When people work: the office's week, its holidays, each person's time zone and absences. What is read is kept for half a

@@ -7,7 +7,7 @@ using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
 
-namespace Froe.Server.Proving;
+namespace Froe.Server.Ledger;
 
 /// <summary>What a chain of the ledger is about.</summary>
 public enum SubjectKind

@@ -1,7 +1,6 @@
-using Froe.Server.SignIn;
 using Froe.Store;
 
-namespace Froe.Server.Packages;
+namespace Froe.Server.SignIn;
 
 /// <summary>Who may see what (<see cref="Froe.Core.Register.Visibility"/>), asked of the database.</summary>
 public sealed class Access(Database database)

@@ -1,9 +1,9 @@
-using Froe.Server.Live;
+using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
 
-namespace Froe.Server.Packages;
+namespace Froe.Server.Absences;
 
 /// <summary>A person's time away.</summary>
 /// <param name="Deputy">Who signs for them; null for nobody.</param>
@@ -33,17 +33,17 @@ internal static class AbsenceEndpoints
             ? throw Refused.Forbidden("Guests do not see who is away.")
             : (await database.ListAsync($"{RowSql} WHERE a.back_at > now() ORDER BY a.away_from", Row, [], stop)).AsReadOnly());
         api.MapPost("/absences", Add);
-        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
+        api.MapPut("/absences/{id:guid}", async (Guid id, AbsenceDeputy wanted, Who who, Database database, Schedules schedules, Announcements changes, TimeProvider clock, CancellationToken stop) =>
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
             var was = await LockAsync(act, id, who, stop);
             act.Write("UPDATE absence SET deputy = $2::uuid WHERE id = $1", id, wanted.Deputy);
             await act.AppendAsync(was.Person, OfficeActs.DeputyNamed, "", new { Absence = id, was.From, was.To, Former = was.Deputy, wanted.Deputy }, stop);
             await CommitAsync(act, stop);
-            Changed(schedules, live, who.Id);
+            Changed(schedules, changes, who.Id);
             return TypedResults.NoContent();
         });
-        api.MapPost("/absences/asked", async (AskForDeputy wanted, Who who, Database database, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
+        api.MapPost("/absences/asked", async (AskForDeputy wanted, Who who, Database database, Announcements changes, TimeProvider clock, CancellationToken stop) =>
         {
             if (!who.IsOfOffice) throw Refused.Forbidden("Guests do not see who is away.");
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -53,17 +53,17 @@ internal static class AbsenceEndpoints
             if (await act.AnyAsync("SELECT 1 FROM message WHERE person_id = $1 AND at > $2 AND subject = $3", [wanted.Person, act.At.AddDays(-1).UtcDateTime, subject], stop)) return TypedResults.NoContent();
             act.Tell(new Message(wanted.Person, subject, "A package would wait for your signature while you are away. Name a deputy under your initials, at “Absences and deputies”.", "/"));
             await act.CommitAsync(stop);
-            live.Announce("message", wanted.Person);
+            changes.Announce("message", wanted.Person);
             return TypedResults.NoContent();
         });
-        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop) =>
+        api.MapDelete("/absences/{id:guid}", async (Guid id, Who who, Database database, Schedules schedules, Announcements changes, TimeProvider clock, CancellationToken stop) =>
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
             var was = await LockAsync(act, id, who, stop);
             act.Write("DELETE FROM absence WHERE id = $1", id);
             await act.AppendAsync(was.Person, OfficeActs.AbsenceRemoved, "", was, stop);
             await CommitAsync(act, stop);
-            Changed(schedules, live, who.Id);
+            Changed(schedules, changes, who.Id);
             return TypedResults.NoContent();
         });
     }
@@ -94,13 +94,13 @@ internal static class AbsenceEndpoints
     }
 
     /// <summary>Forecasts made from here on know of it, on this server at once and on the others as soon as they hear.</summary>
-    private static void Changed(Schedules schedules, LiveFeed live, Guid person)
+    private static void Changed(Schedules schedules, Announcements changes, Guid person)
     {
         schedules.Forget();
-        live.Announce("absence", person);
+        changes.Announce("absence", person);
     }
 
-    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, Schedules schedules, LiveFeed live, TimeProvider clock, CancellationToken stop)
+    private static async Task<AbsenceRow> Add(NewAbsence wanted, Who who, Database database, Schedules schedules, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         if (!who.IsOfOffice) throw Refused.Forbidden("Guests enter no absences.");
         if (wanted.Person != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator enters an absence for somebody else.");
@@ -116,7 +116,7 @@ internal static class AbsenceEndpoints
         await act.AppendAsync(row.Person, OfficeActs.AbsenceEntered, "", row, stop);
         act.Remember(wanted.Key, row);
         await CommitAsync(act, stop);
-        Changed(schedules, live, wanted.Person);
+        Changed(schedules, changes, wanted.Person);
         return row;
     }
 

@@ -1,7 +1,7 @@
 using Froe.Server.SignIn;
 using Froe.Store;
 
-namespace Froe.Server.Proving;
+namespace Froe.Server.Ledger;
 
 /// <summary>The newest seal over the ledger.</summary>
 /// <param name="Hash">64 hex digits: kept elsewhere, it proves all that was recorded until then.</param>

@@ -1,10 +1,11 @@
 using Froe.Core.Review;
 using Froe.Core.Routing;
-using Froe.Server.Live;
+using Froe.Server.Changes;
+using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 
-namespace Froe.Server.Packages;
+namespace Froe.Server.Notes;
 
 /// <summary>A question to somebody without a seat.</summary>
 /// <param name="Note">The note it is about; null when it is about the package.</param>
@@ -15,12 +16,8 @@ public sealed record NewAdvice(Guid Of, string Question, Guid? Note = null, Guid
 /// <param name="Key">Made by the page once for this answer.</param>
 public sealed record AdviceAnswer(string Words, Guid? Key = null);
 
-/// <summary>A question for advice, with its answer.</summary>
-/// <param name="Note">Number of the note it is about; null when it is about the package.</param>
-public sealed record AdviceRow(Guid Id, Guid AskedBy, Guid AskedOf, DateTimeOffset At, string Question, string? Answer, DateTimeOffset? AnsweredAt, int? Note);
-
 /// <summary>Asking somebody without a seat for advice. The seat stays its holder's.</summary>
-public sealed class Advising(Database database, LiveFeed live, TimeProvider clock)
+public sealed class Advising(Database database, Announcements changes, TimeProvider clock)
 {
     /// <summary>Questions of one person to another in a package that may wait at once: each is a mail.</summary>
     private const int MostWaiting = 3;
@@ -49,7 +46,7 @@ public sealed class Advising(Database database, LiveFeed live, TimeProvider cloc
         act.Tell(new Message(wanted.Of, $"{held.Number}: {who.Name} asks for your advice: {held.Title}", question, $"/packages/{package}"));
         act.Remember(wanted.Key, new MadeAdvice(id));
         await act.CommitAsync(stop);
-        live.Announce("package", package);
+        changes.Announce("package", package);
         return new MadeAdvice(id);
     }
 
@@ -80,7 +77,7 @@ public sealed class Advising(Database database, LiveFeed live, TimeProvider cloc
         act.Tell(new Message(now.By, $"{held.Number}: {who.Name} gave advice: {held.Title}", words, $"/packages/{now.Package}"));
         act.Remember(key, new MadeAdvice(advice));
         await act.CommitAsync(stop);
-        live.Announce("package", now.Package);
+        changes.Announce("package", now.Package);
         return true;
     }
 

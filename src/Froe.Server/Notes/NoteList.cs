@@ -3,11 +3,12 @@ using System.Text.Json;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.Lists;
+using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Npgsql;
 
-namespace Froe.Server.Packages;
+namespace Froe.Server.Notes;
 
 /// <summary>A note as it stands in a list of many packages' notes, with its thread.</summary>
 /// <param name="Round">The round it was written in.</param>
@@ -54,14 +55,14 @@ internal sealed class NoteList(Database database)
         "-asked",
         new("number", "Number", (n, _) => $"{n.PackageNumber} / {Said(n.Number)}"),
         new("note", "Note", (n, _) => n.Body),
-        new("kind", "Kind", (n, _) => Noting.Word(n.Kind)),
+        new("kind", "Kind", (n, _) => Words.Of(n.Kind)),
         new("document", "Document", (n, _) => n.DocumentNumber, ListOrder.By<ListedNote, string, Guid>("n.subject COLLATE reading_order", n => $"{n.DocumentNumber} {n.DocumentTitle}", "n.id", n => n.Id)),
         new("title", "Title", (n, _) => n.DocumentTitle),
         new("place", "Draft and zone", (n, _) => $"{n.Revision}.{Said(n.Ordinal)}{(n.Zone is null ? "" : " " + n.Zone)}"),
         new("by", "Asked by", (n, _) => n.AuthorName),
         new("asked", "Asked", (n, zone) => CsvFile.Time(n.At, zone), ListOrder.By<ListedNote, DateTimeOffset, Guid>("n.at", n => n.At, "n.id", n => n.Id)),
         new("of", "Asked of", (n, _) => n.OriginatorName),
-        new("standing", "Standing", (n, _) => Noting.Word(n.Standing)),
+        new("standing", "Standing", (n, _) => Words.Of(n.Standing)),
         new("answer", "Answer", (n, _) => n.Answer switch { AnswerKind.Done => "done", AnswerKind.DoneDifferently => "done differently", AnswerKind.Cannot => "cannot", _ => "" }),
         new("words", "Last words", (n, _) => n.Acts.LastOrDefault(a => a.Body.Length > 0)?.Body ?? ""),
         new("waits", "Waits for", (n, _) => n.WaitsFor switch { NoteWait.Originator => n.OriginatorName, NoteWait.Reviewers => "the reviewers", NoteWait.Author => n.AuthorName, _ => "" }),
@@ -78,7 +79,7 @@ internal sealed class NoteList(Database database)
     {
         if (!who.IsOfOffice) throw Refused.Forbidden("Guests see the notes of the packages they take part in, on the bench.");
         var all = new Conditions();
-        all.Add("n.kind = @1", string.IsNullOrEmpty(asked.Kind) ? Noting.Word(NoteKind.Request) : asked.Kind);
+        all.Add("n.kind = @1", string.IsNullOrEmpty(asked.Kind) ? Words.Of(NoteKind.Request) : asked.Kind);
         if (asked.Standing == "unsettled") all.Add("n.standing IN ('open', 'answered')");
         else if (!string.IsNullOrEmpty(asked.Standing)) all.Add("n.standing = @1", asked.Standing);
         if (asked.Author is { } by) all.Add("n.author = @1", by);
@@ -99,11 +100,11 @@ internal sealed class NoteList(Database database)
 
     private static ListedNote Row(NpgsqlDataReader r)
     {
-        var (kind, standing) = (Noting.Parsed<NoteKind>(r.GetString(7)), Noting.Parsed<NoteStanding>(r.GetString(8)));
+        var (kind, standing) = (Words.Parse<NoteKind>(r.GetString(7)), Words.Parse<NoteStanding>(r.GetString(8)));
         return new ListedNote(
             r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetInt32(5), r.GetInt32(6), kind, standing,
-            r.IsDBNull(9) ? null : Noting.Parsed<AnswerKind>(r.GetString(9)), r.GetGuid(10), r.GetString(11), r.Time(12), r.GetGuid(13), r.GetString(14),
+            r.IsDBNull(9) ? null : Words.Parse<AnswerKind>(r.GetString(9)), r.GetGuid(10), r.GetString(11), r.Time(12), r.GetGuid(13), r.GetString(14),
             r.GetGuid(15), r.GetString(16), r.GetString(17), r.GetString(18), r.GetInt32(19), r.GetGuid(20), r.GetInt32(21), r.TextOrNull(22), r.GetString(23),
-            JsonSerializer.Deserialize<NoteActRow[]>(r.GetString(24), JsonSerializerOptions.Web)!, NoteRules.WaitsFor(kind, standing, Noting.Parsed<SlipStanding>(r.GetString(4))));
+            JsonSerializer.Deserialize<NoteActRow[]>(r.GetString(24), JsonSerializerOptions.Web)!, NoteRules.WaitsFor(kind, standing, Words.Parse<SlipStanding>(r.GetString(4))));
     }
 }

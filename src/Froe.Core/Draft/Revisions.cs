@@ -1,4 +1,4 @@
-namespace Froe.Core.Review;
+namespace Froe.Core.Draft;
 
 /// <summary>Where a revision of a document is.</summary>
 public enum Standing

@@ -1,7 +1,7 @@
 using Froe.Store;
 using Microsoft.Extensions.Options;
 
-namespace Froe.Server.Proving;
+namespace Froe.Server.Ledger;
 
 /// <summary>Seals the ledger now and then; of several servers one does it.</summary>
 internal sealed class Sealing(Seals seals, IOptions<Settings> settings, TimeProvider clock, ILogger<Sealing> log) : BackgroundService

@@ -1,0 +1,104 @@
+using System.Text.Json;
+using Froe.Server.Packages;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Desk;
+
+/// <summary>A package prepared and not sent yet.</summary>
+/// <param name="Because">Why it was prepared by itself; empty when its sender put it aside.</param>
+public sealed record PreparedRow(Guid Id, DateTimeOffset At, string Title, string Note, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers, string Because);
+
+/// <summary>A package to put aside.</summary>
+public sealed record NewPrepared(Guid Id, string Title, string Note, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers);
+
+/// <summary>A person's desk, in groups of what is asked of them.</summary>
+/// <param name="Opened">Drafts of the packages to sign that the person has had open.</param>
+/// <param name="Cut">Groups that hold more than is listed, by their property's name.</param>
+public sealed record DeskView(
+    IReadOnlyList<PackageRow> ToSign, IReadOnlyList<PackageRow> ToAnswer, IReadOnlyList<PackageRow> ToAdvise, IReadOnlyList<PackageRow> Waiting, IReadOnlyList<PackageRow> Informed,
+    IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened, IReadOnlyList<string> Cut);
+
+/// <summary>The desk, and packages put aside.</summary>
+internal static class DeskEndpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/desk", Desk);
+        api.MapGet("/prepared", async (Who who, Database database, CancellationToken stop) => (await PreparedAsync(who, database, stop)).AsReadOnly());
+        api.MapPut("/prepared", Prepare);
+        api.MapDelete("/prepared/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
+        {
+            if (await database.RunAsync("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", [id, who.Id], stop) == 0) throw Refused.Missing("prepared package");
+            return TypedResults.NoContent();
+        });
+    }
+
+    private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(
+        "SELECT id, at, title, note, plan_id, documents, answers::text, because FROM prepared_package WHERE person_id = $1 ORDER BY at DESC LIMIT 100",
+        r => new PreparedRow(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.IsDBNull(4) ? null : r.GetGuid(4), r.GetFieldValue<Guid[]>(5), JsonSerializer.Deserialize<Dictionary<string, string>>(r.GetString(6))!, r.GetString(7)), [who.Id], stop);
+
+    /// <summary>Puts a package aside as it stands: nothing typed is lost, nothing is checked yet.</summary>
+    private static async Task<IResult> Prepare(NewPrepared wanted, Who who, Database database, TimeProvider clock, CancellationToken stop)
+    {
+        if (!who.CanSend) throw Refused.Forbidden("You have no right to send packages. Ask your document coordinator.");
+        if (wanted.Title.Length > 200 || wanted.Note.Length > 4000 || wanted.Documents.Length > 500 || wanted.Answers.Sum(a => a.Value.Length) > 100_000) throw Refused.Invalid("too-long", "The title may have 200 characters, the note 4,000.");
+        var kept = await database.RunAsync(
+            """
+            INSERT INTO prepared_package (id, person_id, at, title, note, plan_id, documents, answers, because) VALUES ($1, $2, $3, $4, $5, (SELECT id FROM plan WHERE id = $6::uuid), $7, $8::jsonb, '')
+            ON CONFLICT (id) DO UPDATE SET at = excluded.at, title = excluded.title, note = excluded.note, plan_id = excluded.plan_id, documents = excluded.documents, answers = excluded.answers
+            WHERE prepared_package.person_id = $2
+            """,
+            [wanted.Id, who.Id, clock.GetUtcNow().UtcDateTime, wanted.Title, wanted.Note, wanted.Plan, wanted.Documents, JsonSerializer.Serialize(wanted.Answers, Act.Json)], stop);
+        return kept == 0 ? throw Refused.Missing("prepared package") : TypedResults.NoContent();
+    }
+
+    private static async Task<DeskView> Desk(Who who, Database database, PackageList list, CancellationToken stop)
+    {
+        // What is asked of the person is listed far; what they only wait for, as far as anybody looks down.
+        const int Most = 200, MostWaiting = 60, MostInformed = 20;
+        // One's own seats, and those of whoever is away and named one as deputy.
+        var mine = (await database.ListAsync(
+            """
+            SELECT package_id, step, since, due FROM (
+                SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited
+                WHERE person_id = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM stand_ins(now()) WHERE deputy = $1))
+                ORDER BY package_id, due) a
+            ORDER BY due LIMIT $2
+            """,
+            r => (Id: r.GetGuid(0), Step: r.GetString(1), Since: r.Time(2), Due: r.Time(3)), [who.Id, Most + 1], stop)).ToDictionary(m => m.Id);
+        var cut = new List<string>();
+        if (mine.Count > Most)
+        {
+            cut.Add("toSign");
+            mine.Remove(mine.Values.MaxBy(m => m.Due).Id);
+        }
+        async Task<List<Guid>> IdsAsync(string group, string sql, int most)
+        {
+            var ids = await database.ListAsync(sql, r => r.GetGuid(0), [who.Id, most + 1], stop);
+            if (ids.Count > most) cut.Add(group);
+            return [.. ids.Take(most)];
+        }
+        var answer = await IdsAsync("toAnswer", "SELECT id FROM package WHERE originator = $1 AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2", Most);
+        var advise = await IdsAsync("toAdvise", "SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL ORDER BY at LIMIT $2", Most);
+        var waiting = await IdsAsync(
+            "waiting", "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'running' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2", MostWaiting);
+        // The latest that came for information; the others are where all packages are.
+        var informed = await IdsAsync(
+            "informed",
+            """
+            SELECT k.id FROM package k WHERE k.id IN (
+                (SELECT package_id FROM package_informed WHERE person_id = $1 ORDER BY package_id DESC LIMIT $2)
+                UNION (SELECT id FROM package WHERE originator = $1 AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT $2))
+            ORDER BY k.round_at DESC LIMIT $2
+            """,
+            MostInformed);
+        var rows = (await list.RowsAsync(mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
+        var shown = mine.Keys.Concat(advise).ToHashSet();
+        List<PackageRow> Of(IEnumerable<Guid> ids) => [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
+        var toSign = mine.Values.Where(m => rows.ContainsKey(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
+        var opened = await database.ListAsync(
+            "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
+        return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened, cut);
+    }
+}

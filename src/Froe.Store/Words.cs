@@ -1,0 +1,16 @@
+using System.Text.Json;
+
+namespace Froe.Store;
+
+/// <summary>Names of enumerations as the database and the interface between programs keep them: in camel case.</summary>
+public static class Words
+{
+    /// <summary>The word for a value.</summary>
+    public static string Of<T>(T value)
+        where T : struct, Enum => JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
+
+    /// <summary>The value that a word is for.</summary>
+    /// <exception cref="ArgumentException">There is none.</exception>
+    public static T Parse<T>(string word)
+        where T : struct, Enum => Enum.Parse<T>(word, ignoreCase: true);
+}
