@@ -22,35 +22,65 @@ test_database() {
   pg_database "$1"
 }
 
-# test_froe [--long] [SUITE…] : xUnit and Playwright (all, or the suites named), then one line with the sums.
+# test_froe [--long] [SUITE…] : xUnit, node and Playwright (all, or the suites named), then one line with the sums.
 test_froe() {
   [ "${1:-}" != --long ] || { export FROE_LONG=1; shift; }
   need_packages postgresql chromium fonts-dejavu-core tzdata procps
   . scripts/start.sh
-  build_all
+  mkdir -p "$data"
+  timed "the solution" build Froe.slnx
+  timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent
+  timed "the pages" build_pages
   pg_start test
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
   export FROE_PG_DIR=$pg_dir FROE_PG_BIN; FROE_PG_BIN=$(pg_bin)
-  # Databases of earlier programs are restored into databases of their own.
+  # Databases of earlier programs are restored, and those of browser workers copied, into databases of their own.
   export FROE_SUPER="Host=127.0.0.1;Port=$pg_port;Database=postgres;Username=froe_super;Password=$PGPASSWORD"
   export FROE_CRASH_POSTGRES=$here/scripts/crash-postgres.sh
   passed=0; failed=0; : >"$data/failures.log"
-  local project
-  local suites=" ${*:-Core Formats Server browser} "
-  for project in Froe.Core.Tests Froe.Formats.Tests Froe.Server.Tests; do
-    project_name=${project#Froe.}; case $suites in *" ${project_name%.Tests} "*) ;; *) continue ;; esac
-    test_database froe_test
-    build "tests/$project"
-    echo "== $project"
-    dotnet "tests/$project/bin/Release/net10.0/$project.dll" -noColor 2>&1 | tee "$data/tests.log" || true
-    # What failed is said again at the end, where whoever reads a long log looks first.
-    grep -v '^{"Timestamp"' "$data/tests.log" | grep -A 25 '\[FAIL\]' >>"$data/failures.log" || true
-    add_results "$(grep -oE 'Total: [0-9]+, Errors: [0-9]+, Failed: [0-9]+, Skipped: [0-9]+' "$data/tests.log" | tail -n 1)" "$project"
-  done
-  case $suites in *" browser "*) test_browser ;; esac
+  suites=" ${*:-Core Formats Server pages browser} "
+  # What needs no server runs beside what does.
+  (wanted Core && test_project Core; wanted Formats && test_project Formats; wanted pages && test_pages; true) >"$data/beside.log" 2>&1 &
+  local beside=$!
+  if wanted Server; then test_database froe_test; test_project Server; fi
+  wait $beside || true
+  cat "$data/beside.log"
+  local suite
+  for suite in Core Formats Server; do wanted $suite && count_project $suite; done
+  wanted pages && count_pages
+  if wanted browser; then test_browser; fi
   [ ! -s "$data/failures.log" ] || { echo "== failed"; cut -c1-4000 "$data/failures.log"; }
   echo "$passed passed, $failed failed"
   [ "$failed" -eq 0 ]
+}
+
+wanted() { case $suites in *" $1 "*) ;; *) return 1 ;; esac; }
+
+# test_project NAME : runs an xUnit project; what it says stands in a log of its own besides.
+test_project() {
+  echo "== $1"
+  dotnet "tests/Froe.$1.Tests/bin/Release/net10.0/Froe.$1.Tests.dll" -noColor 2>&1 | tee "$data/tests-$1.log" || true
+}
+
+# count_project NAME : adds its results; what failed is said again at the end, where whoever reads a long log looks first.
+count_project() {
+  grep -v '^{"Timestamp"' "$data/tests-$1.log" | grep -A 25 '\[FAIL\]' >>"$data/failures.log" || true
+  add_results "$(grep -oE 'Total: [0-9]+, Errors: [0-9]+, Failed: [0-9]+, Skipped: [0-9]+' "$data/tests-$1.log" | tail -n 1)" "$1"
+}
+
+# test_pages : the pages' own TypeScript without a browser.
+test_pages() {
+  echo "== pages"
+  (cd tests/pages && node --import tsx --test --test-reporter=spec *.test.ts) >"$data/tests-pages.log" 2>&1 || true
+  cat "$data/tests-pages.log"
+}
+
+count_pages() {
+  local ok bad
+  ok=$(sed -nE 's/^ℹ pass ([0-9]+)$/\1/p' "$data/tests-pages.log"); bad=$(sed -nE 's/^ℹ fail ([0-9]+)$/\1/p' "$data/tests-pages.log")
+  if [ "${ok:-0}" -eq 0 ] && [ "${bad:-0}" -eq 0 ]; then echo "the pages ran no test"; bad=1; fi
+  [ "${bad:-0}" -eq 0 ] || sed -n '/failing tests:/,$p' "$data/tests-pages.log" >>"$data/failures.log"
+  passed=$((passed + ${ok:-0})); failed=$((failed + ${bad:-0}))
 }
 
 test_browser() {

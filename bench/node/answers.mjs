@@ -76,7 +76,22 @@ export function answersOf(id, extents) {
     awaited: [],
     informed: [],
     statement: "",
-    standsInFor: [],
+    may: {
+      seats: [],
+      write: true,
+      request: false,
+      askAdvice: false,
+      sendAgain: false,
+      answerNoted: false,
+      takeBack: [],
+      handOver: [],
+      refill: [],
+      skip: [],
+      extend: [],
+      recall: false,
+      pullBack: false,
+      stop: false,
+    },
   };
   return {
     "/api/session": session,

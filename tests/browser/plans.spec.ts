@@ -1,35 +1,5 @@
 import { expect, test } from "./house";
-import type { Plan } from "../../web/src/api/types";
-import { stepsOf, workingDaysOf } from "../../web/src/api/types";
-import { addAfter, addBelow, cells, newChoice, newStep, patterns, remove, stepsBefore } from "../../web/src/plans/edit";
 import { as, check } from "./person";
-
-const plan = (): Plan => structuredClone(patterns()[2]!.plan);
-
-test.describe("changing a plan's tree", () => {
-  test("a step goes after, below and away again", () => {
-    const start = plan();
-    const step = newStep(start);
-    const beside = addBelow(start, "step-2", step);
-    expect(beside.root.blocks[1]!.block).toBe("parallel");
-    expect(cells(beside)).toEqual(["step-1", "step-2", step.key, "step-3"]);
-    const third = newStep(beside);
-    expect(cells(addBelow(beside, "step-2", third))).toEqual(["step-1", "step-2", third.key, step.key, "step-3"]);
-    // A branch left alone is a row again: the plan is as it was.
-    expect(remove(beside, step.key)).toEqual(start);
-    expect(cells(addAfter(start, "step-1", step))).toEqual(["step-1", step.key, "step-2", "step-3"]);
-    expect(workingDaysOf(beside)).toBe(6);
-  });
-
-  test("only steps that are surely passed can be referred to", () => {
-    const start = plan();
-    const choice = newChoice(start);
-    const chosen = addAfter(start, "step-1", choice);
-    const inside = stepsOf({ ...start, root: { blocks: [choice] } })[0]!.key;
-    expect(stepsBefore(chosen, inside).map((s) => s.key)).toEqual(["step-1"]);
-    expect(stepsBefore(chosen, "step-3").map((s) => s.key)).toEqual(["step-1", "step-2"]);
-  });
-});
 
 test("a coordinator builds a plan with branches and a choice, mends what the check finds, and publishes it", async ({
   browser,

@@ -14,7 +14,7 @@ import {
   Waypoints,
 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { createContext, useContext, useEffect, useState, type ReactNode } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { api, Refusal, keepFormToken } from "./api/client";
 import { followChanges } from "./api/live";
@@ -32,6 +32,7 @@ import { Reading } from "./register/Reading";
 import { Register } from "./register/Register";
 import { Requests } from "./requests/Requests";
 import { Send } from "./send/Send";
+import { SignedIn } from "./session/me";
 import { SignIn } from "./signin/SignIn";
 import { SignInAgain } from "./signin/SignInAgain";
 import { Account } from "./signin/Account";
@@ -49,14 +50,6 @@ const queries = new QueryClient({
     },
   },
 });
-
-const SignedIn = createContext<Me | null>(null);
-/** Who is signed in. */
-export function useMe(): Me {
-  const me = useContext(SignedIn);
-  if (!me) throw new Error("Nobody is signed in.");
-  return me;
-}
 
 export function App() {
   return (
@@ -232,17 +225,5 @@ function Place({ to, words, icon, count = 0 }: { to: string; words: string; icon
         </span>
       )}
     </NavLink>
-  );
-}
-
-/** The bar over a place: its name and what can be done there. */
-export function PlaceBar({ title, beside, children }: { title: ReactNode; beside?: ReactNode; children?: ReactNode }) {
-  return (
-    <header className="flex h-[46px] shrink-0 items-center gap-3 border-b border-rule px-4">
-      <h1 className="truncate text-lg font-semibold">{title}</h1>
-      <span className="truncate text-soft">{beside}</span>
-      <span className="flex-1" />
-      {children}
-    </header>
   );
 }

@@ -36,7 +36,7 @@ public static class HashChain
     public static byte[] HashOf(LedgerEntry entry, ReadOnlySpan<byte> before)
     {
         ArgumentNullException.ThrowIfNull(entry);
-        using var walk = new ChainWalk();
+        var walk = new ChainWalk();
         var hash = new byte[SHA256.HashSizeInBytes];
         Span<byte> ids = stackalloc byte[32];
         walk.HashOf(Raw(entry, before, default, ids), hash);
@@ -50,7 +50,7 @@ public static class HashChain
     public static ChainFault? Verify(IEnumerable<ChainedEntry> chain)
     {
         ArgumentNullException.ThrowIfNull(chain);
-        using var walk = new ChainWalk();
+        var walk = new ChainWalk();
         Span<byte> ids = stackalloc byte[32];
         foreach (var (entry, before, hash) in chain)
             if (walk.Next(Raw(entry, before, hash, ids)) is { } fault) return fault;

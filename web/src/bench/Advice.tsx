@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useMe } from "../App";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import type { PackageView } from "../api/types";

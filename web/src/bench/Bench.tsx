@@ -4,7 +4,8 @@ import { ArrowUpRight, Cloud, Hand, Layers, Maximize, ScrollText, Signpost, Zoom
 import { Popover } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, type NoteRow, type PackageView, type Point, type Shape, type Verdict, planOf } from "../api/types";
 import { Clamped } from "../ui/Clamped";

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { useNavigate } from "react-router";
-import { useMe } from "../App";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
 import { blocksOf, stepsOf, type PackageItem, type PackageView, type Verdict, planOf } from "../api/types";

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { isFound, useListing } from "../lists/listing";

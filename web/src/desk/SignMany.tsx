@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useMe } from "../App";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
 import { stepsOf, type OneOfMany, type PackageRow, type Step, planOf } from "../api/types";

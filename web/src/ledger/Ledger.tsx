@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { ListedEntry } from "../api/types";
 import { FoldingTable } from "../lists/FoldingTable";

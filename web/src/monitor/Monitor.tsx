@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { PlaceBar } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { rowStrip } from "../bench/strip";

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMe } from "../App";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, planOf } from "../api/types";
 import { HistoryList } from "../bench/History";

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useMe } from "../App";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { Person } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";

@@ -1,5 +1,6 @@
 import { NavLink, Navigate, Route, Routes } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { Empty } from "../ui/kit";
 import { Calendars } from "./Calendars";
 import { Folders } from "./Folders";

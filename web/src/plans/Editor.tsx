@@ -2,7 +2,8 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api, type Refusal } from "../api/client";
 import {
   blocksOf,

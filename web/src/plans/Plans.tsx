@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, workingDaysOf, type Plan, type PlanRow, planOf } from "../api/types";
 import { isFound, useListing } from "../lists/listing";

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { PlaceBar } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import type { PostedMessage } from "../api/types";
 import { picked, useListing, usePages } from "../lists/listing";

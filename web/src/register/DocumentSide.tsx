@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useMe } from "../App";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { HistoryList } from "../bench/History";
 import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";

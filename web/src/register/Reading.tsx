@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Maximize, ZoomIn, ZoomOut } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { PlaceBar } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import { Button, Empty } from "../ui/kit";
 import { exactly } from "../ui/time";

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { DocumentRow } from "../api/types";
 import { picked as pickedOf, useListing, usePages, type Column } from "../lists/listing";

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
-import { PlaceBar, useMe } from "../App";
+import { PlaceBar } from "../ui/PlaceBar";
+import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { ListedNote } from "../api/types";
 import { kindFill } from "../bench/Overlay";

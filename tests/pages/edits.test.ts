@@ -1,4 +1,5 @@
-import { expect, test } from "./house";
+import assert from "node:assert/strict";
+import { describe, test } from "node:test";
 import { blocksOf, lanesOf, stepsOf, workingDaysOf, type Block, type Choice, type Plan } from "../../web/src/api/types";
 import {
   addAfter,
@@ -109,7 +110,7 @@ test("whatever is pressed in whatever order, a plan's tree stays sound", () => {
       faults.push(...faultsOf(plan).map((f) => `seed ${seed}, press ${press}: ${f}`));
     }
   }
-  expect(faults).toEqual([]);
+  assert.deepEqual(faults, []);
 });
 
 test("a step may refer to those that every way to it has passed, and to no other", () => {
@@ -134,11 +135,11 @@ test("a step may refer to those that every way to it has passed, and to no other
         if (b.block === "step" && !before.includes(b.key)) faults.push(`seed ${seed}: ${step.key} misses ${b.key}`);
     }
   }
-  expect(faults).toEqual([]);
-  expect(referred).toBeGreaterThan(1000);
+  assert.deepEqual(faults, []);
+  assert.ok(referred > 1000);
 });
 
-test.describe("where the eye is", () => {
+describe("where the eye is", () => {
   const near = (a: number, b: number, by = 1e-6) => Math.abs(a - b) <= by * Math.max(1, Math.abs(a), Math.abs(b));
 
   test("window and sheet lead to each other, and zooming holds the point under the hand", () => {
@@ -155,7 +156,7 @@ test.describe("where the eye is", () => {
       const held = toSheet(zoomed, px, py, width, height);
       if (!near(held.x, there.x) || !near(held.y, there.y)) lost++;
     }
-    expect(lost).toBe(0);
+    assert.equal(lost, 0);
   });
 
   test("a sheet that is fitted lies whole in the window, clear of the tools", () => {
@@ -175,11 +176,11 @@ test.describe("where the eye is", () => {
       const large = near(high.x - low.x, width - 52 - 32, 1e-3) || near(low.y - high.y, height - 32, 1e-3);
       if (!inside || !large) wrong.push(JSON.stringify({ box, width, height }));
     }
-    expect(wrong).toEqual([]);
+    assert.deepEqual(wrong, []);
   });
 
   test("a sheet of no size is shown, not lost", () => {
     const view = fit({ left: 5, bottom: 5, right: 5, top: 5 }, 1000, 700);
-    expect([view.x, view.y, view.scale].every(Number.isFinite)).toBe(true);
+    assert.equal([view.x, view.y, view.scale].every(Number.isFinite), true);
   });
 });

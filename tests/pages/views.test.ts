@@ -1,10 +1,11 @@
-import { expect, test } from "./house";
+import assert from "node:assert/strict";
+import { describe, test } from "node:test";
 import { clockOf, minuteOf, timeLeft, when, workingDaysTo } from "../../web/src/ui/time";
 import { isFound } from "../../web/src/lists/listing";
 import { blocksOf, stepsOf, workingDaysOf, type Plan } from "../../web/src/api/types";
 import { patterns, update, remove } from "../../web/src/plans/edit";
 
-test.describe("times as people read them", () => {
+describe("times as people read them", () => {
   test("a clock is read as people write it, and what is none is none", () => {
     for (const [text, minute] of [
       ["7:30", 450],
@@ -18,8 +19,8 @@ test.describe("times as people read them", () => {
       ["noon", null],
       ["", null],
     ] as const)
-      expect([text, minuteOf(text)]).toEqual([text, minute]);
-    for (let m = 0; m < 1440; m += 7) expect(minuteOf(clockOf(m))).toBe(m);
+      assert.deepEqual([text, minuteOf(text)], [text, minute]);
+    for (let m = 0; m < 1440; m += 7) assert.equal(minuteOf(clockOf(m)), m);
   });
 
   test("working days are counted over weekends, both ways", () => {
@@ -33,7 +34,7 @@ test.describe("times as people read them", () => {
       [20, -1],
       [16, -5],
     ] as const)
-      expect([day, workingDaysTo(new Date(2026, 10, day, 9).toISOString(), monday)]).toEqual([day, days]);
+      assert.deepEqual([day, workingDaysTo(new Date(2026, 10, day, 9).toISOString(), monday)], [day, days]);
   });
 
   test("a day of another year is not taken for one of this year", () => {
@@ -47,14 +48,14 @@ test.describe("times as people read them", () => {
       [new Date(2025, 10, 13, 9), "13 Nov 2025"],
       [new Date(2026, 1, 3, 9), "3 Feb 2026"],
     ] as const)
-      expect(when(day.toISOString(), now)).toBe(words);
+      assert.equal(when(day.toISOString(), now), words);
   });
 
   test("what is over is late, and says by how much", () => {
     const from = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString();
-    expect(timeLeft(from(-24 * 14)).late).toBe(true);
-    expect(timeLeft(from(-24 * 14)).words).toBe("10 days over");
-    expect(timeLeft(from(24 * 14))).toEqual({ words: "10 days left", late: false });
+    assert.equal(timeLeft(from(-24 * 14)).late, true);
+    assert.equal(timeLeft(from(-24 * 14)).words, "10 days over");
+    assert.deepEqual(timeLeft(from(24 * 14)), { words: "10 days left", late: false });
   });
 });
 
@@ -67,24 +68,36 @@ test("a list is found by words in any order, of any part of it", () => {
     ["teodor chief", false],
     ["(", false],
   ] as const)
-    expect([words, isFound(words, "Teodor Quill", undefined, "Checker")]).toEqual([words, found]);
+    assert.deepEqual([words, isFound(words, "Teodor Quill", undefined, "Checker")], [words, found]);
 });
 
-test.describe("reading a plan's tree", () => {
+describe("reading a plan's tree", () => {
   const plan = (n: number): Plan => structuredClone(patterns()[n]!.plan);
 
   test("every ready pattern has its steps in reading order and a time", () => {
-    expect(patterns().map((p) => stepsOf(p.plan).length)).toEqual([1, 2, 3, 3, 4, 0]);
-    expect(patterns().map((p) => workingDaysOf(p.plan))).toEqual([2, 4, 6, 2, 6, 0]);
+    assert.deepEqual(
+      patterns().map((p) => stepsOf(p.plan).length),
+      [1, 2, 3, 3, 4, 0],
+    );
+    assert.deepEqual(
+      patterns().map((p) => workingDaysOf(p.plan)),
+      [2, 4, 6, 2, 6, 0],
+    );
   });
 
   test("a change touches one cell and leaves the plan before it as it was", () => {
     const before = plan(4);
     const copy = structuredClone(before);
     const after = update(before, "step-3", { workingDays: 9 });
-    expect(before).toEqual(copy);
-    expect(stepsOf(after).map((s) => s.workingDays)).toEqual([2, 2, 9, 2]);
-    expect(workingDaysOf(after)).toBe(13);
-    expect(blocksOf(remove(remove(after, "step-2"), "step-3")).filter((b) => b.block === "parallel")).toEqual([]);
+    assert.deepEqual(before, copy);
+    assert.deepEqual(
+      stepsOf(after).map((s) => s.workingDays),
+      [2, 2, 9, 2],
+    );
+    assert.equal(workingDaysOf(after), 13);
+    assert.deepEqual(
+      blocksOf(remove(remove(after, "step-2"), "step-3")).filter((b) => b.block === "parallel"),
+      [],
+    );
   });
 });
