@@ -93,7 +93,7 @@ internal static class DeskBench
             await database.RunAsync(
                 """
                 WITH i AS (SELECT md5('k' || n)::uuid AS k, n, (n < 1000 AND n % 10 = 0) OR n % 500 = 0 AS runs, now() - make_interval(mins => n * 10) AS at, md5('p' || n % $4)::uuid AS who, n / 10 AS d FROM generate_series($1::int, least($2::int, $1::int + 99999)) n),
-                k AS (INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count, ended_at)
+                k AS (INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, ended_at)
                       SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', lot ' || n % 20 || CASE WHEN n IN (77, 505, 903) THEN ' turnbuckle' ELSE ';' END, 'A note of usual length about what it is for.', who, at, at, 1, CASE WHEN runs THEN 'running' ELSE 'released' END, $3::jsonb, 1, CASE WHEN runs THEN NULL ELSE at END FROM i),
                 s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, who FROM i),
                 g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) SELECT md5('s' || n)::uuid, k, 1, 'seat', who, at, 'x', 'Fine.' FROM i WHERE NOT runs),

@@ -129,13 +129,16 @@ internal static partial class SizeBench
             return answer.IsSuccessStatusCode ? JsonSerializer.Deserialize<JsonElement>(said) : throw new InvalidOperationException($"{path}: {said[..Math.Min(400, said.Length)]}");
         }
         var watch = Stopwatch.GetTimestamp();
-        var package = (await PostAsync("coordinator", "/api/packages", new { key = Guid.NewGuid(), title = "Many items", note = "", plan = SizeFilling.Id("l", 0), documents = items.ConvertAll(n => SizeFilling.Id("dx", n)), inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var package = (await PostAsync("coordinator", "/api/packages", new { key = Guid.NewGuid(), title = "Many items", coveringNote = "", plan = SizeFilling.Id("l", 0), documents = items.ConvertAll(n => SizeFilling.Id("dx", n)), inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
         var sending = Stopwatch.GetElapsedTime(watch).TotalSeconds;
         var grant = (await PostAsync("signer", "/api/session/confirm", new { password = BenchServer.Password })).GetProperty("grant").GetString();
         watch = Stopwatch.GetTimestamp();
         await PostAsync("signer", $"/api/packages/{package}/sign-offs", new
         {
-            key = Guid.NewGuid(), grant, seat = "seat", remark = "Looked at, fine.",
+            key = Guid.NewGuid(),
+            grant,
+            seat = "seat",
+            remark = "Looked at, fine.",
             verdicts = items.ConvertAll(n => new { draft = SizeFilling.Id("wx", n), sha256 = SizeFilling.Sha256(n), verdict = "approve", reason = "" }),
         });
         return (sending, Stopwatch.GetElapsedTime(watch).TotalSeconds);

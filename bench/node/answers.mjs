@@ -23,7 +23,7 @@ export function answersOf(id, extents) {
     id,
     number: "PK-1",
     title: "Bench",
-    note: "",
+    coveringNote: "",
     originator: id,
     originatorName: "B",
     sentAt: now,

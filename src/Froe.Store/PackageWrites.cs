@@ -99,8 +99,8 @@ public static class PackageWrites
         var (documents, drafts) = (left.Items.Select(i => i.Document).ToArray(), left.Items.Select(i => i.Draft).ToArray());
         act.Write(
             """
-            INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition, last_note, split_from)
-            SELECT $2, $3, title, note, originator, $4, $4, $5, 'returned', $6::jsonb, $7, plan_id, edition, last_note, id FROM package WHERE id = $1
+            INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition, last_note, split_from)
+            SELECT $2, $3, title, covering_note, originator, $4, $4, $5, 'returned', $6::jsonb, $7, plan_id, edition, last_note, id FROM package WHERE id = $1
             """,
             package, id, number, act.At.UtcDateTime, left.Slip.Round, JsonSerializer.Serialize(left.Slip, Act.Json), left.Items.Length);
         act.Write("INSERT INTO package_informed SELECT $2, person_id FROM package_informed WHERE package_id = $1", package, id);
@@ -158,15 +158,15 @@ public static class PackageWrites
         return rows;
     }
 
-    /// <summary>A package put aside for its originator to send, with the note and the form of the one it follows.</summary>
+    /// <summary>A package put aside for its originator to send, with the covering note and the form of the one it follows.</summary>
     public static void Prepare(Act act, Guid package, Guid prepared, FollowUpPrepared next, IReadOnlyDictionary<string, string> answers, string because)
     {
         ArgumentNullException.ThrowIfNull(act);
         ArgumentNullException.ThrowIfNull(next);
         act.Write(
             """
-            INSERT INTO prepared_package (id, person_id, at, title, note, plan_id, documents, answers, because)
-            SELECT $2, k.originator, $3, $4, k.note, (SELECT id FROM plan WHERE id = $5), '{}', $6::jsonb, $7 FROM package k WHERE k.id = $1
+            INSERT INTO prepared_package (id, person_id, at, title, covering_note, plan_id, documents, answers, because)
+            SELECT $2, k.originator, $3, $4, k.covering_note, (SELECT id FROM plan WHERE id = $5), '{}', $6::jsonb, $7 FROM package k WHERE k.id = $1
             """,
             package, prepared, act.At.UtcDateTime, next.Title, next.Next.Plan, JsonSerializer.Serialize(answers, Act.Json), because);
     }

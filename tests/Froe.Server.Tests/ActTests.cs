@@ -118,7 +118,7 @@ public class ActTests(Office office)
         var plan = Guid.CreateVersion7();
         await office.AddPlanAsync(plan, new Plan("Deputy " + plan, "", new([new Step("one", "One", "", 1, [new Seat("one", "One", new PersonHolder(absent.Id))])])));
         var (author, away, there) = (await office.AsAsync("author"), await office.AsAsync(absent.Login), await office.AsAsync(deputy.Login));
-        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Deputy", note = "", plan, documents = new[] { await Office.RegisterAsync(author, "deputy") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Deputy", coveringNote = "", plan, documents = new[] { await Office.RegisterAsync(author, "deputy") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
         var own = await away.NoteAsync(package, "request", "Mine, before I left.");
         var today = DateOnly.FromDateTime(DateTime.UtcNow);
         await away.PostAsync<JsonElement>("/api/absences", new { person = absent.Id, firstDay = today.AddDays(-1), backDay = today.AddDays(2), deputy = deputy.Id });
@@ -154,7 +154,7 @@ public class ActTests(Office office)
     {
         var author = await office.AsAsync("author");
         var document = await Office.RegisterAsync(author, "one of two");
-        Assert.Equal((404, "not-found"), await author.RefusedAsync("/api/packages", new { key = Guid.NewGuid(), title = "Two", note = "", plan = office.Plan, documents = new[] { document, Guid.NewGuid() }, inform = Array.Empty<Guid>() }));
+        Assert.Equal((404, "not-found"), await author.RefusedAsync("/api/packages", new { key = Guid.NewGuid(), title = "Two", coveringNote = "", plan = office.Plan, documents = new[] { document, Guid.NewGuid() }, inform = Array.Empty<Guid>() }));
         Assert.Equal((422, "too-many"), await (await office.AsAsync("coordinator")).RefusedAsync("/api/documents/standings", new { documents = Enumerable.Range(0, 501).Select(_ => Guid.NewGuid()), to = "x", reason = "x" }));
     }
 

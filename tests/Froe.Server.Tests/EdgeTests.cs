@@ -67,7 +67,7 @@ public class EdgeTests(Office office)
         var problem = await answer.Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal("too-long", problem.GetProperty("code").GetString());
         Assert.Equal("“reason” may have 4,000 characters and has 700,000. Shorten it and try again.", problem.GetProperty("title").GetString());
-        Assert.Equal((422, "too-long"), await author.RefusedAsync("/api/prepared", new { id = Guid.NewGuid(), title = "t", note = "", documents = Array.Empty<Guid>(), answers = new Dictionary<string, string> { ["field"] = new('x', 4001) } }, HttpMethod.Put));
+        Assert.Equal((422, "too-long"), await author.RefusedAsync("/api/prepared", new { id = Guid.NewGuid(), title = "t", coveringNote = "", documents = Array.Empty<Guid>(), answers = new Dictionary<string, string> { ["field"] = new('x', 4001) } }, HttpMethod.Put));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await author.StatusAsync("/api/documents?search=" + new string('x', 2001)));
     }
 

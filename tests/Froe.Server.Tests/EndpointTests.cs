@@ -71,7 +71,7 @@ public partial class EndpointTests(Office office)
         var plan = Guid.CreateVersion7();
         await office.AddPlanAsync(plan, new Plan("Odd", "", new([new Step("s", "Sign", "Sign.", 1, [new Seat("s", "Signer", new PersonHolder(ids["signer"]))])])));
         var document = await Office.RegisterAsync(author, "odd");
-        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Odd", note = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Odd", coveringNote = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
         var signer = await office.AsAsync("odd-signer");
         var note = await signer.NoteAsync(package, "request", "Odd");
         var draft = (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid();
@@ -115,7 +115,7 @@ public partial class EndpointTests(Office office)
         }
         var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
         var document = await Office.RegisterAsync(author, mark);
-        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = mark, note = mark, plan = office.Plan, documents = new[] { document }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = mark, coveringNote = mark, plan = office.Plan, documents = new[] { document }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
         var note = await checker.NoteAsync(package, "request", mark);
         var draft = (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid();
         var upload = await author.UploadAsync($"{mark}.dxf", Office.Drawing(mark));
@@ -205,7 +205,7 @@ public partial class EndpointTests(Office office)
         for (var i = 0; i < 5; i++)
         {
             Assert.Equal((422, "unstorable-text"), await coordinator.RefusedAsync("/api/folders", new { path = "a\0b" }));
-            Assert.Equal((422, "unstorable-text"), await author.RefusedAsync("/api/prepared", new { id = Guid.NewGuid(), title, note = "", documents = Array.Empty<Guid>(), answers = new Dictionary<string, string> { ["field"] = "a\0b" } }, HttpMethod.Put));
+            Assert.Equal((422, "unstorable-text"), await author.RefusedAsync("/api/prepared", new { id = Guid.NewGuid(), title, coveringNote = "", documents = Array.Empty<Guid>(), answers = new Dictionary<string, string> { ["field"] = "a\0b" } }, HttpMethod.Put));
             Assert.Equal(HttpStatusCode.UnprocessableEntity, await author.StatusAsync("/api/documents?search=a%00b"));
             Assert.Equal(HttpStatusCode.OK, await author.StatusAsync("/api/documents?search=a"));
         }

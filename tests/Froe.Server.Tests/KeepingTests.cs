@@ -133,7 +133,7 @@ public class KeepingTests(Office office)
         async Task<string[]> MetAsync() => [.. (await guest.GetAsync<JsonElement>("/api/people")).EnumerateArray().Select(p => p.GetProperty("name").GetString()!)];
         Assert.Equal([login], await MetAsync());
         Assert.Equal(0, (await guest.GetAsync<JsonElement>("/api/groups")).GetArrayLength());
-        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "For a guest", note = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, login) }, inform = new[] { guestPerson } });
+        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "For a guest", coveringNote = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, login) }, inform = new[] { guestPerson } });
         Assert.Equal(["author", "checker", login, "lead", "q1", "q2", "q3"], await MetAsync());
     }
 
@@ -156,7 +156,7 @@ public class KeepingTests(Office office)
         var ((_, login), (_, otherLogin)) = (await SomebodyAsync("Originators"), await SomebodyAsync("Originators"));
         var (mine, theirs) = (await office.AsAsync(login), await office.AsAsync(otherLogin));
         var id = Guid.NewGuid();
-        object Prepared(string title) => new { id, title, note = "later", plan = office.Plan, documents = Array.Empty<Guid>(), answers = new Dictionary<string, string> { ["q"] = "a" } };
+        object Prepared(string title) => new { id, title, coveringNote = "later", plan = office.Plan, documents = Array.Empty<Guid>(), answers = new Dictionary<string, string> { ["q"] = "a" } };
         await mine.PutAsync<JsonElement>("/api/prepared", Prepared("first"));
         await mine.PutAsync<JsonElement>("/api/prepared", Prepared("second"));
         Assert.Equal((404, "not-found"), await theirs.RefusedAsync("/api/prepared", Prepared("stolen"), HttpMethod.Put));

@@ -27,7 +27,7 @@ public class LedgerListTests(Office office)
     {
         var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
         var mark = "ledger " + Guid.NewGuid().ToString("n")[..8];
-        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = mark, note = "Please look.", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, "a sheet") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = mark, coveringNote = "Please look.", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, "a sheet") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
         await checker.NoteAsync(package, "request", "Longer.");
         Assert.Equal("returned", await checker.SignAsync(package, "check", "returnForChanges"));
         var up = await checker.RowsAsync($"/api/ledger?chain={package}&sort=at");

@@ -161,7 +161,7 @@ public class ListTests(Office office)
         var (author, coordinator) = (await office.AsAsync("author"), await office.AsAsync("coordinator"));
         var mark = "List " + Guid.NewGuid().ToString("n")[..8];
         foreach (var title in new[] { "b 10", "B 9", "a" })
-            await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = $"{mark} {title}", note = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, title) }, inform = Array.Empty<Guid>() });
+            await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = $"{mark} {title}", coveringNote = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, title) }, inform = Array.Empty<Guid>() });
         async Task<List<string>> TitlesAsync(string sort) => [.. (await coordinator.RowsAsync($"/api/packages?search={Uri.EscapeDataString(mark)}&sort={sort}")).Select(r => Text(r, "title")[(mark.Length + 1)..])];
         Assert.Equal(["a", "B 9", "b 10"], await TitlesAsync("package"));
         Assert.Equal(["b 10", "B 9", "a"], await TitlesAsync("-package"));
@@ -171,7 +171,7 @@ public class ListTests(Office office)
         await office.OwnerDb.RunAsync(
             """
             WITH k AS (
-                INSERT INTO package (id, number, title, note, originator, plan_id, edition, round, standing, slip, sent_at, round_at, item_count)
+                INSERT INTO package (id, number, title, covering_note, originator, plan_id, edition, round, standing, slip, sent_at, round_at, item_count)
                 SELECT gen_random_uuid(), $1 || n, $1, '', originator, plan_id, edition, round, standing, slip, '2026-01-01', round_at, item_count FROM package, generate_series(1, 120) n WHERE title = $2 RETURNING id)
             INSERT INTO package_item (package_id, round, position, document_id, draft_id, revision_id) SELECT k.id, i.round, i.position, i.document_id, i.draft_id, i.revision_id FROM k, package_item i JOIN package o ON o.id = i.package_id WHERE o.title = $2
             """,

@@ -103,7 +103,7 @@ public class LiveTests(Office office)
         var author = await office.AsAsync("author");
         var hidden = await office.SendAsync(author, await Office.RegisterAsync(author, "not for guests"));
         Assert.Contains(hidden.ToString(), await inside.UntilAsync(h => h.Contains(hidden.ToString(), StringComparison.Ordinal)), StringComparison.Ordinal);
-        var shown = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "For a guest", note = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, "for guests") }, inform = new[] { guest } })).GetProperty("id").GetGuid();
+        var shown = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "For a guest", coveringNote = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, "for guests") }, inform = new[] { guest } })).GetProperty("id").GetGuid();
         var heard = await outside.UntilAsync(h => h.Contains(shown.ToString(), StringComparison.Ordinal));
         Assert.Contains(shown.ToString(), heard, StringComparison.Ordinal);
         Assert.DoesNotContain(hidden.ToString(), heard, StringComparison.Ordinal);

@@ -33,13 +33,13 @@ public class LoopTests(Office office)
         Assert.Contains("came back", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["author"]), StringComparison.Ordinal);
 
         // The same bytes and unanswered requests are refused.
-        Assert.Equal((409, "same-bytes"), await author.RefusedAsync($"/api/packages/{package}/rounds", new { note = "" }));
+        Assert.Equal((409, "same-bytes"), await author.RefusedAsync($"/api/packages/{package}/rounds", new { coveringNote = "" }));
         var upload = await author.UploadAsync("next.dxf", Office.Drawing("second"));
         await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "longer" });
-        Assert.Equal((409, "requests-unanswered"), await author.RefusedAsync($"/api/packages/{package}/rounds", new { note = "" }));
+        Assert.Equal((409, "requests-unanswered"), await author.RefusedAsync($"/api/packages/{package}/rounds", new { coveringNote = "" }));
         Assert.Equal((409, "answer-without-words"), await author.RefusedAsync($"/api/notes/{request}/acts", new { act = "answer", answer = "cannot", body = "" }));
         await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "done", body = "" });
-        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { note = "Done." });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Done." });
 
         // The carried request bars approval until a reviewer closes it.
         Assert.Equal((409, "request-open"), await checker.RefusedAsync($"/api/packages/{package}/sign-offs", await checker.SignOffAsync(package, "check")));
@@ -101,7 +101,7 @@ public class LoopTests(Office office)
         Assert.Equal(1, await OneAsync<long>("SELECT count(*) FROM sign_off WHERE package_id = $1", package));
 
         var document = await Office.RegisterAsync(author, "sent twice");
-        var wanted = new { key = Guid.NewGuid(), title = "Once", note = "", plan = office.Plan, documents = new[] { document }, inform = Array.Empty<Guid>() };
+        var wanted = new { key = Guid.NewGuid(), title = "Once", coveringNote = "", plan = office.Plan, documents = new[] { document }, inform = Array.Empty<Guid>() };
         var sent = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => author.PostAsync<JsonElement>("/api/packages", wanted)));
         Assert.Single(sent.Select(s => s.GetProperty("id").GetGuid()).Distinct());
     }

@@ -85,7 +85,7 @@ public class NoteListTests(Office office)
         Assert.Equal(("answered", "originator", "doneDifferently"), await SaidAsync());
         var upload = await author.UploadAsync("next.dxf", Office.Drawing(mark + " wider"));
         await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "wider" });
-        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { note = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
         Assert.Equal(("answered", "reviewers", "doneDifferently"), await SaidAsync());
         // Whoever reopens it says what is missing; then it stands as before the answer.
         Assert.Equal((409, "reopened-without-words"), await checker.RefusedAsync($"/api/notes/{request}/acts", new { act = "reopen", body = " " }));

@@ -20,8 +20,17 @@ namespace Froe.Server.Tests;
 public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
 {
     public const string Password = "a long enough password";
-    private readonly string owner = Environment.GetEnvironmentVariable("FROE_OWNER") ?? throw new InvalidOperationException("Run the tests with ./froe test: they need its PostgreSQL (FROE_OWNER is not set).");
-    private readonly string app = Environment.GetEnvironmentVariable("FROE_DATABASE") ?? throw new InvalidOperationException("FROE_DATABASE is not set.");
+    private readonly string owner, app;
+
+    public Office()
+        : this(
+            Environment.GetEnvironmentVariable("FROE_OWNER") ?? throw new InvalidOperationException("Run the tests with ./froe test: they need its PostgreSQL (FROE_OWNER is not set)."),
+            Environment.GetEnvironmentVariable("FROE_DATABASE") ?? throw new InvalidOperationException("FROE_DATABASE is not set."))
+    {
+    }
+
+    /// <summary>An office in a database of its own.</summary>
+    internal Office(string owner, string app) => (this.owner, this.app) = (owner, app);
 
     public Database Db { get; private set; } = null!;
 
@@ -92,7 +101,7 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
     }
 
     public async Task<Guid> SendAsync(Browser author, params Guid[] documents) => (await author.PostAsync<JsonElement>(
-        "/api/packages", new { key = Guid.NewGuid(), title = "Test package", note = "Please look.", plan = Plan, documents, inform = new[] { Ids["bystander"] } })).GetProperty("id").GetGuid();
+        "/api/packages", new { key = Guid.NewGuid(), title = "Test package", coveringNote = "Please look.", plan = Plan, documents, inform = new[] { Ids["bystander"] } })).GetProperty("id").GetGuid();
 
     /// <summary>What proving these packages and documents against their ledger finds.</summary>
     public async Task<List<string>> ProofAsync(params Guid[] ids)

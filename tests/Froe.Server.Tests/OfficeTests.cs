@@ -59,7 +59,7 @@ public class OfficeTests(Office office)
         await office.Db.RunAsync("DELETE FROM group_member WHERE person_id = $1 AND group_id = $2", [person, staff]);
         var plan = Guid.CreateVersion7();
         await office.AddPlanAsync(plan, new Froe.Core.Routing.Plan("Narrow " + login, "", new([new Froe.Core.Routing.Step("s", "Sign", "Sign.", 1, [new Froe.Core.Routing.Seat("s", "Signer", new Froe.Core.Routing.PersonHolder(person))])])));
-        object Package(Guid of) => new { key = Guid.NewGuid(), title = "Narrow", note = "", plan, documents = new[] { of }, inform = Array.Empty<Guid>() };
+        object Package(Guid of) => new { key = Guid.NewGuid(), title = "Narrow", coveringNote = "", plan, documents = new[] { of }, inform = Array.Empty<Guid>() };
 
         Assert.Equal((409, "seat-unfillable"), await author.RefusedAsync("/api/packages", Package(document)));
         var stalls = (await author.PostAsync<JsonElement>("/api/plans/preview", new { planId = plan, documents = new[] { document } })).GetProperty("stalls").EnumerateArray().ToList();
@@ -144,7 +144,7 @@ public class OfficeTests(Office office)
         var plan = Guid.CreateVersion7();
         await office.AddPlanAsync(plan, new Froe.Core.Routing.Plan(name, "", new([new Froe.Core.Routing.Step("s", "Sign", "Sign.", 0.5m, [new Froe.Core.Routing.Seat("s", "Signer", new Froe.Core.Routing.PersonHolder(office.Ids["q3"]))])])));
         // What is known of when people work is kept for half a minute; this server has not asked for q3 with the new calendar yet.
-        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "x", note = "", plan, documents = new[] { await RegisterAsync(author, "") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "x", coveringNote = "", plan, documents = new[] { await RegisterAsync(author, "") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
         var due = await OneAsync<DateTime>("SELECT due FROM awaited WHERE package_id = $1", package);
         Assert.Equal(today.AddDays(3).ToDateTime(new TimeOnly(12, 0), DateTimeKind.Utc), due);
         Assert.Equal(409, (int)(await admin.SendAsync($"/api/calendars/{calendar}", null, HttpMethod.Delete)).StatusCode);

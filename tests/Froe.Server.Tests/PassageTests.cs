@@ -25,7 +25,7 @@ public class PassageTests(Office office)
     }
 
     private static async Task<Guid> SendAsync(Browser author, Guid plan, object? told, params Guid[] documents) => (await author.PostAsync<JsonElement>(
-        "/api/packages", new { key = Guid.NewGuid(), title = "Passage", note = "", plan, documents, inform = Array.Empty<Guid>(), told })).GetProperty("id").GetGuid();
+        "/api/packages", new { key = Guid.NewGuid(), title = "Passage", coveringNote = "", plan, documents, inform = Array.Empty<Guid>(), told })).GetProperty("id").GetGuid();
 
     private async Task NudgeAsync(Guid package, string due)
     {
@@ -159,7 +159,7 @@ public class PassageTests(Office office)
         var upload = await author.UploadAsync("mended.dxf", Office.Drawing("mended"));
         await author.PostAsync<JsonElement>($"/api/documents/{first}/drafts", new { upload, reason = "" });
         await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "done", body = "" });
-        await author.PostAsync<JsonElement>($"/api/packages/{off}/rounds", new { note = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{off}/rounds", new { coveringNote = "" });
         await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
         await checker.SignAsync(off, "check");
         Assert.Equal("released", await lead.SignAsync(off, "lead"));
@@ -196,7 +196,7 @@ public class PassageTests(Office office)
 
         var prepared = (await author.GetAsync<JsonElement>("/api/prepared")).EnumerateArray().First(p => p.GetProperty("plan").GetGuid() == next);
         Assert.Equal("As-built check", prepared.GetProperty("title").GetString());
-        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "As-built check", note = "", plan = next, documents = new[] { await Office.RegisterAsync(author, "as built") }, inform = Array.Empty<Guid>(), prepared = prepared.GetProperty("id").GetGuid() });
+        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "As-built check", coveringNote = "", plan = next, documents = new[] { await Office.RegisterAsync(author, "as built") }, inform = Array.Empty<Guid>(), prepared = prepared.GetProperty("id").GetGuid() });
         Assert.DoesNotContain((await author.GetAsync<JsonElement>("/api/prepared")).EnumerateArray(), p => p.GetProperty("id").GetGuid() == prepared.GetProperty("id").GetGuid());
     }
 

@@ -30,7 +30,7 @@ public class ProofTests(Office office)
         var upload = await author.UploadAsync("next.dxf", Office.Drawing("longer " + Guid.NewGuid()));
         await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "longer" });
         await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "doneDifferently", body = "Wider." });
-        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { note = "Wider now." });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Wider now." });
         await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Fine." });
         await checker.SignAsync(package, "check");
         return (package, document);
@@ -41,7 +41,7 @@ public class ProofTests(Office office)
     [
         ("package", "id = $1", "standing", "text", "'released'"),
         ("package", "id = $1", "round", "int", "1"),
-        ("package", "id = $1", "note", "text", "'Another covering note.'"),
+        ("package", "id = $1", "covering_note", "text", "'Another covering note.'"),
         ("package", "id = $1", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
         ("package", "id = $1", "slip", "jsonb", "jsonb_set(slip, '{open}', '[]')"),
         ("package_item", "package_id = $1 AND round = 2", "draft_id", "uuid", "(SELECT id FROM draft WHERE document_id = $2 AND ordinal = 1)"),

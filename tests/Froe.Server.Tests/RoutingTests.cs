@@ -58,7 +58,7 @@ public class RoutingTests(Office office)
     }
 
     private static async Task<Guid> SendAsync(Browser author, Guid plan, Guid document, string mass) => (await author.PostAsync<JsonElement>(
-        "/api/packages", new { key = Guid.NewGuid(), title = "Branching", note = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>(), answers = new { mass } })).GetProperty("id").GetGuid();
+        "/api/packages", new { key = Guid.NewGuid(), title = "Branching", coveringNote = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>(), answers = new { mass } })).GetProperty("id").GetGuid();
 
     [Fact]
     public async Task APlanIsBuiltCheckedPublishedPreviewedAndFollowedDownItsWay()
@@ -90,7 +90,7 @@ public class RoutingTests(Office office)
         preview = await author.PostAsync<JsonElement>("/api/plans/preview", new { planId = plan, documents = new[] { document }, answers = new { mass = "2" } });
         Assert.Equal(["signed", "notTaken", "signed"], preview.GetProperty("forecast").GetProperty("steps").EnumerateArray().Select(s => s.GetProperty("prospect").GetString()));
 
-        Assert.Equal((409, "form-wrong"), await author.RefusedAsync("/api/packages", new { key = Guid.NewGuid(), title = "x", note = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>(), answers = new { mass = "heavy" } }));
+        Assert.Equal((409, "form-wrong"), await author.RefusedAsync("/api/packages", new { key = Guid.NewGuid(), title = "x", coveringNote = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>(), answers = new { mass = "heavy" } }));
         var package = await SendAsync(author, plan, document, "2");
         await checker.SignAsync(package, "check-seat");
         Assert.Equal((409, "checkpoint-missing"), await lead.RefusedAsync($"/api/packages/{package}/sign-offs", await lead.SignOffAsync(package, "lead-seat")));

@@ -70,7 +70,7 @@ public class VisibilityTests(Office office)
                 Guid[] one = [document.Id];
                 await LookAsync(HttpMethod.Post, "/api/plans/fitting", new { documents = one });
                 await LookAsync(HttpMethod.Post, "/api/plans/preview", new { planId = office.Plan, documents = one });
-                await LookAsync(HttpMethod.Post, "/api/packages", new { key = Guid.NewGuid(), title = "x", note = "", plan = office.Plan, documents = one, inform = Array.Empty<Guid>() });
+                await LookAsync(HttpMethod.Post, "/api/packages", new { key = Guid.NewGuid(), title = "x", coveringNote = "", plan = office.Plan, documents = one, inform = Array.Empty<Guid>() });
                 await LookAsync(HttpMethod.Post, "/api/documents/places", new { documents = one, folder = paths[0], copy = true, reason = "x" });
                 await LookAsync(HttpMethod.Post, "/api/documents/standings", new { documents = one, to = "x", reason = "x" });
                 await LookAsync(HttpMethod.Post, "/api/documents/use", new { documents = one, people = new[] { reader.Id }, groups = Array.Empty<Guid>(), reason = "x", message = "" });

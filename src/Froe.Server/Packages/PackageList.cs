@@ -12,7 +12,7 @@ namespace Froe.Server.Packages;
 /// <param name="Due">When the reader's signature, or the slowest open one, is due; null when nothing is awaited.</param>
 /// <param name="Draft">First item's draft, for the picture.</param>
 public sealed record PackageRow(
-    Guid Id, string Number, string Title, string Note, int Round, string Standing, Guid Originator, string OriginatorName, DateTimeOffset RoundAt, int Items,
+    Guid Id, string Number, string Title, string CoveringNote, int Round, string Standing, Guid Originator, string OriginatorName, DateTimeOffset RoundAt, int Items,
     int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber, DateTimeOffset SentAt);
 
 /// <summary>A signature of the running round, for the strip in miniature.</summary>
@@ -32,7 +32,7 @@ internal sealed class PackageList(Database database)
 
     private const string RowSql =
         """
-        SELECT k.id, k.number, k.title, k.note, k.round, k.standing, k.originator, p.name, k.round_at, k.item_count,
+        SELECT k.id, k.number, k.title, k.covering_note, k.round, k.standing, k.originator, p.name, k.round_at, k.item_count,
                (SELECT count(*)::int FROM note n WHERE n.package_id = k.id AND n.kind = 'request' AND n.standing IN ('open', 'answered')),
                a.step, a.since, a.due, i.draft_id, k.slip::text, d.number,
                (SELECT coalesce(json_agg(json_build_object('seat', s.seat, 'initials', sp.initials, 'at', s.at,

@@ -54,7 +54,7 @@ public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeO
 
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
-    Guid Id, string Number, string Title, string Note, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
+    Guid Id, string Number, string Title, string CoveringNote, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
     Slip Slip, IReadOnlyList<PackageItem> Items, IReadOnlyList<SignOffRow> SignOffs, IReadOnlyList<NoteRow> Notes, IReadOnlyList<AwaitedRow> Awaited, IReadOnlyList<Guid> Informed, string Statement)
 {
     /// <summary>Questions for advice, oldest first.</summary>
@@ -85,7 +85,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         ArgumentNullException.ThrowIfNull(who);
         var head = await database.FirstAsync(
             """
-            SELECT k.number, k.title, k.note, k.originator, p.name, k.sent_at, k.round_at, k.round, k.standing, k.slip::text, k.split_from, k.plan_id
+            SELECT k.number, k.title, k.covering_note, k.originator, p.name, k.sent_at, k.round_at, k.round, k.standing, k.slip::text, k.split_from, k.plan_id
             FROM package k JOIN person p ON p.id = k.originator WHERE k.id = $1
             """,
             r => new PackageView(
@@ -130,7 +130,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             coordinates ? await People.FillingAsync(database, stop) : SlipContext.Empty.Groups,
             [.. notes.Where(n => n is { Kind: NoteKind.Request, Standing: NoteStanding.Open or NoteStanding.Answered }).Select(n => new OpenRequest(n.Number, n.Document, n.Round, n.Author, n.Standing == NoteStanding.Answered))])
         {
-            Deputies = deputies, MayCoordinate = coordinates,
+            Deputies = deputies,
+            MayCoordinate = coordinates,
         };
     }
 

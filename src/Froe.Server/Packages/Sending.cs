@@ -19,11 +19,11 @@ namespace Froe.Server.Packages;
 /// <param name="Told">Whom the sender wants told, where the plan asks.</param>
 /// <param name="Prepared">The prepared package that this was; it is gone once sent.</param>
 public sealed record NewPackage(
-    Guid Key, string Title, string Note, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null);
+    Guid Key, string Title, string CoveringNote, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null);
 
 /// <summary>The next round of a returned package.</summary>
 /// <param name="Key">Made by the page once for this round.</param>
-public sealed record NextRound(string Note, Guid? Key = null);
+public sealed record NextRound(string CoveringNote, Guid? Key = null);
 
 /// <summary>A package that was sent.</summary>
 public sealed record SentPackage(Guid Id, string Number, int Round);
@@ -50,7 +50,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         ArgumentNullException.ThrowIfNull(wanted);
         if (!who.CanSend) throw Refused.Forbidden("You have no right to send packages. Ask your document coordinator.");
         if (string.IsNullOrWhiteSpace(wanted.Title)) throw Refused.Invalid("missing-title", "Give the package a title that says what it is for.");
-        if (wanted.Title.Length > 200 || wanted.Note.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the note 4,000.");
+        if (wanted.Title.Length > 200 || wanted.CoveringNote.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the covering note 4,000.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         // The documents' rows are locked in one order, so that two packages for one document exclude each other without a deadlock.
@@ -85,17 +85,17 @@ public sealed class Sending(Database database, Recording recording, Announcement
         act.NewChain(id);
         act.Write(
             """
-            INSERT INTO package (id, number, title, note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition)
+            INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition)
             VALUES ($1, $2, $3, $4, $5, $6, $6, 1, 'running', $7::jsonb, $8, $9, $10)
             """,
-            id, number, wanted.Title.Trim(), wanted.Note.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length, wanted.Plan, plans[0].Edition);
+            id, number, wanted.Title.Trim(), wanted.CoveringNote.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length, wanted.Plan, plans[0].Edition);
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
         if (wanted.Prepared is { } prepared) act.Write("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", prepared, who.Id);
-        await recording.RecordAsync(act, id, wanted.Plan, new SlipChange(number, wanted.Title.Trim(), Slip.Blank, decision.Events, wanted.Note.Trim(), await Schedules.DeputiesAsync(act, stop)), stop);
+        await recording.RecordAsync(act, id, wanted.Plan, new SlipChange(number, wanted.Title.Trim(), Slip.Blank, decision.Events, wanted.CoveringNote.Trim(), await Schedules.DeputiesAsync(act, stop)), stop);
         await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
-            await act.AppendAsync(item.Document, "sent for review", wanted.Note.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
+            await act.AppendAsync(item.Document, "sent for review", wanted.CoveringNote.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(id, number, 1);
         act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
@@ -118,14 +118,14 @@ public sealed class Sending(Database database, Recording recording, Announcement
         var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = held.Slip.Facts with { Documents = [.. latest.Select(l => l.Facts)] } }, new SlipContext(SlipContext.Empty.Groups, held.Requests));
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
-        var change = held.After(decision, wanted.Note.Trim());
+        var change = held.After(decision, wanted.CoveringNote.Trim());
         var slip = change.After;
-        act.Write("UPDATE package SET round_at = $2, note = CASE WHEN $3 = '' THEN note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.Note.Trim());
+        act.Write("UPDATE package SET round_at = $2, covering_note = CASE WHEN $3 = '' THEN covering_note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.CoveringNote.Trim());
         WriteItems(act, package, slip.Round, latest);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
         await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
-            await act.AppendAsync(item.Document, "sent for review again", wanted.Note.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
+            await act.AppendAsync(item.Document, "sent for review again", wanted.CoveringNote.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(package, held.Number, slip.Round);
         act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);

@@ -40,7 +40,7 @@ internal sealed class PackageProof
     private readonly List<ToldSignOff> signOffs = [];
     private readonly Dictionary<Guid, int> noteNumbers = [];
     private int lastNote;
-    private string note = "";
+    private string coveringNote = "";
     private DateTimeOffset sentAt, roundAt;
 
     public Slip Slip { get; private set; } = Slip.Blank;
@@ -105,11 +105,11 @@ internal sealed class PackageProof
         switch (happened)
         {
             case PackageSent:
-                (sentAt, roundAt, note) = (entry.At, entry.At, entry.Reason);
+                (sentAt, roundAt, coveringNote) = (entry.At, entry.At, entry.Reason);
                 break;
             case PackageSentAgain again:
                 roundAt = entry.At;
-                if (entry.Reason.Length > 0) note = entry.Reason;
+                if (entry.Reason.Length > 0) coveringNote = entry.Reason;
                 Keep(again.Kept);
                 break;
             case StepReturned returned:
@@ -137,7 +137,7 @@ internal sealed class PackageProof
                 Returned = [.. from.Slip.Items.Select(i => i.Document)];
                 signOffs.AddRange(from.Slip.Signatures.Select(s => new ToldSignOff(s, from.Slip.Round, default, "", [.. s.Verdicts.Select(v => v.Draft)], true)));
                 if (before is null) break;
-                (note, lastNote) = (before.note, before.lastNote);
+                (coveringNote, lastNote) = (before.coveringNote, before.lastNote);
                 foreach (var came in before.gone.Where(g => Returned.Contains(g.Document))) notes[came.Number] = came;
                 foreach (var came in before.advice.Values.Where(a => a.Note is { } id && noteNumbers.TryGetValue(id, out var number) && notes.ContainsKey(number))) advice[came.Id] = came;
                 break;
@@ -153,10 +153,10 @@ internal sealed class PackageProof
 
     // ---- the tables ----
 
-    public const string RowsSql = "SELECT id, number, title, note, originator, sent_at, round_at, round, standing, held, item_count, last_note, slip::text, split_from FROM package";
+    public const string RowsSql = "SELECT id, number, title, covering_note, originator, sent_at, round_at, round, standing, held, item_count, last_note, slip::text, split_from FROM package";
 
     /// <summary>A package as its row says.</summary>
-    public sealed record PackageRow(Guid Id, string Number, string Note, Guid Originator, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing, bool IsHeld, int Items, int LastNote, string Slip, Guid? SplitFrom);
+    public sealed record PackageRow(Guid Id, string Number, string CoveringNote, Guid Originator, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing, bool IsHeld, int Items, int LastNote, string Slip, Guid? SplitFrom);
 
     public static PackageRow Row(NpgsqlDataReader r) => new(
         r.GetGuid(0), r.GetString(1), r.GetString(3), r.GetGuid(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8), r.GetBoolean(9), r.GetInt32(10), r.GetInt32(11), r.GetString(12), r.IdOrNull(13));
@@ -170,7 +170,7 @@ internal sealed class PackageProof
         findings.Alike(where, "who sent it", Slip.Originator, row.Originator);
         findings.Alike(where, "when it was sent", sentAt, row.SentAt);
         findings.Alike(where, "when its round began", roundAt, row.RoundAt);
-        findings.Alike(where, "its covering note", note, row.Note);
+        findings.Alike(where, "its covering note", coveringNote, row.CoveringNote);
         findings.Alike(where, "whether it is held", Slip.IsHeld, row.IsHeld);
         findings.Alike(where, "how many items it has", Slip.Items.Length, row.Items);
         findings.Alike(where, "the number of its last note", Math.Max(lastNote, row.SplitFrom is null ? 0 : row.LastNote), row.LastNote);

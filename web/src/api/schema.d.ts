@@ -4359,7 +4359,7 @@ export interface components {
              */
             key: string;
             title: string;
-            note: string;
+            coveringNote: string;
             /** Format: uuid */
             plan: string;
             documents: string[];
@@ -4386,7 +4386,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             title: string;
-            note: string;
+            coveringNote: string;
             /** Format: uuid */
             plan: null | string;
             documents: string[];
@@ -4460,7 +4460,7 @@ export interface components {
         };
         /** @description The next round of a returned package. */
         NextRound: {
-            note: string;
+            coveringNote: string;
             /**
              * Format: uuid
              * @description Made by the page once for this round.
@@ -4664,7 +4664,7 @@ export interface components {
             id: string;
             number: string;
             title: string;
-            note: string;
+            coveringNote: string;
             /** Format: int32 */
             round: number;
             standing: string;
@@ -4702,7 +4702,7 @@ export interface components {
             id: string;
             number: string;
             title: string;
-            note: string;
+            coveringNote: string;
             /** Format: uuid */
             originator: string;
             originatorName: string;
@@ -4937,7 +4937,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             title: string;
-            note: string;
+            coveringNote: string;
             /** Format: uuid */
             plan: null | string;
             documents: string[];

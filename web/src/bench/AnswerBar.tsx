@@ -15,7 +15,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
   const send = async () => {
     setFault(null);
     try {
-      await api.post(`/packages/${p.id}/rounds`, { note });
+      await api.post(`/packages/${p.id}/rounds`, { coveringNote: note });
       await client.invalidateQueries();
     } catch (e) {
       setFault((e as Error).message);

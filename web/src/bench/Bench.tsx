@@ -389,10 +389,10 @@ function LoadedBench({ p }: { p: PackageView }) {
                 You sign for {people.get(mine.for)?.name}, who is away. The ledger says so.
               </p>
             )}
-            {p.note && (
+            {p.coveringNote && (
               <div className="mb-3">
                 {step && <h3 className="label">{p.originatorName.split(" ")[0]} writes</h3>}
-                <Clamped>{p.note}</Clamped>
+                <Clamped>{p.coveringNote}</Clamped>
               </div>
             )}
             {p.splitFrom && (

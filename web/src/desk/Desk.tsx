@@ -37,8 +37,8 @@ function why(row: PackageRow, group: string, me: string): string {
   if (group === "For your advice") return `Somebody asks what you think · ${items}`;
   if (row.standing === "released") return `Released · ${items}`;
   const step = stepsOf(planOf(row.slip)).find((s) => s.key === row.step);
-  if (group === "To sign") return `${step?.instruction ?? row.note} · ${items}${requests}`;
-  return `${row.originator === me ? "You sent it" : row.note}${step ? ` · at ${step.name}` : ""} · ${items}${requests}`;
+  if (group === "To sign") return `${step?.instruction ?? row.coveringNote} · ${items}${requests}`;
+  return `${row.originator === me ? "You sent it" : row.coveringNote}${step ? ` · at ${step.name}` : ""} · ${items}${requests}`;
 }
 
 export function Desk() {
@@ -273,10 +273,10 @@ function Aside({ id }: { id: string }) {
             </div>
           </>
         )}
-        {p.note && (
+        {p.coveringNote && (
           <>
             <h3 className="label mt-4">Covering note from {p.originator === me.id ? "you" : p.originatorName}</h3>
-            <p className="mt-1 whitespace-pre-wrap">{p.note}</p>
+            <p className="mt-1 whitespace-pre-wrap">{p.coveringNote}</p>
           </>
         )}
         <h3 className="label mt-4">In the package</h3>

@@ -35,9 +35,9 @@ export function Passage({ id }: { id: string }) {
         <Strip state={stripOf(p)} me={me.id} people={people} />
       </div>
       <section aria-label="Form and signatures">
-        {p.note && (
+        {p.coveringNote && (
           <div className="mb-2">
-            <Clamped>{p.note}</Clamped>
+            <Clamped>{p.coveringNote}</Clamped>
           </div>
         )}
         <IntakeAnswers p={p} />

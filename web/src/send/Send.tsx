@@ -138,7 +138,7 @@ export function Send() {
     if (!row || resumed.current === row.id) return;
     resumed.current = row.id;
     setTitle(row.title);
-    setNote(row.note);
+    setNote(row.coveringNote);
     setPlanId(row.plan ?? null);
     setPicked(row.documents);
     setAnswers(row.answers);
@@ -150,7 +150,7 @@ export function Send() {
   const body = (documents: readonly string[], sending: string, words: string) => ({
     key: sending,
     title: words,
-    note,
+    coveringNote: note,
     plan: chosen!.id,
     documents,
     inform,
@@ -197,7 +197,7 @@ export function Send() {
       await api.put("/prepared", {
         id: resumed.current,
         title,
-        note,
+        coveringNote: note,
         plan: chosen?.id ?? null,
         documents: picked,
         answers,
