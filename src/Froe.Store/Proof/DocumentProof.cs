@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Froe.Core.Draft;
-using Froe.Core.Ledger;
 using Npgsql;
 
 namespace Froe.Store.Proof;
@@ -22,14 +21,14 @@ internal sealed class DocumentProof
     private Guid originator;
 
     /// <summary>Tells the whole chain.</summary>
-    public static DocumentProof Of(IEnumerable<LedgerEntry> chain)
+    public static DocumentProof Of(IEnumerable<ToldEntry> chain)
     {
         var told = new DocumentProof();
         foreach (var entry in chain) told.Tell(entry);
         return told;
     }
 
-    private void Tell(LedgerEntry entry)
+    private void Tell(ToldEntry entry)
     {
         using var json = JsonDocument.Parse(entry.Payload);
         var payload = json.RootElement;

@@ -126,10 +126,10 @@ public sealed class LedgerProof(Database database)
     }
 
     /// <summary>Walks the chains of a part; gives the entries of those that are about a package or a document.</summary>
-    private Dictionary<Guid, List<LedgerEntry>> ReadChains(NpgsqlConnection connection, Scope scope, HashSet<Guid> about)
+    private Dictionary<Guid, List<ToldEntry>> ReadChains(NpgsqlConnection connection, Scope scope, HashSet<Guid> about)
     {
-        var told = new Dictionary<Guid, List<LedgerEntry>>();
-        var walk = new ChainWalk();
+        var told = new Dictionary<Guid, List<ToldEntry>>();
+        var (walk, words) = (new ChainWalk(), new KnownWords());
         using var rows = new CopyReader(connection, $"SELECT chain, sequence, at, person_id, action, reason, payload, before, hash FROM ledger_entry WHERE {scope.Holds("chain")} ORDER BY chain, sequence", 9);
         Span<byte> nobody = stackalloc byte[16];
         nobody.Clear();
@@ -143,9 +143,9 @@ public sealed class LedgerProof(Database database)
             if (about.Contains(chain))
             {
                 if (!told.TryGetValue(chain, out var list)) told[chain] = list = [];
-                list.Add(new LedgerEntry(
-                    chain, entry.Sequence, DateTimeOffset.UnixEpoch.AddTicks(entry.Microseconds * TimeSpan.TicksPerMicrosecond), rows.IsNull(3) ? null : new Guid(entry.Person, bigEndian: true),
-                    Encoding.UTF8.GetString(entry.Action), Encoding.UTF8.GetString(entry.Reason), Encoding.UTF8.GetString(entry.Payload)));
+                list.Add(new ToldEntry(
+                    DateTimeOffset.UnixEpoch.AddTicks(entry.Microseconds * TimeSpan.TicksPerMicrosecond), rows.IsNull(3) ? null : new Guid(entry.Person, bigEndian: true),
+                    words.Of(entry.Action), Encoding.UTF8.GetString(entry.Reason), entry.Payload.ToArray()));
             }
             else if (entry.Sequence == 1 && (entry.Action.SequenceEqual("package sent"u8) || entry.Action.SequenceEqual("split off"u8) || entry.Action.SequenceEqual("document registered"u8)))
             {
@@ -157,7 +157,7 @@ public sealed class LedgerProof(Database database)
         return told;
     }
 
-    private async Task ProvePackagesAsync(NpgsqlConnection connection, Scope scope, List<PackageProof.PackageRow> rows, Dictionary<Guid, List<LedgerEntry>> told, CancellationToken stop)
+    private async Task ProvePackagesAsync(NpgsqlConnection connection, Scope scope, List<PackageProof.PackageRow> rows, Dictionary<Guid, List<ToldEntry>> told, CancellationToken stop)
     {
         var tables = await PackageTables.ReadAsync(connection, scope, stop);
         var noteIds = await NoteIdsAsync(connection, scope, stop);
@@ -178,7 +178,7 @@ public sealed class LedgerProof(Database database)
         Interlocked.Add(ref packages, rows.Count);
     }
 
-    private async Task ProveDocumentsAsync(NpgsqlConnection connection, Scope scope, List<DocumentProof.DocumentRow> rows, Dictionary<Guid, List<LedgerEntry>> told, CancellationToken stop)
+    private async Task ProveDocumentsAsync(NpgsqlConnection connection, Scope scope, List<DocumentProof.DocumentRow> rows, Dictionary<Guid, List<ToldEntry>> told, CancellationToken stop)
     {
         var tables = await DocumentTables.ReadAsync(connection, scope, stop);
         foreach (var row in rows)
@@ -194,8 +194,8 @@ public sealed class LedgerProof(Database database)
     private static async Task<PackageProof> BeforeAsync(NpgsqlConnection connection, Guid package, DateTimeOffset until, CancellationToken stop)
     {
         var chain = await connection.ListAsync(
-            "SELECT sequence, at, person_id, action, reason, payload FROM ledger_entry WHERE chain = $1 AND at <= $2 ORDER BY sequence",
-            r => new LedgerEntry(package, r.GetInt64(0), r.Time(1), r.IdOrNull(2), r.GetString(3), r.GetString(4), r.GetString(5)), [package, until.UtcDateTime], stop);
+            "SELECT at, person_id, action, reason, payload FROM ledger_entry WHERE chain = $1 AND at <= $2 ORDER BY sequence",
+            r => new ToldEntry(r.Time(0), r.IdOrNull(1), r.GetString(2), r.GetString(3), Encoding.UTF8.GetBytes(r.GetString(4))), [package, until.UtcDateTime], stop);
         var from = (await connection.ListAsync("SELECT split_from FROM package WHERE id = $1", r => r.IdOrNull(0), [package], stop)).FirstOrDefault();
         return PackageProof.Of(chain, from is { } earlier && chain.Count > 0 ? await BeforeAsync(connection, earlier, chain[0].At, stop) : null, (await NoteIdsAsync(connection, new Scope(Guid.Empty, Guid.Empty, [package]), stop))[package]);
     }

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text.Json;
-using Froe.Core.Ledger;
 using Froe.Core.Markup;
 using Froe.Core.Routing;
 using Npgsql;
@@ -51,7 +50,7 @@ internal sealed class PackageProof
     /// <summary>Tells the whole chain.</summary>
     /// <param name="before">For a package split off, what the one it came from told until then.</param>
     /// <param name="ids">Numbers of notes by their ids: advice names a note by its id.</param>
-    public static PackageProof Of(IEnumerable<LedgerEntry> chain, PackageProof? before, IEnumerable<(Guid Id, int Number)> ids)
+    public static PackageProof Of(IEnumerable<ToldEntry> chain, PackageProof? before, IEnumerable<(Guid Id, int Number)> ids)
     {
         var told = new PackageProof();
         foreach (var (id, number) in ids) told.noteNumbers[id] = number;
@@ -59,16 +58,17 @@ internal sealed class PackageProof
         return told;
     }
 
-    private void Tell(LedgerEntry entry, PackageProof? before)
+    private void Tell(ToldEntry entry, PackageProof? before)
     {
-        using var json = JsonDocument.Parse(entry.Payload);
-        var payload = json.RootElement;
-        if (payload.ValueKind != JsonValueKind.Object) return;
-        if (payload.TryGetProperty("event", out _))
+        // An event's discriminator is written first.
+        if (entry.Payload.AsSpan().StartsWith("{\"event\":"u8))
         {
             Happened(entry, JsonSerializer.Deserialize<SlipEvent>(entry.Payload, Act.Json)!, before);
             return;
         }
+        using var json = JsonDocument.Parse(entry.Payload);
+        var payload = json.RootElement;
+        if (payload.ValueKind != JsonValueKind.Object) return;
         switch (entry.Action.Split(' '))
         {
             case [var kind, "written"] when kind is "request" or "question" or "remark":
@@ -95,12 +95,12 @@ internal sealed class PackageProof
         }
     }
 
-    private void Join(ToldAdvice asked, LedgerEntry entry)
+    private void Join(ToldAdvice asked, ToldEntry entry)
     {
         if (asked.Note is { } id && noteNumbers.TryGetValue(id, out var number) && notes.TryGetValue(number, out var found)) found.Acts.Add((entry.Person ?? Guid.Empty, entry.At, entry.Action, entry.Reason));
     }
 
-    private void Happened(LedgerEntry entry, SlipEvent happened, PackageProof? before)
+    private void Happened(ToldEntry entry, SlipEvent happened, PackageProof? before)
     {
         switch (happened)
         {
@@ -174,7 +174,7 @@ internal sealed class PackageProof
         findings.Alike(where, "whether it is held", Slip.IsHeld, row.IsHeld);
         findings.Alike(where, "how many items it has", Slip.Items.Length, row.Items);
         findings.Alike(where, "the number of its last note", Math.Max(lastNote, row.SplitFrom is null ? 0 : row.LastNote), row.LastNote);
-        if (Written(Slip) != Written(JsonSerializer.Deserialize<Slip>(row.Slip, Act.Json)!)) findings.Add($"{where}: its slip is not what its ledger tells");
+        if (!Written(Slip).AsSpan().SequenceEqual(Written(JsonSerializer.Deserialize<Slip>(row.Slip, Act.Json)!))) findings.Add($"{where}: its slip is not what its ledger tells");
         var items = tables.Items[row.Id].Where(i => i.Round == row.Round).OrderBy(i => i.Position).Select(i => (i.Document, i.Draft)).ToList();
         if (!items.ToHashSet().SetEquals(Slip.Items.Select(i => (i.Document, i.Draft)))) findings.Add($"{where}: its items are not those that its ledger tells");
         CompareSignOffs(where, row.Id, tables, findings);
@@ -249,7 +249,7 @@ internal sealed class PackageProof
         foreach (var row in rows.Values) findings.Add($"{where}: a question for advice by {row.By} was never asked");
     }
 
-    private static string Written(Slip slip) => JsonSerializer.Serialize(slip, Act.Json);
+    private static byte[] Written(Slip slip) => JsonSerializer.SerializeToUtf8Bytes(slip, Act.Json);
 
     private static string Said(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
 

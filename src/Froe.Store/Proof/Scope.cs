@@ -9,6 +9,25 @@ internal sealed record Scope(Guid After, Guid Until, Guid[]? Ids = null)
         : $"{column} = ANY (ARRAY[{string.Join(',', Ids.Select(i => $"'{i}'"))}]::uuid[])";
 }
 
+/// <summary>An entry as its chain tells it, to be folded; the payload stays the bytes that were hashed.</summary>
+internal sealed record ToldEntry(DateTimeOffset At, Guid? Person, string Action, string Reason, byte[] Payload);
+
+/// <summary>The few words that come back millions of times, each made a string once.</summary>
+internal sealed class KnownWords
+{
+    private readonly Dictionary<ulong, (byte[] Bytes, string Word)> known = [];
+
+    public string Of(ReadOnlySpan<byte> bytes)
+    {
+        var hash = 14695981039346656037UL;
+        foreach (var b in bytes) hash = (hash ^ b) * 1099511628211UL;
+        if (known.TryGetValue(hash, out var found) && bytes.SequenceEqual(found.Bytes)) return found.Word;
+        var word = System.Text.Encoding.UTF8.GetString(bytes);
+        if (known.Count < 10_000) known[hash] = (bytes.ToArray(), word);
+        return word;
+    }
+}
+
 /// <summary>What was found wrong with one kind of thing, in words, with where.</summary>
 internal sealed class Findings
 {
