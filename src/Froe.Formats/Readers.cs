@@ -27,7 +27,7 @@ public interface IReader
     /// <summary>Rises whenever it makes other forms of the same file; then those of drafts that are there are made anew.</summary>
     int Version { get; }
 
-    /// <summary>What people call such a file.</summary>
+    /// <summary>What people call such files.</summary>
     string Words { get; }
 
     /// <summary>Endings of its files' names, with the dot.</summary>

@@ -20,6 +20,9 @@ public sealed class Database : IReads, IAsyncDisposable
     /// <summary>Longest that a search may take before PostgreSQL ends it, in milliseconds.</summary>
     private const int LongestSearch = 10_000;
 
+    /// <summary>What a connection of its own calls itself.</summary>
+    public const string ListeningName = "froe listening";
+
     private readonly NpgsqlDataSource source;
     private readonly NpgsqlDataSource alone;
     private readonly NpgsqlDataSource searching;
@@ -40,7 +43,11 @@ public sealed class Database : IReads, IAsyncDisposable
         builder.ConnectionStringBuilder.MaxAutoPrepare = 0;
         builder.ConnectionStringBuilder.Options = null;
         builder.ConnectionStringBuilder.Pooling = false;
+        // Whoever looks at PostgreSQL's connections knows these from those that come and go.
+        var name = builder.ConnectionStringBuilder.ApplicationName;
+        builder.ConnectionStringBuilder.ApplicationName = ListeningName;
         alone = builder.Build();
+        builder.ConnectionStringBuilder.ApplicationName = name;
         builder.ConnectionStringBuilder.Pooling = true;
         builder.ConnectionStringBuilder.Options = string.Create(CultureInfo.InvariantCulture, $"-c statement_timeout={LongestSearch}");
         builder.ConnectionStringBuilder.MaxPoolSize = 10;

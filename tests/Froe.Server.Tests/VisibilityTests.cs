@@ -142,7 +142,7 @@ public class VisibilityTests(Office office)
     {
         var (title, note) = ($"Hidden{mark}p{i}p", $"Hidden{mark}n{i}n");
         Guid[] informed = [.. people.Where(_ => random.Next(4) == 0).Select(p => p.Id)];
-        var sent = await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title, note, plan = office.Plan, documents = documents.Select(d => d.Id), inform = informed });
+        var sent = await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title, coveringNote = note, plan = office.Plan, documents = documents.Select(d => d.Id), inform = informed });
         var id = sent.GetProperty("id").GetGuid();
         var checker = await office.AsAsync("checker");
         await checker.NoteAsync(id, "request", $"{note}q");

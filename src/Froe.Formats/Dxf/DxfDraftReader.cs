@@ -17,7 +17,7 @@ internal sealed class DxfDraftReader : IReader
     // 2: sections, true ends and curves, what each entity is.
     public int Version => 2;
 
-    public string Words => "ASCII DXF drawing";
+    public string Words => "ASCII DXF drawings";
 
     public IReadOnlyList<string> Extensions { get; } = [".dxf"];
 

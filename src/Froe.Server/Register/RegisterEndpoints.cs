@@ -22,7 +22,7 @@ public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow
 public sealed record PackageRef(Guid Id, string Number, string Title, string Standing);
 
 /// <summary>A kind of file that Froe reads.</summary>
-/// <param name="Words">What people call it.</param>
+/// <param name="Words">What people call such files.</param>
 /// <param name="Extensions">Endings of its files' names, with the dot.</param>
 public sealed record FileFormat(string Words, IReadOnlyList<string> Extensions);
 

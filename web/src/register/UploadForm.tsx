@@ -121,11 +121,16 @@ export function UploadForm({
           onChange={(e) => void take(e.target.files?.[0])}
         />
         <p>
-          Drop {formats ? `an ${formats.map((f) => f.words).join(", ")}` : "a file"} here, or{" "}
+          Drop a file here, or{" "}
           <button type="button" className="font-medium text-spruce underline" onClick={() => picker.current?.click()}>
             choose a file
           </button>
         </p>
+        {formats && (
+          <p className="mt-1 text-sm text-soft">
+            Froe reads {formats.map((f) => `${f.words} (${f.extensions.join(" ")})`).join(", ")}.
+          </p>
+        )}
       </div>
       {progress && (
         <div role="status" className="mb-3 border border-rule bg-ground px-3 py-2">
