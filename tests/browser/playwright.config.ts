@@ -7,6 +7,11 @@ export default defineConfig({
   timeout: 240_000,
   expect: { timeout: 15_000 },
   reporter: "list",
+  // The longest go first, so that no worker waits for them at the end.
+  projects: [
+    { name: "long", testMatch: /(story|walk|screens)\.spec\.ts/ },
+    { name: "short", testIgnore: /(story|walk|screens)\.spec\.ts/ },
+  ],
   use: {
     // A button that never comes is said after a while, not when the whole test has run out of time.
     actionTimeout: 45_000,
