@@ -3795,7 +3795,7 @@ export interface components {
         FieldKind: "text" | "longText" | "number" | "date" | "choice" | "yesNo" | "person" | "document";
         /** @description A kind of file that Froe reads. */
         FileFormat: {
-            /** @description What people call it. */
+            /** @description What people call such files. */
             words: string;
             /** @description Endings of its files' names, with the dot. */
             extensions: string[];
