@@ -1,4 +1,3 @@
-using System.Buffers;
 using System.Runtime.InteropServices;
 
 namespace Froe.Core.Drawing;
@@ -429,46 +428,6 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
             if (p < 0) from = Math.Max(from, r);
             else to = Math.Min(to, r);
             return from <= to;
-        }
-    }
-
-    /// <summary>A list that grows without copying what it holds: a doubling array would need three times its size at the worst moment. Its parts are borrowed.</summary>
-    private sealed class ChunkedList<T>
-    {
-        private const int Bits = 13;
-        private readonly List<T[]> chunks = [];
-        private T[] last = [];
-        private int used = 1 << Bits;
-
-        public int Count { get; private set; }
-
-        public ref readonly T this[int i] => ref chunks[i >> Bits][i & ((1 << Bits) - 1)];
-
-        public void Add(T value)
-        {
-            if (used == 1 << Bits)
-            {
-                chunks.Add(last = ArrayPool<T>.Shared.Rent(1 << Bits));
-                used = 0;
-            }
-            last[used++] = value;
-            Count++;
-        }
-
-        public T[] ToArray()
-        {
-            var all = new T[Count];
-            for (var i = 0; i < chunks.Count; i++)
-                Array.Copy(chunks[i], 0, all, i << Bits, Math.Min(1 << Bits, Count - (i << Bits)));
-            return all;
-        }
-
-        /// <summary>Gives back what was borrowed; the list is empty after.</summary>
-        public void Release()
-        {
-            foreach (var chunk in chunks) ArrayPool<T>.Shared.Return(chunk);
-            chunks.Clear();
-            (last, used, Count) = ([], 1 << Bits, 0);
         }
     }
 }
