@@ -5,7 +5,7 @@ using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Ledger;
-using Froe.Core.Markup;
+using Froe.Core.Overlays;
 using Froe.Core.Routing;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -143,13 +143,18 @@ internal sealed class SizeFilling
     private Task<int> NotesAsync(int first, int last) => owner.RunAsync(
         """
         WITH i AS (SELECT md5('o' || n)::uuid AS o, n, n / 10 AS k, n < 5000 AND n % 3 = 0 AS is_open, md5('p' || n % 20)::uuid AS who, $3::timestamptz - make_interval(mins => n / 10 * 10, secs => -(n % 10 + 1)) AS at FROM generate_series($1::int, $2::int) n),
+        b AS (SELECT n, o, who, at, md5('y' || n)::uuid AS y, md5('m' || n)::uuid AS m, md5('w' || k * 2)::uuid AS w, '{"place":{"on":"sheet","leaf":0},"shape":' || $4 || ',"note":"' || o || '"}' AS body FROM i),
+        y AS (INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256) SELECT y, w, who, 'Marks', at, 1, sha256(uuid_send(m) || sha256(convert_to(body, 'UTF8'))) FROM b),
+        m AS (INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at) SELECT m, y, '{"on": "sheet", "leaf": 0}', $4::jsonb, o, 'B4', 1, sha256(convert_to(body, 'UTF8')), at FROM b),
+        c AS (INSERT INTO markup_change (overlay_id, version, markup_id, at, body) SELECT y, 1, m, at, body FROM b),
         a AS (INSERT INTO note_act (note_id, sequence, person_id, at, act, body) SELECT o, 1, who, at + interval '20 s', 'close', '' FROM i WHERE NOT is_open)
-        INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone, originator, subject)
-        SELECT o, md5('k' || k)::uuid, n % 10 + 1, md5('d' || k * 2)::uuid, md5('w' || k * 2)::uuid, 0, 1, (ARRAY['request', 'request', 'question', 'remark'])[1 + n % 4], CASE WHEN is_open THEN 'open' ELSE 'closed' END,
-               who, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, '{"shape": "cloud", "from": {"x": 0, "y": 0}, "to": {"x": 1, "y": 1}}', 'B4',
-               md5('p' || CASE WHEN k % 20 = 5 THEN 15 ELSE k % 20 END)::uuid, 'B-' || k * 2 || ' Shaft ' || k * 2
+        INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, subject)
+        SELECT o, md5('k' || k)::uuid, n % 10 + 1, md5('d' || k * 2)::uuid, md5('w' || k * 2)::uuid, 1, (ARRAY['request', 'request', 'question', 'remark'])[1 + n % 4], CASE WHEN is_open THEN 'open' ELSE 'closed' END,
+               who, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, md5('p' || CASE WHEN k % 20 = 5 THEN 15 ELSE k % 20 END)::uuid, 'B-' || k * 2 || ' Shaft ' || k * 2
         FROM i
-        """, [first, last, now.UtcDateTime]);
+        """, [first, last, now.UtcDateTime, Json(Drawn)]);
+
+    private static readonly Shape Drawn = new Cloud(new PointXY(0, 0), new PointXY(1, 1));
 
     // ---- the ledger ----
 
@@ -196,12 +201,11 @@ internal sealed class SizeFilling
 
     private static IEnumerable<Said> OfNotes(int package, DateTimeOffset at)
     {
-        Shape shape = new Cloud(new PointXY(0, 0), new PointXY(1, 1));
         var item = Item(package * 2);
         var all = Enumerable.Range(package * NotesEach, NotesEach).ToList();
         foreach (var n in all)
             yield return new Said(at.AddSeconds((n % 10) + 1), n % 20, NoteKinds[n % 4] + " written", $"Radius {n % 50} at the shoulder to 2.5{(n is 77 or 505 or 903 ? ", for the spanner" : "")}",
-                Json(new { Note = (n % 10) + 1, item.Document, item.Draft, Sheet = 0, Shape = shape, For = (Guid?)null }));
+                Json(new { Note = (n % 10) + 1, item.Document, item.Draft, Marks = new[] { new { Id = Id("m", n), Place = (Place)new OnSheet(0), Shape = Drawn } }, For = (Guid?)null }));
         foreach (var n in all.Where(n => n >= 5000 || n % 3 != 0))
             yield return new Said(at.AddSeconds((n % 10) + 21), n % 20, NoteKinds[n % 4] + " closed", "", Json(new { Note = (n % 10) + 1, Answer = (string?)null, For = (Guid?)null }));
     }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
-using Froe.Core.Markup;
+using Froe.Core.Draft;
+using Froe.Core.Overlays;
 using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
@@ -291,7 +292,7 @@ internal sealed class Scenario
     {
         Pass();
         var item = (await ViewAsync(package)).Items.First(i => i.Number == number);
-        await Get<Noting>().AddAsync(people[login], package, new NewNote(item.Draft, 0, kind, body, shape), default);
+        await Get<Noting>().AddAsync(people[login], package, new NewNote(item.Draft, kind, body, [new PutMarkup(Guid.NewGuid(), null, new OnSheet(0), shape)]), default);
     }
 
     private async Task AnswerAsync(Guid package, int number, AnswerKind answer, string words)

@@ -11,6 +11,7 @@ using Froe.Server.Ledger;
 using Froe.Server.Lists;
 using Froe.Server.Live;
 using Froe.Server.Notes;
+using Froe.Server.Overlays;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
 using Froe.Server.Post;
@@ -57,7 +58,7 @@ builder.Services.AddOpenApi(o => o.AddOperationTransformer((operation, _, _) =>
 {
     foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>() ?? []) parameter.Name = JsonNamingPolicy.CamelCase.ConvertName(parameter.Name!);
     return Task.CompletedTask;
-}).AddDocumentTransformer(TextBounds.DescribeAsync));
+}).AddDocumentTransformer(TextBounds.DescribeAsync).AddDocumentTransformer(KindsTold.DescribeAsync));
 builder.Services.AddSignalR();
 builder.Services.AddHealthChecks().AddCheck<Readiness>("ready");
 builder.Services.AddResponseCompression(o =>
@@ -130,6 +131,7 @@ AdministrationEndpoints.Map(api);
 RegisterEndpoints.Map(api);
 PackageEndpoints.Map(api);
 NoteEndpoints.Map(api);
+OverlayEndpoints.Map(api);
 DeskEndpoints.Map(api);
 PlanEndpoints.Map(api);
 AbsenceEndpoints.Map(api);

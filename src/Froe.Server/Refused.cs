@@ -20,6 +20,9 @@ public sealed class Refused(Refusal refusal, int status = StatusCodes.Status409C
     /// <summary>When it is worth trying again; null when it is not by waiting.</summary>
     public TimeSpan? RetryAfter { get; init; }
 
+    /// <summary>Markups that have changed since they were looked at; null when it is not about that.</summary>
+    public IReadOnlyList<Guid>? Stale { get; init; }
+
     /// <summary>What was asked for is not there, or is not for this person to know of.</summary>
     public static Refused Missing(string what) => new(new Refusal("not-found", $"There is no such {what}."), StatusCodes.Status404NotFound);
 
@@ -74,6 +77,8 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLo
         if (refused.Status == StatusCodes.Status403Forbidden) log.Write(SecurityEvents.Refused, Who.IdOf(httpContext.User), "", $"{httpContext.Request.Method} {httpContext.Request.Path}: {refused.Message}");
         httpContext.Response.StatusCode = refused.Status;
         if (refused.RetryAfter is { } wait) httpContext.Response.Headers.RetryAfter = string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Ceiling(wait.TotalSeconds)):0}");
+        var more = new Dictionary<string, object?> { ["code"] = refused.Refusal.Code };
+        if (refused.Stale is { } stale) more["stale"] = stale;
         // What an endpoint had said of its own answer, such as how it may be kept, is not said of a refusal.
         return await problems.TryWriteAsync(new ProblemDetailsContext
         {
@@ -82,7 +87,7 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLo
             {
                 Status = refused.Status,
                 Title = refused.Refusal.Reason,
-                Extensions = { ["code"] = refused.Refusal.Code },
+                Extensions = more,
             },
         });
     }

@@ -1,7 +1,7 @@
 using CsCheck;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
-using Froe.Core.Markup;
+using Froe.Core.Overlays;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Xunit;
@@ -171,8 +171,8 @@ public class ReviewTables
             Assert.False(new Cloud(new(stray, 1), new(3, 3)).Fits(A3));
             Assert.False(new Arrow(new(1, 1), new(3, stray)).Fits(A3));
         }
-        Assert.Equal(new PointXY(35, 25), new Cloud(new(60, 40), new(10, 10)).Anchor);
-        Assert.Equal(new PointXY(3, 4), new Arrow(new(1, 2), new(3, 4)).Anchor);
+        Assert.Equal(new PointXY(35, 25), new Cloud(new(60, 40), new(10, 10)).Outline(1).Anchor);
+        Assert.Equal(new PointXY(3, 4), new Arrow(new(1, 2), new(3, 4)).Outline(1).Anchor);
     }
 
     [Fact]

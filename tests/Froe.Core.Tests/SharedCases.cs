@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Froe.Core.Drawing;
+using Froe.Core.Overlays;
 using Froe.Core.Routing;
 using Xunit;
 
@@ -60,5 +61,35 @@ public class SharedCases
         var file = Path.Combine(Folder, "sheet.json");
         if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
         Assert.Equal(JsonSerializer.Deserialize<SheetCase>(File.ReadAllText(file), Json), now);
+    }
+
+    private sealed record ShapeCase(string Says, Shape Shape, double Detail, double[][] Lines, bool Fills, PointXY Label, PointXY Anchor);
+
+    /// <summary>A shape is drawn by the page as it is drawn here (FROE_WRITE_CASES=1 writes the cases anew).</summary>
+    [Fact]
+    public void ShapesAreDrawnAlike()
+    {
+        ShapeCase Case(string says, Shape shape, double detail)
+        {
+            var outline = shape.Outline(detail);
+            return new(says, shape, detail, [.. outline.Lines.Select(l => l.SelectMany(p => new[] { p.X, p.Y }).ToArray())], outline.Fills, outline.Label, outline.Anchor);
+        }
+        ShapeCase[] now =
+        [
+            Case("a cloud drawn downwards", new Cloud(new(10, 40), new(60, 10)), 16),
+            Case("a cloud drawn from the other corner, far off, with large scallops", new Cloud(new(-100_060.5, 20_010), new(-100_010, 20_040.25)), 31),
+            Case("a cloud smaller than a scallop", new Cloud(new(0, 0), new(1, 2)), 16),
+            Case("an arrow up", new Arrow(new(1, 1), new(5, 9)), 11),
+            Case("an arrow to the left", new Arrow(new(5, 5), new(-40, 5)), 3),
+        ];
+        var file = Path.Combine(Folder, "shapes.json");
+        if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
+        var kept = JsonSerializer.Deserialize<ShapeCase[]>(File.ReadAllText(file), Json)!;
+        foreach (var (was, drawn) in kept.Zip(now))
+        {
+            Assert.Equal((was.Says, was.Shape, was.Fills, was.Label, was.Anchor), (drawn.Says, drawn.Shape, drawn.Fills, drawn.Label, drawn.Anchor));
+            Assert.All(was.Lines.Zip(drawn.Lines), l => Assert.All(l.First.Zip(l.Second), x => Assert.Equal(x.First, x.Second, 9)));
+        }
+        Assert.Equal(kept.Select(k => k.Lines.Select(l => l.Length)), now.Select(k => k.Lines.Select(l => l.Length)));
     }
 }

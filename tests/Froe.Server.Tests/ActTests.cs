@@ -13,7 +13,7 @@ public class ActTests(Office office)
 {
     private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
 
-    private static object Note(Guid draft, string kind, string body, Guid? key = null) => new { draft, sheet = 0, kind, body, key, shape = new { shape = "arrow", from = new { x = 1, y = 1 }, to = new { x = 9, y = 9 } } };
+    private static object Note(Guid draft, string kind, string body, Guid? key = null) => new { draft, kind, body, key, marks = new[] { Drawn.Arrow() } };
 
     private async Task<Guid> DraftAsync(Guid package) => await OneAsync<Guid>("SELECT draft_id FROM package_item WHERE package_id = $1 LIMIT 1", package);
 

@@ -97,7 +97,7 @@ public sealed class HalfDoneTests : IAsyncLifetime
             var package = await SentAsync();
             var checker = await office.AsAsync("checker");
             var draft = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid();
-            return new Asked(checker, $"/api/packages/{package}/notes", new { draft, sheet = 0, kind = "request", body = "Longer.", shape = new { shape = "cloud", from = new { x = 10, y = 10 }, to = new { x = 40, y = 30 } }, key = Guid.NewGuid() });
+            return new Asked(checker, $"/api/packages/{package}/notes", new { draft, kind = "request", body = "Longer.", marks = new[] { Drawn.Cloud() }, key = Guid.NewGuid() });
         },
         ["a question is answered"] = async () =>
         {

@@ -125,10 +125,9 @@ public class LoopTests(Office office)
     private static async Task<object> NoteBody(Browser who, Guid package, string kind) => new
     {
         draft = (await who.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid(),
-        sheet = 0,
         kind,
         body = "words",
-        shape = new { shape = "arrow", from = new { x = 1, y = 1 }, to = new { x = 5, y = 5 } },
+        marks = new[] { Drawn.Arrow() },
     };
 
     [Fact]
@@ -143,7 +142,7 @@ public class LoopTests(Office office)
         // Nor can a guest act on what they may not see: it is as though it were not there.
         var note = await (await office.AsAsync("checker")).NoteAsync(package, "request", "Make it longer.");
         Assert.Equal((404, "not-found"), await guest.RefusedAsync($"/api/notes/{note}/acts", new { act = "close", body = "" }));
-        Assert.Equal((404, "not-found"), await guest.RefusedAsync($"/api/packages/{package}/notes", new { draft, sheet = 0, kind = "remark", body = "x", shape = new { shape = "arrow", from = new { x = 1, y = 1 }, to = new { x = 5, y = 5 } } }));
+        Assert.Equal((404, "not-found"), await guest.RefusedAsync($"/api/packages/{package}/notes", new { draft, kind = "remark", body = "x", marks = new[] { Drawn.Arrow() } }));
         Assert.Empty((await guest.GetAsync<JsonElement>("/api/documents")).GetProperty("rows").EnumerateArray());
         await office.Db.RunAsync("INSERT INTO package_informed VALUES ($1, $2)", [package, office.Ids["guest"]]);
         Assert.Equal(HttpStatusCode.OK, await guest.StatusAsync($"/api/packages/{package}"));

@@ -212,10 +212,9 @@ public sealed class Browser(HttpClient http)
         return (await PostAsync<JsonElement>($"/api/packages/{package}/notes", new
         {
             draft = item.GetProperty("draft").GetGuid(),
-            sheet = 0,
             kind,
             body,
-            shape = new { shape = "cloud", from = new { x = 10, y = 10 }, to = new { x = 40, y = 30 } },
+            marks = new[] { Drawn.Cloud() },
         })).GetProperty("id").GetGuid();
     }
 
@@ -225,4 +224,19 @@ public sealed class Browser(HttpClient http)
         Assert.True(response.IsSuccessStatusCode, $"{(int)response.StatusCode}: {text}");
         return text.Length == 0 ? default! : JsonSerializer.Deserialize<T>(text, JsonSerializerOptions.Web)!;
     }
+}
+
+/// <summary>A markup as the page draws it on the first sheet of a drawing of <see cref="Office.Drawing"/>.</summary>
+internal static class Drawn
+{
+    public static object Cloud(Guid? id = null, double x = 10, Guid? overlay = null, Guid? note = null, long version = 0) =>
+        Put(new { shape = "cloud", from = new { x, y = 10 }, to = new { x = x + 30, y = 30 } }, id, overlay, note, version);
+
+    public static object Arrow(Guid? id = null, double x = 1, Guid? overlay = null, Guid? note = null, long version = 0) =>
+        Put(new { shape = "arrow", from = new { x, y = 1 }, to = new { x = x + 8, y = 9 } }, id, overlay, note, version);
+
+    public static object Erased(Guid id, long version) => new { change = "erase", id, version };
+
+    private static object Put(object shape, Guid? id, Guid? overlay, Guid? note, long version) =>
+        new { change = "put", id = id ?? Guid.NewGuid(), overlay, place = new { on = "sheet", leaf = 0 }, shape, note, version };
 }

@@ -3,7 +3,7 @@ using System.Text.Json.Serialization;
 namespace Froe.Core.Drawing;
 
 /// <summary>A point on a sheet, in the sheet's units, y up.</summary>
-public readonly record struct PointXY(double X, double Y);
+public readonly record struct PointXY([property: JsonRequired] double X, [property: JsonRequired] double Y);
 
 /// <summary>A point in the drawing's world, in the drawing's units.</summary>
 public readonly record struct Point3(double X, double Y, double Z)

@@ -35,6 +35,9 @@ public sealed record SignOff(Guid Person, string Seat, ImmutableArray<ItemVerdic
 
     /// <summary>Ways picked for the choices this step picks for.</summary>
     public ImmutableArray<WayPick> Picks { get; init; } = [];
+
+    /// <summary>What lay on the drafts that are judged.</summary>
+    public ImmutableArray<SignedOverlay> Overlays { get; init; } = [];
 }
 
 /// <summary>Take a signature back before its step has passed.</summary>

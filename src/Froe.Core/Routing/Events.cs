@@ -39,7 +39,11 @@ public sealed record StepOpened(string Step) : SlipEvent;
 public sealed record WayTaken(string Choice, string Way, string Because) : SlipEvent;
 
 /// <summary>A person signed in a seat.</summary>
-public sealed record SignedOff(Signature Signature) : SlipEvent;
+public sealed record SignedOff(Signature Signature) : SlipEvent
+{
+    /// <summary>What lay on the drafts that were judged.</summary>
+    public ImmutableArray<SignedOverlay> Overlays { get; init; } = [];
+}
 
 /// <summary>A person changed their mind before the step passed. The signature stays in the ledger.</summary>
 public sealed record SignatureTakenBack(string Seat, Guid Person) : SlipEvent;

@@ -69,6 +69,11 @@ public sealed record TakenWay(string Choice, string Way, string Because);
 /// <param name="Reason">Why, for the record; must be given when approving as noted.</param>
 public sealed record ItemVerdict(Guid Draft, string Sha256, Verdict Verdict, string Reason);
 
+/// <summary>An overlay as a sign-off was given with it.</summary>
+/// <param name="Version">Its version then: every change counts one.</param>
+/// <param name="Sha256">The digest of what it held then, 64 lower-case hex digits.</param>
+public sealed record SignedOverlay(Guid Overlay, long Version, string Sha256);
+
 /// <summary>One person's signature in a seat.</summary>
 /// <param name="Person">Who signed.</param>
 public sealed record Signature(string Seat, Guid Person, ImmutableArray<ItemVerdict> Verdicts)

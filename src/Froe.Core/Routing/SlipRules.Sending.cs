@@ -113,7 +113,7 @@ public static partial class SlipRules
         foreach (var item in again.Items.Where(i => returned.Contains(i.Document)))
             if (slip.Items.Any(i => i.Document == item.Document && i.Sha256 == item.Sha256))
                 return Decision.Refuse("same-bytes", "A returned document has not changed since. Upload its next draft first.");
-        var unanswered = context.OpenRequests.Where(r => !r.Answered).Select(r => r.Number).Order().ToList();
+        var unanswered = context.OpenRequests.Where(r => !r.Answered).Select(r => r.Number).Distinct().Order().ToList();
         if (unanswered.Count > 0)
             return Decision.Refuse("requests-unanswered", $"{Listed("Request", unanswered)} still {(unanswered.Count == 1 ? "wants" : "want")} an answer: done, done differently, or cannot, because.");
         var (kept, carried) = Standing(slip, again.Items);

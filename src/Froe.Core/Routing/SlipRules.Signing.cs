@@ -44,7 +44,7 @@ public static partial class SlipRules
             return Decision.Refuse("seat-stranded", stranded.Key == seat.Key
                 ? $"Each of {seat.Needed} people must sign in this seat, and you hold a place in it yourself: sign for yourself, and leave the other place to its holder or have it handed to a colleague."
                 : $"If you signed here, too few people would be left for seat “{stranded.Role}” of this step{(slip.IsReturning ? ", which is needed when the returned items come again" : "")}. {(slip.IsSettled(slip.SeatOf(stranded.Key)!) ? "Let" : "Sign there, or let")} a colleague sign here.");
-        return Follow(slip, [new SignedOff(signature)], context);
+        return Follow(slip, [new SignedOff(signature) { Overlays = command.Overlays }], context);
     }
 
     /// <summary>

@@ -131,7 +131,7 @@ public static partial class SlipRules
         }
         else if (IsDone(slip, slip.Plan.Root) && !(slip.Plan.HoldsNoted && slip.UnansweredNoted().Any()))
         {
-            var open = context.OpenRequests.Where(r => slip.Items.Any(i => i.Document == r.Document)).Select(r => r.Number).Order().ToList();
+            var open = context.OpenRequests.Where(r => slip.Items.Any(i => i.Document == r.Document)).Select(r => r.Number).Distinct().Order().ToList();
             if (open.Count > 0)
                 return Decision.Refuse("request-open", $"{Listed("Request", open)} {(open.Count == 1 ? "is" : "are")} not closed, and this would release the package. Close {(open.Count == 1 ? "it" : "them")} first, or return the item.");
             events.Add(new PackageReleased(slip.Items));

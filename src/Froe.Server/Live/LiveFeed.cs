@@ -123,13 +123,14 @@ public sealed class LiveFeed(Database database, IServiceProvider services, LiveC
         var hub = services.GetRequiredService<IHubContext<LiveHub>>();
         var packages = news.Where(c => c is { Kind: "package", To: null }).Select(c => c.Id).Distinct().ToArray();
         var documents = news.Where(c => c is { Kind: "document", To: null }).Select(c => c.Id).Distinct().ToArray();
+        var drafts = news.Where(c => c is { Kind: "overlay", To: null }).Select(c => c.Id).Distinct().ToArray();
         foreach (var person in connections.ByPerson)
         {
             var holding = await rights.OfAsync(person.Key, stop);
-            HashSet<Guid>? seen = holding.ReadFolders is { } folders ? await SeenAsync(person.Key, folders, packages, documents, stop) : null;
+            HashSet<Guid>? seen = holding.ReadFolders is { } folders ? await SeenAsync(person.Key, folders, packages, documents, drafts, stop) : null;
             var told = news.Where(c => c.To is { } to ? to == person.Key : c.Kind switch
             {
-                "package" or "document" => seen is null || seen.Contains(c.Id),
+                "package" or "document" or "overlay" => seen is null || seen.Contains(c.Id),
                 "office" or "absence" or "plan" => c.Id == person.Key || !holding.Rights.Granted.IsEmpty,
                 _ => c.Id == person.Key,
             }).Select(c => new News(c.Kind, c.Id)).ToArray();
@@ -137,11 +138,12 @@ public sealed class LiveFeed(Database database, IServiceProvider services, LiveC
         }
     }
 
-    private async Task<HashSet<Guid>> SeenAsync(Guid person, long[] folders, Guid[] packages, Guid[] documents, CancellationToken stop)
+    private async Task<HashSet<Guid>> SeenAsync(Guid person, long[] folders, Guid[] packages, Guid[] documents, Guid[] drafts, CancellationToken stop)
     {
         HashSet<Guid> seen = [];
         if (packages.Length > 0) seen.UnionWith(await Access.SeenAmongAsync(database, person, folders, packages, stop));
         if (documents.Length > 0) seen.UnionWith(await database.ListAsync("SELECT id FROM document WHERE id = ANY ($1) AND folder_id = ANY ($2)", r => r.GetGuid(0), [documents, folders], stop));
+        if (drafts.Length > 0) seen.UnionWith(await Access.DraftsAmongAsync(database, person, folders, drafts, stop));
         return seen;
     }
 

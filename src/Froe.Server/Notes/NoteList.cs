@@ -14,11 +14,12 @@ namespace Froe.Server.Notes;
 /// <param name="Round">The round it was written in.</param>
 /// <param name="Originator">Who sent the package: who is asked.</param>
 /// <param name="Revision">Of the draft it was written on, as is the ordinal.</param>
+/// <param name="Sheet">Position of the sheet that its first place lies on; null when it has none.</param>
 /// <param name="WaitsFor">Whose turn it is.</param>
 public sealed record ListedNote(
     Guid Id, Guid Package, string PackageNumber, string PackageTitle, string PackageStanding, int Round, int Number, NoteKind Kind, NoteStanding Standing, AnswerKind? Answer,
     Guid Author, string AuthorName, DateTimeOffset At, Guid Originator, string OriginatorName, Guid Document, string DocumentNumber, string DocumentTitle,
-    string Revision, int Ordinal, Guid Draft, int Sheet, string? Zone, string Body, IReadOnlyList<NoteActRow> Acts, NoteWait WaitsFor);
+    string Revision, int Ordinal, Guid Draft, int? Sheet, string? Zone, string Body, IReadOnlyList<NoteActRow> Acts, NoteWait WaitsFor);
 
 /// <summary>Which notes are asked for; what is left out does not matter.</summary>
 /// <param name="Kind">Requests, when it is left out.</param>
@@ -38,7 +39,7 @@ internal sealed class NoteList(Database database)
     private const string RowSql =
         """
         SELECT n.id, n.package_id, k.number, k.title, k.standing, n.round, n.number, n.kind, n.standing, n.answer, n.author, a.name, n.at, n.originator, o.name,
-               n.document_id, d.number, d.title, r.label, w.ordinal, n.draft_id, n.sheet, n.zone, n.body,
+               n.document_id, d.number, d.title, r.label, w.ordinal, n.draft_id, m.sheet, m.zone, n.body,
                (SELECT coalesce(json_agg(json_build_object('name', p.name, 'at', t.at, 'act', t.act, 'body', t.body) ORDER BY t.sequence), '[]')::text
                 FROM note_act t JOIN person p ON p.id = t.person_id WHERE t.note_id = n.id)
         FROM note n
@@ -48,6 +49,9 @@ internal sealed class NoteList(Database database)
         JOIN document d ON d.id = n.document_id
         JOIN draft w ON w.id = n.draft_id
         JOIN revision r ON r.id = w.revision_id
+        LEFT JOIN LATERAL (
+            SELECT (x.place ->> 'leaf')::int AS sheet, x.zone FROM markup x JOIN overlay y ON y.id = x.overlay_id
+            WHERE x.note_id = n.id AND y.draft_id = n.draft_id AND x.erased_at IS NULL ORDER BY x.changed_at, x.id LIMIT 1) m ON true
         WHERE n.id = ANY ($1) ORDER BY array_position($1, n.id)
         """;
 
@@ -104,7 +108,7 @@ internal sealed class NoteList(Database database)
         return new ListedNote(
             r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetInt32(5), r.GetInt32(6), kind, standing,
             r.IsDBNull(9) ? null : Words.Parse<AnswerKind>(r.GetString(9)), r.GetGuid(10), r.GetString(11), r.Time(12), r.GetGuid(13), r.GetString(14),
-            r.GetGuid(15), r.GetString(16), r.GetString(17), r.GetString(18), r.GetInt32(19), r.GetGuid(20), r.GetInt32(21), r.TextOrNull(22), r.GetString(23),
+            r.GetGuid(15), r.GetString(16), r.GetString(17), r.GetString(18), r.GetInt32(19), r.GetGuid(20), r.IsDBNull(21) ? null : r.GetInt32(21), r.TextOrNull(22), r.GetString(23),
             JsonSerializer.Deserialize<NoteActRow[]>(r.GetString(24), JsonSerializerOptions.Web)!, NoteRules.WaitsFor(kind, standing, Words.Parse<SlipStanding>(r.GetString(4))));
     }
 }

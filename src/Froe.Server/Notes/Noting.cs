@@ -1,21 +1,18 @@
-using System.Text.Json;
-using Froe.Core.Draft;
-using Froe.Core.Drawing;
-using Froe.Core.Markup;
+using Froe.Core.Overlays;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.Changes;
+using Froe.Server.Overlays;
 using Froe.Server.Packages;
-using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
 
 namespace Froe.Server.Notes;
 
-/// <summary>A note on a markup, to be added to the writer's overlay.</summary>
-/// <param name="Sheet">Position of the sheet in its draft.</param>
+/// <summary>A note on a draft.</summary>
+/// <param name="Marks">Its places: markups of the writer's own on that draft, drawn with it or before. None when it is about the whole; more are drawn on any draft afterwards.</param>
 /// <param name="Key">Made by the page once for this note, so that writing it twice writes it once.</param>
-public sealed record NewNote(Guid Draft, int Sheet, NoteKind Kind, string Body, Shape Shape, Guid? Key = null);
+public sealed record NewNote(Guid Draft, NoteKind Kind, string Body, IReadOnlyList<PutMarkup> Marks, Guid? Key = null);
 
 /// <summary>An act on a note.</summary>
 /// <param name="Answer">With <see cref="NoteAct.Answer"/> on a request.</param>
@@ -48,23 +45,29 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         if (wanted.Kind == NoteKind.Request && actsFor is null)
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
-        if (await Drafts.LeavesAsync(act, wanted.Draft, stop) is var leaves && leaves.Find(l => l.Position == wanted.Sheet)?.Frame is not SheetFrame sheet) throw Refused.Missing("sheet");
-        if (!wanted.Shape.Fits(sheet.Extents)) throw Refused.Invalid("markup-off-sheet", "The markup has no size or lies far off the sheet. Draw it again.");
         var added = new AddedNote(Guid.CreateVersion7(), held.LastNote + 1);
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
         act.Write(
             """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, sheet, round, kind, standing, author, at, body, shape, zone, originator, subject)
-            SELECT $1, $2, $3, $4, $5, $6, $7, $8, 'open', $9, $10, $11, $12::jsonb, $13, $14, number || ' ' || title FROM document WHERE id = $4
+            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, subject)
+            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, number || ' ' || title FROM document WHERE id = $4
             """,
-            added.Id, package, added.Number, item.Document, wanted.Draft, wanted.Sheet, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body,
-            JsonSerializer.Serialize(wanted.Shape, Act.Json), Zones.Of(wanted.Shape.Anchor, sheet.Extents, sheet.Unit), held.Originator);
-        await act.AppendAsync(package, Words.Of(wanted.Kind) + " written", body, new { Note = added.Number, item.Document, wanted.Draft, wanted.Sheet, wanted.Shape, For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null }, stop);
+            added.Id, package, added.Number, item.Document, wanted.Draft, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body, held.Originator);
+        var marks = await Marking.PlaceAsync(act, wanted.Draft, held.Slip, added.Id, wanted.Kind, wanted.Marks, stop);
+        await act.AppendAsync(package, Words.Of(wanted.Kind) + " written", body, new
+        {
+            Note = added.Number,
+            item.Document,
+            wanted.Draft,
+            Marks = marks.Select(m => new { m.Markup.Id, m.Markup.Place, m.Markup.Shape }),
+            For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null,
+        }, stop);
         act.Remember(wanted.Key, added);
         if (wanted.Kind == NoteKind.Question)
             act.Tell(new Message(held.Originator, $"{held.Number}: {who.Name} asks", body, $"/packages/{package}?note={added.Number}"));
         await act.CommitAsync(stop);
         changes.Announce("package", package);
+        if (marks.Count > 0) changes.Announce("overlay", wanted.Draft);
         return added;
     }
 
@@ -102,6 +105,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         act.Write(
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
             note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Words.Of(wanted.Act) : Words.Of(answer.Value), body);
+        var drafts = standing == NoteStanding.Withdrawn ? await Marking.WithdrawAsync(act, note, stop) : [];
         var absent = wanted.Act is NoteAct.Close or NoteAct.Reopen && found.Author != who.Id && actsFor != who.Id ? actsFor : null;
         await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
@@ -109,6 +113,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
         changes.Announce("package", package);
+        foreach (var draft in drafts) changes.Announce("overlay", draft);
         return true;
     }
 

@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Draft;
-using Froe.Core.Markup;
 using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
@@ -29,10 +28,13 @@ public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, stri
 /// <summary>A note with its thread.</summary>
 /// <param name="Draft">The draft it was written on.</param>
 public sealed record NoteRow(
-    Guid Id, int Number, Guid Document, Guid Draft, int Sheet, int Round, NoteKind Kind, NoteStanding Standing, Guid Author, string AuthorName, string AuthorInitials,
-    DateTimeOffset At, string Body, Shape Shape, string? Zone, AnswerKind? Answer, IReadOnlyList<NoteActRow> Acts)
+    Guid Id, int Number, Guid Document, Guid Draft, int Round, NoteKind Kind, NoteStanding Standing, Guid Author, string AuthorName, string AuthorInitials,
+    DateTimeOffset At, string Body, AnswerKind? Answer, IReadOnlyList<NoteActRow> Acts)
 {
-    /// <summary>The drafts it lies on, of those of its document that the package has held.</summary>
+    /// <summary>Its places as they were drawn, those on the draft it was written on first.</summary>
+    public required IReadOnlyList<NoteMark> Marks { get; init; }
+
+    /// <summary>The drafts it lies on, of those that the package has held of the documents it speaks of.</summary>
     public required IReadOnlyList<NotePlace> Places { get; init; }
 
     /// <summary>What who looks may do with it.</summary>
@@ -97,8 +99,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         var deputies = await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop);
         var notes = (await NotesAsync(id, stop)).ConvertAll(n => n with
         {
-            Places = [.. items.Where(i => i.Document == n.Document).SelectMany(i => i.EarlierDrafts.Select(e => e.Draft).Append(i.Draft)).Append(n.Draft).Distinct()
-                .Select(d => (Draft: d, How: Carrying.On(n.Kind, n.Draft, n.Round, d, head.Slip))).Where(p => p.How is not null).Select(p => new NotePlace(p.Draft, p.How!.Value))],
+            Places = [.. Documents(n).Distinct().SelectMany(w => items.Where(i => i.Document == w.Document).SelectMany(i => i.EarlierDrafts.Select(e => e.Draft).Append(i.Draft)).Append(w.Draft).Distinct()
+                .Select(d => (Draft: d, How: Carrying.On(n.Kind, w.Draft, n.Round, d, head.Slip)))).Where(p => p.How is not null).DistinctBy(p => p.Draft).Select(p => new NotePlace(p.Draft, p.How!.Value))],
             May = Possible.Of(n.Kind, n.Standing, new NoteActor(n.Author == who.Id, head.Originator == who.Id, Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)),
         });
         return head with
@@ -119,6 +121,9 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         };
     }
 
+    /// <summary>What a note speaks of: what it was written on, and where its places lie.</summary>
+    private static IEnumerable<(Guid Document, Guid Draft)> Documents(NoteRow note) => note.Marks.Select(m => (m.Document, m.Draft)).Prepend((note.Document, note.Draft));
+
     private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], false, false, false);
 
     /// <summary>What the rules must know to say what somebody may do. Groups are read for coordinators only: nobody else changes a plan.</summary>
@@ -128,7 +133,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         var coordinates = who.Rights.ForAll(Right.Coordinate, folders);
         return new SlipContext(
             coordinates ? await People.FillingAsync(database, stop) : SlipContext.Empty.Groups,
-            [.. notes.Where(n => n is { Kind: NoteKind.Request, Standing: NoteStanding.Open or NoteStanding.Answered }).Select(n => new OpenRequest(n.Number, n.Document, n.Round, n.Author, n.Standing == NoteStanding.Answered))])
+            [.. notes.Where(n => n is { Kind: NoteKind.Request, Standing: NoteStanding.Open or NoteStanding.Answered })
+                .SelectMany(n => Documents(n).Select(d => d.Document).Distinct().Select(d => new OpenRequest(n.Number, d, n.Round, n.Author, n.Standing == NoteStanding.Answered)))])
         {
             Deputies = deputies,
             MayCoordinate = coordinates,
@@ -185,18 +191,15 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             FROM note_act a JOIN note n ON n.id = a.note_id JOIN person p ON p.id = a.person_id WHERE n.package_id = $1 ORDER BY a.sequence
             """,
             r => (Note: r.GetGuid(0), Row: new NoteActRow(r.GetString(1), r.Time(2), r.GetString(3), r.GetString(4))), [package], stop)).ToLookup(a => a.Note, a => a.Row);
+        var marks = (await OverlayRows.OfNotesAsync(database, package, stop)).ToLookup(m => m.Note);
         return await database.ListAsync(
             """
-            SELECT n.id, n.number, n.document_id, n.draft_id, n.sheet, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.shape::text, n.zone, n.answer
+            SELECT n.id, n.number, n.document_id, n.draft_id, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.answer
             FROM note n JOIN person p ON p.id = n.author WHERE n.package_id = $1 AND n.standing <> 'withdrawn' ORDER BY n.number
             """,
             r => new NoteRow(
-                r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), r.GetInt32(5), Words.Parse<NoteKind>(r.GetString(6)), Words.Parse<NoteStanding>(r.GetString(7)),
-                r.GetGuid(8), r.GetString(9), r.GetString(10), r.Time(11), r.GetString(12), ShapeOf(r.GetString(13)), r.TextOrNull(14),
-                r.IsDBNull(15) ? null : Words.Parse<AnswerKind>(r.GetString(15)), [.. acts[r.GetGuid(0)]])
-            { Places = [], May = [] }, [package], stop);
+                r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), Words.Parse<NoteKind>(r.GetString(5)), Words.Parse<NoteStanding>(r.GetString(6)),
+                r.GetGuid(7), r.GetString(8), r.GetString(9), r.Time(10), r.GetString(11), r.IsDBNull(12) ? null : Words.Parse<AnswerKind>(r.GetString(12)), [.. acts[r.GetGuid(0)]])
+            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [] }, [package], stop);
     }
-
-    /// <summary>PostgreSQL's jsonb orders keys by its own rules, so the discriminator need not come first.</summary>
-    private static Shape ShapeOf(string json) => JsonSerializer.Deserialize<Shape>(json, Act.Json)!;
 }

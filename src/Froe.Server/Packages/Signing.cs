@@ -42,15 +42,22 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await SlipStore.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
-        var opened = await act.ListAsync("SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, wanted.Verdicts.Select(v => v.Draft).ToArray()], stop);
-        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Opened = opened.ToHashSet() };
+        var drafts = wanted.Verdicts.Select(v => v.Draft).ToArray();
+        var (opened, overlays) = (new HashSet<Guid>(), new List<OverlayRow>());
+        await act.ReadAsync(
+            [
+                ("SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", [who.Id, drafts], r => opened.Add(r.GetGuid(0))),
+                (OverlayRows.OfDraftsSql, [drafts], r => overlays.Add(OverlayRows.Overlay(r))),
+            ],
+            stop);
+        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Opened = opened };
         // Most may sign anywhere; for the others it matters where the documents are filed.
         if (!who.Rights.For(Right.Sign, Folders.Root))
         {
             var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
             context = context with { Signers = who.Rights.ForAll(Right.Sign, folders) ? new HashSet<Guid> { who.Id } : new HashSet<Guid>() };
         }
-        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []] }, context);
+        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []], Overlays = OverlayRows.Signed(overlays) }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var change = held.After(decision, wanted.Remark.Trim());
         var outcome = new SignOffOutcome(Guid.CreateVersion7(), change.After.Standing);
@@ -63,6 +70,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
             wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
+        if (overlays.Exists(o => o.Owner == who.Id)) OverlayRows.Sign(act, who.Id, drafts);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
         act.Remember(wanted.Key, outcome);
         await act.CommitAsync(stop);

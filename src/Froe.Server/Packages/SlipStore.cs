@@ -32,6 +32,15 @@ public static class SlipStore
     /// <summary>A plan as the database keeps it.</summary>
     public static Plan ReadPlan(string json) => JsonSerializer.Deserialize<Plan>(json, Act.Json)!;
 
+    /// <summary>The requests of a package that no reviewer has closed, once for each document they speak of: a drawing and its model go back together.</summary>
+    private const string RequestsSql =
+        """
+        WITH asked AS (SELECT id, number, document_id, round, author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
+        SELECT number, document_id, round, author, standing FROM asked
+        UNION SELECT a.number, w.document_id, a.round, a.author, a.standing
+        FROM asked a JOIN markup m ON m.note_id = a.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id WHERE m.erased_at IS NULL
+        """;
+
     /// <summary>Locks a package and reads, in one round trip, all that deciding needs; null when there is none.</summary>
     /// <param name="act">The act under way.</param>
     /// <param name="package">The package.</param>
@@ -52,7 +61,7 @@ public static class SlipStore
                     r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IdOrNull(5), Deputies = deputies }),
                 (Schedules.StandInsSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
                 (Act.HeadSql, [package], act.Head),
-                ("SELECT number, document_id, round, author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered')", [package],
+                (RequestsSql, [package],
                     r => requests.Add(new OpenRequest(r.GetInt32(0), r.GetGuid(1), r.GetInt32(2), r.GetGuid(3), r.GetString(4) == "answered"))),
                 ("SELECT answer FROM request_seen WHERE person_id = $1 AND key = $2", [act.Person, key ?? Guid.Empty], r => answer = r.GetString(0)),
             ],

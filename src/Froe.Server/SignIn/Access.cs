@@ -40,9 +40,20 @@ public sealed class Access(Database database)
     {
         ArgumentNullException.ThrowIfNull(who);
         if (who.ReadFolders is not { } folders) return;
-        if (await database.AnyAsync("SELECT 1 FROM draft w JOIN document d ON d.id = w.document_id WHERE w.id = $1 AND d.folder_id = ANY ($2)", [draft, folders], stop)) return;
-        var packages = await database.ListAsync("SELECT DISTINCT package_id FROM package_item WHERE draft_id = $1", r => r.GetGuid(0), [draft], stop);
-        if ((await SeenAmongAsync(database, who.Id, folders, [.. packages], stop)).Count == 0) throw Refused.Missing("draft");
+        if ((await DraftsAmongAsync(database, who.Id, folders, [draft], stop)).Count == 0) throw Refused.Missing("draft");
+    }
+
+    /// <summary>Which of some drafts a person may see who reads these folders only: for their document's folder, or in a package they may see.</summary>
+    public static async Task<IReadOnlyCollection<Guid>> DraftsAmongAsync(IReads reads, Guid person, long[] folders, Guid[] drafts, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        var seen = (await reads.ListAsync("SELECT w.id FROM draft w JOIN document d ON d.id = w.document_id WHERE w.id = ANY ($1) AND d.folder_id = ANY ($2)", r => r.GetGuid(0), [drafts, folders], stop)).ToHashSet();
+        var others = drafts.Where(d => !seen.Contains(d)).ToArray();
+        if (others.Length == 0) return seen;
+        var sent = await reads.ListAsync("SELECT DISTINCT draft_id, package_id FROM package_item WHERE draft_id = ANY ($1)", r => (Draft: r.GetGuid(0), Package: r.GetGuid(1)), [others], stop);
+        var packages = (await SeenAmongAsync(reads, person, folders, [.. sent.Select(s => s.Package).Distinct()], stop)).ToHashSet();
+        seen.UnionWith(sent.Where(s => packages.Contains(s.Package)).Select(s => s.Draft));
+        return seen;
     }
 
     /// <summary>Leaves of a list of packages, or of what is in them, what a person may see.</summary>

@@ -22,6 +22,7 @@ public sealed record ProofResult(long Entries, long Chains, long Packages, long 
 /// <list type="number">
 /// <item>every chain holds (<see cref="HashChain"/>);</item>
 /// <item>every package, its slip, sign-offs, verdicts, notes, threads and advice are what its chain tells, and no more; so are every document, its revisions and drafts, and every published plan;</item>
+/// <item>every markup is what its changes make of it, and what lay on a draft when it was signed is what the sign-off names;</item>
 /// <item>whatever has a row has its chain, and whatever has a chain has its row;</item>
 /// <item>every stored file is the bytes that its hash names.</item>
 /// </list>
@@ -161,6 +162,7 @@ public sealed class LedgerProof(Database database)
     {
         var tables = await PackageTables.ReadAsync(connection, scope, stop);
         var noteIds = await NoteIdsAsync(connection, scope, stop);
+        tables.Overlays.CompareAll(findings);
         foreach (var row in rows)
         {
             if (!told.TryGetValue(row.Id, out var chain))

@@ -1,13 +1,15 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
-using Froe.Core.Markup;
+using Froe.Core.Draft;
+using Froe.Core.Overlays;
 using Froe.Core.Routing;
 using Npgsql;
 
 namespace Froe.Store.Proof;
 
 /// <summary>A note as the ledger tells it.</summary>
-internal sealed record ToldNote(int Number, string Kind, Guid Document, Guid Draft, int Sheet, Shape? Shape, Guid Author, DateTimeOffset At, string Body, int Round)
+internal sealed record ToldNote(int Number, string Kind, Guid Document, Guid Draft, ImmutableArray<ToldMark> Marks, Guid Author, DateTimeOffset At, string Body, int Round)
 {
     public string Standing { get; set; } = "open";
 
@@ -27,6 +29,8 @@ internal sealed record ToldAdvice(Guid Id, Guid By, Guid Of, DateTimeOffset At, 
 /// <param name="IsCopied">Whether it was given in the package that this one was split off from.</param>
 internal sealed record ToldSignOff(Signature Signature, int Round, DateTimeOffset At, string Remark, HashSet<Guid> Judged, bool IsCopied)
 {
+    public ImmutableArray<SignedOverlay> Overlays { get; init; } = [];
+
     public bool Stands { get; set; } = true;
 }
 
@@ -74,7 +78,7 @@ internal sealed class PackageProof
             case [var kind, "written"] when kind is "request" or "question" or "remark":
                 lastNote = payload.GetProperty("note").GetInt32();
                 notes[lastNote] = new ToldNote(
-                    lastNote, kind, payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), payload.GetProperty("sheet").GetInt32(), payload.GetProperty("shape").Deserialize<Shape>(Act.Json),
+                    lastNote, kind, payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), Marks(payload),
                     entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round);
                 break;
             case [var kind, var past] when kind is "request" or "question" or "remark" && notes.TryGetValue(payload.GetProperty("note").GetInt32(), out var found):
@@ -94,6 +98,11 @@ internal sealed class PackageProof
                 break;
         }
     }
+
+    /// <summary>The places a note was written with; before notes had any number of them, one stood in the note itself.</summary>
+    private static ImmutableArray<ToldMark> Marks(JsonElement payload) => payload.TryGetProperty("marks", out var marks)
+        ? [.. marks.Deserialize<ToldMark[]>(Act.Json)!]
+        : [new ToldMark(null, new OnSheet(payload.GetProperty("sheet").GetInt32()), payload.GetProperty("shape").Deserialize<Shape>(Act.Json)!)];
 
     private void Join(ToldAdvice asked, ToldEntry entry)
     {
@@ -118,8 +127,8 @@ internal sealed class PackageProof
             case SignatureTakenBack back:
                 foreach (var given in signOffs.Where(s => s.Stands && s.Signature.Seat == back.Seat && s.Signature.Person == back.Person)) given.Stands = false;
                 break;
-            case SignedOff { Signature: var signature }:
-                signOffs.Add(new ToldSignOff(signature, Slip.Round, entry.At, entry.Reason, [.. Slip.ToJudge(signature.Seat, signature.Holder).Select(i => i.Draft)], false));
+            case SignedOff { Signature: var signature, Overlays: var overlays }:
+                signOffs.Add(new ToldSignOff(signature, Slip.Round, entry.At, entry.Reason, [.. Slip.ToJudge(signature.Seat, signature.Holder).Select(i => i.Draft)], false) { Overlays = overlays });
                 break;
             case PackageReturned returned:
                 Returned = returned.Documents.IsEmpty ? [.. Slip.Items.Select(i => i.Document)] : [.. returned.Documents];
@@ -199,6 +208,7 @@ internal sealed class PackageProof
             findings.Alike(which, "its round", told.Round, row.Round);
             findings.Alike(which, "for whom", told.Signature.For, row.For);
             findings.Alike(which, "whether it stands", told.Stands, row.Stands);
+            tables.Overlays.CompareSigned(which, told.Overlays, findings);
             if (!told.IsCopied) findings.Alike(which, "its remark", told.Remark, row.Remark);
             findings.Alike(which, "its answers", JsonSerializer.Serialize(told.Signature.Answers, Act.Json), JsonSerializer.Serialize(JsonSerializer.Deserialize<CheckpointAnswer[]>(row.Answers, Act.Json), Act.Json));
             var verdicts = tables.Verdicts[row.Id].ToHashSet();
@@ -227,8 +237,7 @@ internal sealed class PackageProof
             findings.Alike(which, "its round", told.Round, row.Round);
             findings.Alike(which, "its document", told.Document, row.Document);
             findings.Alike(which, "its draft", told.Draft, row.Draft);
-            findings.Alike(which, "its sheet", told.Sheet, row.Sheet);
-            if (told.Shape is { } shape && shape != JsonSerializer.Deserialize<Shape>(row.Shape, Act.Json)) findings.Add($"{which}: its markup is not the one that was drawn");
+            tables.Overlays.CompareMarks(which, row.Id, row.Legacy, told.Marks, findings);
             if (!tables.Acts[row.Id].SequenceEqual(told.Acts)) findings.Add($"{which}: its thread is not what was said");
         }
         foreach (var row in rows.Values) findings.Add($"{where}: note {row.Number} was never written");
@@ -265,11 +274,13 @@ internal sealed class PackageTables
 
     public required ILookup<Guid, (Guid Draft, string Sha256, string Verdict, string Reason)> Verdicts { get; init; }
 
-    public required ILookup<Guid, (Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, int Sheet, string Shape)> Notes { get; init; }
+    public required ILookup<Guid, (Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, Guid Legacy)> Notes { get; init; }
 
     public required ILookup<Guid, (Guid Person, DateTimeOffset At, string Act, string Body)> Acts { get; init; }
 
     public required ILookup<Guid, (Guid Id, Guid By, Guid Of, DateTimeOffset At, string Question, string? Answer)> Advice { get; init; }
+
+    public required OverlayProof Overlays { get; init; }
 
     /// <summary>Reads them on one connection, in one moment with all else that is read on it.</summary>
     public static async Task<PackageTables> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
@@ -282,8 +293,9 @@ internal sealed class PackageTables
             Items = await LookAsync($"SELECT x.package_id, x.round, x.position, x.document_id, x.draft_id FROM package_item x WHERE {of}", r => (r.GetInt32(1), r.GetInt32(2), r.GetGuid(3), r.GetGuid(4))),
             SignOffs = await LookAsync($"SELECT x.package_id, x.id, x.round, x.seat, x.person_id, x.at, x.remark, x.stands, x.for_person, x.answers::text FROM sign_off x WHERE {of} ORDER BY x.at", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.GetString(9))),
             Verdicts = await LookAsync($"SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason FROM sign_off x JOIN verdict v ON v.sign_off_id = x.id WHERE {of}", r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4))),
-            Notes = await LookAsync($"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, x.sheet, x.shape::text FROM note x WHERE {of}", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetInt32(11), r.GetString(12))),
+            Notes = await LookAsync($"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid FROM note x WHERE {of}", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11))),
             Acts = await LookAsync($"SELECT a.note_id, a.person_id, a.at, a.act, a.body FROM note x JOIN note_act a ON a.note_id = x.id WHERE {of} ORDER BY a.note_id, a.sequence", r => (r.GetGuid(1), r.Time(2), r.GetString(3), r.GetString(4))),
+            Overlays = await OverlayProof.ReadAsync(connection, scope, stop),
             Advice = await LookAsync($"SELECT x.package_id, x.id, x.asked_by, x.asked_of, x.at, x.question, x.answer FROM advice x WHERE {of}", r => (r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), r.Time(4), r.GetString(5), r.TextOrNull(6))),
         };
     }

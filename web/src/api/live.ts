@@ -2,14 +2,15 @@ import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import type { QueryClient } from "@tanstack/react-query";
 
 type Change = {
-  kind: "package" | "document" | "upload" | "message" | "office" | "absence" | "plan" | "session";
+  kind: "package" | "document" | "overlay" | "upload" | "message" | "office" | "absence" | "plan" | "session";
   id: string;
 };
 
 /** The lists that a change of a kind shows in, besides the thing itself. */
 const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
-  package: ["desk", "packages", "notes", "ledger", "messages", "documents", "document"],
+  package: ["overlay", "desk", "packages", "notes", "ledger", "messages", "documents", "document"],
   document: ["documents", "ledger"],
+  overlay: [],
   upload: [],
   message: ["messages"],
   office: ["ledger", "session", "people", "groups", "rights", "folders", "calendars"],

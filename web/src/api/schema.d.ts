@@ -2339,6 +2339,124 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/overlays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftOverlays"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/overlays/{overlay}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    overlay: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OverlayName"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/markups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewMarkupChanges"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkupsChanged"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -3499,7 +3617,7 @@ export interface components {
          */
         BlockChoice: {
             /** @enum {string} */
-            block?: "choice";
+            block: "choice";
             /** @description Unique within the plan. */
             key: string;
             /** @description The question it answers. */
@@ -3512,19 +3630,19 @@ export interface components {
         /** @description Branches that run side by side; the block has passed when all of them have. */
         BlockParallel: {
             /** @enum {string} */
-            block?: "parallel";
+            block: "parallel";
             branches: components["schemas"]["Sequence"][];
         };
         /** @description Blocks that follow one another; the next opens when the one before has passed. */
         BlockSequence: {
             /** @enum {string} */
-            block?: "sequence";
+            block: "sequence";
             blocks: components["schemas"]["Block"][];
         };
         /** @description One stop on the slip. */
         BlockStep: {
             /** @enum {string} */
-            block?: "step";
+            block: "step";
             /** @description Unique within the plan; what the ledger names. */
             key: string;
             /** @description What people call the step. */
@@ -3622,7 +3740,7 @@ export interface components {
         /** @description Files the documents at a place in the register's folder tree, names separated by " / ". */
         ClosingActionFileUnder: {
             /** @enum {string} */
-            action?: "fileUnder";
+            action: "fileUnder";
             folder: string;
             /** @description The documents stay where they are and are found here as well; otherwise they move. */
             copy?: boolean;
@@ -3630,14 +3748,14 @@ export interface components {
         /** @description Tells the members of a group. */
         ClosingActionInformGroup: {
             /** @enum {string} */
-            action?: "informGroup";
+            action: "informGroup";
             /** Format: uuid */
             group: string;
         };
         /** @description Prepares a package for the originator to send, along a plan, with the same note and form. */
         ClosingActionOpenFollowUp: {
             /** @enum {string} */
-            action?: "openFollowUp";
+            action: "openFollowUp";
             /**
              * Format: uuid
              * @description The plan proposed.
@@ -3743,6 +3861,22 @@ export interface components {
             /** @description Where its revision in work stands in the folder's chain; empty for the first standing. */
             stage: string;
         };
+        /** @description An overlay of somebody on a draft. */
+        DraftOverlay: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            owner: string;
+            ownerName: string;
+            name: string;
+            markups: components["schemas"]["DrawnMarkup"][];
+        };
+        /** @description All that lies on a draft, oldest overlay first. */
+        DraftOverlays: {
+            /** @description Whether who looks may draw on it. */
+            mayDraw: boolean;
+            overlays: components["schemas"]["DraftOverlay"][];
+        };
         /** @description A draft of a document. */
         DraftRow: {
             /** Format: uuid */
@@ -3760,6 +3894,29 @@ export interface components {
             releasedAt: null | string;
             report: components["schemas"]["ReaderReport"];
         };
+        /** @description A markup as it lies on a draft. */
+        DrawnMarkup: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            overlay: string;
+            place: components["schemas"]["Place"];
+            shape: components["schemas"]["Shape"];
+            /**
+             * Format: uuid
+             * @description The note whose place it marks.
+             */
+            note: null | string;
+            /** @description Where it lies in words, such as “D3”. */
+            zone: null | string;
+            /**
+             * Format: int64
+             * @description Which is named when it is changed.
+             */
+            version: number;
+            /** @description Whether who looks may change it. */
+            mayChange: boolean;
+        };
         /** @description A draft that an earlier round looked at. */
         EarlierDraft: {
             /** Format: uuid */
@@ -3776,6 +3933,16 @@ export interface components {
             /** Format: date-time */
             at: string;
             by: null | string;
+        };
+        /** @description A markup that lies on its overlay no more. */
+        ErasedMarkup: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: int64
+             * @description Which is named when it is put back.
+             */
+            version: number;
         };
         /** @description A rectangle on a sheet, in the sheet's units. Empty when Min is above Max. */
         Extents: {
@@ -3907,7 +4074,7 @@ export interface components {
         /** @description A sheet's own coordinates: two axes, y up. */
         FrameSheetFrame: {
             /** @enum {string} */
-            kind?: "sheet";
+            kind: "sheet";
             /** @description The unit of its coordinates. */
             unit: components["schemas"]["LengthUnit"];
             /** @description What its geometry covers. */
@@ -3985,14 +4152,14 @@ export interface components {
         /** @description Someone the sender chooses from a group. */
         HolderChosenHolder: {
             /** @enum {string} */
-            holder?: "chosen";
+            holder: "chosen";
             /** Format: uuid */
             group: string;
         };
         /** @description Any Needed members of a group; 0 for all of them. */
         HolderGroupHolder: {
             /** @enum {string} */
-            holder?: "group";
+            holder: "group";
             /** Format: uuid */
             group: string;
             /** Format: int32 */
@@ -4001,24 +4168,24 @@ export interface components {
         /** @description Whoever sent the package. */
         HolderOriginatorHolder: {
             /** @enum {string} */
-            holder?: "originator";
+            holder: "originator";
         };
         /** @description The originators of the documents in the package, all of them. */
         HolderOwnersHolder: {
             /** @enum {string} */
-            holder?: "owners";
+            holder: "owners";
         };
         /** @description One named person. */
         HolderPersonHolder: {
             /** @enum {string} */
-            holder?: "person";
+            holder: "person";
             /** Format: uuid */
             person: string;
         };
         /** @description Whoever signed an earlier step, all of them. */
         HolderSignerOfHolder: {
             /** @enum {string} */
-            holder?: "signerOf";
+            holder: "signerOf";
             step: string;
         };
         /** @description A holiday, or a half day. */
@@ -4203,8 +4370,11 @@ export interface components {
             ordinal: number;
             /** Format: uuid */
             draft: string;
-            /** Format: int32 */
-            sheet: number;
+            /**
+             * Format: int32
+             * @description Position of the sheet that its first place lies on; null when it has none.
+             */
+            sheet: null | number;
             zone: null | string;
             body: string;
             acts: components["schemas"]["NoteActRow"][];
@@ -4231,6 +4401,58 @@ export interface components {
          * @enum {unknown}
          */
         MailMode: "atOnce" | "daily" | "none";
+        /** @description A change of one markup. */
+        MarkupChange: components["schemas"]["MarkupChangePutMarkup"] | components["schemas"]["MarkupChangeEraseMarkup"];
+        /** @description A markup is to go. */
+        MarkupChangeEraseMarkup: {
+            /** @enum {string} */
+            change: "erase";
+            /**
+             * Format: uuid
+             * @description The markup.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The version of it that was changed; 0 when it is new.
+             */
+            version: number;
+        };
+        /** @description A markup is to lie on an overlay like this: drawn, moved, reshaped, put back, or given to a note. */
+        MarkupChangePutMarkup: {
+            /** @enum {string} */
+            change: "put";
+            /**
+             * Format: uuid
+             * @description One's own overlay; null for the first one, which is made when there is none.
+             */
+            overlay: null | string;
+            place: components["schemas"]["Place"];
+            shape: components["schemas"]["Shape"];
+            /**
+             * Format: uuid
+             * @description The note whose place it marks: one's own.
+             */
+            note?: null | string;
+            /**
+             * Format: uuid
+             * @description The markup.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The version of it that was changed; 0 when it is new.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description Changes were made. */
+        MarkupsChanged: {
+            /** @description The markups that were named and lie on the draft, as they are now. */
+            markups: components["schemas"]["DrawnMarkup"][];
+            /** @description Those that do not. */
+            erased: components["schemas"]["ErasedMarkup"][];
+        };
         /**
          * @description When people are told.
          * @enum {unknown}
@@ -4312,18 +4534,23 @@ export interface components {
         NewFolder: {
             path: string;
         };
-        /** @description A note on a markup, to be added to the writer's overlay. */
+        /** @description Changes of markups on a draft: all of them are made, or none. */
+        NewMarkupChanges: {
+            changes: components["schemas"]["MarkupChange"][];
+            /**
+             * Format: uuid
+             * @description Made by the page once for these changes.
+             */
+            key?: null | string;
+        };
+        /** @description A note on a draft. */
         NewNote: {
             /** Format: uuid */
             draft: string;
-            /**
-             * Format: int32
-             * @description Position of the sheet in its draft.
-             */
-            sheet: number;
             kind: components["schemas"]["NoteKind"];
             body: string;
-            shape: components["schemas"]["Shape"];
+            /** @description Its places: markups of the writer's own on that draft, drawn with it or before. None when it is about the whole; more are drawn on any draft afterwards. */
+            marks: components["schemas"]["PutMarkup"][];
             /**
              * Format: uuid
              * @description Made by the page once for this note, so that writing it twice writes it once.
@@ -4492,6 +4719,20 @@ export interface components {
          * @enum {unknown}
          */
         NoteKind: "remark" | "question" | "request";
+        /** @description A place of a note. */
+        NoteMark: {
+            /** Format: uuid */
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            draft: string;
+            /** Format: uuid */
+            document: string;
+            place: components["schemas"]["Place"];
+            shape: components["schemas"]["Shape"];
+            zone: null | string;
+        };
         /** @description A draft that a note lies on, and how it came there. */
         NotePlace: {
             /** Format: uuid */
@@ -4512,8 +4753,6 @@ export interface components {
              */
             draft: string;
             /** Format: int32 */
-            sheet: number;
-            /** Format: int32 */
             round: number;
             kind: components["schemas"]["NoteKind"];
             standing: components["schemas"]["NoteStanding"];
@@ -4524,11 +4763,11 @@ export interface components {
             /** Format: date-time */
             at: string;
             body: string;
-            shape: components["schemas"]["Shape"];
-            zone: null | string;
             answer: null | components["schemas"]["AnswerKind"];
             acts: components["schemas"]["NoteActRow"][];
-            /** @description The drafts it lies on, of those of its document that the package has held. */
+            /** @description Its places as they were drawn, those on the draft it was written on first. */
+            marks: components["schemas"]["NoteMark"][];
+            /** @description The drafts it lies on, of those that the package has held of the documents it speaks of. */
             places: components["schemas"]["NotePlace"][];
             /** @description What who looks may do with it. */
             may: components["schemas"]["NoteAct"][];
@@ -4575,6 +4814,10 @@ export interface components {
              * @description The absent person a deputy signs for.
              */
             for?: null | string;
+        };
+        /** @description What an overlay is to be called. */
+        OverlayName: {
+            name: string;
         };
         /** @description A session as its person sees it in the list of their own. */
         OwnSession: {
@@ -4786,6 +5029,18 @@ export interface components {
             /** @description Set when given; must be given for a new person. */
             password: null | string;
         };
+        /** @description Where in a draft something lies. Cells of a table and spots of a model will be places of their own. */
+        Place: components["schemas"]["PlaceOnSheet"];
+        /** @description On a sheet; what lies there has its points in that sheet's coordinates. */
+        PlaceOnSheet: {
+            /** @enum {string} */
+            on: "sheet";
+            /**
+             * Format: int32
+             * @description The sheet's position in its draft.
+             */
+            leaf: number;
+        };
         /** @description The reusable pattern of steps a package follows: a series-parallel tree, so that it cannot deadlock by shape. */
         Plan: {
             /** @description What people call the plan. */
@@ -4894,9 +5149,9 @@ export interface components {
         /** @description A point on a sheet, in the sheet's units, y up. */
         PointXY: {
             /** Format: double */
-            x?: number;
+            x: number;
             /** Format: double */
-            y?: number;
+            y: number;
         };
         /** @description When mail may reach a person. */
         PostHours: {
@@ -4980,6 +5235,32 @@ export interface components {
          * @enum {unknown}
          */
         Prospect: "signed" | "automatic" | "notTaken" | "passed";
+        /** @description A markup is to lie on an overlay like this: drawn, moved, reshaped, put back, or given to a note. */
+        PutMarkup: {
+            /**
+             * Format: uuid
+             * @description One's own overlay; null for the first one, which is made when there is none.
+             */
+            overlay: null | string;
+            place: components["schemas"]["Place"];
+            shape: components["schemas"]["Shape"];
+            /**
+             * Format: uuid
+             * @description The note whose place it marks: one's own.
+             */
+            note?: null | string;
+            /**
+             * Format: uuid
+             * @description The markup.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The version of it that was changed; 0 when it is new.
+             * @default 0
+             */
+            version: number;
+        };
         /** @description Marks one message, or all, as read. */
         ReadMessages: {
             /** Format: uuid */
@@ -5144,23 +5425,24 @@ export interface components {
             /** @description Whether the database knows nobody yet, so that nobody can sign in. */
             isEmpty: boolean;
         };
-        /** @description One shape on an overlay. Points are in the sheet's own units, y up, so a markup keeps its place at every zoom. */
+        /**
+         * @description One shape on an overlay. Points are in the sheet's own units, y up, so a markup keeps its place at every zoom. A shape says how it is
+         *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
+         */
         Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeArrow"];
         /** @description An arrow from where its words stand to what it points at. */
         ShapeArrow: {
             /** @enum {string} */
-            shape?: "arrow";
+            shape: "arrow";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
-            anchor?: components["schemas"]["PointXY"];
         };
-        /** @description A revision cloud round a rectangle given by two opposite corners. */
+        /** @description A revision cloud round a rectangle given by two opposite corners: half-round scallops, bulging outwards, along its sides. */
         ShapeCloud: {
             /** @enum {string} */
-            shape?: "cloud";
+            shape: "cloud";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
-            anchor?: components["schemas"]["PointXY"];
         };
         /**
          * @description What happens to signatures given in a round when the package comes back for the next.

@@ -16,6 +16,13 @@ export type DocumentDetail = Schemas["DocumentDetail"];
 export type HistoryEntry = Schemas["HistoryEntry"];
 export type UploadState = Schemas["UploadState"];
 export type Leaf = Schemas["Leaf"];
+export type Shape = Schemas["Shape"];
+export type Cloud = Schemas["ShapeCloud"];
+export type Arrow = Schemas["ShapeArrow"];
+export type MarkupChange = Schemas["MarkupChange"];
+export type DraftOverlay = Schemas["DraftOverlay"];
+export type DrawnMarkup = Schemas["DrawnMarkup"];
+export type NoteMark = Schemas["NoteMark"];
 export type PlanRow = Schemas["PlanRow"];
 export type PlanDraft = Schemas["PlanDraft"];
 export type Preview = Schemas["Preview"];
@@ -40,7 +47,6 @@ export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";
 export type NoteAct = Schemas["NoteAct"];
 export type NoteKind = "remark" | "question" | "request";
 export type Point = { x: number; y: number };
-export type Shape = { shape: "cloud" | "arrow"; from: Point; to: Point };
 
 export type Comparison =
   "is" | "isNot" | "moreThan" | "atLeast" | "lessThan" | "atMost" | "contains" | "matches" | "isEmpty";

@@ -1,31 +1,37 @@
 import { Formatted } from "../ui/Formatted";
 import { useQuery } from "@tanstack/react-query";
-import { ArrowUpRight, Cloud, Hand, Layers, Maximize, ScrollText, Signpost, ZoomIn, ZoomOut } from "lucide-react";
-import { Popover } from "radix-ui";
-import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { Layers, ScrollText, Signpost } from "lucide-react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
-import { stepsOf, type NoteRow, type PackageView, type Point, type Shape, type Verdict, planOf } from "../api/types";
+import { newKey } from "../api/key";
+import { stepsOf, type NoteMark, type NoteRow, type PackageView, type Point, type Verdict, planOf } from "../api/types";
 import { Clamped } from "../ui/Clamped";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip } from "../ui/Strip";
 import { VerdictMark } from "../ui/VerdictMark";
-import { SheetView, type SheetHandle, type Tool } from "../viewer/SheetView";
+import { SheetView, type SheetHandle } from "../viewer/SheetView";
 import { SheetTabs } from "../viewer/SheetTabs";
 import { Advice } from "./Advice";
 import { AnswerBar } from "./AnswerBar";
+import { BarPopover } from "./BarPopover";
 import { HistoryList } from "./History";
-import { NoteComposer } from "./NoteComposer";
+import { NoteComposer, type Composing } from "./NoteComposer";
 import { NotedBar } from "./NotedBar";
 import { NotesPanel } from "./NotesPanel";
-import { Overlay } from "./Overlay";
+import { Overlay, type Lying } from "./Overlay";
+import { CARRIED, OverlaysMenu } from "./OverlaysMenu";
 import { RoundLine } from "./RoundLine";
 import { stripOf } from "./strip";
 import { IntakeAnswers } from "./IntakeAnswers";
+import { MarkingLine } from "./MarkingLine";
+import { SheetTools } from "./SheetTools";
 import { SlipActs } from "./SlipActs";
+import { useHand, type ToolName } from "./useHand";
+import { useMarking } from "./useMarking";
 import { VerdictBar, type Choice } from "./VerdictBar";
 
 export function Bench() {
@@ -40,11 +46,13 @@ export function Bench() {
   return <LoadedBench key={data.id} p={data} />;
 }
 
-type NotePlace = { document: string; sheet: number; points: readonly Point[] };
-const placeOf = (n: NoteRow): NotePlace => {
-  const { from, to } = n.shape as unknown as Shape;
-  return { document: n.document, sheet: n.sheet, points: [from, to] };
-};
+/** Where to look: a new one each time, so that the same place is gone to again. */
+type LookAt = { document: string; leaf: number; points: readonly Point[] };
+const lookAt = (m: NoteMark): LookAt => ({
+  document: m.document,
+  leaf: m.place.leaf,
+  points: [m.shape.from, m.shape.to],
+});
 
 function LoadedBench({ p }: { p: PackageView }) {
   const me = useMe();
@@ -58,13 +66,17 @@ function LoadedBench({ p }: { p: PackageView }) {
     ),
   );
   const [draftOf, setDraftOf] = useState<string | null>(null);
-  const [position, setPosition] = useState(asked?.sheet ?? 0);
-  const [tool, setTool] = useState<Tool>("look");
+  const [position, setPosition] = useState(asked?.marks[0]?.place.leaf ?? 0);
+  const [tool, setTool] = useState<ToolName>("look");
   const [picked, setPicked] = useState<string | null>(asked?.id ?? null);
-  const [place, setPlace] = useState<NotePlace | null>(asked ? placeOf(asked) : null);
+  const [pickedMark, setPickedMark] = useState<string | null>(null);
+  const [place, setPlace] = useState<LookAt | null>(asked?.marks[0] ? lookAt(asked.marks[0]) : null);
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [layers, setLayers] = useState<{ name: string; isOn: boolean }[]>([]);
-  const [drawn, setDrawn] = useState<Shape | null>(null);
+  const [composing, setComposing] = useState<Composing | null>(null);
+  /** The note that gets another place by what is drawn next. */
+  const [placing, setPlacing] = useState<string | null>(null);
+  const [active, setActive] = useState<string | null>(null);
   const [choices, setChoices] = useState<Record<string, Choice>>({});
   const [ledger, setLedger] = useState(false);
   const [acting, setActing] = useState(false);
@@ -80,9 +92,53 @@ function LoadedBench({ p }: { p: PackageView }) {
   const mine = p.may.seats[0];
   const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
   const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
-  const shown = notes.filter((n) => n.sheet === position && !hidden.has(n.author));
-  const authors = [...new Map(p.notes.map((n) => [n.author, n.authorName])).entries()];
-  const canDraw = p.may.write && draft === item.draft;
+  const { marking, overlays, mayDraw } = useMarking(draft);
+  const canDraw = p.may.write && draft === item.draft && mayDraw;
+  const placed = p.notes.find((n) => n.id === placing) ?? null;
+  const own = overlays.filter((o) => o.owner === me.id);
+  const drawnOn = own.find((o) => o.id === active)?.id ?? own[0]?.id ?? null;
+  const carried = useMemo(
+    () =>
+      notes
+        .filter((n) => n.places.some((at) => at.draft === draft && at.how === "carried"))
+        .flatMap((n) =>
+          n.marks.filter((m) => m.document === item.document && m.draft !== draft).map((m) => ({ n, m })),
+        ),
+    [notes, draft, item.document],
+  );
+  const marks = marking.store.all().filter((m) => m.leaf === position && !hidden.has(m.overlay ?? drawnOn ?? ""));
+  const lying: Lying[] = [
+    ...(hidden.has(CARRIED) ? [] : carried)
+      .filter(({ m }) => m.place.leaf === position)
+      .map(({ n, m }) => ({ id: m.id, shape: m.shape, note: n, mayChange: false, isCarried: true })),
+    ...marks.map((m) => ({
+      id: m.id,
+      shape: m.shape,
+      note: p.notes.find((n) => n.id === m.note) ?? null,
+      mayChange: m.mayChange,
+      isCarried: false,
+    })),
+  ];
+  const pickMark = (id: string | null) => {
+    setPickedMark(id);
+    const note = lying.find((m) => m.id === id)?.note;
+    if (note) setPicked(note.id);
+  };
+  const { hand, preview } = useHand({
+    tool,
+    marking,
+    marks: lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
+    picked: pickedMark,
+    onPick: pickMark,
+    onDrawn: (shape) => {
+      setTool("look");
+      const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
+      if (!placed) return setComposing({ mark });
+      marking.draw({ ...mark, note: placed.id, zone: null, mayChange: true });
+      setPlacing(null);
+    },
+  });
+  const canErase = marks.some((m) => m.id === pickedMark && m.mayChange);
 
   // What a person has had open before them: signing many at once asks for it.
   useEffect(() => void api.post(`/drafts/${draft}/opened`).catch(() => undefined), [draft]);
@@ -96,28 +152,40 @@ function LoadedBench({ p }: { p: PackageView }) {
     setDraftOf(null);
     setPosition(0);
     setPlace(null);
-    setDrawn(null);
+    setComposing(null);
+    setPickedMark(null);
   }, []);
+  /** Goes to a place of a note: the one named, or its first on the draft in view, or its first. */
   const goTo = useCallback(
-    (n: NoteRow) => {
+    (n: NoteRow, named?: NoteMark) => {
       setPicked(n.id);
-      const at = p.items.findIndex((i) => i.document === n.document);
+      const mark = named ?? n.marks.find((m) => m.draft === draft) ?? n.marks[0];
+      setPickedMark(mark?.id ?? null);
+      const at = p.items.findIndex((i) => i.document === (mark ?? n).document);
       if (at >= 0 && at !== index) open(at);
-      setPosition(n.sheet);
-      setPlace(placeOf(n));
+      if (!mark) return;
+      // A place that the draft under review does not carry is looked at where it was drawn.
+      const now = p.items[at];
+      const isThere = now && (mark.draft === now.draft || n.places.some((x) => x.draft === now.draft));
+      setDraftOf(isThere ? null : mark.draft);
+      setPosition(mark.place.leaf);
+      setPlace(lookAt(mark));
     },
-    [p, index, open],
+    [p, index, open, draft],
   );
 
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if (
-        e.ctrlKey ||
-        e.metaKey ||
-        e.altKey ||
-        (e.target as HTMLElement).closest("input,textarea,[role=dialog],[role=menu]")
-      )
+      const typed = (e.target as HTMLElement).closest("input,textarea,[role=dialog],[role=menu]");
+      if ((e.ctrlKey || e.metaKey) && !e.altKey && !typed && canDraw) {
+        const word = e.key.toLowerCase();
+        if (word !== "z" && word !== "y") return;
+        e.preventDefault();
+        if (word === "y" || e.shiftKey) marking.redo();
+        else marking.undo();
         return;
+      }
+      if (e.ctrlKey || e.metaKey || e.altKey || typed) return;
       const verdicts: Record<string, Verdict> = { "1": "approve", "2": "approveAsNoted", "3": "returnForChanges" };
       const verdict = verdicts[e.key];
       if (verdict && mine)
@@ -127,11 +195,15 @@ function LoadedBench({ p }: { p: PackageView }) {
       else if (e.key === "c" && canDraw) setTool("cloud");
       else if (e.key === "a" && canDraw) setTool("arrow");
       else if (e.key === "f") sheet.current?.fit();
-      else if (e.key === "Escape") setTool("look");
+      else if (e.key === "Escape") {
+        setTool("look");
+        setPlacing(null);
+        setPickedMark(null);
+      }
     };
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);
-  }, [mine, item, index, open, p, canDraw]);
+  }, [mine, item, index, open, p, canDraw, marking]);
 
   return (
     <>
@@ -185,23 +257,16 @@ function LoadedBench({ p }: { p: PackageView }) {
             </button>
           </div>
         </BarPopover>
-        <BarPopover icon={<Layers size={15} />} words={`Overlays ${authors.length - hidden.size}`}>
-          <p className="label mb-1">Whose overlay lies over the sheet</p>
-          {authors.length === 0 && <p className="text-soft">No one has marked anything yet.</p>}
-          {authors.map(([author, name]) => (
-            <label key={author} className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={!hidden.has(author)}
-                onChange={() =>
-                  setHidden(new Set(hidden.has(author) ? [...hidden].filter((h) => h !== author) : [...hidden, author]))
-                }
-              />
-              {author === me.id ? "Yours" : name}
-            </label>
-          ))}
-        </BarPopover>
+        <OverlaysMenu
+          draft={draft}
+          overlays={overlays}
+          mayDraw={canDraw}
+          carried={carried.length}
+          hidden={hidden}
+          setHidden={setHidden}
+          active={drawnOn}
+          setActive={setActive}
+        />
         <button
           type="button"
           className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
@@ -271,57 +336,25 @@ function LoadedBench({ p }: { p: PackageView }) {
         </nav>
         <div className="flex min-w-0 flex-1 flex-col bg-table">
           <div className="relative min-h-0 flex-1">
-            <div
-              role="toolbar"
-              aria-label="Sheet tools"
-              aria-orientation="vertical"
-              className="absolute top-3 left-2 z-20 flex flex-col gap-1"
-            >
-              <ToolButton
-                words="Look"
-                shortcut="V"
-                active={tool === "look"}
-                onClick={() => setTool("look")}
-                icon={<Hand size={18} strokeWidth={1.6} />}
-              />
-              {canDraw && (
-                <>
-                  <ToolButton
-                    words="Cloud"
-                    shortcut="C"
-                    active={tool === "cloud"}
-                    onClick={() => setTool("cloud")}
-                    icon={<Cloud size={18} strokeWidth={1.6} />}
-                  />
-                  <ToolButton
-                    words="Arrow"
-                    shortcut="A"
-                    active={tool === "arrow"}
-                    onClick={() => setTool("arrow")}
-                    icon={<ArrowUpRight size={18} strokeWidth={1.6} />}
-                  />
-                </>
-              )}
-              <span className="h-2" />
-              <ToolButton
-                words="Zoom in"
-                shortcut="+"
-                onClick={() => sheet.current?.zoom(1.4)}
-                icon={<ZoomIn size={18} strokeWidth={1.6} />}
-              />
-              <ToolButton
-                words="Zoom out"
-                shortcut="−"
-                onClick={() => sheet.current?.zoom(1 / 1.4)}
-                icon={<ZoomOut size={18} strokeWidth={1.6} />}
-              />
-              <ToolButton
-                words="Fit"
-                shortcut="F"
-                onClick={() => sheet.current?.fit()}
-                icon={<Maximize size={18} strokeWidth={1.6} />}
-              />
-            </div>
+            <SheetTools
+              tool={tool}
+              setTool={setTool}
+              canDraw={canDraw}
+              canUndo={marking.history.canUndo}
+              canRedo={marking.history.canRedo}
+              onUndo={() => marking.undo()}
+              onRedo={() => marking.redo()}
+              onErase={canErase ? () => marking.erase(pickedMark!) : null}
+              sheet={sheet}
+            />
+            <MarkingLine
+              sync={marking.sync}
+              placing={placed}
+              onStop={() => {
+                setPlacing(null);
+                setTool("look");
+              }}
+            />
             {draft !== item.draft && (
               <p
                 className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
@@ -342,28 +375,35 @@ function LoadedBench({ p }: { p: PackageView }) {
             <SheetTabs sheets={sheets} position={position} onPick={setPosition} />
             <SheetView
               handle={sheet}
-              lookAt={place?.document === item.document && place.sheet === position ? place.points : null}
+              lookAt={place?.document === item.document && place.leaf === position ? place.points : null}
               draft={draft}
               position={position}
-              tool={tool}
+              hand={hand}
               layersOn={layers.length > 0 ? layers.map((l) => l.isOn) : null}
               onLayers={setLayers}
-              onDrawn={(s) => {
-                setDrawn(s);
-                setTool("look");
-              }}
-              overlay={(place) => (
+              overlay={(place, unit) => (
                 <>
-                  <Overlay notes={shown} place={place} picked={picked} onPick={(n) => setPicked(n.id)} draft={draft} />
-                  {drawn && (
+                  <Overlay
+                    marks={lying}
+                    preview={preview}
+                    place={place}
+                    unit={unit}
+                    pickedMark={pickedMark}
+                    pickedNote={picked}
+                    onPick={(m) => pickMark(m.id)}
+                  />
+                  {composing?.mark && (
                     <NoteComposer
                       p={p}
                       draft={item.draft}
-                      sheet={position}
-                      shape={drawn}
-                      place={place}
+                      composing={composing}
+                      where={{ place, unit }}
                       canRequest={p.may.request}
-                      onDone={() => setDrawn(null)}
+                      onKeep={() => {
+                        marking.draw({ ...composing.mark!, note: null, zone: null, mayChange: true });
+                        setComposing(null);
+                      }}
+                      onDone={() => setComposing(null)}
                     />
                   )}
                 </>
@@ -407,7 +447,32 @@ function LoadedBench({ p }: { p: PackageView }) {
             <IntakeAnswers p={p} />
             <Strip state={stripOf(p)} me={me.id} people={people} />
           </div>
-          <NotesPanel p={p} notes={notes} picked={picked} onPick={goTo} />
+          <NotesPanel
+            p={p}
+            draft={draft}
+            notes={notes}
+            picked={picked}
+            onPick={goTo}
+            onPlace={canDraw ? setPlacing : null}
+            composer={
+              canDraw &&
+              (composing && !composing.mark ? (
+                <NoteComposer
+                  p={p}
+                  draft={item.draft}
+                  composing={composing}
+                  where={null}
+                  canRequest={p.may.request}
+                  onKeep={null}
+                  onDone={() => setComposing(null)}
+                />
+              ) : (
+                <button type="button" className="underline" onClick={() => setComposing({ mark: null })}>
+                  Write a note about the whole
+                </button>
+              ))
+            }
+          />
           <Advice p={p} canAsk={p.may.askAdvice} />
           {mine && (
             <VerdictBar
@@ -442,51 +507,4 @@ function PackageLedger({ id }: { id: string }) {
     queryFn: () => api.get(`/packages/${id}/ledger`),
   });
   return data ? <HistoryList entries={data} /> : <p role="status">Fetching the ledger …</p>;
-}
-
-function BarPopover({ icon, words, children }: { icon: ReactNode; words: string; children: ReactNode }) {
-  return (
-    <Popover.Root>
-      <Popover.Trigger className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium whitespace-nowrap hover:bg-white">
-        {icon} {words}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          className="z-50 max-h-[70vh] w-64 overflow-y-auto rounded-md border border-rule bg-raised p-3 shadow-lg"
-        >
-          {children}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
-
-function ToolButton({
-  words,
-  shortcut,
-  icon,
-  active,
-  onClick,
-}: {
-  words: string;
-  shortcut: string;
-  icon: ReactNode;
-  active?: boolean;
-  onClick: () => void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={words}
-      aria-pressed={active}
-      title={`${words} (${shortcut})`}
-      className={`flex h-[42px] w-[34px] flex-col items-center justify-center rounded-[5px] ${active ? "bg-ink text-raised" : "bg-ground/80 hover:bg-raised"}`}
-      onClick={onClick}
-    >
-      {icon}
-      <span className="font-mono text-[9px] leading-3">{shortcut}</span>
-    </button>
-  );
 }

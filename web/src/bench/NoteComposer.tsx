@@ -4,7 +4,9 @@ import { api } from "../api/client";
 import { newKey } from "../api/key";
 import type { NoteKind, PackageView, Shape } from "../api/types";
 import { Button, Fault } from "../ui/kit";
-import { ShapePath, type Place } from "../viewer/SheetView";
+import { MarkPath } from "../viewer/MarkPath";
+import { anchorOf } from "../viewer/shapes";
+import type { Place } from "../viewer/SheetView";
 import { kindColour } from "./Overlay";
 
 const kinds: { kind: NoteKind; words: string; hint: string }[] = [
@@ -13,18 +15,23 @@ const kinds: { kind: NoteKind; words: string; hint: string }[] = [
   { kind: "remark", words: "Remark", hint: "No answer needed" },
 ];
 
+/** What a note is being written for: a markup just drawn, or the draft as a whole. */
+export type Composing = { mark: { id: string; overlay: string | null; leaf: number; shape: Shape } | null };
+
 type Props = {
   p: PackageView;
   draft: string;
-  sheet: number;
-  shape: Shape;
-  place: Place;
+  composing: Composing;
+  /** Where the sheet lies in the window; null when the note is written beside it. */
+  where: { place: Place; unit: number } | null;
   canRequest: boolean;
+  /** Keeps the markup without words. */
+  onKeep: (() => void) | null;
   onDone: () => void;
 };
 
-/** Words for a markup just drawn. What was typed stays until it is stored or thrown away. */
-export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone }: Props) {
+/** Words for a markup just drawn, or for the whole. What was typed stays until it is stored or thrown away. */
+export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, onDone }: Props) {
   const client = useQueryClient();
   const [kind, setKind] = useState<NoteKind>(canRequest ? "request" : "remark");
   const [body, setBody] = useState("");
@@ -39,7 +46,25 @@ export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone
     setBusy(true);
     setFault(null);
     try {
-      await api.post(`/packages/${p.id}/notes`, { draft, sheet, kind, body, shape, key });
+      const { mark } = composing;
+      await api.post(`/packages/${p.id}/notes`, {
+        draft,
+        kind,
+        body,
+        key,
+        marks: mark
+          ? [
+              {
+                id: mark.id,
+                overlay: mark.overlay,
+                place: { on: "sheet", leaf: mark.leaf },
+                shape: mark.shape,
+                version: 0,
+              },
+            ]
+          : [],
+      });
+      await client.invalidateQueries({ queryKey: ["overlay", draft] });
       await client.invalidateQueries({ queryKey: ["package", p.id] });
       onDone();
     } catch (e) {
@@ -47,17 +72,35 @@ export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone
       setBusy(false);
     }
   };
-  const [a, b] = [place(shape.from), place(shape.to)];
-  const at = { x: Math.min(a.x, b.x), y: Math.max(a.y, b.y) + 12 };
+  const { mark } = composing;
+  const drawn = where &&
+    mark && { at: where.place(anchorOf(mark.shape)), ends: [mark.shape.from, mark.shape.to].map(where.place) };
+  const corner = drawn && {
+    x: Math.min(...drawn.ends.map((e) => e.x)),
+    y: Math.max(...drawn.ends.map((e) => e.y)) + 12,
+  };
   return (
     <>
-      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-        <ShapePath shape={shape} place={place} className={kindColour[kind]} />
-      </svg>
+      {where && mark && drawn && (
+        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+          <MarkPath shape={mark.shape} unit={where.unit} {...drawn.at} className={kindColour[kind]} />
+        </svg>
+      )}
       <form
         data-on-sheet
-        className="absolute z-30 w-72 cursor-default rounded-md border border-rule bg-raised p-3 shadow-xl select-text"
-        style={{ left: `clamp(56px, ${at.x}px, calc(100% - 300px))`, top: `clamp(8px, ${at.y}px, calc(100% - 230px))` }}
+        className={
+          corner
+            ? "absolute z-30 w-80 cursor-default rounded-md border border-rule bg-raised p-3 shadow-xl select-text"
+            : "py-1"
+        }
+        style={
+          corner
+            ? {
+                left: `clamp(56px, ${corner.x}px, calc(100% - 332px))`,
+                top: `clamp(8px, ${corner.y}px, calc(100% - 230px))`,
+              }
+            : undefined
+        }
         onSubmit={(e) => {
           e.preventDefault();
           void save();
@@ -102,6 +145,11 @@ export function NoteComposer({ p, draft, sheet, shape, place, canRequest, onDone
           <Button look="quiet" onClick={onDone}>
             Discard
           </Button>
+          {onKeep && !body.trim() && (
+            <Button look="quiet" onClick={onKeep}>
+              Keep without words
+            </Button>
+          )}
           <Button look="main" type="submit" disabled={busy || !body.trim()}>
             Add {kind}
           </Button>

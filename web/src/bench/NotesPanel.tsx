@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { useActKey } from "../api/key";
-import type { NoteAct, NoteRow, PackageView } from "../api/types";
+import type { NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import { when } from "../ui/time";
 import { kindColour, kindFill } from "./Overlay";
@@ -33,18 +33,24 @@ export const actWords: Readonly<Record<string, string>> = {
 
 type Props = {
   p: PackageView;
+  draft: string;
   notes: NoteRow[];
   picked: string | null;
-  onPick: (n: NoteRow) => void;
+  /** Goes to a place of the note: the one named, or the first. */
+  onPick: (n: NoteRow, mark?: NoteMark) => void;
+  /** Gives a note another place by what is drawn next; null when nothing can be drawn. */
+  onPlace: ((note: string) => void) | null;
+  /** Writes a note without a place. */
+  composer: ReactNode;
 };
 
-/** The notes of the sheet in view as one list; a click goes to the place on the sheet. */
-export function NotesPanel({ p, notes, picked, onPick }: Props) {
+/** The notes of the draft in view as one list; a click goes to the place on the sheet. */
+export function NotesPanel({ p, draft, notes, picked, onPick, onPlace, composer }: Props) {
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
-    <section aria-label="Notes on this sheet" className="flex min-h-0 flex-1 flex-col">
+    <section aria-label="Notes on this draft" className="flex min-h-0 flex-1 flex-col">
       <h2 className="label flex justify-between px-3.5 pt-3 pb-1">
-        Notes on this sheet <span className="text-ink">{notes.length > 0 && `${open} open`}</span>
+        Notes on this draft <span className="text-ink">{notes.length > 0 && `${open} open`}</span>
       </h2>
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {notes.length === 0 && (
@@ -55,14 +61,17 @@ export function NotesPanel({ p, notes, picked, onPick }: Props) {
           </p>
         )}
         {notes.map((n) => (
-          <Note key={n.id} p={p} n={n} picked={n.id === picked} onPick={() => onPick(n)} />
+          <Note key={n.id} p={p} draft={draft} n={n} picked={n.id === picked} onPick={onPick} onPlace={onPlace} />
         ))}
+        {composer && <div className="px-3.5 py-2">{composer}</div>}
       </div>
     </section>
   );
 }
 
-function Note({ p, n, picked, onPick }: { p: PackageView; n: NoteRow; picked: boolean; onPick: () => void }) {
+type NoteProps = Pick<Props, "p" | "draft" | "onPick" | "onPlace"> & { n: NoteRow; picked: boolean };
+
+function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
   const me = useMe();
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
@@ -97,13 +106,15 @@ function Note({ p, n, picked, onPick }: { p: PackageView; n: NoteRow; picked: bo
   };
   const carried = n.round < p.round;
   const may = (act: NoteAct) => n.may.includes(act);
+  const first = n.marks.find((m) => m.draft === draft) ?? n.marks[0];
+  const document = (m: NoteMark) => p.items.find((i) => i.document === m.document)?.number ?? "";
   return (
     <article
       ref={row}
       data-testid={`note-${n.number}`}
       className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-[#f6f0e2]" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
     >
-      <button type="button" className="flex w-full gap-2 text-left" onClick={onPick}>
+      <button type="button" className="flex w-full gap-2 text-left" onClick={() => onPick(n)}>
         <span
           className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]}`}
         >
@@ -115,12 +126,22 @@ function Note({ p, n, picked, onPick }: { p: PackageView; n: NoteRow; picked: bo
             <span className="truncate text-soft">
               {n.author === me.id ? "you" : n.authorName.split(" ")[0]} · {carried ? `round ${n.round}` : when(n.at)}
             </span>
-            <span className="ml-auto font-mono text-sm text-soft">{n.zone}</span>
+            <span className="ml-auto font-mono text-sm text-soft">{first?.zone}</span>
           </span>
           <span className="block break-words whitespace-pre-wrap">{n.body}</span>
         </span>
       </button>
       <div className="pl-8">
+        {n.marks.length > 1 && (
+          <p className="mt-1 flex flex-wrap gap-x-2 text-sm text-soft">
+            {n.marks.length} places:
+            {n.marks.map((m, i) => (
+              <button key={m.id} type="button" className="font-mono underline" onClick={() => onPick(n, m)}>
+                {m.document === n.document ? (m.zone ?? i + 1) : `${document(m)} ${m.zone ?? ""}`.trim()}
+              </button>
+            ))}
+          </p>
+        )}
         {n.acts.map((a, i) => (
           <p key={i} className="mt-1 text-soft">
             {a.name.split(" ")[0]} <b className="font-semibold text-ink">{actWords[a.act] ?? a.act}</b>
@@ -137,6 +158,9 @@ function Note({ p, n, picked, onPick }: { p: PackageView; n: NoteRow; picked: bo
           )}
           {may("reopen") && n.kind === "request" && !doing && (
             <Button onClick={() => setDoing("reopen")}>Reopen</Button>
+          )}
+          {onPlace && n.author === me.id && n.standing === "open" && !carried && (
+            <Button onClick={() => onPlace(n.id)}>{n.marks.length > 0 ? "Another place" : "Show where"}</Button>
           )}
           {may("withdraw") && !carried && (
             <Button disabled={busy} onClick={() => void act("withdraw")}>

@@ -1,5 +1,7 @@
 import type { NoteRow, Shape } from "../api/types";
-import { ShapePath, type Place } from "../viewer/SheetView";
+import { MarkPath } from "../viewer/MarkPath";
+import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
+import type { Place } from "../viewer/SheetView";
 
 export const kindColour = {
   remark: "text-slate stroke-slate",
@@ -7,42 +9,79 @@ export const kindColour = {
   request: "text-rust stroke-rust",
 } as const;
 export const kindFill = { remark: "bg-slate", question: "bg-iris", request: "bg-rust" } as const;
+/** A markup that stands for itself. */
+const plain = "text-ink stroke-ink";
 
-type Props = { notes: NoteRow[]; place: Place; picked: string | null; onPick: (n: NoteRow) => void; draft: string };
+/** A markup to be drawn over the sheet. */
+export type Lying = {
+  id: string;
+  shape: Shape;
+  note: NoteRow | null;
+  mayChange: boolean;
+  /** Whether it was drawn on an earlier draft. */
+  isCarried: boolean;
+};
 
-/** The markups of the notes over the sheet; a request carried from an earlier draft is dashed. */
-export function Overlay({ notes, place, picked, onPick, draft }: Props) {
+type Props = {
+  marks: readonly Lying[];
+  preview: { id: string | null; shape: Shape } | undefined;
+  place: Place;
+  unit: number;
+  pickedMark: string | null;
+  pickedNote: string | null;
+  onPick: (mark: Lying) => void;
+};
+
+/** The markups over the sheet, with the numbers of their notes; what is carried from an earlier draft is dashed. */
+export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, onPick }: Props) {
+  const shown = marks.map((m) => (m.id === preview?.id ? { ...m, shape: preview.shape } : m));
+  const grip = shown.find((m) => m.id === pickedMark && m.mayChange);
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-        {notes.map((n) => (
-          <g
-            key={n.id}
-            strokeDasharray={n.places.some((at) => at.draft === draft && at.how === "own") ? undefined : "5 3"}
-            opacity={n.standing === "closed" ? 0.45 : 1}
-            strokeWidth={n.id === picked ? 3 : undefined}
-          >
-            <ShapePath shape={n.shape as unknown as Shape} place={place} className={kindColour[n.kind]} />
-          </g>
+        {shown.map((m) => (
+          <MarkPath
+            key={m.id}
+            shape={m.shape}
+            unit={unit}
+            {...place(anchorOf(m.shape))}
+            className={m.note ? kindColour[m.note.kind] : plain}
+            isPicked={m.id === pickedMark || (m.note !== null && m.note.id === pickedNote)}
+            isCarried={m.isCarried}
+            isFaint={m.note?.standing === "closed"}
+          />
         ))}
+        {preview && preview.id === null && (
+          <MarkPath
+            shape={preview.shape}
+            unit={unit}
+            {...place(anchorOf(preview.shape))}
+            className="text-rust stroke-rust"
+          />
+        )}
+        {grip &&
+          handlesOf(grip.shape).map((h, i) => {
+            const at = place(h);
+            return <circle key={i} cx={at.x} cy={at.y} r={5} className="fill-white stroke-ink" strokeWidth={1.5} />;
+          })}
       </svg>
-      {notes.map((n) => {
-        const shape = n.shape as unknown as Shape;
-        const [a, b] = [place(shape.from), place(shape.to)];
-        const at = shape.shape === "arrow" ? a : { x: Math.max(a.x, b.x), y: Math.min(a.y, b.y) };
+      {shown.map((m) => {
+        const at = place(labelOf(m.shape));
         return (
-          <button
-            key={n.id}
-            type="button"
-            data-on-sheet
-            data-testid={`badge-${n.number}`}
-            aria-label={`${n.kind} ${n.number}, ${n.standing}: ${n.body}`}
-            className={`absolute top-0 left-0 min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]} ${n.id === picked ? "outline-2 outline-offset-1 outline-ink" : ""}`}
-            style={{ transform: `translate(${at.x - 8}px, ${at.y - 18}px)` }}
-            onClick={() => onPick(n)}
-          >
-            {n.number}
-          </button>
+          m.note && (
+            <button
+              key={m.id}
+              type="button"
+              data-on-sheet
+              data-testid={`badge-${m.note.number}`}
+              aria-label={`${m.note.kind} ${m.note.number}, ${m.note.standing}: ${m.note.body}`}
+              className={`absolute top-0 left-0 min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[m.note.kind]} ${m.note.id === pickedNote ? "outline-2 outline-offset-1 outline-ink" : ""}`}
+              style={{ transform: `translate(${at.x - 8}px, ${at.y - 18}px)` }}
+              onClick={() => onPick(m)}
+            >
+              {m.note.number}
+            </button>
+          )
         );
       })}
     </>

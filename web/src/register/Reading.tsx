@@ -101,10 +101,8 @@ export function Reading() {
           handle={sheet}
           draft={draft}
           position={position}
-          tool="look"
           layersOn={null}
           onLayers={() => undefined}
-          onDrawn={() => undefined}
           overlay={() => null}
         />
       </main>

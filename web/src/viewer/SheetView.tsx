@@ -9,25 +9,50 @@ import {
   type ReactNode,
   type Ref,
 } from "react";
-import type { Point, Shape } from "../api/types";
+import type { Point } from "../api/types";
 import { drawTexts } from "./lettering";
 import { SheetPainter } from "./painter";
 import { readPreparedSheet, type PreparedSheet } from "./preparedSheet";
+import type { At } from "./tools/tool";
 import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
 
-export type Tool = "look" | "cloud" | "arrow";
+/** What is done with the hand on the sheet. */
+export type Hand = {
+  /** Whether something was taken hold of; otherwise the hand moves the sheet. */
+  press(at: At): boolean;
+  drag(at: At): void;
+  release(at: At): void;
+  cancel(): void;
+  /** Enter, with what lies in the middle of the window. */
+  place(at: At): void;
+  /** Whether a key was meant for what is picked; otherwise it moves the sheet. */
+  key(e: React.KeyboardEvent, unit: number): boolean;
+  isDrawing: boolean;
+};
 export type SheetHandle = { fit(): void; zoom(factor: number): void };
 /** Maps a point of the sheet (its own coordinates) to the window. */
 export type Place = (p: Point) => { x: number; y: number };
 
+/** Moves the sheet only. */
+const idle: Hand = {
+  press: () => false,
+  drag: () => undefined,
+  release: () => undefined,
+  cancel: () => undefined,
+  place: () => undefined,
+  key: () => false,
+  isDrawing: false,
+};
+
 type Props = {
   draft: string;
   position: number;
-  tool: Tool;
+  /** What the hand does besides moving the sheet. */
+  hand?: Hand;
   layersOn: readonly boolean[] | null;
   onLayers: (layers: { name: string; isOn: boolean }[]) => void;
-  onDrawn: (shape: Shape) => void;
-  overlay: (place: Place, pixelsPerUnit: number) => ReactNode;
+  /** What lies over the sheet. */
+  overlay: (place: Place, unit: number) => ReactNode;
   handle: Ref<SheetHandle>;
   /** Where to go, once the sheet is there; the same place is gone to again when it is given anew. */
   lookAt?: readonly Point[] | null;
@@ -120,9 +145,8 @@ function LoadedSheet({
   sheet,
   draft,
   position,
-  tool,
+  hand = idle,
   layersOn,
-  onDrawn,
   overlay,
   handle,
   lookAt,
@@ -138,7 +162,6 @@ function LoadedSheet({
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [view, setView] = useState<View | null>(null);
   const [sharp, setSharp] = useState(false);
-  const [shape, setShape] = useState<Shape | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const box = useMemo<Box>(() => {
     const [x0, y0, x1, y1] = sheet.extents;
@@ -309,22 +332,22 @@ function LoadedSheet({
     return () => element.removeEventListener("wheel", wheel);
   }, [zoom]);
 
-  const hand = useRef<{ x: number; y: number; view: View; from: Point | null } | null>(null);
-  const pointOf = (e: React.PointerEvent) => {
+  /** What the hand moves since it was pressed: what the tool took hold of, or the sheet. */
+  const held = useRef<"tool" | { x: number; y: number; view: View } | null>(null);
+  const atOf = (e: React.PointerEvent): At => {
     const r = frame.current!.getBoundingClientRect();
     const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
-    return { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] };
+    return { at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] }, unit: 1 / view!.scale };
   };
   const down = (e: React.PointerEvent) => {
     if (!view || (e.button !== 0 && e.button !== 1) || (e.target as HTMLElement).closest("[data-on-sheet]")) return;
     frame.current!.setPointerCapture(e.pointerId);
-    const drawing = tool !== "look" && e.button === 0;
-    hand.current = { x: e.clientX, y: e.clientY, view, from: drawing ? pointOf(e) : null };
+    held.current = e.button === 0 && hand.press(atOf(e)) ? "tool" : { x: e.clientX, y: e.clientY, view };
   };
   const move = (e: React.PointerEvent) => {
-    const h = hand.current;
+    const h = held.current;
     if (!h || !view) return;
-    if (h.from && tool !== "look") setShape({ shape: tool, from: h.from, to: pointOf(e) });
+    if (h === "tool") hand.drag(atOf(e));
     else
       setView({
         ...h.view,
@@ -332,12 +355,13 @@ function LoadedSheet({
         y: h.view.y + (e.clientY - h.y) / h.view.scale,
       });
   };
-  const up = () => {
-    hand.current = null;
-    if (!shape || !view) return;
-    setShape(null);
-    const moved = Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) * view.scale;
-    if (moved > 6) onDrawn(shape);
+  const up = (e: React.PointerEvent) => {
+    if (held.current === "tool" && view) hand.release(atOf(e));
+    held.current = null;
+  };
+  const lost = () => {
+    if (held.current === "tool") hand.cancel();
+    held.current = null;
   };
 
   const key = (e: React.KeyboardEvent) => {
@@ -355,19 +379,21 @@ function LoadedSheet({
       "-": () => zoom(0.8),
       "0": fitAll,
       Escape: () => {
-        hand.current = null;
-        setShape(null);
+        held.current = null;
+        hand.cancel();
       },
       Enter: () => {
-        // From the keyboard a markup is drawn in the middle of the window and can be told apart by its note.
-        if (tool === "look" || !view) return;
-        const d = 60 / view.scale;
-        const [x, y] = [view.x + sheet.origin[0], view.y + sheet.origin[1]];
-        onDrawn({ shape: tool, from: { x: x - d, y: y + d * 0.6 }, to: { x: x + d, y: y - d * 0.6 } });
+        if (view)
+          hand.place({ at: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] }, unit: 1 / view.scale });
       },
     };
+    if (e.target !== e.currentTarget || !view) return;
+    if (hand.key(e, 1 / view.scale)) {
+      e.preventDefault();
+      return;
+    }
     const act = acts[e.key];
-    if (!act || e.ctrlKey || e.metaKey || e.target !== e.currentTarget) return;
+    if (!act || e.ctrlKey || e.metaKey) return;
     e.preventDefault();
     act();
   };
@@ -392,11 +418,11 @@ function LoadedSheet({
       data-sharp={sharp}
       data-scale={view?.scale}
       data-view={view ? `${view.x},${view.y}` : undefined}
-      className={`relative h-full w-full touch-none overflow-hidden select-none ${tool === "look" ? "cursor-grab active:cursor-grabbing" : "cursor-crosshair"}`}
+      className={`relative h-full w-full touch-none overflow-hidden select-none ${hand.isDrawing ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
-      onPointerCancel={up}
+      onPointerCancel={lost}
       onKeyDown={key}
     >
       {corner && view && (
@@ -425,54 +451,7 @@ function LoadedSheet({
         aria-hidden
         className="pointer-events-none absolute top-0 left-0 origin-top-left will-change-transform"
       />
-      {view && sized && overlay(window_, view.scale)}
-      {view && shape && (
-        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-          <ShapePath shape={shape} place={window_} className="stroke-rust" />
-        </svg>
-      )}
+      {view && sized && overlay(window_, 1 / view.scale)}
     </div>
   );
-}
-
-/** A markup as lines in the window: a cloud of equal scallops, or an arrow. */
-export function ShapePath({ shape, place, className }: { shape: Shape; place: Place; className: string }) {
-  const [a, b] = [place(shape.from), place(shape.to)];
-  if (shape.shape === "arrow") {
-    const angle = Math.atan2(b.y - a.y, b.x - a.x);
-    const wing = (turn: number) => `${b.x - 11 * Math.cos(angle + turn)} ${b.y - 11 * Math.sin(angle + turn)}`;
-    return (
-      <path
-        d={`M${a.x} ${a.y}L${b.x} ${b.y}M${wing(0.4)}L${b.x} ${b.y}L${wing(-0.4)}`}
-        className={className}
-        fill="none"
-        strokeWidth={2}
-        strokeLinecap="round"
-      />
-    );
-  }
-  return <path d={cloudPath(a, b)} className={className} fill="currentColor" fillOpacity={0.06} strokeWidth={1.8} />;
-}
-
-/** Half-round scallops along a rectangle, clockwise, each about 16 pixels. */
-function cloudPath(a: { x: number; y: number }, b: { x: number; y: number }): string {
-  const [left, right, top, bottom] = [Math.min(a.x, b.x), Math.max(a.x, b.x), Math.min(a.y, b.y), Math.max(a.y, b.y)];
-  const corners = [
-    [left, top],
-    [right, top],
-    [right, bottom],
-    [left, bottom],
-    [left, top],
-  ] as const;
-  let d = `M${left} ${top}`;
-  for (let s = 0; s < 4; s++) {
-    const [x0, y0] = corners[s]!;
-    const [x1, y1] = corners[s + 1]!;
-    const length = Math.hypot(x1 - x0, y1 - y0);
-    const count = Math.min(400, Math.max(1, Math.round(length / 16)));
-    const r = length / count / 1.7;
-    for (let i = 1; i <= count; i++)
-      d += `A${r} ${r} 0 0 1 ${x0 + ((x1 - x0) * i) / count} ${y0 + ((y1 - y0) * i) / count}`;
-  }
-  return d + "Z";
 }

@@ -1,0 +1,46 @@
+using System.Security.Cryptography;
+using Froe.Core.Draft;
+
+namespace Froe.Core.Overlays;
+
+/// <summary>A markup as it lies on its overlay, or lay there until it was erased.</summary>
+/// <param name="Id">Made by whoever drew it, so that drawing it twice draws it once.</param>
+/// <param name="Note">The note whose place it marks; null when it stands for itself.</param>
+/// <param name="Version">Its overlay's version when it last changed.</param>
+/// <param name="IsErased">Whether it lies there no more; it can be put back.</param>
+public sealed record Markup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, long Version, bool IsErased = false);
+
+/// <summary>Overlays: one person's markups on one draft, by names of their own.</summary>
+public static class OverlayRules
+{
+    /// <summary>What the first one is called, until its owner calls it something else.</summary>
+    public const string FirstName = "Marks";
+
+    /// <summary>Longest name, in characters.</summary>
+    public const int LongestName = 60;
+
+    /// <summary>Overlays of one person on one draft.</summary>
+    public const int MostOverlays = 20;
+
+    /// <summary>Markups on one overlay.</summary>
+    public const int MostMarkups = 2000;
+
+    /// <summary>Changes at once.</summary>
+    public const int MostChanges = 200;
+
+    /// <summary>
+    /// What an overlay holds, as SHA-256 over its markups in the order of their ids (RFC 9562, 16 bytes, most significant first), each its id and the
+    /// SHA-256 of what is written of it; so whoever has these can prove what lay on the draft.
+    /// </summary>
+    /// <param name="markups">Those that are not erased, with the SHA-256 of what is written of each.</param>
+    public static byte[] Digest(IEnumerable<(Guid Id, byte[] Sha256)> markups)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        foreach (var (id, sha256) in markups.Select(m => (Id: m.Id.ToByteArray(bigEndian: true), m.Sha256)).OrderBy(m => Convert.ToHexString(m.Id), StringComparer.Ordinal))
+        {
+            hash.AppendData(id);
+            hash.AppendData(sha256);
+        }
+        return hash.GetHashAndReset();
+    }
+}

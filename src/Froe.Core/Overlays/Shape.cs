@@ -1,0 +1,47 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using Froe.Core.Drawing;
+
+namespace Froe.Core.Overlays;
+
+/// <summary>
+/// One shape on an overlay. Points are in the sheet's own units, y up, so a markup keeps its place at every zoom. A shape says how it is
+/// drawn (<see cref="Outline"/>); whatever else is asked of it follows from that, and only its points are written.
+/// </summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "shape")]
+[JsonDerivedType(typeof(Cloud), "cloud")]
+[JsonDerivedType(typeof(Arrow), "arrow")]
+public abstract record Shape
+{
+    /// <summary>How it is drawn.</summary>
+    /// <param name="detail">
+    /// How long its small parts are, in the sheet's units: the scallops of a cloud, the wings of an arrow. It is chosen by whoever draws, so that they
+    /// are as large at every zoom and on paper.
+    /// </param>
+    public abstract Outline Outline(double detail);
+
+    /// <summary>The box of the points that make it, without its small parts.</summary>
+    protected abstract Extents Box { get; }
+
+    /// <summary>Whether it has a size.</summary>
+    protected abstract bool HasSize { get; }
+
+    /// <summary>
+    /// Whether every point is finite and lies on or near the sheet, and the shape has a size. A point may lie outside the sheet by its own
+    /// size, no more: notes in the margin are usual, strays are not.
+    /// </summary>
+    public bool Fits(Extents sheet)
+    {
+        var margin = Math.Max(sheet.Width, sheet.Height);
+        var box = Box;
+        // Comparisons with what is not a number are false.
+        return box.MinX >= sheet.MinX - margin && box.MaxX <= sheet.MaxX + margin && box.MinY >= sheet.MinY - margin && box.MaxY <= sheet.MaxY + margin && HasSize;
+    }
+}
+
+/// <summary>How a shape is drawn, in the sheet's units.</summary>
+/// <param name="Lines">Its lines, each a row of points; a closed one ends where it began.</param>
+/// <param name="Fills">Whether what a closed line encloses is tinted.</param>
+/// <param name="Label">Where the number of its note stands.</param>
+/// <param name="Anchor">The point it is about: what a zone reference names.</param>
+public sealed record Outline(ImmutableArray<ImmutableArray<PointXY>> Lines, bool Fills, PointXY Label, PointXY Anchor);

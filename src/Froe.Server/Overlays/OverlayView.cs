@@ -1,0 +1,66 @@
+using Froe.Core.Draft;
+using Froe.Core.Overlays;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Froe.Server.Packages;
+using Froe.Server.Register;
+using Froe.Server.SignIn;
+using Froe.Store;
+
+namespace Froe.Server.Overlays;
+
+/// <summary>A markup as it lies on a draft.</summary>
+/// <param name="Note">The note whose place it marks.</param>
+/// <param name="Zone">Where it lies in words, such as “D3”.</param>
+/// <param name="Version">Which is named when it is changed.</param>
+/// <param name="MayChange">Whether who looks may change it.</param>
+public sealed record DrawnMarkup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, string? Zone, long Version, bool MayChange);
+
+/// <summary>An overlay of somebody on a draft.</summary>
+public sealed record DraftOverlay(Guid Id, Guid Owner, string OwnerName, string Name, IReadOnlyList<DrawnMarkup> Markups);
+
+/// <summary>All that lies on a draft, oldest overlay first.</summary>
+/// <param name="MayDraw">Whether who looks may draw on it.</param>
+public sealed record DraftOverlays(bool MayDraw, IReadOnlyList<DraftOverlay> Overlays);
+
+/// <summary>Reads what lies on drafts, for people to see.</summary>
+public sealed class OverlayView(Database database, Access access)
+{
+    /// <summary>The package that a draft was last sent in, with its slip: the one it is under review in, else the one it came back from, else the newest.</summary>
+    internal const string PackageSql =
+        """
+        SELECT k.id, k.slip::text FROM package k WHERE k.id = (
+            SELECT p.id FROM package_item i JOIN package p ON p.id = i.package_id WHERE i.draft_id = $1
+            ORDER BY p.standing = 'running' DESC, p.standing = 'returned' DESC, p.sent_at DESC LIMIT 1)
+        """;
+
+    /// <summary>The overlays on a draft.</summary>
+    public async Task<DraftOverlays> OfDraftAsync(Who who, Guid draft, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        await access.DemandDraftAsync(who, draft, stop);
+        var leaves = await Drafts.LeavesAsync(database, draft, stop);
+        if (leaves.Count == 0) throw Refused.Missing("draft");
+        var (package, slip) = (await database.ListAsync(PackageSql, r => ((Guid?)r.GetGuid(0), (Slip?)SlipStore.Read(r.GetString(1))), [draft], stop)).FirstOrDefault();
+        var notes = await OwnNotesAsync(database, package, who.Id, stop);
+        var context = new MarkupContext(MarkupRules.Standing(slip, draft), MarkupRules.HasSigned(slip, who.Id, draft), leaves, notes);
+        var overlays = await OverlayRows.OfDraftAsync(database, draft, stop);
+        var names = (await database.ListAsync("SELECT id, name FROM person WHERE id = ANY ($1)", r => (r.GetGuid(0), r.GetString(1)), [overlays.Select(o => o.Owner).Distinct().ToArray()], stop)).ToDictionary(n => n.Item1, n => n.Item2);
+        var markups = (await OverlayRows.OnAsync(database, overlays.Select(o => o.Id), stop)).ToLookup(m => m.Markup.Overlay);
+        return new DraftOverlays(
+            MarkupRules.Frozen(null, 0, context) is null,
+            [.. overlays.Select(o => new DraftOverlay(o.Id, o.Owner, names[o.Owner], o.Name, [.. markups[o.Id].Select(m => Drawn(m, o, who.Id, context))]))]);
+    }
+
+    /// <summary>The notes of a package that somebody wrote: those they may give places.</summary>
+    internal static async Task<Dictionary<Guid, (NoteKind, NoteStanding)>> OwnNotesAsync(IReads reads, Guid? package, Guid author, CancellationToken stop) => package is null
+        ? []
+        : (await reads.ListAsync("SELECT id, kind, standing FROM note WHERE package_id = $1 AND author = $2", r => (Id: r.GetGuid(0), Kind: Words.Parse<NoteKind>(r.GetString(1)), Standing: Words.Parse<NoteStanding>(r.GetString(2))), [package, author], stop))
+            .ToDictionary(n => n.Id, n => (n.Kind, n.Standing));
+
+    internal static DrawnMarkup Drawn(MarkupRow row, OverlayRow overlay, Guid person, MarkupContext context)
+    {
+        var m = row.Markup;
+        return new(m.Id, m.Overlay, m.Place, m.Shape, m.Note, row.Zone, m.Version, overlay.Owner == person && MarkupRules.Frozen(m, overlay.Signed, context) is null);
+    }
+}

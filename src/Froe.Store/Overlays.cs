@@ -1,0 +1,175 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Froe.Core.Draft;
+using Froe.Core.Overlays;
+using Froe.Core.Routing;
+using Npgsql;
+
+namespace Froe.Store;
+
+/// <summary>An overlay as it is kept.</summary>
+/// <param name="Signed">Its version when its owner signed last; 0 when they never did.</param>
+public sealed record OverlayRow(Guid Id, Guid Draft, Guid Owner, string Name, DateTimeOffset MadeAt, long Version, byte[] Sha256, long Signed);
+
+/// <summary>A markup as it is kept.</summary>
+/// <param name="Zone">Where it lies in words; null when its sheet has no zones.</param>
+public sealed record MarkupRow(Markup Markup, string? Zone);
+
+/// <summary>A place of a note.</summary>
+public sealed record NoteMark(Guid Note, Guid Id, Guid Draft, Guid Document, Place Place, Shape Shape, string? Zone);
+
+/// <summary>What is written of a markup, to the letter: what its overlay's digest is made of.</summary>
+public sealed record MarkupBody(
+    [property: JsonPropertyOrder(0)] Place Place, [property: JsonPropertyOrder(1)] Shape Shape, [property: JsonPropertyOrder(2)] Guid? Note)
+{
+    /// <summary>As it is written.</summary>
+    public string Written() => JsonSerializer.Serialize(this, Act.Json);
+
+    /// <summary>As it was written.</summary>
+    public static MarkupBody Read(string written) => JsonSerializer.Deserialize<MarkupBody>(written, Act.Json)!;
+
+    /// <summary>The SHA-256 of what is written.</summary>
+    public static byte[] HashOf(string written) => SHA256.HashData(Encoding.UTF8.GetBytes(written));
+}
+
+/// <summary>Overlays and their markups: what is read and written of them. Nothing is decided here.</summary>
+public static class OverlayRows
+{
+    private const string OverlaySql = "SELECT id, draft_id, owner, name, made_at, version, sha256, signed_version FROM overlay";
+    private const string MarkupSql = "SELECT m.id, m.overlay_id, m.place::text, m.shape::text, m.note_id, m.version, m.erased_at IS NOT NULL, m.zone FROM markup m";
+
+    /// <summary>The overlays on some drafts, for <see cref="Act.ReadAsync"/> with <see cref="Overlay"/>.</summary>
+    public const string OfDraftsSql = OverlaySql + " WHERE draft_id = ANY ($1) ORDER BY made_at, id";
+
+    /// <summary>An overlay's row.</summary>
+    public static OverlayRow Overlay(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetString(3), r.Time(4), r.GetInt64(5), r.GetFieldValue<byte[]>(6), r.GetInt64(7));
+
+    /// <summary>The overlays on a draft, oldest first.</summary>
+    public static Task<List<OverlayRow>> OfDraftAsync(IReads reads, Guid draft, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return reads.ListAsync(OfDraftsSql, Overlay, [new[] { draft }], stop);
+    }
+
+    /// <summary>One overlay, or null.</summary>
+    public static async Task<OverlayRow?> FindAsync(IReads reads, Guid id, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return (await reads.ListAsync(OverlaySql + " WHERE id = $1", Overlay, [id], stop)).FirstOrDefault();
+    }
+
+    /// <summary>A person's overlays on a draft, oldest first, held until the act ends.</summary>
+    public static Task<List<OverlayRow>> HoldAsync(Act act, Guid draft, Guid owner, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        return act.ListAsync(OverlaySql + " WHERE draft_id = $1 AND owner = $2 ORDER BY made_at, id FOR UPDATE", Overlay, [draft, owner], stop);
+    }
+
+    /// <summary>Makes an overlay with nothing on it; one of the same id, or that name of the same person on the draft, stays.</summary>
+    public static Task<List<Guid>> MakeAsync(Act act, Guid id, Guid draft, Guid owner, string name, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        return act.ListAsync(
+            "INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256) VALUES ($1, $2, $3, $4, $5, 0, $6) ON CONFLICT DO NOTHING RETURNING id",
+            r => r.GetGuid(0), [id, draft, owner, name, act.At.UtcDateTime, OverlayRules.Digest([])], stop);
+    }
+
+    /// <summary>Calls an overlay something else.</summary>
+    public static void Rename(Act act, Guid id, string name)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE overlay SET name = $2 WHERE id = $1", id, name);
+    }
+
+    /// <summary>Notes that a person signs with their overlays on some drafts as they are.</summary>
+    public static void Sign(Act act, Guid owner, Guid[] drafts)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE overlay SET signed_version = version WHERE owner = $1 AND draft_id = ANY ($2)", owner, drafts);
+    }
+
+    /// <summary>What lies on overlays, in the order it was drawn.</summary>
+    public static Task<List<MarkupRow>> OnAsync(IReads reads, IEnumerable<Guid> overlays, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return reads.ListAsync(MarkupSql + " WHERE m.overlay_id = ANY ($1) AND m.erased_at IS NULL ORDER BY m.changed_at, m.id", Markup, [overlays.ToArray()], stop);
+    }
+
+    /// <summary>Markups by their ids, erased ones too.</summary>
+    public static Task<List<MarkupRow>> MarkupsAsync(IReads reads, Guid[] ids, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return reads.ListAsync(MarkupSql + " WHERE m.id = ANY ($1)", Markup, [ids], stop);
+    }
+
+    /// <summary>The places of the notes of a package, in the order they were drawn.</summary>
+    public static Task<List<NoteMark>> OfNotesAsync(IReads reads, Guid package, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return reads.ListAsync(
+            """
+            SELECT m.note_id, m.id, o.draft_id, w.document_id, m.place::text, m.shape::text, m.zone
+            FROM note n JOIN markup m ON m.note_id = n.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id
+            WHERE n.package_id = $1 AND m.erased_at IS NULL ORDER BY o.draft_id <> n.draft_id, m.changed_at, m.id
+            """,
+            r => new NoteMark(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), PlaceOf(r.GetString(4)), ShapeOf(r.GetString(5)), r.TextOrNull(6)), [package], stop);
+    }
+
+    /// <summary>The overlays on which places of a note lie, held until the act ends.</summary>
+    public static Task<List<OverlayRow>> HoldOfNoteAsync(Act act, Guid note, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        return act.ListAsync(OverlaySql + " WHERE id IN (SELECT overlay_id FROM markup WHERE note_id = $1 AND erased_at IS NULL) ORDER BY id FOR UPDATE", Overlay, [note], stop);
+    }
+
+    /// <summary>Changes markups of an overlay that is held, and counts its version up by one.</summary>
+    /// <param name="changed">The markups as they are to be, erased ones too.</param>
+    /// <returns>The version.</returns>
+    public static async Task<long> WriteAsync(Act act, OverlayRow overlay, IReadOnlyList<MarkupRow> changed, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        ArgumentNullException.ThrowIfNull(overlay);
+        ArgumentNullException.ThrowIfNull(changed);
+        var version = overlay.Version + 1;
+        var held = (await act.ListAsync("SELECT id, sha256 FROM markup WHERE overlay_id = $1 AND erased_at IS NULL", r => (Id: r.GetGuid(0), Sha256: r.GetFieldValue<byte[]>(1)), [overlay.Id], stop))
+            .ToDictionary(m => m.Id, m => m.Sha256);
+        var bodies = changed.Select(c => new MarkupBody(c.Markup.Place, c.Markup.Shape, c.Markup.Note).Written()).ToArray();
+        var hashes = bodies.Select(MarkupBody.HashOf).ToArray();
+        for (var i = 0; i < changed.Count; i++)
+        {
+            if (changed[i].Markup.IsErased) held.Remove(changed[i].Markup.Id);
+            else held[changed[i].Markup.Id] = hashes[i];
+        }
+        var ids = changed.Select(c => c.Markup.Id).ToArray();
+        act.Write(
+            """
+            INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at, erased_at)
+            SELECT id, $1, place::jsonb, shape::jsonb, note, zone, $2, sha256, $3, CASE WHEN erased THEN $3 END
+            FROM unnest($4::uuid[], $5::text[], $6::text[], $7::uuid[], $8::text[], $9::bytea[], $10::bool[]) AS c (id, place, shape, note, zone, sha256, erased)
+            ON CONFLICT (id) DO UPDATE SET place = excluded.place, shape = excluded.shape, note_id = excluded.note_id, zone = excluded.zone,
+                version = excluded.version, sha256 = excluded.sha256, changed_at = excluded.changed_at, erased_at = excluded.erased_at
+            """,
+            overlay.Id, version, act.At.UtcDateTime, ids,
+            changed.Select(c => JsonSerializer.Serialize(c.Markup.Place, Act.Json)).ToArray(), changed.Select(c => JsonSerializer.Serialize(c.Markup.Shape, Act.Json)).ToArray(),
+            changed.Select(c => c.Markup.Note).ToArray(), changed.Select(c => c.Zone).ToArray(), hashes, changed.Select(c => c.Markup.IsErased).ToArray());
+        act.Write(
+            "INSERT INTO markup_change (overlay_id, version, markup_id, at, body) SELECT $1, $2, id, $3, body FROM unnest($4::uuid[], $5::text[]) AS c (id, body)",
+            overlay.Id, version, act.At.UtcDateTime, ids, bodies.Select((b, i) => changed[i].Markup.IsErased ? null : b).ToArray());
+        act.Write("UPDATE overlay SET version = $2, sha256 = $3 WHERE id = $1", overlay.Id, version, OverlayRules.Digest(held.Select(h => (h.Key, h.Value))));
+        return version;
+    }
+
+    /// <summary>What a sign-off is given with: the overlays that were ever drawn on.</summary>
+    public static ImmutableArray<SignedOverlay> Signed(IEnumerable<OverlayRow> overlays) =>
+        [.. overlays.Where(o => o.Version > 0).Select(o => new SignedOverlay(o.Id, o.Version, Convert.ToHexStringLower(o.Sha256)))];
+
+    private static MarkupRow Markup(NpgsqlDataReader r) => new(
+        new Markup(r.GetGuid(0), r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.IdOrNull(4), r.GetInt64(5), r.GetBoolean(6)), r.TextOrNull(7));
+
+    private static Place PlaceOf(string json) => JsonSerializer.Deserialize<Place>(json, Act.Json)!;
+
+    private static Shape ShapeOf(string json) => JsonSerializer.Deserialize<Shape>(json, Act.Json)!;
+}

@@ -1,0 +1,99 @@
+using Froe.Core.Draft;
+using Froe.Core.Overlays;
+using Froe.Core.Routing;
+using Npgsql;
+
+namespace Froe.Store.Proof;
+
+/// <summary>A markup of a note as the ledger tells it.</summary>
+/// <param name="Id">The markup; null where one was named by its note only.</param>
+internal sealed record ToldMark(Guid? Id, Place Place, Shape Shape);
+
+/// <summary>
+/// What lay on the drafts of some packages: whether every markup is what its changes make of it, and every overlay, as it was when somebody
+/// signed with it, what their sign-off names.
+/// </summary>
+internal sealed class OverlayProof
+{
+    private sealed record Row(Guid Id, long Version, byte[] Sha256);
+
+    private sealed record MarkupNow(Guid Id, long Version, byte[] Sha256, bool IsErased, MarkupBody Body);
+
+    private sealed record Change(Guid Overlay, long Version, Guid Markup, string? Body, byte[]? Sha256);
+
+    private readonly Dictionary<Guid, Row> overlays;
+    private readonly ILookup<Guid, Change> changes;
+    private readonly ILookup<Guid, MarkupNow> markups;
+    private readonly ILookup<Guid, string> drawn;
+
+    private OverlayProof(IEnumerable<Row> overlays, List<Change> changes, ILookup<Guid, MarkupNow> markups)
+    {
+        (this.overlays, this.changes, this.markups) = (overlays.ToDictionary(o => o.Id), changes.ToLookup(c => c.Overlay), markups);
+        drawn = changes.Where(c => c.Body is not null).ToLookup(c => c.Markup, c => c.Body!);
+    }
+
+    /// <summary>Reads what lies, and lay, on the drafts of the packages of a part.</summary>
+    public static async Task<OverlayProof> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
+    {
+        var of = $"o.draft_id IN (SELECT draft_id FROM package_item WHERE {scope.Holds("package_id")} UNION SELECT draft_id FROM note WHERE {scope.Holds("package_id")})";
+        return new OverlayProof(
+            await connection.ListAsync($"SELECT o.id, o.version, o.sha256 FROM overlay o WHERE {of}", r => new Row(r.GetGuid(0), r.GetInt64(1), r.GetFieldValue<byte[]>(2)), [], stop),
+            await connection.ListAsync(
+                $"SELECT c.overlay_id, c.version, c.markup_id, c.body FROM overlay o JOIN markup_change c ON c.overlay_id = o.id WHERE {of} ORDER BY c.overlay_id, c.version",
+                r => new Change(r.GetGuid(0), r.GetInt64(1), r.GetGuid(2), r.TextOrNull(3), r.TextOrNull(3) is { } body ? MarkupBody.HashOf(body) : null), [], stop),
+            (await connection.ListAsync(
+                $"SELECT m.overlay_id, m.id, m.version, m.sha256, m.erased_at IS NOT NULL, json_build_object('place', m.place, 'shape', m.shape, 'note', m.note_id)::text FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE {of}",
+                r => (Overlay: r.GetGuid(0), Markup: new MarkupNow(r.GetGuid(1), r.GetInt64(2), r.GetFieldValue<byte[]>(3), r.GetBoolean(4), MarkupBody.Read(r.GetString(5)))), [], stop)).ToLookup(m => m.Overlay, m => m.Markup));
+    }
+
+    /// <summary>Whether overlays and markups are what their changes make of them.</summary>
+    public void CompareAll(Findings findings)
+    {
+        foreach (var overlay in overlays.Values)
+        {
+            var where = $"overlay {overlay.Id}";
+            if (overlay.Version != changes[overlay.Id].Select(c => c.Version).DefaultIfEmpty(0).Max()) findings.Add($"{where}: it has changed more often, or less, than is written down");
+            if (!overlay.Sha256.AsSpan().SequenceEqual(DigestAt(overlay.Id, overlay.Version))) findings.Add($"{where}: its digest is not that of what lies on it");
+            var last = new Dictionary<Guid, Change>();
+            foreach (var change in changes[overlay.Id]) last[change.Markup] = change;
+            foreach (var markup in markups[overlay.Id])
+            {
+                if (!last.Remove(markup.Id, out var change)) findings.Add($"{where}: markup {markup.Id} was never drawn");
+                else if (change.Version != markup.Version || (change.Body is null) != markup.IsErased || (change.Body is { } body && (MarkupBody.Read(body) != markup.Body || !markup.Sha256.AsSpan().SequenceEqual(change.Sha256))))
+                    findings.Add($"{where}: markup {markup.Id} is not as it was drawn");
+            }
+            foreach (var gone in last.Values.Where(c => c.Body is not null)) findings.Add($"{where}: markup {gone.Markup} is gone");
+        }
+    }
+
+    /// <summary>Whether what a sign-off was given with is what lay there then.</summary>
+    public void CompareSigned(string where, IEnumerable<SignedOverlay> told, Findings findings)
+    {
+        foreach (var signed in told)
+        {
+            if (!overlays.TryGetValue(signed.Overlay, out var overlay)) findings.Add($"{where}: overlay {signed.Overlay}, with which it was given, is gone");
+            else if (overlay.Version < signed.Version || signed.Sha256 != Convert.ToHexStringLower(DigestAt(overlay.Id, signed.Version)))
+                findings.Add($"{where}: what lay on overlay {signed.Overlay} is not what it was given with");
+        }
+    }
+
+    /// <summary>Whether a note's places were once drawn as the ledger tells; they may have been moved since.</summary>
+    /// <param name="legacy">The markup of a note that the ledger tells of without one.</param>
+    public void CompareMarks(string where, Guid note, Guid legacy, IEnumerable<ToldMark> told, Findings findings)
+    {
+        foreach (var mark in told)
+            if (!drawn[mark.Id ?? legacy].Select(MarkupBody.Read).Any(b => b.Place == mark.Place && b.Shape == mark.Shape && b.Note == note))
+                findings.Add($"{where}: its markup is not the one that was drawn");
+    }
+
+    private byte[] DigestAt(Guid overlay, long version)
+    {
+        var lies = new Dictionary<Guid, byte[]>();
+        foreach (var change in changes[overlay].TakeWhile(c => c.Version <= version))
+        {
+            if (change.Sha256 is { } hash) lies[change.Markup] = hash;
+            else lies.Remove(change.Markup);
+        }
+        return OverlayRules.Digest(lies.Select(l => (l.Key, l.Value)));
+    }
+}

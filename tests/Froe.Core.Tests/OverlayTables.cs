@@ -1,0 +1,153 @@
+using System.Security.Cryptography;
+using System.Text;
+using CsCheck;
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using Froe.Core.Overlays;
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Xunit;
+
+namespace Froe.Core.Tests;
+
+/// <summary>Shapes as they are drawn, and who may change a markup until when.</summary>
+public class OverlayTables
+{
+    private static readonly Guid Overlay = Guid.Parse("00000000-0000-0000-0000-0000000000aa"), Id = Guid.Parse("00000000-0000-0000-0000-000000000001"), Note = Guid.Parse("00000000-0000-0000-0000-0000000000cc");
+    private static readonly Cloud Drawn = new(new(10, 10), new(60, 40));
+    private static readonly Leaf[] A3 = [new(0, "Model", new SheetFrame(LengthUnit.Millimetre, new(0, 0, 420, 297)))];
+
+    private static MarkupContext On(DraftStanding draft, bool signed = false, NoteStanding? note = null, NoteKind kind = NoteKind.Request, Guid? newNote = null) =>
+        new(draft, signed, A3, note is { } standing ? new Dictionary<Guid, (NoteKind, NoteStanding)> { [Note] = (kind, standing) } : [], newNote);
+
+    private static PutMarkup Put(Shape? shape = null, Guid? note = null, long version = 0, int leaf = 0) => new(Id, Overlay, new OnSheet(leaf), shape ?? Drawn, note, version);
+
+    private static Markup Lying(long version = 3, Guid? note = null, bool erased = false) => new(Id, Overlay, new OnSheet(0), Drawn, note, version, erased);
+
+    private static string Said(MarkupOutcome outcome) =>
+        outcome.Refusal?.Code ?? (outcome.IsStale ? "stale" : outcome.After is null ? "nothing" : outcome.After.IsErased ? "erased" : "put");
+
+    private static string Apply(Markup? before, MarkupChange change, MarkupContext context, bool isOwner = true, long signed = 0) => Said(MarkupRules.Apply(before, change, Overlay, isOwner, signed, context));
+
+    [Fact]
+    public void OnlyTheOwnerDrawsAndOnlyOnADraftThatIsNotThroughWithItsReview()
+    {
+        foreach (var (draft, said) in new[] { (DraftStanding.Unsent, "put"), (DraftStanding.UnderReview, "put"), (DraftStanding.Reviewed, "not-under-review") })
+        {
+            Assert.Equal(said, Apply(null, Put(), On(draft)));
+            Assert.Equal(said, Apply(Lying(), Put(new Arrow(new(1, 1), new(9, 9)), version: 3), On(draft)));
+            Assert.Equal(said == "put" ? "erased" : said, Apply(Lying(), new EraseMarkup(Id, 3), On(draft)));
+            Assert.Equal("not-your-overlay", Apply(null, Put(), On(draft), isOwner: false));
+            Assert.Equal("not-your-overlay", Apply(Lying(), new EraseMarkup(Id, 3), On(draft), isOwner: false));
+        }
+    }
+
+    [Fact]
+    public void WhatIsAskedAgainDoesNothingAndWhatIsStaleIsRefused()
+    {
+        var here = On(DraftStanding.UnderReview);
+        Assert.Equal("nothing", Apply(Lying(), Put(), here));
+        Assert.Equal("nothing", Apply(Lying(), Put(version: 2), here));
+        Assert.Equal("stale", Apply(Lying(), Put(new Cloud(new(10, 10), new(60, 41)), version: 2), here));
+        Assert.Equal("stale", Apply(null, Put(version: 2), here));
+        Assert.Equal("stale", Apply(Lying(), new EraseMarkup(Id, 2), here));
+        Assert.Equal("nothing", Apply(Lying(erased: true), new EraseMarkup(Id, 2), here));
+        Assert.Equal("nothing", Apply(null, new EraseMarkup(Id, 2), here));
+        // Undone: put back as it was.
+        Assert.Equal("put", Apply(Lying(erased: true), Put(version: 3), here));
+        Assert.Equal("other-overlay", Said(MarkupRules.Apply(Lying(), Put(version: 3), Guid.NewGuid(), true, 0, here)));
+    }
+
+    [Fact]
+    public void WhatWasSignedWithStaysAndWhatIsDrawnAfterwardsDoesNot()
+    {
+        var signed = On(DraftStanding.UnderReview, signed: true);
+        Assert.Equal("already-signed", Apply(Lying(3), new EraseMarkup(Id, 3), signed, signed: 3));
+        Assert.Equal("erased", Apply(Lying(4), new EraseMarkup(Id, 4), signed, signed: 3));
+        Assert.Equal("put", Apply(null, Put(), signed, signed: 3));
+        // The signature was taken back, or fell.
+        Assert.Equal("erased", Apply(Lying(3), new EraseMarkup(Id, 3), On(DraftStanding.UnderReview), signed: 3));
+    }
+
+    [Theory]
+    [InlineData(NoteStanding.Open, NoteKind.Request, false, "put", "erased")]
+    [InlineData(NoteStanding.Answered, NoteKind.Request, false, "note-answered", "note-answered")]
+    [InlineData(NoteStanding.Closed, NoteKind.Remark, false, "note-answered", "note-answered")]
+    [InlineData(NoteStanding.Withdrawn, NoteKind.Question, false, "note-answered", "note-answered")]
+    [InlineData(null, NoteKind.Request, false, "not-your-note", "note-answered")]
+    [InlineData(NoteStanding.Open, NoteKind.Request, true, "already-signed", "erased")]
+    [InlineData(NoteStanding.Open, NoteKind.Question, true, "put", "erased")]
+    public void TheNoteSaysWhetherItsPlacesCanChange(NoteStanding? standing, NoteKind kind, bool signed, string placed, string erased)
+    {
+        var context = On(DraftStanding.UnderReview, signed, standing, kind);
+        Assert.Equal(placed, Apply(null, Put(note: Note), context));
+        Assert.Equal(placed, Apply(Lying(), Put(note: Note, version: 3), context));
+        // Its own place, drawn after signing.
+        Assert.Equal(erased, Apply(Lying(note: Note), new EraseMarkup(Id, 3), context, signed: 2));
+        if (placed == "already-signed") Assert.Equal("put", Apply(null, Put(note: Note), context with { NewNote = Note }));
+    }
+
+    [Fact]
+    public void AMarkupLiesOnASheetOfItsDraft()
+    {
+        var here = On(DraftStanding.Unsent);
+        Assert.Equal("markup-off-sheet", Apply(null, Put(leaf: 1), here));
+        Assert.Equal("markup-off-sheet", Apply(null, Put(new Arrow(new(5, 5), new(5, 5))), here));
+        Assert.Equal("markup-off-sheet", Apply(null, Put(new Cloud(new(double.NaN, 1), new(3, 3))), here));
+    }
+
+    [Fact]
+    public void ADraftStandsAsItsPackageSays()
+    {
+        var (draft, person, other) = (Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid());
+        var verdicts = new ItemVerdict(draft, "x", Verdict.Approve, "");
+        var slip = Slip.Blank with { Standing = SlipStanding.Running, Items = [new(Guid.NewGuid(), draft, "x")], Signatures = [new("seat", person, [verdicts])] };
+        Assert.Equal(DraftStanding.Unsent, MarkupRules.Standing(null, draft));
+        Assert.Equal(DraftStanding.UnderReview, MarkupRules.Standing(slip, draft));
+        Assert.Equal(DraftStanding.Reviewed, MarkupRules.Standing(slip, other));
+        foreach (var standing in new[] { SlipStanding.Returned, SlipStanding.Released, SlipStanding.Stopped })
+            Assert.Equal(DraftStanding.Reviewed, MarkupRules.Standing(slip with { Standing = standing }, draft));
+        Assert.True(MarkupRules.HasSigned(slip, person, draft));
+        Assert.False(MarkupRules.HasSigned(slip, person, other));
+        Assert.False(MarkupRules.HasSigned(slip, other, draft));
+        Assert.True(MarkupRules.HasSigned(slip with { Signatures = [], Carried = slip.Signatures }, person, draft));
+    }
+
+    [Fact]
+    public void ADigestIsOfTheIdsAndWhatIsWrittenInTheirOrder()
+    {
+        byte[] Hash(string words) => SHA256.HashData(Encoding.UTF8.GetBytes(words));
+        // By hand: 00…01 before 10…00, each its sixteen bytes and the hash.
+        var (first, second) = (Guid.Parse("00000000-0000-0000-0000-000000000001"), Guid.Parse("10000000-0000-0000-0000-000000000000"));
+        var bytes = Convert.FromHexString("00000000000000000000000000000001").Concat(Hash("a")).Concat(Convert.FromHexString("10000000000000000000000000000000")).Concat(Hash("b")).ToArray();
+        Assert.Equal(SHA256.HashData(bytes), OverlayRules.Digest([(second, Hash("b")), (first, Hash("a"))]));
+        Assert.Equal("e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855", Convert.ToHexStringLower(OverlayRules.Digest([])));
+    }
+
+    private static readonly Gen<PointXY> Points = Gen.Select(Gen.Double[-1e4, 1e4], Gen.Double[-1e4, 1e4]).Select(p => new PointXY(p.Item1, p.Item2));
+
+    [Fact]
+    public void ACloudGoesRoundItsRectangleAndBulgesOutwardsOnly() => Gen.Select(Points, Points, Gen.Double[0.1, 1000]).Where(c => c.Item1.X != c.Item2.X && c.Item1.Y != c.Item2.Y).Sample((from, to, detail) =>
+    {
+        var line = new Cloud(from, to).Outline(detail).Lines.Single();
+        var box = Extents.Empty.With(from.X, from.Y).With(to.X, to.Y);
+        Assert.Equal(line[0].X, line[^1].X, 6);
+        Assert.Equal(line[0].Y, line[^1].Y, 6);
+        var slack = 1e-9 * (1 + box.Diagonal);
+        foreach (var p in line)
+            Assert.False(p.X > box.MinX + slack && p.X < box.MaxX - slack && p.Y > box.MinY + slack && p.Y < box.MaxY - slack, $"{p} lies inside");
+        // No scallop rises higher than it is wide; with sides of many scallops none is wider than half as much again.
+        var widest = Math.Max(Math.Min(Math.Max(box.Width, box.Height), detail * 1.5), Math.Max(box.Width, box.Height) / 400);
+        Assert.All(line, p => Assert.True(p.X >= box.MinX - widest && p.X <= box.MaxX + widest && p.Y >= box.MinY - widest && p.Y <= box.MaxY + widest));
+        // Either corner pair makes the same cloud.
+        Assert.Equal(line, new Cloud(new(from.X, to.Y), new(to.X, from.Y)).Outline(detail).Lines.Single());
+    });
+
+    [Fact]
+    public void AnArrowHasTwoWingsOfTheLengthAskedFor() => Gen.Select(Points, Points, Gen.Double[0.1, 1000]).Where(c => c.Item1 != c.Item2).Sample((from, to, detail) =>
+    {
+        var outline = new Arrow(from, to).Outline(detail);
+        Assert.Equal([from, to], outline.Lines[0]);
+        foreach (var wing in new[] { outline.Lines[1][0], outline.Lines[1][2] }) Assert.Equal(detail, Math.Sqrt(Math.Pow(wing.X - to.X, 2) + Math.Pow(wing.Y - to.Y, 2)), 6);
+    });
+}

@@ -1,0 +1,410 @@
+import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
+import { test } from "node:test";
+import type { MarkupChange, Point, Shape } from "../../web/src/api/types";
+import { MarkHistory } from "../../web/src/viewer/markup/history";
+import { inverse, merged, MarkStore, type Change, type Mark } from "../../web/src/viewer/markup/store";
+import { MarkSync, type Answer, type Line } from "../../web/src/viewer/markup/sync";
+import { anchorOf, distanceTo, handlesOf, labelOf, moved, outlineOf, reshaped } from "../../web/src/viewer/shapes";
+import { look } from "../../web/src/viewer/tools/look";
+import type { Seen, Step, Tool, ToolEvent } from "../../web/src/viewer/tools/tool";
+import { twoPoint } from "../../web/src/viewer/tools/twoPoint";
+
+type ShapeCase = {
+  says: string;
+  shape: Shape;
+  detail: number;
+  lines: number[][];
+  fills: boolean;
+  label: Point;
+  anchor: Point;
+};
+const cases = JSON.parse(readFileSync(new URL("../cases/shapes.json", import.meta.url), "utf8")) as ShapeCase[];
+/** Scallops are 16 pixels long, wings 11: so many units are a pixel when they are to be of a length. */
+const unitFor = (shape: Shape, detail: number) => detail / (shape.shape === "cloud" ? 16 : 11);
+
+for (const one of cases)
+  test(`a shape is drawn as the server draws it: ${one.says}`, () => {
+    const { lines, fills } = outlineOf(one.shape, unitFor(one.shape, one.detail));
+    assert.deepEqual([fills, labelOf(one.shape), anchorOf(one.shape)], [one.fills, one.label, one.anchor]);
+    assert.deepEqual(
+      lines.map((l) => l.length * 2),
+      one.lines.map((l) => l.length),
+    );
+    for (const [i, line] of lines.entries())
+      for (const [k, p] of line.entries())
+        assert.ok(Math.hypot(p.x - one.lines[i]![2 * k]!, p.y - one.lines[i]![2 * k + 1]!) < 1e-6, `${i}, ${k}`);
+  });
+
+const cloud = (x: number, y = 0): Shape => ({ shape: "cloud", from: { x, y }, to: { x: x + 100, y: y + 50 } });
+const arrow: Shape = { shape: "arrow", from: { x: 0, y: 0 }, to: { x: 100, y: 0 } };
+const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark => ({
+  id,
+  overlay: "o",
+  leaf: 0,
+  shape,
+  note: null,
+  zone: null,
+  mayChange: true,
+  ...more,
+});
+
+test("a handle that is moved lies where it was moved to, and the one across stays", () => {
+  for (const shape of [cloud(10), arrow, { ...cloud(0), from: { x: 80, y: -5 } }])
+    for (const [i] of handlesOf(shape).entries()) {
+      const to = { x: -33, y: 77 };
+      const now = handlesOf(reshaped(shape, i, to));
+      assert.deepEqual(now[i], to);
+      const across = (i + now.length / 2) % now.length;
+      assert.deepEqual(now[across], handlesOf(shape)[across]);
+    }
+});
+
+test("what is moved there and back is where it was; its outline moves along", () => {
+  for (const shape of [cloud(10), arrow]) {
+    assert.deepEqual(moved(moved(shape, 5, -3), -5, 3), shape);
+    const [was, now] = [outlineOf(shape, 1).lines.flat(), outlineOf(moved(shape, 5, -3), 1).lines.flat()];
+    for (const [i, p] of was.entries()) assert.ok(Math.hypot(now[i]!.x - p.x - 5, now[i]!.y - p.y + 3) < 1e-9);
+  }
+});
+
+/** A hand that uses a tool. */
+function hand(tool: Tool, seen: Seen) {
+  let step: Step = { state: null };
+  const all: Step[] = [];
+  const does = (does: "press" | "drag" | "release" | "place", x: number, y: number, unit = 1) =>
+    send({ does, at: { x, y }, unit });
+  const send = (event: ToolEvent) => {
+    step = tool(step.state, event, seen);
+    all.push(step);
+    return step;
+  };
+  return { does, cancel: () => send({ does: "cancel" }), all };
+}
+const nothing: Seen = { marks: [], picked: null };
+
+test("a cloud is drawn from where the hand is pressed to where it is let go", () => {
+  const h = hand(twoPoint("cloud"), nothing);
+  assert.notEqual(h.does("press", 10, 20).state, null);
+  assert.deepEqual(h.does("drag", 30, 40).preview, {
+    id: null,
+    shape: { shape: "cloud", from: { x: 10, y: 20 }, to: { x: 30, y: 40 } },
+  });
+  const done = h.does("release", 60, 70);
+  assert.deepEqual(done.drawn, { shape: "cloud", from: { x: 10, y: 20 }, to: { x: 60, y: 70 } });
+  assert.equal(done.state, null);
+});
+
+test("a press that trembles draws nothing, however far one has zoomed in or out", () => {
+  for (const [unit, far] of [
+    [1, 5],
+    [0.01, 0.05],
+    [100, 500],
+  ] as const) {
+    const h = hand(twoPoint("arrow"), nothing);
+    h.does("press", 0, 0, unit);
+    h.does("drag", far, 0, unit);
+    assert.equal(h.does("release", far, 0, unit).drawn, undefined);
+    h.does("press", 0, 0, unit);
+    assert.notEqual(h.does("release", far * 2, 0, unit).drawn, undefined);
+  }
+});
+
+test("a cloud without height, and what is cancelled, is not drawn", () => {
+  const h = hand(twoPoint("cloud"), nothing);
+  h.does("press", 0, 0);
+  assert.equal(h.does("release", 50, 0).drawn, undefined);
+  h.does("press", 0, 0);
+  h.does("drag", 50, 50);
+  assert.deepEqual(h.cancel(), { state: null });
+  assert.equal(h.does("release", 60, 60).drawn, undefined);
+  assert.equal(h.does("drag", 60, 60).preview, undefined);
+});
+
+test("by the keyboard a shape is placed in the middle, as large at every zoom", () => {
+  const { drawn } = hand(twoPoint("cloud"), nothing).does("place", 500, 300, 0.5);
+  assert.deepEqual(drawn, { shape: "cloud", from: { x: 470, y: 318 }, to: { x: 530, y: 282 } });
+});
+
+test("looking picks the topmost markup by its line, not by what it encloses, and drops it beside", () => {
+  const seen: Seen = {
+    marks: [mark("below", arrow), mark("above", arrow), mark("cloud", cloud(0, 100))],
+    picked: null,
+  };
+  assert.equal(hand(look, seen).does("press", 50, 3).picks, "above");
+  assert.equal(hand(look, seen).does("press", 50, 125).picks, null);
+  assert.equal(hand(look, seen).does("press", 50, 125).state, null);
+  assert.ok(distanceTo(cloud(0, 100), { x: 50, y: 125 }, 1) > 20);
+});
+
+test("one's own markup is moved, by a handle reshaped; another's is only picked", () => {
+  const own: Seen = { marks: [mark("m", arrow)], picked: null };
+  const h = hand(look, own);
+  h.does("press", 50, 0);
+  assert.equal(h.does("drag", 52, 0).preview, undefined);
+  assert.deepEqual(h.does("drag", 60, 20).preview, { id: "m", shape: moved(arrow, 10, 20) });
+  assert.deepEqual(h.does("release", 60, 20).changed, { id: "m", shape: moved(arrow, 10, 20) });
+
+  const picked = hand(look, { ...own, picked: "m" });
+  picked.does("press", 99, 1);
+  picked.does("drag", 120, 40);
+  assert.deepEqual(picked.does("release", 130, 50).changed, {
+    id: "m",
+    shape: { shape: "arrow", from: { x: 0, y: 0 }, to: { x: 130, y: 50 } },
+  });
+
+  const others = hand(look, { marks: [mark("m", arrow, { mayChange: false })], picked: "m" });
+  const step = others.does("press", 99, 1);
+  assert.deepEqual([step.state, step.picks], [null, "m"]);
+  assert.equal(others.does("release", 130, 50).changed, undefined);
+});
+
+test("a markup that is put back, or squeezed to nothing, is as it was", () => {
+  const h = hand(look, { marks: [mark("m", cloud(0))], picked: "m" });
+  h.does("press", 50, 0);
+  h.does("drag", 90, 90);
+  h.does("drag", 50, 0);
+  assert.equal(h.does("release", 50, 0).changed, undefined);
+  h.does("press", 100, 50);
+  h.does("drag", 50, 20);
+  assert.equal(h.does("release", 0, 30).changed, undefined);
+  h.does("press", 50, 0);
+  h.does("drag", 90, 90);
+  assert.deepEqual(h.cancel(), { state: null });
+});
+
+/** Random, the same each time. */
+function* chances(seed: number) {
+  for (let x = seed; ;) {
+    x = (Math.imul(x, 1664525) + 1013904223) >>> 0;
+    yield x / 2 ** 32;
+  }
+}
+
+/** A server as the real one: versions per overlay, stale ones refused, a repeated key answered as before. */
+class Office {
+  readonly lies = new Map<string, { shape: Shape; version: number; mayChange: boolean }>();
+  private readonly versions = new Map<string, number>();
+  private readonly seen = new Map<string, Answer>();
+  private version = 0;
+  down = 0;
+  /** Lines that die after the server has done it. */
+  deaf = 0;
+  readonly known = () =>
+    [...this.lies].map(([id, m]) => ({ ...mark(id, m.shape), version: m.version, mayChange: m.mayChange }));
+  alter(id: string, shape: Shape) {
+    this.versions.set(id, ++this.version);
+    this.lies.set(id, { shape, version: this.version, mayChange: true });
+  }
+  send(changes: readonly MarkupChange[], key: string): Answer {
+    if (this.down > 0) {
+      this.down--;
+      throw new TypeError("down");
+    }
+    const again = this.seen.get(key);
+    if (again) return again;
+    if (changes.some((c) => c.version !== (this.versions.get(c.id) ?? 0))) throw new Error("stale");
+    this.version++;
+    const answer = { markups: [] as (Mark & { version: number })[], erased: [] as { id: string; version: number }[] };
+    for (const c of changes) {
+      this.versions.set(c.id, this.version);
+      if (c.change === "erase") {
+        this.lies.delete(c.id);
+        answer.erased.push({ id: c.id, version: this.version });
+      } else {
+        this.lies.set(c.id, { shape: c.shape, version: this.version, mayChange: true });
+        answer.markups.push({ ...mark(c.id, c.shape), version: this.version });
+      }
+    }
+    this.seen.set(key, answer);
+    if (this.deaf > 0) {
+      this.deaf--;
+      throw new TypeError("deaf");
+    }
+    return answer;
+  }
+}
+
+function page(office: Office) {
+  const store = new MarkStore();
+  const history = new MarkHistory();
+  let keys = 0;
+  const states: string[] = [];
+  const line: Line = {
+    send: async (changes, key) => {
+      await Promise.resolve();
+      return office.send(changes, key);
+    },
+    fetch: () => Promise.resolve(office.known()),
+    isDown: (e) => e instanceof TypeError,
+    newKey: () => `k${keys++}`,
+    wait: () => Promise.resolve(),
+  };
+  const sync: MarkSync = new MarkSync(
+    store,
+    line,
+    () => states.push(sync.state),
+    (ids) => history.forget(ids),
+  );
+  const act = (changes: readonly Change[], alike = "", at = 0) => {
+    history.keep(changes, alike, at);
+    sync.push(changes);
+  };
+  return { store, history, sync, act, states };
+}
+const draws = (id: string, shape: Shape): Change => ({ id, before: null, after: mark(id, shape) });
+
+test("what is drawn is there at once and reaches the server in order; undone and done again it is the same on both", async () => {
+  const office = new Office();
+  const { store, history, sync, act } = page(office);
+  act([draws("a", cloud(0))]);
+  assert.deepEqual(
+    store.all().map((m) => m.id),
+    ["a"],
+  );
+  assert.equal(office.lies.size, 0);
+  act([{ id: "a", before: store.find("a"), after: mark("a", cloud(7)) }]);
+  await sync.settled();
+  assert.deepEqual(office.lies.get("a")?.shape, cloud(7));
+  sync.push(history.undo());
+  await sync.settled();
+  assert.deepEqual(office.lies.get("a")?.shape, cloud(0));
+  sync.push(history.undo());
+  await sync.settled();
+  assert.equal(office.lies.size, 0);
+  sync.push(history.redo());
+  sync.push(history.redo());
+  await sync.settled();
+  assert.deepEqual(office.lies.get("a")?.shape, cloud(7));
+  assert.equal(sync.fault, "");
+});
+
+test("a dead line loses nothing and does nothing twice", async () => {
+  const office = new Office();
+  const { store, sync, act, states } = page(office);
+  office.down = 3;
+  act([draws("a", cloud(0))]);
+  act([draws("b", arrow)]);
+  await sync.settled();
+  assert.ok(states.includes("offline"));
+  assert.equal(sync.state, "saved");
+  office.deaf = 2;
+  act([{ id: "a", before: store.find("a"), after: null }]);
+  await sync.settled();
+  assert.deepEqual([...office.lies.keys()], ["b"]);
+  assert.equal(sync.fault, "");
+  act([draws("a", cloud(3))]);
+  await sync.settled();
+  assert.deepEqual(office.lies.get("a")?.shape, cloud(3));
+});
+
+test("what somebody changed in another window is shown, said, and no more to be undone", async () => {
+  const office = new Office();
+  const { store, history, sync, act } = page(office);
+  act([draws("a", cloud(0))]);
+  await sync.settled();
+  office.alter("a", cloud(50));
+  act([{ id: "a", before: store.find("a"), after: mark("a", cloud(7)) }]);
+  act([draws("b", arrow)]);
+  await sync.settled();
+  assert.equal(sync.fault, "stale");
+  assert.deepEqual(store.find("a")?.shape, cloud(50));
+  assert.ok(!history.canUndo || !history.undo().some((c) => c.id === "a"));
+  // The next change begins from what is there now.
+  act([{ id: "a", before: store.find("a"), after: mark("a", cloud(9)) }]);
+  await sync.settled();
+  assert.deepEqual([office.lies.get("a")?.shape, sync.fault], [cloud(9), ""]);
+});
+
+test("an old answer does not undo a newer one", () => {
+  const store = new MarkStore();
+  store.hearOf([{ ...mark("a", cloud(2)), version: 2 }], [{ id: "b", version: 3 }]);
+  store.hear([
+    { ...mark("a", cloud(1)), version: 1 },
+    { ...mark("b", arrow), version: 1 },
+    { ...mark("c", arrow), version: 4 },
+  ]);
+  assert.deepEqual(
+    store.all().map((m) => [m.id, m.shape]),
+    [
+      ["a", cloud(2)],
+      ["c", arrow],
+    ],
+  );
+  store.hearOf([{ ...mark("c", cloud(3)), version: 3 }], [{ id: "c", version: 2 }]);
+  assert.deepEqual(store.find("c")?.shape, arrow);
+});
+
+test("ten presses of a key are one gesture; a pause makes another", () => {
+  const history = new MarkHistory();
+  for (let i = 0; i < 10; i++)
+    history.keep([{ id: "a", before: mark("a", cloud(i)), after: mark("a", cloud(i + 1)) }], "moved a", i * 200);
+  assert.deepEqual(
+    history.undo().map((c) => c.after?.shape),
+    [cloud(0)],
+  );
+  assert.equal(history.canUndo, false);
+  assert.deepEqual(
+    history.redo().map((c) => c.after?.shape),
+    [cloud(10)],
+  );
+  history.keep([{ id: "a", before: mark("a", cloud(10)), after: mark("a", cloud(11)) }], "moved a", 5000);
+  history.undo();
+  assert.equal(history.canUndo, true);
+});
+
+test("laws: a change and its inverse are nothing, and a page and its server agree however the line behaves", async () => {
+  for (let seed = 1; seed <= 300; seed++) {
+    const random = chances(seed);
+    const chance = (n: number) => Math.floor((random.next().value as number) * n);
+    const office = new Office();
+    const { store, history, sync, act } = page(office);
+    for (let i = 0; i < 30; i++) {
+      const id = `m${chance(5)}`;
+      const before = store.find(id);
+      const shape = cloud(chance(100), chance(100));
+      switch (chance(6)) {
+        case 0:
+          sync.push(history.undo());
+          break;
+        case 1:
+          sync.push(history.redo());
+          break;
+        case 2:
+          if (before) act([{ id, before, after: null }]);
+          break;
+        case 3:
+          office.down = chance(3);
+          office.deaf = chance(2);
+          break;
+        case 4:
+          await sync.settled();
+          break;
+        default:
+          act([{ id, before, after: mark(id, shape) }]);
+      }
+      const [was, changes] = [store.all().map((m) => [m.id, m.shape]), [draws("x", shape)]];
+      store.apply(changes);
+      const back = inverse(changes);
+      store.apply(back);
+      assert.deepEqual(
+        store.all().map((m) => [m.id, m.shape]),
+        was,
+      );
+      assert.deepEqual(merged([...changes, ...back]), []);
+      store.settle([...changes, ...back]);
+    }
+    await sync.settled();
+    assert.equal(sync.fault, "", `seed ${seed}`);
+    const sorted = (all: [string, Shape][]) => all.sort(([a], [b]) => (a < b ? -1 : 1));
+    assert.deepEqual(
+      sorted(store.all().map((m) => [m.id, m.shape])),
+      sorted([...office.lies].map(([id, m]) => [id, m.shape])),
+      `seed ${seed}`,
+    );
+    // All of it undone leaves nothing.
+    while (history.canUndo) sync.push(history.undo());
+    await sync.settled();
+    assert.equal(office.lies.size, 0, `seed ${seed}`);
+  }
+});

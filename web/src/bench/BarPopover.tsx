@@ -1,0 +1,22 @@
+import { Popover } from "radix-ui";
+import type { ReactNode } from "react";
+
+/** A button of the place's bar that opens a small sheet below it. */
+export function BarPopover({ icon, words, children }: { icon: ReactNode; words: string; children: ReactNode }) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium whitespace-nowrap hover:bg-white">
+        {icon} {words}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 max-h-[70vh] w-72 overflow-y-auto rounded-md border border-rule bg-raised p-3 shadow-lg"
+        >
+          {children}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,195 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { SquareStack } from "lucide-react";
+import { useState } from "react";
+import { api } from "../api/client";
+import { newKey } from "../api/key";
+import type { DraftOverlay } from "../api/types";
+import { useMe } from "../session/me";
+import { Button, Fault } from "../ui/kit";
+import { BarPopover } from "./BarPopover";
+
+/** What earlier drafts brought along lies on no overlay of this one. */
+export const CARRIED = "carried";
+
+type Props = {
+  draft: string;
+  overlays: readonly DraftOverlay[];
+  mayDraw: boolean;
+  /** How many markups of earlier drafts lie here. */
+  carried: number;
+  hidden: ReadonlySet<string>;
+  setHidden: (hidden: ReadonlySet<string>) => void;
+  /** One's own overlay that is drawn on. */
+  active: string | null;
+  setActive: (overlay: string) => void;
+};
+
+/** Whose overlays lie over the draft: shown and hidden, one's own named, made and chosen to draw on. */
+export function OverlaysMenu(p: Props) {
+  const me = useMe();
+  const own = p.overlays.filter((o) => o.owner === me.id);
+  const others = p.overlays.filter((o) => o.owner !== me.id);
+  const all = [...p.overlays.map((o) => o.id), ...(p.carried > 0 ? [CARRIED] : [])];
+  const shown = all.filter((id) => !p.hidden.has(id)).length;
+  const show = (id: string, on: boolean) =>
+    p.setHidden(new Set(on ? [...p.hidden].filter((h) => h !== id) : [...p.hidden, id]));
+  const line = (id: string, name: string, count: number) => (
+    <label className="flex min-w-0 flex-1 items-center gap-2 py-1">
+      <input
+        type="checkbox"
+        className="accent-spruce"
+        checked={!p.hidden.has(id)}
+        onChange={(e) => show(id, e.target.checked)}
+      />
+      <span className="truncate">{name}</span>
+      <span className="ml-auto font-mono text-sm text-soft">{count}</span>
+    </label>
+  );
+  return (
+    <BarPopover
+      icon={<SquareStack size={15} />}
+      words={`Overlays ${shown === all.length ? all.length : `${shown} of ${all.length}`}`}
+    >
+      <p className="label mb-1">Yours on this draft</p>
+      {own.length === 0 && (
+        <p className="text-soft">
+          {p.mayDraw ? "None yet: the first is made when you draw." : "You have drawn nothing here."}
+        </p>
+      )}
+      {own.map((o) => (
+        <Own
+          key={o.id}
+          o={o}
+          draft={p.draft}
+          line={line(o.id, o.name, o.markups.length)}
+          mayDraw={p.mayDraw}
+          isActive={o.id === p.active}
+          onActive={() => p.setActive(o.id)}
+        />
+      ))}
+      {p.mayDraw && <NewOverlay draft={p.draft} onMade={p.setActive} />}
+      {(others.length > 0 || p.carried > 0) && <p className="label mt-3 mb-1">Others’</p>}
+      {others.map((o) => (
+        <div key={o.id} className="flex">
+          {line(o.id, `${o.ownerName} · ${o.name}`, o.markups.length)}
+        </div>
+      ))}
+      {p.carried > 0 && <div className="flex">{line(CARRIED, "Carried from earlier drafts", p.carried)}</div>}
+      {all.length > 1 && (
+        <div className="mt-2 flex gap-3">
+          <button type="button" className="underline" onClick={() => p.setHidden(new Set())}>
+            Show all
+          </button>
+          <button type="button" className="underline" onClick={() => p.setHidden(new Set(all))}>
+            Plain sheet
+          </button>
+        </div>
+      )}
+    </BarPopover>
+  );
+}
+
+type OwnProps = {
+  o: DraftOverlay;
+  draft: string;
+  line: React.ReactNode;
+  mayDraw: boolean;
+  isActive: boolean;
+  onActive: () => void;
+};
+
+function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
+  const client = useQueryClient();
+  const [name, setName] = useState<string | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  if (name === null)
+    return (
+      <div className="flex items-center gap-2">
+        {line}
+        {mayDraw && (
+          <>
+            <label className="flex items-center gap-1 text-sm" title="What you draw goes on this overlay">
+              <input type="radio" className="accent-spruce" checked={isActive} onChange={onActive} /> draw
+            </label>
+            <button type="button" className="text-sm underline" onClick={() => setName(o.name)}>
+              Rename
+            </button>
+          </>
+        )}
+      </div>
+    );
+  return (
+    <form
+      className="py-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        api.put(`/drafts/${draft}/overlays/${o.id}`, { name }).then(
+          () => {
+            setName(null);
+            setFault(null);
+            void client.invalidateQueries({ queryKey: ["overlay", draft] });
+          },
+          (x: Error) => setFault(x.message),
+        );
+      }}
+    >
+      <span className="flex gap-2">
+        <input
+          className="field"
+          autoFocus
+          aria-label="Name of the overlay"
+          maxLength={60}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <Button look="main" type="submit">
+          Keep
+        </Button>
+      </span>
+      <Fault>{fault}</Fault>
+    </form>
+  );
+}
+
+function NewOverlay({ draft, onMade }: { draft: string; onMade: (id: string) => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const [id, setId] = useState(newKey);
+  const [fault, setFault] = useState<string | null>(null);
+  const make = async () => {
+    try {
+      await api.put(`/drafts/${draft}/overlays/${id}`, { name });
+      onMade(id);
+      setId(newKey());
+      setName("");
+      setFault(null);
+      await client.invalidateQueries({ queryKey: ["overlay", draft] });
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+  };
+  return (
+    <form
+      className="mt-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void make();
+      }}
+    >
+      <span className="flex gap-2">
+        <input
+          className="field"
+          aria-label="Name of a new overlay"
+          placeholder="Another overlay, by name"
+          maxLength={60}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <Button type="submit" disabled={!name.trim()}>
+          Add
+        </Button>
+      </span>
+      <Fault>{fault}</Fault>
+    </form>
+  );
+}

@@ -1,0 +1,106 @@
+import type { Shape } from "../../api/types";
+
+/** A markup of one's own or somebody else's as it lies on a draft. */
+export type Mark = {
+  id: string;
+  /** Null until the server has made one's first overlay. */
+  overlay: string | null;
+  leaf: number;
+  shape: Shape;
+  /** The note whose place it marks. */
+  note: string | null;
+  zone: string | null;
+  mayChange: boolean;
+};
+
+/** What one markup was and is to be; null where it does not lie there. */
+export type Change = { id: string; before: Mark | null; after: Mark | null };
+
+export const inverse = (changes: readonly Change[]): Change[] =>
+  changes.map(({ id, before, after }) => ({ id, before: after, after: before })).reverse();
+
+/** Several changes one after another as one for each markup; what ends as it began is left out. */
+export function merged(changes: readonly Change[]): Change[] {
+  const all = new Map<string, Change>();
+  for (const change of changes) {
+    const earlier = all.get(change.id);
+    all.set(change.id, earlier ? { ...change, before: earlier.before } : change);
+  }
+  return [...all.values()].filter((c) => c.before !== c.after);
+}
+
+/** The markups of one draft: what the server says lies there, with what this page has changed since. */
+export class MarkStore {
+  private said: ReadonlyMap<string, Mark> = new Map();
+  private versions = new Map<string, number>();
+  private unsaid: Change[] = [];
+  private now: readonly Mark[] = [];
+  private readonly listeners = new Set<() => void>();
+
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  /** All that lies on the draft, in the order it was drawn. */
+  readonly all = () => this.now;
+  find = (id: string) => this.now.find((m) => m.id === id) ?? null;
+  versionOf = (id: string) => this.versions.get(id) ?? 0;
+
+  /** Changes markups on this page; the server is told by whoever called. */
+  apply(changes: readonly Change[]) {
+    this.unsaid.push(...changes);
+    this.draw();
+  }
+
+  /** The server has these changes, or will never have them; what it says from now on holds. */
+  settle(changes: readonly Change[]) {
+    const done = new Set(changes);
+    this.unsaid = this.unsaid.filter((c) => !done.has(c));
+    this.draw();
+  }
+
+  /** What lies there by the server, whole. */
+  hear(marks: readonly (Mark & { version: number })[]) {
+    const said = new Map<string, Mark>();
+    for (const { version, ...mark } of marks) {
+      // What was asked for before one's own change was answered tells an old tale of it.
+      const now = version < this.versionOf(mark.id) ? this.said.get(mark.id) : mark;
+      if (now) said.set(mark.id, now);
+      this.keepVersion(mark.id, version);
+    }
+    this.said = said;
+    this.draw();
+  }
+
+  /** What the server says of some. */
+  hearOf(marks: readonly (Mark & { version: number })[], erased: readonly { id: string; version: number }[]) {
+    const said = new Map(this.said);
+    for (const { version, ...mark } of marks) {
+      // An answer that was overtaken by a later one says nothing new.
+      if (version < this.versionOf(mark.id)) continue;
+      said.set(mark.id, mark);
+      this.keepVersion(mark.id, version);
+    }
+    for (const { id, version } of erased) {
+      if (version < this.versionOf(id)) continue;
+      said.delete(id);
+      this.keepVersion(id, version);
+    }
+    this.said = said;
+    this.draw();
+  }
+
+  private keepVersion(id: string, version: number) {
+    this.versions.set(id, Math.max(version, this.versionOf(id)));
+  }
+
+  private draw() {
+    const all = new Map(this.said);
+    for (const { id, after } of this.unsaid) {
+      if (after) all.set(id, after);
+      else all.delete(id);
+    }
+    this.now = [...all.values()];
+    for (const listener of this.listeners) listener();
+  }
+}

@@ -1,0 +1,35 @@
+import type { Point, Shape } from "../../api/types";
+import type { Mark } from "../markup/store";
+
+/** Where the hand is: on the sheet, and how many of its units a CSS pixel is. */
+export type At = { at: Point; unit: number };
+
+/** What the hand does. */
+export type ToolEvent = ({ does: "press" | "drag" | "release" | "place" } & At) | { does: "cancel" };
+
+/** What a tool sees: what lies on the sheet, the topmost last, and what is picked. */
+export type Seen = { marks: readonly Mark[]; picked: string | null };
+
+/** What a tool holds between events, by the tool; one of another tool's is none of its own. */
+export type ToolState =
+  | { tool: "twoPoint"; from: Point }
+  | { tool: "look"; id: string; shape: Shape; from: Point; handle: number | null; isMoving: boolean };
+
+/** What comes of an event. A tool without a state is at rest, and the hand moves the sheet. */
+export type Step = {
+  state: ToolState | null;
+  /** Drawn instead of what lies there; by the markup's id, or with none when it is new. */
+  preview?: { id: string | null; shape: Shape };
+  /** A new shape. */
+  drawn?: Shape;
+  /** A markup's shape is another. */
+  changed?: { id: string; shape: Shape };
+  /** What is picked from now on. */
+  picks?: string | null;
+};
+
+/** A tool: what it does with what the hand does. Pure, so that it is driven by tests as by a hand. */
+export type Tool = (state: ToolState | null, event: ToolEvent, seen: Seen) => Step;
+
+/** Least movement that is not a press that trembles, in CSS pixels. */
+export const LEAST = 6;

@@ -1,0 +1,37 @@
+import { between, hasSize, type ShapeName } from "../shapes";
+import { LEAST, type Tool } from "./tool";
+
+/** From the middle of the window to its corner, in CSS pixels, when a shape is placed without a pointer. */
+const HALF = { x: 60, y: 36 };
+
+/** Draws a shape from one point to another: pressed, dragged, let go. */
+export const twoPoint =
+  (name: ShapeName): Tool =>
+  (held, event) => {
+    const state = held?.tool === "twoPoint" ? held : null;
+    switch (event.does) {
+      case "press":
+        return { state: { tool: "twoPoint", from: event.at } };
+      case "drag":
+        return state ? { state, preview: { id: null, shape: between(name, state.from, event.at) } } : { state: null };
+      case "release": {
+        if (!state) return { state: null };
+        const shape = between(name, state.from, event.at);
+        const far = Math.hypot(event.at.x - state.from.x, event.at.y - state.from.y) > LEAST * event.unit;
+        return { state: null, drawn: far && hasSize(shape) ? shape : undefined };
+      }
+      case "place": {
+        const { at, unit } = event;
+        return {
+          state: null,
+          drawn: between(
+            name,
+            { x: at.x - HALF.x * unit, y: at.y + HALF.y * unit },
+            { x: at.x + HALF.x * unit, y: at.y - HALF.y * unit },
+          ),
+        };
+      }
+      case "cancel":
+        return { state: null };
+    }
+  };
