@@ -19,7 +19,7 @@ internal static class DeskBench
 
     private static readonly string[] Pages =
     [
-        "/api/desk", "/api/packages", "/api/packages?standing=running", "/api/packages/late", "/api/packages?standing=running&sort=package", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?sort=originator", "/api/messages",
+        "/api/desk", "/api/packages", "/api/packages?standing=in%20review", "/api/packages/late", "/api/packages?standing=in%20review&sort=package", "/api/packages?search=lot%207%3B", "/api/packages?search=shaft%20turnbuckle", "/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?sort=originator", "/api/messages",
         "/api/notes?standing=unsettled", "/api/notes?standing=unsettled&sort=document", "/api/notes?sort=document", "/api/notes?standing=withdrawn", "/api/notes?search=radius%20spanner", "/api/notes?search=pk-93%20radius", "/api/notes?person=READER&sort=document",
         "/api/ledger", "/api/ledger?person=READER", "/api/ledger?search=pk-93", "/api/ledger?search=shaft%20turnbuckle", "/api/ledger?subject=document", "/api/ledger?subject=plan",
     ];
@@ -94,7 +94,7 @@ internal static class DeskBench
                 """
                 WITH i AS (SELECT md5('k' || n)::uuid AS k, n, (n < 1000 AND n % 10 = 0) OR n % 500 = 0 AS runs, now() - make_interval(mins => n * 10) AS at, md5('p' || n % $4)::uuid AS who, n / 10 AS d FROM generate_series($1::int, least($2::int, $1::int + 99999)) n),
                 k AS (INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, ended_at)
-                      SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', lot ' || n % 20 || CASE WHEN n IN (77, 505, 903) THEN ' turnbuckle' ELSE ';' END, 'A note of usual length about what it is for.', who, at, at, 1, CASE WHEN runs THEN 'running' ELSE 'released' END, $3::jsonb, 1, CASE WHEN runs THEN NULL ELSE at END FROM i),
+                      SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', lot ' || n % 20 || CASE WHEN n IN (77, 505, 903) THEN ' turnbuckle' ELSE ';' END, 'A note of usual length about what it is for.', who, at, at, 1, CASE WHEN runs THEN 'in review' ELSE 'released' END, $3::jsonb, 1, CASE WHEN runs THEN NULL ELSE at END FROM i),
                 s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, who FROM i),
                 g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) SELECT md5('s' || n)::uuid, k, 1, 'seat', who, at, 'x', 'Fine.' FROM i WHERE NOT runs),
                 a AS (INSERT INTO awaited (person_id, package_id, seat, step, since, due) SELECT CASE WHEN n < 1000 AND n % 50 = 0 THEN $5 ELSE who END, k, 'seat', 'step', at, at + interval '2 days' FROM i WHERE runs),

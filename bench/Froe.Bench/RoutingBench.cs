@@ -33,7 +33,7 @@ internal static class RoutingBench
             while (watch.Elapsed.TotalSeconds < 2)
             {
                 var slip = SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(People[0], plan, [item]), SlipContext.Empty).Events);
-                for (decisions++; slip.Standing == SlipStanding.Running; decisions++)
+                for (decisions++; slip.Standing == SlipStanding.InReview; decisions++)
                 {
                     var (_, seat, person) = slip.Awaited().First();
                     slip = SlipRules.Replay(slip, SlipRules.Decide(slip, new SignOff(person, seat.Key, verdicts), SlipContext.Empty).Events);

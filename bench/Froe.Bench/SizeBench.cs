@@ -55,7 +55,7 @@ internal static partial class SizeBench
     {
         var api = await sides[0].People["signer"].GetFromJsonAsync<JsonElement>("/openapi/v1.json");
         var paths = api.GetProperty("paths").EnumerateObject().Where(p => p.Value.TryGetProperty("get", out _) && !p.Name.EndsWith(".csv", StringComparison.Ordinal) && !p.Name.Contains("/uploads/", StringComparison.Ordinal)).Select(p => p.Name)
-            .Concat(["/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?folder=F%200%20%2F%20S%201", "/api/packages?search=lot%207%3B", "/api/packages?standing=running&sort=package", "/api/notes?standing=unsettled&sort=document", "/api/notes?search=radius%20spanner", "/api/ledger?subject=document", "/api/folders?in=F%200"]).ToList();
+            .Concat(["/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?folder=F%200%20%2F%20S%201", "/api/packages?search=lot%207%3B", "/api/packages?standing=in%20review&sort=package", "/api/notes?standing=unsettled&sort=document", "/api/notes?search=radius%20spanner", "/api/ledger?subject=document", "/api/folders?in=F%200"]).ToList();
         foreach (var kind in Kinds)
         {
             var worst = new List<(string Path, double Small, double Large)>();

@@ -127,7 +127,7 @@ internal sealed class SizeFilling
             """
             WITH i AS (SELECT md5('k' || n)::uuid AS k, n, n < 1000 AND n % 2 = 0 OR n % 500 = 0 AS runs, $4::timestamptz - make_interval(mins => n * 10) AS at, md5('p' || CASE WHEN n % 20 = 5 THEN 15 ELSE n % 20 END)::uuid AS who FROM generate_series($1::int, $2::int) n),
             k AS (INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, last_note, ended_at, plan_id, edition)
-                  SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', lot ' || n % 20 || ';', 'A note of usual length.', who, at, at, 1, CASE WHEN runs THEN 'running' ELSE 'released' END, ($3::text[])[n - $1 + 1]::jsonb, 2, 10, CASE WHEN runs THEN NULL ELSE at + interval '120 s' END, md5('l' || n % 20)::uuid, 1 FROM i),
+                  SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', lot ' || n % 20 || ';', 'A note of usual length.', who, at, at, 1, CASE WHEN runs THEN 'in review' ELSE 'released' END, ($3::text[])[n - $1 + 1]::jsonb, 2, 10, CASE WHEN runs THEN NULL ELSE at + interval '120 s' END, md5('l' || n % 20)::uuid, 1 FROM i),
             s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, unnest(ARRAY[md5('p0')::uuid, md5('p3')::uuid]) FROM i WHERE runs),
             a AS (INSERT INTO awaited (person_id, package_id, seat, step, since, due) SELECT md5('p' || CASE WHEN n < 80 THEN 0 ELSE 6 END)::uuid, k, 'seat', 'step', at, at + interval '2 days' FROM i WHERE runs),
             g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark)

@@ -4,7 +4,7 @@ BEGIN;
 SELECT slip::text AS slip FROM package WHERE id = :package FOR UPDATE \gset
 INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark, for_person, answers) VALUES (gen_random_uuid(), :package, 1, 'seat', :person, now(), repeat('I have looked. ', 12), 'Looked at, fine.', NULL, '[]') RETURNING id AS signed \gset
 INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT (:signed)::uuid, id, sha256, 'approve', '' FROM draft WHERE id = :draft;
-UPDATE package SET slip = (:slip)::jsonb, round = 1, standing = 'running', item_count = 1 WHERE id = :package;
+UPDATE package SET slip = (:slip)::jsonb, round = 1, standing = 'in review', item_count = 1 WHERE id = :package;
 DELETE FROM awaited WHERE package_id = :package;
 INSERT INTO awaited (person_id, package_id, seat, step, since, due, nudge_at) VALUES (:person, :package, 'last', 'last', now(), now() + interval '1 day', now());
 INSERT INTO step_passage (package_id, round, step, plan_id, opened_at) VALUES (:package, 1, 'last', NULL, now());

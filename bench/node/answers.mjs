@@ -29,7 +29,7 @@ export function answersOf(id, extents) {
     sentAt: now,
     roundAt: now,
     round: 1,
-    standing: "running",
+    standing: "in review",
     slip: {
       plan: {
         name: "",
@@ -49,7 +49,7 @@ export function answersOf(id, extents) {
       },
       originator: id,
       round: 1,
-      standing: "running",
+      standing: "inReview",
       items: [],
       seats: [],
       open: [],

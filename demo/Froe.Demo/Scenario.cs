@@ -154,7 +154,7 @@ internal sealed class Scenario
         var (shelves, koa) = (Get<Shelves>(), people["koa"]);
         foreach (var path in (string[])["Mount / Parts", "Mount / Released", "Pier", "Dome", "Wiring"]) await shelves.AddAsync(koa, path, default);
         var groups = (await Get<People>().GroupsAsync()).ToDictionary(g => g.Name, g => g.Id);
-        await shelves.SetChainAsync(koa, new FolderChain("", new StandingChain(
+        await shelves.SetStandingsAsync(koa, new FolderStandings("", new StandingOrder(
             [new Stage("in work"), new Stage("self-checked"), new Stage("fit for use", ForUse: true, NeedsAnswers: true)],
             [new StageMove("in work", "self-checked", [groups["Originators"]]), new StageMove("self-checked", "in work", [groups["Originators"]])])), default);
         await Get<Database>().RunAsync(

@@ -9,15 +9,16 @@ public static class OfficeActs
     /// <summary>The chain of all folders (a custom UUID, RFC 9562 clause 5.8).</summary>
     public static Guid Folders { get; } = new("00000000-0000-8000-8000-000000000001");
 
+    // Words that stand in the ledger stay as they were first written.
     public const string
         RightsGiven = "rights given", GroupMade = "group made", GroupChanged = "group changed", GroupRemoved = "group removed",
         PersonAdded = "person added", PersonChanged = "person changed", AbsenceEntered = "absence entered", DeputyNamed = "deputy named", AbsenceRemoved = "absence removed", PersonBarred = "person barred", PersonLetIn = "person let in again",
         CalendarMade = "calendar made", CalendarChanged = "calendar changed", CalendarRemoved = "calendar removed",
-        FolderMade = "folder made", FolderMoved = "folder moved", FolderRemoved = "folder removed", ChainSet = "chain of standings set";
+        FolderMade = "folder made", FolderMoved = "folder moved", FolderRemoved = "folder removed", StandingsSet = "chain of standings set";
 
     /// <summary>All of them, as SQL; the index ledger_office is of just these.</summary>
     public const string Sql =
-        $"('{RightsGiven}', '{GroupMade}', '{GroupChanged}', '{GroupRemoved}', '{PersonAdded}', '{PersonChanged}', '{AbsenceEntered}', '{DeputyNamed}', '{AbsenceRemoved}', '{CalendarMade}', '{CalendarChanged}', '{CalendarRemoved}', '{FolderMade}', '{FolderMoved}', '{FolderRemoved}', '{ChainSet}', '{PersonBarred}', '{PersonLetIn}')";
+        $"('{RightsGiven}', '{GroupMade}', '{GroupChanged}', '{GroupRemoved}', '{PersonAdded}', '{PersonChanged}', '{AbsenceEntered}', '{DeputyNamed}', '{AbsenceRemoved}', '{CalendarMade}', '{CalendarChanged}', '{CalendarRemoved}', '{FolderMade}', '{FolderMoved}', '{FolderRemoved}', '{StandingsSet}', '{PersonBarred}', '{PersonLetIn}')";
 
     /// <summary>The acts on plans, as SQL; the index ledger_plan is of just these.</summary>
     public const string PlanSql = "('plan published', 'plan handed over')";

@@ -187,5 +187,5 @@ public static class PackageWrites
 
     private static string Word(SlipStanding standing) => standing == SlipStanding.Unsent
         ? throw new InvalidOperationException("A package that was not sent is not stored.")
-        : JsonNamingPolicy.CamelCase.ConvertName(standing.ToString());
+        : Words.Of(standing);
 }

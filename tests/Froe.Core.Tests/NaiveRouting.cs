@@ -63,13 +63,13 @@ internal sealed class NaiveRouting
         switch (command)
         {
             case Send c:
-                (originator, items, facts, round, Standing) = (c.Person, [.. c.Items], c.Facts, 1, "Running");
+                (originator, items, facts, round, Standing) = (c.Person, [.. c.Items], c.Facts, 1, "InReview");
                 Lay(c.Plan);
                 foreach (var (st, se) in c.Plan.Seats()) seats[se.Key] = Fill(st, se, c.Person);
                 break;
             case SignOff c when signatures.Find(s => s.Seat == c.Seat && s.Who == c.Person && s.Holder == (c.For ?? c.Person)) is { } given:
                 return c.Verdicts.All(v => given.Says.Exists(x => x.Hash == v.Sha256 && x.Returned == (v.Verdict == Verdict.ReturnForChanges) && x.Noted == (v.Verdict == Verdict.ApproveAsNoted)));
-            case SignOff c when Standing == "Running":
+            case SignOff c when Standing == "InReview":
                 var holder = c.For ?? c.Person;
                 if (!seats.TryGetValue(c.Seat, out var at) || !at.People.Contains(holder) || (c.For is { } f && (!context.Deputies.TryGetValue(f, out var d) || d != c.Person))) return false;
                 var step = StepOf(c.Seat);
@@ -95,12 +95,12 @@ internal sealed class NaiveRouting
                     return false;
                 }
                 break;
-            case TakeBack c when Standing == "Running":
+            case TakeBack c when Standing == "InReview":
                 if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Person) || !open.Contains(StepOf(c.Seat).Key)) return false;
                 signatures.RemoveAll(s => s.Seat == c.Seat && s.Who == c.Person);
                 Forget();
                 return true;
-            case AnswerNoted c when Standing == "Running" && c.Person == originator:
+            case AnswerNoted c when Standing == "InReview" && c.Person == originator:
                 // A signature that stands may name an earlier draft; a draft's first number is its document's.
                 var about = signatures.SelectMany(s => s.Says).Select(x => x.Document).FirstOrDefault(d => d.ToByteArray()[0] == c.Draft.ToByteArray()[0]);
                 if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Signer && s.Says.Exists(x => x.Noted && x.Document == about))) return false;
@@ -112,8 +112,8 @@ internal sealed class NaiveRouting
                 if (requests.Any(r => !r.Answered)) return false;
                 NextRound(c);
                 break;
-            case SendAgain c when Standing == "Running" && round > 1 && c.Person == originator: return c.Items.ToHashSet().SetEquals(items);
-            case HandOver c when Standing is "Running" or "Returned":
+            case SendAgain c when Standing == "InReview" && round > 1 && c.Person == originator: return c.Items.ToHashSet().SetEquals(items);
+            case HandOver c when Standing is "InReview" or "Returned":
                 if (c.Person != c.From && !context.MayCoordinate) return false;
                 if (!Change(c.Seat, out var seat, out var inStep)) return false;
                 if (!seat.People.Contains(c.From)) return seat.People.Contains(c.To);
@@ -121,7 +121,7 @@ internal sealed class NaiveRouting
                 if (seat.People.Contains(c.To) || signatures.Exists(s => s.Seat == c.Seat && s.Holder == c.From) || Barred(inStep, [c.To])) return false;
                 if (!Replace(c.Seat, inStep, ([.. seat.People.Select(p => p == c.From ? c.To : p)], seat.Needed, seat.Skipped))) return false;
                 break;
-            case Refill c when Standing is "Running" or "Returned":
+            case Refill c when Standing is "InReview" or "Returned":
                 if (!context.MayCoordinate || !Change(c.Seat, out var old, out var there)) return false;
                 var people = c.People.Distinct().ToList();
                 var signed = signatures.Where(s => s.Seat == c.Seat).Select(s => s.Holder).ToList();
@@ -130,12 +130,12 @@ internal sealed class NaiveRouting
                 if (!Replace(c.Seat, there, (people, c.Needed, false))) return false;
                 break;
             case Skip c when context.MayCoordinate && seats.TryGetValue(c.Seat, out var gone) && gone.Skipped: return true;
-            case Skip c when Standing is "Running" or "Returned":
+            case Skip c when Standing is "InReview" or "Returned":
                 if (!context.MayCoordinate) return false;
                 if (!Change(c.Seat, out var skip, out _) || signatures.Exists(s => s.Seat == c.Seat && Returned(s))) return false;
                 seats[c.Seat] = skip with { Skipped = true };
                 break;
-            case Amend c when Standing is "Running" or "Returned":
+            case Amend c when Standing is "InReview" or "Returned":
                 if (!context.MayCoordinate || PlanCheck.Check(c.Plan, context.Groups).Any(f => f.Stops)) return false;
                 var was = (plan, cells, seats.Keys.ToList());
                 Lay(c.Plan);
@@ -149,16 +149,16 @@ internal sealed class NaiveRouting
                     return false;
                 }
                 break;
-            case Recall c when Standing == "Running" && c.Person == originator && signatures.Count == 0 && carried.Count == 0:
+            case Recall c when Standing == "InReview" && c.Person == originator && signatures.Count == 0 && carried.Count == 0:
                 (Standing, open) = (round == 1 ? "Stopped" : "Returned", []);
                 return true;
             case Recall c when Standing == "Stopped": return c.Person == originator;
-            case PullBack when Standing is "Running" or "Returned" && context.MayCoordinate:
+            case PullBack when Standing is "InReview" or "Returned" && context.MayCoordinate:
                 (Standing, open) = ("Returned", []);
                 return true;
             default: return false;
         }
-        if (Standing == "Running") Settle();
+        if (Standing == "InReview") Settle();
         return true;
     }
 
@@ -327,7 +327,7 @@ internal sealed class NaiveRouting
                     else if (says.Count > 0) carried.Add(s with { Says = says });
                 }
         }
-        (signatures, items, round, Standing) = (kept, [.. c.Items], round + 1, "Running");
+        (signatures, items, round, Standing) = (kept, [.. c.Items], round + 1, "InReview");
         (open, passed, way) = ([], [], []);
         Forget();
     }

@@ -101,7 +101,7 @@ public class OverlayTables
     {
         var (draft, person, other) = (Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid());
         var verdicts = new ItemVerdict(draft, "x", Verdict.Approve, "");
-        var slip = Slip.Blank with { Standing = SlipStanding.Running, Items = [new(Guid.NewGuid(), draft, "x")], Signatures = [new("seat", person, [verdicts])] };
+        var slip = Slip.Blank with { Standing = SlipStanding.InReview, Items = [new(Guid.NewGuid(), draft, "x")], Signatures = [new("seat", person, [verdicts])] };
         Assert.Equal(DraftStanding.Unsent, MarkupRules.Standing(null, draft));
         Assert.Equal(DraftStanding.UnderReview, MarkupRules.Standing(slip, draft));
         Assert.Equal(DraftStanding.Reviewed, MarkupRules.Standing(slip, other));

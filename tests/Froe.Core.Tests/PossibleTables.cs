@@ -88,7 +88,7 @@ public class PossibleTables
             foreach (var seat in may.Seats)
             {
                 var sign = new SignOff(command.Person, seat.Seat, []) { For = seat.For == command.Person ? null : seat.For };
-                Assert.DoesNotContain(SlipRules.Decide(slip, sign, context with { Signers = null }).Refusal?.Code, new[] { "not-your-seat", "not-deputy", "step-not-open", "seat-settled", "own-work", "one-seat-each", "not-running" });
+                Assert.DoesNotContain(SlipRules.Decide(slip, sign, context with { Signers = null }).Refusal?.Code, new[] { "not-your-seat", "not-deputy", "step-not-open", "seat-settled", "own-work", "one-seat-each", "not-in-review" });
             }
             slip = SlipRules.Replay(slip, decision.Events);
         }
@@ -98,12 +98,12 @@ public class PossibleTables
     public void ANotesActsAreThoseThatItsRulesAllow()
     {
         static NoteAct[] Of(NoteKind kind, NoteStanding standing, bool author, bool originator, bool awaited, SlipStanding package) => [.. Possible.Of(kind, standing, new NoteActor(author, originator, awaited, package))];
-        Assert.Equal([NoteAct.Close, NoteAct.Withdraw], Of(NoteKind.Request, NoteStanding.Open, true, false, true, SlipStanding.Running));
+        Assert.Equal([NoteAct.Close, NoteAct.Withdraw], Of(NoteKind.Request, NoteStanding.Open, true, false, true, SlipStanding.InReview));
         Assert.Equal([NoteAct.Answer], Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.Returned));
         Assert.Equal([NoteAct.Answer], Of(NoteKind.Request, NoteStanding.Answered, false, true, false, SlipStanding.Returned));
-        Assert.Empty(Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.Running));
-        Assert.Equal([NoteAct.Close, NoteAct.Reopen], Of(NoteKind.Request, NoteStanding.Answered, false, false, true, SlipStanding.Running));
-        Assert.Equal([NoteAct.Reopen], Of(NoteKind.Request, NoteStanding.Closed, false, false, true, SlipStanding.Running));
+        Assert.Empty(Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.InReview));
+        Assert.Equal([NoteAct.Close, NoteAct.Reopen], Of(NoteKind.Request, NoteStanding.Answered, false, false, true, SlipStanding.InReview));
+        Assert.Equal([NoteAct.Reopen], Of(NoteKind.Request, NoteStanding.Closed, false, false, true, SlipStanding.InReview));
         Assert.Empty(Of(NoteKind.Request, NoteStanding.Open, true, true, true, SlipStanding.Released));
     }
 

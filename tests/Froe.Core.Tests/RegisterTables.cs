@@ -4,25 +4,25 @@ using Xunit;
 
 namespace Froe.Core.Tests;
 
-/// <summary>Rights, folders and chains of standing, worked by hand.</summary>
+/// <summary>Rights, folders and standings in order, worked by hand.</summary>
 public class RegisterTables
 {
     private static readonly Guid Authors = new(1, 0, 0, new byte[8]), Site = new(2, 0, 0, new byte[8]);
 
-    private static readonly StandingChain Chain = new(
+    private static readonly StandingOrder Order = new(
         [new("in work"), new("self-checked", NeedsWholeFile: true), new("shared"), new("fit for use", ForUse: true, NeedsAnswers: true)],
         [new("in work", "self-checked", [Authors]), new("self-checked", "shared", [Authors]), new("self-checked", "in work", [Authors]), new("shared", "fit for use", [Site])]);
 
     private static MovingDocument Document(string stage = "", string standing = "in work", int open = 0, int notShown = 0) => new("T-1", standing, stage, open, notShown);
 
-    private static string? Refused(MovingDocument document, string to, bool any, params Guid[] groups) => StandingRules.Move(Chain, document, to, groups.ToHashSet(), any).Refusal?.Code;
+    private static string? Refused(MovingDocument document, string to, bool any, params Guid[] groups) => StandingRules.Move(Order, document, to, groups.ToHashSet(), any).Refusal?.Code;
 
     [Fact]
     public void AJumpPassesThroughEveryStandingBetween()
     {
-        Assert.Equal([("in work", "self-checked"), ("self-checked", "shared")], StandingRules.Move(Chain, Document(), "shared", new HashSet<Guid> { Authors }, false).Passages);
-        Assert.Equal([("shared", "self-checked"), ("self-checked", "in work")], StandingRules.Move(Chain, Document("shared"), "in work", new HashSet<Guid>(), true).Passages);
-        Assert.Empty(StandingRules.Move(Chain, Document("shared"), "shared", new HashSet<Guid>(), false).Passages);
+        Assert.Equal([("in work", "self-checked"), ("self-checked", "shared")], StandingRules.Move(Order, Document(), "shared", new HashSet<Guid> { Authors }, false).Passages);
+        Assert.Equal([("shared", "self-checked"), ("self-checked", "in work")], StandingRules.Move(Order, Document("shared"), "in work", new HashSet<Guid>(), true).Passages);
+        Assert.Empty(StandingRules.Move(Order, Document("shared"), "shared", new HashSet<Guid>(), false).Passages);
     }
 
     [Fact]
@@ -38,7 +38,7 @@ public class RegisterTables
         Assert.Null(Refused(Document("shared", notShown: 3), "in work", true));
         Assert.Equal("no-such-standing", Refused(Document(), "built", true));
         foreach (var standing in new[] { "in review", "released", "superseded" }) Assert.Equal("not-in-work", Refused(Document(standing: standing), "shared", true));
-        Assert.Contains("2 are open", StandingRules.Move(Chain, Document("shared", open: 2), "fit for use", new HashSet<Guid>(), true).Refusal!.Reason, StringComparison.Ordinal);
+        Assert.Contains("2 are open", StandingRules.Move(Order, Document("shared", open: 2), "fit for use", new HashSet<Guid>(), true).Refusal!.Reason, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -50,7 +50,7 @@ public class RegisterTables
     [InlineData("superseded", "", "T-1 is superseded, so")]
     public void OnlyWhatIsReleasedOrFitForItGoesToSite(string standing, string stage, string? says)
     {
-        var fault = StandingRules.UseFault(Chain, Document(stage, standing));
+        var fault = StandingRules.UseFault(Order, Document(stage, standing));
         if (says is null) Assert.Null(fault);
         else Assert.StartsWith(says, fault!.Reason, StringComparison.Ordinal);
     }
@@ -58,12 +58,12 @@ public class RegisterTables
     [Fact]
     public void AChainIsCheckedBeforeItIsUsed()
     {
-        Assert.Null(StandingRules.Check(Chain));
-        Assert.Equal("chain-short", StandingRules.Check(new([new("in work")], []))!.Code);
+        Assert.Null(StandingRules.Check(Order));
+        Assert.Equal("order-short", StandingRules.Check(new([new("in work")], []))!.Code);
         Assert.Equal("standing-twice", StandingRules.Check(new([new("in work"), new("In Work")], []))!.Code);
         Assert.Equal("standing-without-name", StandingRules.Check(new([new("in work"), new(" ")], []))!.Code);
         Assert.Equal("first-for-use", StandingRules.Check(new([new("in work", ForUse: true), new("x")], []))!.Code);
-        Assert.Equal("move-unknown", StandingRules.Check(Chain with { Moves = [new("in work", "elsewhere", [])] })!.Code);
+        Assert.Equal("move-unknown", StandingRules.Check(Order with { Moves = [new("in work", "elsewhere", [])] })!.Code);
     }
 
     [Fact]
@@ -97,17 +97,17 @@ public class RegisterTables
         Assert.All(up, f => Assert.True(Folders.Holds(f, path)));
     });
 
-    /// <summary>Whatever chain and goal: the passages lead without a gap from where the document stands to the goal, or nothing moves and it is said why.</summary>
+    /// <summary>Whatever standings and goal: the passages lead without a gap from where the document stands to the goal, or nothing moves and it is said why.</summary>
     [Fact]
     public void PassagesLeadWithoutAGapOrNothingMoves() => Gen.Select(Gen.Int[2, 8], Gen.Int[0, 7], Gen.Int[0, 7], Gen.Int[0, 255], Gen.Bool).Sample(t =>
     {
         var (count, from, to, allowed, any) = t;
         (from, to) = (from % count, to % count);
         string Name(int i) => $"s{i}";
-        var chain = new StandingChain(
+        var order = new StandingOrder(
             [.. Enumerable.Range(0, count).Select(i => new Stage(Name(i)))],
             [.. Enumerable.Range(0, count - 1).Where(i => (allowed >> i & 1) == 1).SelectMany(i => new[] { new StageMove(Name(i), Name(i + 1), [Authors]), new StageMove(Name(i + 1), Name(i), [Authors]) })]);
-        var (passages, refusal) = StandingRules.Move(chain, Document(Name(from)), Name(to), new HashSet<Guid> { Authors }, any);
+        var (passages, refusal) = StandingRules.Move(order, Document(Name(from)), Name(to), new HashSet<Guid> { Authors }, any);
         var (low, high) = (Math.Min(from, to), Math.Max(from, to));
         var free = any || Enumerable.Range(low, high - low).All(i => (allowed >> i & 1) == 1);
         Assert.Equal(free, refusal is null);

@@ -11,8 +11,8 @@ namespace Froe.Core.Tests;
 /// <summary>The life of notes, revision letters and shapes on an overlay.</summary>
 public class ReviewTables
 {
-    private static readonly NoteActor Originator = new(false, true, false, SlipStanding.Returned), Reviewer = new(false, false, true, SlipStanding.Running), Author = new(true, false, true, SlipStanding.Running),
-        Past = new(true, false, false, SlipStanding.Running), Nobody = new(false, false, false, SlipStanding.Running);
+    private static readonly NoteActor Originator = new(false, true, false, SlipStanding.Returned), Reviewer = new(false, false, true, SlipStanding.InReview), Author = new(true, false, true, SlipStanding.InReview),
+        Past = new(true, false, false, SlipStanding.InReview), Nobody = new(false, false, false, SlipStanding.InReview);
 
     private static IEnumerable<(NoteKind Kind, NoteStanding Standing, NoteAct Act, NoteActor Actor)> Everything() =>
         from kind in Enum.GetValues<NoteKind>()
@@ -37,14 +37,14 @@ public class ReviewTables
             // Answering is the originator's, and settles nothing by itself.
             if (act == NoteAct.Answer && after != standing) Assert.True(actor.IsOriginator && kind != NoteKind.Remark && (standing, after) == (NoteStanding.Open, NoteStanding.Answered), said);
             // In a package that has ended nothing moves; a request is answered only when the package is back.
-            if (actor.Package is not (SlipStanding.Running or SlipStanding.Returned)) Assert.Equal((standing, "package-ended"), (after, refusal?.Code));
+            if (actor.Package is not (SlipStanding.InReview or SlipStanding.Returned)) Assert.Equal((standing, "package-ended"), (after, refusal?.Code));
             if (act == NoteAct.Answer && kind == NoteKind.Request && after != standing) Assert.True(actor.Package == SlipStanding.Returned, said);
             // What was withdrawn stays withdrawn.
             if (standing == NoteStanding.Withdrawn) Assert.Equal(NoteStanding.Withdrawn, after);
             // A second click changes nothing more.
             Assert.True(refusal is not null || NoteRules.Apply(kind, after, act, actor) == (after, null), said);
             // Somebody with no part in it changes nothing.
-            if (actor with { Package = SlipStanding.Running } == Nobody) Assert.Equal(standing, after);
+            if (actor with { Package = SlipStanding.InReview } == Nobody) Assert.Equal(standing, after);
         }
     }
 
@@ -90,14 +90,14 @@ public class ReviewTables
     [Theory]
     [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Returned, NoteWait.Originator)]
     [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.Returned, NoteWait.Originator)]
-    [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Running, NoteWait.Reviewers)]
-    [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.Running, NoteWait.Reviewers)]
-    [InlineData(NoteKind.Question, NoteStanding.Open, SlipStanding.Running, NoteWait.Originator)]
+    [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.InReview, NoteWait.Reviewers)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.InReview, NoteWait.Reviewers)]
+    [InlineData(NoteKind.Question, NoteStanding.Open, SlipStanding.InReview, NoteWait.Originator)]
     [InlineData(NoteKind.Question, NoteStanding.Answered, SlipStanding.Returned, NoteWait.Author)]
-    [InlineData(NoteKind.Request, NoteStanding.Closed, SlipStanding.Running, NoteWait.Nobody)]
+    [InlineData(NoteKind.Request, NoteStanding.Closed, SlipStanding.InReview, NoteWait.Nobody)]
     [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Stopped, NoteWait.Nobody)]
     [InlineData(NoteKind.Question, NoteStanding.Open, SlipStanding.Released, NoteWait.Nobody)]
-    [InlineData(NoteKind.Remark, NoteStanding.Open, SlipStanding.Running, NoteWait.Nobody)]
+    [InlineData(NoteKind.Remark, NoteStanding.Open, SlipStanding.InReview, NoteWait.Nobody)]
     public void ANoteWaitsForOneSide(NoteKind kind, NoteStanding standing, SlipStanding package, NoteWait turn) => Assert.Equal(turn, NoteRules.WaitsFor(kind, standing, package));
 
     [Fact]
@@ -105,7 +105,7 @@ public class ReviewTables
     {
         foreach (var kind in Enum.GetValues<NoteKind>())
             foreach (var standing in Enum.GetValues<NoteStanding>())
-                foreach (var package in new[] { SlipStanding.Running, SlipStanding.Returned })
+                foreach (var package in new[] { SlipStanding.InReview, SlipStanding.Returned })
                 {
                     (NoteAct, NoteActor)? turn = NoteRules.WaitsFor(kind, standing, package) switch
                     {

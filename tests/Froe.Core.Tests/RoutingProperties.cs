@@ -34,7 +34,7 @@ public class RoutingProperties
     /// <summary>Signs whatever is awaited until the package is released.</summary>
     private static Slip Finish(Slip slip, List<SlipEvent> log)
     {
-        for (var guard = 0; slip.Standing is SlipStanding.Running or SlipStanding.Returned; guard++)
+        for (var guard = 0; slip.Standing is SlipStanding.InReview or SlipStanding.Returned; guard++)
         {
             Assert.True(guard < 500, "the slip did not finish");
             var decisions = slip.Standing == SlipStanding.Returned
@@ -149,7 +149,7 @@ public class RoutingProperties
     public void NoStepOpensBeforeTheOneBeforeItHasPassed() => GenRun.Sample(run =>
     {
         var (slip, _) = Run(run);
-        if (slip.Standing != SlipStanding.Running) return;
+        if (slip.Standing != SlipStanding.InReview) return;
         foreach (var late in slip.Open)
             foreach (var early in slip.Plan.Steps().Where(s => PlanShape.SurelyBefore(slip.Plan, s.Key, late)))
                 Assert.Contains(early.Key, slip.Passed);

@@ -60,7 +60,7 @@ public class RoutingTables
         Assert.Equal("requests-unanswered", Refused(slip, new SendAgain(Author, [Item(NewBytes)]), With(request)));
         var answered = request with { Answered = true };
         slip = SlipRules.Replay(slip, SlipRules.Decide(slip, new SendAgain(Author, [Item(NewBytes)]), With(answered)).Events);
-        Assert.Equal((2, SlipStanding.Running), (slip.Round, slip.Standing));
+        Assert.Equal((2, SlipStanding.InReview), (slip.Round, slip.Standing));
         // The old draft's signature is gone and the carried request bars approval until it is closed.
         Assert.Empty(slip.Signatures);
         Assert.Equal("request-open", Refused(slip, Sign(Checker, "c", bytes: NewBytes), With(answered)));
@@ -93,7 +93,7 @@ public class RoutingTables
         var plan = new Plan("Side by side", "", new Sequence([new Step("s", "Both", "Sign.", 1, [new Seat("c", "Check", new PersonHolder(Checker)), new Seat("l", "Lead", new PersonHolder(Lead))])]));
         var slip = SlipRules.Replay(Slip.Blank, SlipRules.Decide(Slip.Blank, new Send(Author, plan, [Item(Bytes)]), SlipContext.Empty).Events);
         slip = SlipRules.Replay(slip, SlipRules.Decide(slip, Sign(Checker, "c", Verdict.ReturnForChanges), With(new OpenRequest(1, Document, 1, Checker, false))).Events);
-        Assert.Equal(SlipStanding.Running, slip.Standing);
+        Assert.Equal(SlipStanding.InReview, slip.Standing);
         slip = SlipRules.Replay(slip, SlipRules.Decide(slip, Sign(Lead, "l"), With(new OpenRequest(1, Document, 1, Checker, false))).Events);
         Assert.Equal(SlipStanding.Returned, slip.Standing);
     }
@@ -111,7 +111,7 @@ public class RoutingTables
     [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Answer, false, true, false, NoteStanding.Closed, "note-ended")]
     public void NotesLiveByTheirRules(NoteKind kind, NoteStanding standing, NoteAct act, bool author, bool originator, bool awaited, NoteStanding after, string? refusal)
     {
-        var (found, why) = NoteRules.Apply(kind, standing, act, new NoteActor(author, originator, awaited, originator ? SlipStanding.Returned : SlipStanding.Running));
+        var (found, why) = NoteRules.Apply(kind, standing, act, new NoteActor(author, originator, awaited, originator ? SlipStanding.Returned : SlipStanding.InReview));
         Assert.Equal((after, refusal), (found, why?.Code));
     }
 

@@ -139,7 +139,7 @@ public class LedgerListTests(Office office)
         var group = (await admin.PostAsync<JsonElement>("/api/groups", new { name = "Group " + mark, members = new[] { person } })).GetProperty("id").GetGuid();
         await admin.DeleteAsync($"/api/groups/{group}");
         await admin.PostAsync<JsonElement>("/api/folders", new { path = $"F {mark}" });
-        await admin.PutAsync<JsonElement>("/api/folders/chain", new { path = $"F {mark}", chain = (object?)null });
+        await admin.PutAsync<JsonElement>("/api/folders/standings", new { path = $"F {mark}", standings = (object?)null });
         await admin.PutAsync<JsonElement>("/api/folders", new { path = $"F {mark}", to = $"G {mark}" });
         await admin.DeleteAsync($"/api/folders?path={Uri.EscapeDataString($"G {mark}")}");
         var calendar = (await admin.PostAsync<JsonElement>("/api/calendars", Calendar("C " + mark))).GetProperty("id").GetGuid();
@@ -147,7 +147,7 @@ public class LedgerListTests(Office office)
         await admin.DeleteAsync($"/api/calendars/{calendar}");
         var told = (await admin.RowsAsync("/api/ledger?subject=office&sort=at")).Where(e => Text(e, "payload").Contains(mark, StringComparison.Ordinal) && e.GetProperty("chain").GetGuid() != person).Select(e => (Text(e, "action"), Text(e, "subjectTitle"))).ToList();
         Assert.Equal(
-            [(OfficeActs.GroupMade, "Group " + mark), (OfficeActs.GroupRemoved, "Group " + mark), (OfficeActs.FolderMade, "F " + mark), (OfficeActs.ChainSet, "F " + mark), (OfficeActs.FolderMoved, "F " + mark), (OfficeActs.FolderRemoved, "G " + mark), (OfficeActs.CalendarMade, "C " + mark), (OfficeActs.CalendarChanged, "D " + mark), (OfficeActs.CalendarRemoved, "D " + mark)],
+            [(OfficeActs.GroupMade, "Group " + mark), (OfficeActs.GroupRemoved, "Group " + mark), (OfficeActs.FolderMade, "F " + mark), (OfficeActs.StandingsSet, "F " + mark), (OfficeActs.FolderMoved, "F " + mark), (OfficeActs.FolderRemoved, "G " + mark), (OfficeActs.CalendarMade, "C " + mark), (OfficeActs.CalendarChanged, "D " + mark), (OfficeActs.CalendarRemoved, "D " + mark)],
             told);
         // None of it is for others to read.
         Assert.Empty(await checker.RowsAsync($"/api/ledger?chain={person}"));

@@ -21,13 +21,13 @@ public class LoopTests(Office office)
         var document = await Office.RegisterAsync(author, "first");
         var package = await office.SendAsync(author, document);
         Assert.Equal("in review", await OneAsync<string>("SELECT standing FROM revision WHERE document_id = $1", document));
-        Assert.Equal("running", await checker.SignAsync(package, "check"));
+        Assert.Equal("inReview", await checker.SignAsync(package, "check"));
 
         // Returning needs a request; then everyone who can sign does, and it goes back.
         Assert.Equal((409, "return-without-request"), await lead.RefusedAsync($"/api/packages/{package}/sign-offs", await lead.SignOffAsync(package, "lead", "returnForChanges")));
         var request = await lead.NoteAsync(package, "request", "Make it longer.");
-        Assert.Equal("running", await lead.SignAsync(package, "lead", "returnForChanges"));
-        Assert.Equal("running", await q1.SignAsync(package, "quality"));
+        Assert.Equal("inReview", await lead.SignAsync(package, "lead", "returnForChanges"));
+        Assert.Equal("inReview", await q1.SignAsync(package, "quality"));
         Assert.Equal("returned", await q2.SignAsync(package, "quality"));
         Assert.Equal("returned", await OneAsync<string>("SELECT standing FROM revision WHERE document_id = $1", document));
         Assert.Contains("came back", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["author"]), StringComparison.Ordinal);

@@ -94,7 +94,7 @@ public class NoteListTests(Office office)
         await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
         Assert.Equal("nobody", (await SaidAsync()).WaitsFor);
         var row = Assert.Single(await checker.RowsAsync($"/api/notes?search={mark}"));
-        Assert.Equal(["doneDifferently", "reopen", "close"], row.GetProperty("acts").EnumerateArray().Select(a => Text(a, "act")));
+        Assert.Equal(["done differently", "reopen", "close"], row.GetProperty("acts").EnumerateArray().Select(a => Text(a, "act")));
         Assert.Equal("A.1", Text(row, "revision") + "." + row.GetProperty("ordinal").GetInt32());
         var file = await (await checker.SendAsync($"/api/notes.csv?search={mark}&columns=number,note,by,of,standing,answer,words,waits", null, HttpMethod.Get)).Content.ReadAsStringAsync();
         Assert.Equal(["Number,Note,Asked by,Asked of,Standing,Answer,Last words,Waits for", $"{Text(row, "packageNumber")} / 1,Longer.,checker,author,closed,done differently,Wider does not do: the rail is 12 mm away.,", ""], file.Split("\r\n"));

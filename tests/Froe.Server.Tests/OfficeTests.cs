@@ -4,7 +4,7 @@ using Xunit;
 
 namespace Froe.Server.Tests;
 
-/// <summary>Rights by group and folder, folders, chains of standing, calendars, through HTTP on a real database.</summary>
+/// <summary>Rights by group and folder, folders, their standings, calendars, through HTTP on a real database.</summary>
 public class OfficeTests(Office office)
 {
     private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
@@ -75,23 +75,23 @@ public class OfficeTests(Office office)
     }
 
     [Fact]
-    public async Task DocumentsMoveAlongTheirFoldersChainAndAJumpRecordsEveryPassage()
+    public async Task DocumentsMoveAlongTheirFoldersStandingsAndAJumpRecordsEveryPassage()
     {
         var (admin, author, checker) = (await office.AsAsync("coordinator"), await office.AsAsync("author"), await office.AsAsync("checker"));
-        var folder = "Chain " + Guid.NewGuid();
+        var folder = "Standings " + Guid.NewGuid();
         await admin.PostAsync<JsonElement>("/api/folders", new { path = folder + " / Inner" });
         var originators = await OneAsync<Guid>("SELECT id FROM person_group WHERE name = 'Originators'");
-        object Chain(params string[] names) => new
+        object Standings(params string[] names) => new
         {
             path = folder,
-            chain = new
+            standings = new
             {
                 stages = names.Select((n, i) => new { name = n, forUse = i == names.Length - 1 && i > 0, needsAnswers = i == 1 }),
                 moves = names.Take(names.Length - 2).Select((n, i) => new { from = n, to = names[i + 1], groups = new[] { originators } }),
             },
         };
-        Assert.Equal(422, (int)(await admin.SendAsync("/api/folders/chain", System.Net.Http.Json.JsonContent.Create(Chain("alone")), HttpMethod.Put)).StatusCode);
-        await admin.PutAsync<JsonElement>("/api/folders/chain", Chain("in work", "self-checked", "shared", "fit for use"));
+        Assert.Equal(422, (int)(await admin.SendAsync("/api/folders/standings", System.Net.Http.Json.JsonContent.Create(Standings("alone")), HttpMethod.Put)).StatusCode);
+        await admin.PutAsync<JsonElement>("/api/folders/standings", Standings("in work", "self-checked", "shared", "fit for use"));
         var (one, two) = (await RegisterAsync(author, folder + " / Inner"), await RegisterAsync(author, folder));
         async Task<List<string?>> MoveAsync(Browser who, string to) => [.. (await who.PostAsync<JsonElement>("/api/documents/standings", new { documents = new[] { one, two }, to, reason = "Checked against the list" })).EnumerateArray().Select(r => r.GetProperty("refusal").GetString())];
 
@@ -107,7 +107,7 @@ public class OfficeTests(Office office)
         await author.PostAsync<JsonElement>("/api/documents/use", new { documents = new[] { one, two }, people = new[] { office.Ids["bystander"] }, groups = Array.Empty<Guid>(), reason = "Build", message = "Pour on Monday." });
         Assert.Equal("Pour on Monday.", await OneAsync<string>("SELECT body FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["bystander"]));
 
-        // Other bytes were not checked: the next draft begins the chain anew.
+        // Other bytes were not checked: the next draft begins anew.
         var upload = await author.UploadAsync("next.dxf", Office.Drawing("next"));
         await author.PostAsync<JsonElement>($"/api/documents/{one}/drafts", new { upload, reason = "" });
         Assert.Equal("", (await author.GetAsync<JsonElement>($"/api/documents/{one}")).GetProperty("document").GetProperty("stage").GetString());

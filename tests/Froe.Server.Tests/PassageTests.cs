@@ -56,7 +56,7 @@ public class PassageTests(Office office)
         await NudgeAsync(package, "-8 days");
         Assert.Single(await SubjectsAsync("coordinator", package), s => s.Contains("late by 3 working days", StringComparison.Ordinal));
         Assert.Single(await SubjectsAsync("lead", package), s => s.Contains("is late", StringComparison.Ordinal));
-        Assert.Equal("running", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
+        Assert.Equal("in review", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
         Assert.Equal(2, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1 AND action = 'step late'", package));
     }
 
@@ -142,7 +142,7 @@ public class PassageTests(Office office)
         await checker.NoteAsync(package, "request", "Mend the first.");
         var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check"))!;
         sign["verdicts"]![0]!["verdict"] = "returnForChanges";
-        Assert.Equal("running", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
+        Assert.Equal("inReview", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
         var off = await OneAsync<Guid>("SELECT id FROM package WHERE split_from = $1", package);
         // Lists show no return in the package that goes on; the one that came back shows who sent it back and why.
         var rows = (await (await office.AsAsync("coordinator")).GetAsync<JsonElement>("/api/packages?search=Passage")).GetProperty("rows").EnumerateArray().ToDictionary(r => r.GetProperty("id").GetGuid());
@@ -183,7 +183,7 @@ public class PassageTests(Office office)
         var package = await SendAsync(author, plan, null, document);
         var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check", "approveAsNoted"))!;
         sign["verdicts"]![0]!["reason"] = "Burr on the edge, please break it.";
-        Assert.Equal("running", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
+        Assert.Equal("inReview", (await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
         Assert.Contains(package, (await author.GetAsync<JsonElement>("/api/desk")).GetProperty("toAnswer").EnumerateArray().Select(r => r.GetProperty("id").GetGuid()));
         var draft = sign["verdicts"]![0]!["draft"]!.GetValue<Guid>();
         var answer = new { seat = "check", signer = office.Ids["checker"], draft, words = "Broken by 0.2." };

@@ -136,7 +136,7 @@ test("the office's screens change a group, a calendar and a folder, and say what
   await check(koa, "folders");
 });
 
-test("documents move along their chain from the register, and reading one shows where it stands", async ({
+test("documents move along their standings from the register, and reading one shows where it stands", async ({
   browser,
 }) => {
   test.setTimeout(240_000);

@@ -66,7 +66,7 @@ public static class MarkupRules
 {
     /// <summary>Where a draft stands, by the package it was last sent in; null when there is none.</summary>
     public static DraftStanding Standing(Slip? slip, Guid draft) =>
-        slip is null ? DraftStanding.Unsent : slip.Standing == SlipStanding.Running && slip.ItemOf(draft) is not null ? DraftStanding.UnderReview : DraftStanding.Reviewed;
+        slip is null ? DraftStanding.Unsent : slip.Standing == SlipStanding.InReview && slip.ItemOf(draft) is not null ? DraftStanding.UnderReview : DraftStanding.Reviewed;
 
     /// <summary>Whether a signature of a person stands on a draft.</summary>
     public static bool HasSigned(Slip? slip, Guid person, Guid draft) =>

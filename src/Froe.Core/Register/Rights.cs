@@ -20,7 +20,7 @@ public enum Right
     /// <summary>Change how a package on its way goes on, for anybody.</summary>
     Coordinate,
 
-    /// <summary>Move documents along the folder's chain of standings, besides whom the chain names.</summary>
+    /// <summary>Move documents along the folder's standings, besides whom these name.</summary>
     MoveStandings,
 
     /// <summary>Start the next revision of what is released.</summary>

@@ -94,7 +94,7 @@ public static class NoteRules
     {
         return act switch
         {
-            _ when actor.Package is not (SlipStanding.Running or SlipStanding.Returned) =>
+            _ when actor.Package is not (SlipStanding.InReview or SlipStanding.Returned) =>
                 Refuse("package-ended", "The package has ended; what was said in it stays as it is."),
             NoteAct.Answer when !actor.IsOriginator =>
                 Refuse("not-originator", "Only the originator of the package answers."),
@@ -128,7 +128,7 @@ public static class NoteRules
     public static NoteWait WaitsFor(NoteKind kind, NoteStanding standing, SlipStanding package) => (kind, standing, package) switch
     {
         (NoteKind.Remark, _, _) or (_, NoteStanding.Closed or NoteStanding.Withdrawn, _) => NoteWait.Nobody,
-        (_, _, not (SlipStanding.Running or SlipStanding.Returned)) => NoteWait.Nobody,
+        (_, _, not (SlipStanding.InReview or SlipStanding.Returned)) => NoteWait.Nobody,
         (NoteKind.Question, NoteStanding.Open, _) => NoteWait.Originator,
         (NoteKind.Question, _, _) => NoteWait.Author,
         // Answered, and yet the originator's until the next round is sent.

@@ -43,15 +43,15 @@ public static class Possible
         ArgumentNullException.ThrowIfNull(context);
         var asked = context with { Signers = null, Opened = null };
         var seats = Reviewing.SeatsOf(slip, person, context.Deputies).Select(s => new SeatToSign(s.Seat.Key, s.Step.Key, s.Holder)).OrderBy(s => s.For != person).ToImmutableArray();
-        var (running, isOriginator) = (slip.Standing == SlipStanding.Running, slip.Originator == person);
+        var (inReview, isOriginator) = (slip.Standing == SlipStanding.InReview, slip.Originator == person);
         bool May(SlipCommand command) => SlipRules.Decide(slip, command, asked) is { IsRefused: false, Events.IsEmpty: false };
         var signed = slip.Signatures.ToLookup(s => s.Seat, s => s.Holder);
         var left = slip.Plan.Steps().Where(s => !slip.Passed.Contains(s.Key)).ToList();
         var open = left.SelectMany(s => s.Seats).Select(s => slip.SeatOf(s.Key)!).ToList();
         return new PackageMay(
-            seats, Write: running, Request: seats.Length > 0, AskAdvice: seats.Length > 0,
+            seats, Write: inReview, Request: seats.Length > 0, AskAdvice: seats.Length > 0,
             SendAgain: isOriginator && slip.Standing == SlipStanding.Returned,
-            AnswerNoted: isOriginator && running && slip.UnansweredNoted().Any(),
+            AnswerNoted: isOriginator && inReview && slip.UnansweredNoted().Any(),
             TakeBack: [.. slip.Signatures.Where(s => s.Person == person && May(new TakeBack(person, s.Seat))).Select(s => s.Seat)],
             HandOver: [.. open.SelectMany(s => s.People.Where(p => May(new HandOver(person, s.Key, p, Anybody))).Select(p => new SeatHeld(s.Key, p)))],
             Refill: [.. open.Where(s => May(new Refill(person, s.Key, [.. signed[s.Key], Anybody], signed[s.Key].Count() + 1))).Select(s => s.Key)],

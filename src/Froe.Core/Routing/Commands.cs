@@ -72,7 +72,7 @@ public sealed record Amend(Guid Person, Plan Plan) : SlipCommand(Person);
 /// <summary>Recall a package nobody has signed yet. For its originator.</summary>
 public sealed record Recall(Guid Person) : SlipCommand(Person);
 
-/// <summary>Give a running package back to its originator. For coordinators.</summary>
+/// <summary>Give a package in review back to its originator. For coordinators.</summary>
 public sealed record PullBack(Guid Person) : SlipCommand(Person);
 
 /// <summary>End a package without release. For coordinators.</summary>

@@ -9,7 +9,7 @@ public enum SlipStanding
     Unsent,
 
     /// <summary>Seats are open and wait for signatures.</summary>
-    Running,
+    InReview,
 
     /// <summary>The package is back with the originator.</summary>
     Returned,
@@ -152,7 +152,7 @@ public sealed record Slip(
         select (s, v);
 
     /// <summary>Whether everything is signed and the release waits for answers to what was noted.</summary>
-    public bool IsHeld => Standing == SlipStanding.Running && Open.IsEmpty && Plan.HoldsNoted && UnansweredNoted().Any();
+    public bool IsHeld => Standing == SlipStanding.InReview && Open.IsEmpty && Plan.HoldsNoted && UnansweredNoted().Any();
 
     /// <summary>The signatures that stand in a seat.</summary>
     public IEnumerable<Signature> SignaturesIn(string seat) => Signatures.Where(s => s.Seat == seat);
@@ -182,7 +182,7 @@ public sealed record Slip(
     /// <summary>Who may still sign, and where: every unsettled seat of the open steps with each person who may.</summary>
     public IEnumerable<(Step Step, FilledSeat Seat, Guid Person)> Awaited()
     {
-        if (Standing != SlipStanding.Running) yield break;
+        if (Standing != SlipStanding.InReview) yield break;
         foreach (var step in Plan.Steps().Where(s => Open.Contains(s.Key)))
             foreach (var seat in step.Seats.Select(s => SeatOf(s.Key)!).Where(s => !IsSettled(s)))
                 foreach (var person in MaySign(step, seat))
@@ -199,7 +199,7 @@ public sealed record Slip(
         Facts = PackageFacts.None,
     };
 
-    /// <summary>The item with this draft in the round now running, or null.</summary>
+    /// <summary>The item with this draft in the round under way, or null.</summary>
     public SlipItem? ItemOf(Guid draft) => Items.FirstOrDefault(i => i.Draft == draft);
 
     /// <summary>The items a person must give a verdict on when signing in a seat: those on which no verdict of theirs stands from the last round.</summary>

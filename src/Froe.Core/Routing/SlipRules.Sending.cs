@@ -103,7 +103,7 @@ public static partial class SlipRules
     {
         if (again.Person != slip.Originator)
             return Decision.Refuse("not-originator", "Only the originator can send the next round.");
-        if (slip.Standing == SlipStanding.Running && slip.Round > 1 && SameItems(slip.Items, again.Items)) return Decision.Of();
+        if (slip.Standing == SlipStanding.InReview && slip.Round > 1 && SameItems(slip.Items, again.Items)) return Decision.Of();
         if (slip.Standing != SlipStanding.Returned)
             return Decision.Refuse("not-returned", "Only a returned package can be sent again; this one is " + Words(slip.Standing) + ".");
         if (ItemFault(again.Items) is { } bad) return new Decision([], bad);

@@ -11,8 +11,8 @@ public static partial class SlipRules
             return command.Verdicts.All(given.Verdicts.Contains)
                 ? Decision.Of()
                 : Decision.Refuse("already-signed", "You have signed in this seat already in this round.");
-        if (slip.Standing != SlipStanding.Running)
-            return Decision.Refuse("not-running", "Nothing can be signed now: the package is " + Words(slip.Standing) + ".");
+        if (slip.Standing != SlipStanding.InReview)
+            return Decision.Refuse("not-in-review", "Nothing can be signed now: the package is " + Words(slip.Standing) + ".");
         if (slip.SeatOf(command.Seat) is not { } seat)
             return Decision.Refuse("no-such-seat", "The slip has no such seat.");
         var holder = command.For ?? command.Person;
@@ -62,8 +62,8 @@ public static partial class SlipRules
 
     private static Decision DecideTakeBack(Slip slip, TakeBack command)
     {
-        if (slip.Standing != SlipStanding.Running)
-            return Decision.Refuse("not-running", "A signature can be taken back only while the package is in review; this one is " + Words(slip.Standing) + ".");
+        if (slip.Standing != SlipStanding.InReview)
+            return Decision.Refuse("not-in-review", "A signature can be taken back only while the package is in review; this one is " + Words(slip.Standing) + ".");
         if (slip.SeatOf(command.Seat) is null || slip.Signatures.FirstOrDefault(s => s.Seat == command.Seat && s.Person == command.Person) is null)
             return Decision.Refuse("not-signed", "There is no signature of yours in this seat.");
         var step = slip.StepOf(command.Seat);
@@ -75,7 +75,7 @@ public static partial class SlipRules
     private static Decision DecideAnswerNoted(Slip slip, AnswerNoted command, SlipContext context)
     {
         if (command.Person != slip.Originator) return Decision.Refuse("not-originator", "Only the originator answers what was noted.");
-        if (slip.Standing != SlipStanding.Running) return Decision.Refuse("not-running", "Notes of an approval are answered while the package is in review; this one is " + Words(slip.Standing) + ".");
+        if (slip.Standing != SlipStanding.InReview) return Decision.Refuse("not-in-review", "Notes of an approval are answered while the package is in review; this one is " + Words(slip.Standing) + ".");
         var answer = new NotedAnswer(command.Seat, command.Signer, command.Draft, command.Words.Trim());
         if (slip.NotedAnswers.Contains(answer)) return Decision.Of();
         if (!slip.Signatures.Any(s => s.Seat == command.Seat && s.Person == command.Signer && s.Verdicts.Any(v => v.Draft == command.Draft && v.Verdict == Verdict.ApproveAsNoted)))

@@ -52,7 +52,7 @@ public static partial class SlipRules
                 Plan = e.Plan,
                 Originator = e.Originator,
                 Round = 1,
-                Standing = SlipStanding.Running,
+                Standing = SlipStanding.InReview,
                 Items = e.Items,
                 Seats = e.Seats,
                 Facts = e.Facts,
@@ -81,7 +81,7 @@ public static partial class SlipRules
             PackageSentAgain e => slip with
             {
                 Round = e.Round,
-                Standing = SlipStanding.Running,
+                Standing = SlipStanding.InReview,
                 Items = e.Items,
                 Open = [],
                 Passed = [],
@@ -127,7 +127,7 @@ public static partial class SlipRules
                 events.Add(back);
                 slip = Evolve(slip, back);
             }
-            if (slip.Standing == SlipStanding.Running) return Follow(before, events.ToImmutable(), context);
+            if (slip.Standing == SlipStanding.InReview) return Follow(before, events.ToImmutable(), context);
         }
         else if (IsDone(slip, slip.Plan.Root) && !(slip.Plan.HoldsNoted && slip.UnansweredNoted().Any()))
         {
@@ -255,7 +255,7 @@ public static partial class SlipRules
     private static string Words(SlipStanding standing) => standing switch
     {
         SlipStanding.Unsent => "not sent yet",
-        SlipStanding.Running => "in review",
+        SlipStanding.InReview => "in review",
         SlipStanding.Returned => "back with its originator",
         SlipStanding.Stopped => "stopped",
         _ => "released",

@@ -82,7 +82,7 @@ internal static class DeskEndpoints
         var answer = await IdsAsync("toAnswer", "SELECT id FROM package WHERE originator = $1 AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2", Most);
         var advise = await IdsAsync("toAdvise", "SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL ORDER BY at LIMIT $2", Most);
         var waiting = await IdsAsync(
-            "waiting", "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'running' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2", MostWaiting);
+            "waiting", "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'in review' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2", MostWaiting);
         // The latest that came for information; the others are where all packages are.
         var informed = await IdsAsync(
             "informed",

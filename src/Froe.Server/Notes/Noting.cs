@@ -41,7 +41,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         if (held.Slip.ItemOf(wanted.Draft) is not { } item)
             throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Reload the bench; your words stay in the note."));
-        if (held.Slip.Standing != SlipStanding.Running) throw new Refused(new Refusal("not-running", "Notes can be added while the package is in review."));
+        if (held.Slip.Standing != SlipStanding.InReview) throw new Refused(new Refusal("not-in-review", "Notes can be added while the package is in review."));
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         if (wanted.Kind == NoteKind.Request && actsFor is null)
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));

@@ -31,7 +31,7 @@ public sealed class OverlayView(Database database, Access access)
         """
         SELECT k.id, k.slip::text FROM package k WHERE k.id = (
             SELECT p.id FROM package_item i JOIN package p ON p.id = i.package_id WHERE i.draft_id = $1
-            ORDER BY p.standing = 'running' DESC, p.standing = 'returned' DESC, p.sent_at DESC LIMIT 1)
+            ORDER BY p.standing = 'in review' DESC, p.standing = 'returned' DESC, p.sent_at DESC LIMIT 1)
         """;
 
     /// <summary>The overlays on a draft.</summary>

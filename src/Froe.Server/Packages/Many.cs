@@ -65,7 +65,7 @@ public sealed class Many(Database database, Signing signing, SlipActs acts)
         var from = wanted.From ?? who.Id;
         if (from != who.Id && !who.CanCoordinate) throw Refused.Forbidden("Only a coordinator hands over somebody else's seats.");
         var found = await database.ListAsync(
-            "SELECT k.id, k.number, k.slip::text FROM package_seat s JOIN package k ON k.id = s.package_id WHERE s.person_id = $1 AND k.standing IN ('running', 'returned') ORDER BY k.sent_at",
+            "SELECT k.id, k.number, k.slip::text FROM package_seat s JOIN package k ON k.id = s.package_id WHERE s.person_id = $1 AND k.standing IN ('in review', 'returned') ORDER BY k.sent_at",
             r => (Id: r.GetGuid(0), Number: r.GetString(1), Slip: SlipStore.Read(r.GetString(2))), [from], stop);
         // Who may sign where is read once for all of them: it is one person's one act, spread over packages.
         var filling = await SlipActs.Filling.ReadAsync(database, stop);

@@ -36,7 +36,7 @@ internal sealed class PackageList(Database database)
                (SELECT count(*)::int FROM note n WHERE n.package_id = k.id AND n.kind = 'request' AND n.standing IN ('open', 'answered')),
                a.step, a.since, a.due, i.draft_id, k.slip::text, d.number,
                (SELECT coalesce(json_agg(json_build_object('seat', s.seat, 'initials', sp.initials, 'at', s.at,
-                       'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'returnForChanges'
+                       'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'return for changes'
                            AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
                 FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
                k.sent_at
@@ -57,7 +57,7 @@ internal sealed class PackageList(Database database)
         new("requests", "Open requests", (k, _) => Said(k.OpenRequests)),
         new("from", "From", (k, _) => k.OriginatorName),
         new("sent", "Sent", (k, zone) => CsvFile.Time(k.SentAt, zone), ListOrder.By<PackageRow, DateTimeOffset, Guid>("k.sent_at", k => k.SentAt, "k.id", k => k.Id)),
-        new("standing", "Standing", (k, _) => k.Standing == "running" ? "in review" : k.Standing),
+        new("standing", "Standing", (k, _) => k.Standing),
         new("plan", "Plan", (k, _) => k.Slip.Plan.Name),
         new("route", "Steps passed", (k, _) => $"{k.Slip.Passed.Length} of {k.Slip.Plan.Steps().Count()}"),
         new("waits", "Waits at", (k, _) => k.Step is null ? "" : k.Slip.Plan.Steps().FirstOrDefault(s => s.Key == k.Step)?.Name ?? ""),

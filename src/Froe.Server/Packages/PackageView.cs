@@ -107,7 +107,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         {
             May = Possible.Of(head.Slip, who.Id, await ContextAsync(who, head, notes, deputies, stop)),
             IsHeld = head.Slip.IsHeld,
-            Forecast = head.Slip.Standing == SlipStanding.Running ? await ForecastAsync(id, head, stop) : null,
+            Forecast = head.Slip.Standing == SlipStanding.InReview ? await ForecastAsync(id, head, stop) : null,
             Advice = await database.ListAsync(
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),

@@ -86,7 +86,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         act.Write(
             """
             INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition)
-            VALUES ($1, $2, $3, $4, $5, $6, $6, 1, 'running', $7::jsonb, $8, $9, $10)
+            VALUES ($1, $2, $3, $4, $5, $6, $6, 1, 'in review', $7::jsonb, $8, $9, $10)
             """,
             id, number, wanted.Title.Trim(), wanted.CoveringNote.Trim(), who.Id, act.At.UtcDateTime, SlipStore.Write(slip), items.Length, wanted.Plan, plans[0].Edition);
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());

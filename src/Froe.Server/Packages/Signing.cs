@@ -69,7 +69,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         act.Write(
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
             outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
-            wanted.Verdicts.Select(v => JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString())).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
+            wanted.Verdicts.Select(v => Words.Of(v.Verdict)).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
         if (overlays.Exists(o => o.Owner == who.Id)) OverlayRows.Sign(act, who.Id, drafts);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
         act.Remember(wanted.Key, outcome);

@@ -44,7 +44,7 @@ public sealed class MailWorker(Store.Post post, IOptions<Settings> settings, Tim
     }
 
     private static PostHours HoursOf(Mail mail) =>
-        mail.Mode is null ? PostHours.Usual : new PostHours(Enum.Parse<MailMode>(mail.Mode, ignoreCase: true), mail.DigestAt, mail.QuietFrom, mail.QuietTo);
+        mail.Mode is null ? PostHours.Usual : new PostHours(Words.Parse<MailMode>(mail.Mode), mail.DigestAt, mail.QuietFrom, mail.QuietTo);
 
     private async Task SendAsync(List<Mail> mails, CancellationToken stop)
     {

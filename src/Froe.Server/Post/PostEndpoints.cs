@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Froe.Core.Calendar;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -24,13 +23,13 @@ internal static class PostEndpoints
         });
         api.MapGet("/post-hours", async (Who who, Database database, CancellationToken stop) => await database.FirstAsync(
             "SELECT mode, digest_at, quiet_from, quiet_to FROM post_hours WHERE person_id = $1",
-            r => new PostHours(Enum.Parse<MailMode>(r.GetString(0), ignoreCase: true), r.GetInt32(1), r.GetInt32(2), r.GetInt32(3)), [who.Id], stop) ?? PostHours.Usual);
+            r => new PostHours(Words.Parse<MailMode>(r.GetString(0)), r.GetInt32(1), r.GetInt32(2), r.GetInt32(3)), [who.Id], stop) ?? PostHours.Usual);
         api.MapPut("/post-hours", async (PostHours wanted, Who who, Database database, CancellationToken stop) =>
         {
             if (new[] { wanted.DigestAt, wanted.QuietFrom, wanted.QuietTo }.Any(m => m is < 0 or >= 1440)) throw Refused.Invalid("bad-hours", "An hour lies between 0:00 and 23:59.");
             await database.RunAsync(
                 "INSERT INTO post_hours VALUES ($1, $2, $3, $4, $5) ON CONFLICT (person_id) DO UPDATE SET mode = excluded.mode, digest_at = excluded.digest_at, quiet_from = excluded.quiet_from, quiet_to = excluded.quiet_to",
-                [who.Id, JsonNamingPolicy.CamelCase.ConvertName(wanted.Mode.ToString()), wanted.DigestAt, wanted.QuietFrom, wanted.QuietTo], stop);
+                [who.Id, Words.Of(wanted.Mode), wanted.DigestAt, wanted.QuietFrom, wanted.QuietTo], stop);
             return TypedResults.NoContent();
         });
     }

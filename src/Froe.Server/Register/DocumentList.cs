@@ -10,7 +10,7 @@ namespace Froe.Server.Register;
 /// <param name="Draft">Newest draft.</param>
 /// <param name="Ordinal">Number of the newest draft within its revision.</param>
 /// <param name="Folder">Where it is filed.</param>
-/// <param name="Stage">Where its revision in work stands in the folder's chain; empty for the first standing.</param>
+/// <param name="Stage">Where its revision in work stands among its folder's; empty for the first standing.</param>
 public sealed record DocumentRow(
     Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, string OriginatorName,
     string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt, string Folder, string Stage);

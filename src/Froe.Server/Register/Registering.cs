@@ -124,7 +124,7 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         var forms = await act.ListAsync(
             "SELECT position, form, sha256 FROM upload_form WHERE upload_id = $1 ORDER BY position, form", r => new StoredForm(r.GetInt32(0), r.GetString(1), r.Hash(2)), [uploadId], stop);
         act.Write("UPDATE upload SET state = 'used' WHERE id = $1", uploadId);
-        // What was checked were other bytes: the chain of standings begins anew.
+        // What was checked were other bytes: its standings begin anew.
         act.Write("UPDATE revision SET stage = '' WHERE id = $1", revision);
         await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName, upload.Reader, upload.Version, Forms = forms }, stop);
         return draft;

@@ -12,14 +12,14 @@ namespace Froe.Server.Register;
 /// <summary>A folder of the register.</summary>
 /// <param name="Documents">Documents filed in it that the reader may see, not counting folders beneath.</param>
 /// <param name="HasInner">Whether there are folders in it.</param>
-/// <param name="HasChain">Whether it has a chain of standings of its own.</param>
-public sealed record FolderRow(string Path, int Documents, bool HasInner, bool HasChain);
+/// <param name="HasStandings">Whether it has standings of its own.</param>
+public sealed record FolderRow(string Path, int Documents, bool HasInner, bool HasStandings);
 
 /// <summary>A folder with what holds in it.</summary>
-/// <param name="Chain">Its own chain of standings; null when it follows a folder above.</param>
-/// <param name="Follows">Path of the folder above whose chain holds here; null when it has its own or none does.</param>
-/// <param name="Followed">That folder's chain.</param>
-public sealed record FolderDetail(string Path, StandingChain? Chain, string? Follows, StandingChain? Followed);
+/// <param name="Standings">Its own standings in order; null when it follows a folder above.</param>
+/// <param name="Follows">Path of the folder above whose standings hold here; null when it has its own or none does.</param>
+/// <param name="Followed">That folder's standings.</param>
+public sealed record FolderDetail(string Path, StandingOrder? Standings, string? Follows, StandingOrder? Followed);
 
 /// <summary>A folder to make.</summary>
 public sealed record NewFolder([property: MaxLength(Folders.Longest)] string Path);
@@ -27,10 +27,10 @@ public sealed record NewFolder([property: MaxLength(Folders.Longest)] string Pat
 /// <summary>A folder's new path.</summary>
 public sealed record MovedFolder([property: MaxLength(Folders.Longest)] string Path, [property: MaxLength(Folders.Longest)] string To);
 
-/// <summary>A folder's chain of standings; null to follow the folder above.</summary>
-public sealed record FolderChain(string Path, StandingChain? Chain);
+/// <summary>A folder's standings in order; null to follow the folder above.</summary>
+public sealed record FolderStandings(string Path, StandingOrder? Standings);
 
-/// <summary>Documents to move along their folder's chain.</summary>
+/// <summary>Documents to move along their folder's standings.</summary>
 public sealed record StandingMoveWanted(Guid[] Documents, string To, string Reason);
 
 /// <summary>Documents to file in a folder.</summary>
@@ -75,7 +75,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
     public Task<List<FolderRow>> InAsync(Who who, string path, CancellationToken stop) => database.ListAsync(
         """
         SELECT f.path, (SELECT count(*)::int FROM document d WHERE d.folder_id = f.id AND ($2::bigint[] IS NULL OR d.folder_id = ANY ($2))),
-               EXISTS (SELECT 1 FROM folder i WHERE i.parent = f.path AND ($2::bigint[] IS NULL OR i.id = ANY ($2) OR i.path = ANY ($3))), f.chain IS NOT NULL
+               EXISTS (SELECT 1 FROM folder i WHERE i.parent = f.path AND ($2::bigint[] IS NULL OR i.id = ANY ($2) OR i.path = ANY ($3))), f.standings IS NOT NULL
         FROM folder f WHERE (f.parent = $1 OR (f.path = '' AND $1 = '')) AND ($2::bigint[] IS NULL OR f.id = ANY ($2) OR f.path = ANY ($3)) ORDER BY f.path COLLATE reading_order
         """,
         r => new FolderRow(r.GetString(0), r.GetInt32(1), r.GetBoolean(2), r.GetBoolean(3)), [path, who.ReadFolders, LeadingTo(who)], stop);
@@ -90,17 +90,17 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         return database.SearchAsync($"SELECT f.path FROM folder f WHERE {all} ORDER BY f.path COLLATE reading_order LIMIT {MostFound}", r => r.GetString(0), all.Values, who.ReadFolders is not null, stop);
     }
 
-    /// <summary>A folder with the chain that holds in it.</summary>
+    /// <summary>A folder with the standings that hold in it.</summary>
     public async Task<FolderDetail> DetailAsync(Who who, string path, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         var upwards = Folders.Upwards(path).ToArray();
         if (!Visibility.Sees(who.Rights, path) || !await database.AnyAsync("SELECT 1 FROM folder WHERE path = $1", [path], stop)) throw Refused.Missing("folder");
-        var chains = await database.ListAsync("SELECT path, chain::text FROM folder WHERE path = ANY ($1) AND chain IS NOT NULL ORDER BY length(path) DESC LIMIT 1", r => (Path: r.GetString(0), Chain: ChainOf(r.GetString(1))), [upwards], stop);
-        var (at, chain) = chains.FirstOrDefault();
-        return at == path && chain is not null ? new FolderDetail(path, chain, null, null)
+        var found = await database.ListAsync("SELECT path, standings::text FROM folder WHERE path = ANY ($1) AND standings IS NOT NULL ORDER BY length(path) DESC LIMIT 1", r => (Path: r.GetString(0), Standings: StandingsOf(r.GetString(1))), [upwards], stop);
+        var (at, order) = found.FirstOrDefault();
+        return at == path && order is not null ? new FolderDetail(path, order, null, null)
             // Of a folder above that they may not read, they learn what holds, not where it comes from.
-            : new FolderDetail(path, null, chain is null ? null : Visibility.Sees(who.Rights, at) ? at : "", chain);
+            : new FolderDetail(path, null, order is null ? null : Visibility.Sees(who.Rights, at) ? at : "", order);
     }
 
     /// <summary>The folders above what a person may read.</summary>
@@ -175,21 +175,21 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         changes.Announce("office", Guid.Empty);
     }
 
-    /// <summary>Sets a folder's chain of standings.</summary>
-    public async Task SetChainAsync(Who who, FolderChain wanted, CancellationToken stop)
+    /// <summary>Sets a folder's standings.</summary>
+    public async Task SetStandingsAsync(Who who, FolderStandings wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(wanted);
         DemandAdministrator(who);
-        if (wanted.Chain is { } chain && StandingRules.Check(chain) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
+        if (wanted.Standings is { } order && StandingRules.Check(order) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
         await using var act = await LockFoldersAsync(who, stop);
         if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [wanted.Path], stop)).Count == 0) throw Refused.Missing("folder");
-        act.Write("UPDATE folder SET chain = $2::jsonb WHERE path = $1", wanted.Path, wanted.Chain is null ? null : JsonSerializer.Serialize(wanted.Chain, Act.Json));
-        await act.AppendAsync(OfficeActs.Folders, OfficeActs.ChainSet, "", wanted, stop);
+        act.Write("UPDATE folder SET standings = $2::jsonb WHERE path = $1", wanted.Path, wanted.Standings is null ? null : JsonSerializer.Serialize(wanted.Standings, Act.Json));
+        await act.AppendAsync(OfficeActs.Folders, OfficeActs.StandingsSet, "", wanted, stop);
         await act.CommitAsync(stop);
         changes.Announce("office", Guid.Empty);
     }
 
-    /// <summary>Moves documents along their chains, each by itself: what one lacks holds up no other.</summary>
+    /// <summary>Moves documents along their standings, each by itself: what one lacks holds up no other.</summary>
     public async Task<List<OneOfMany>> MoveStandingsAsync(Who who, StandingMoveWanted wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
@@ -205,12 +205,12 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
                 done.Add(NoSuch(id));
                 continue;
             }
-            if (await ChainAsync(act, at.Folder, stop) is not { } chain)
+            if (await StandingsAsync(act, at.Folder, stop) is not { } order)
             {
-                done.Add(new(id, at.Document.Number, $"{at.Document.Number}: {Named(at.Folder)} documents have no chain of standings."));
+                done.Add(new(id, at.Document.Number, $"{at.Document.Number}: {Named(at.Folder)} documents have no standings to move along."));
                 continue;
             }
-            var (passages, refusal) = StandingRules.Move(chain, at.Document, wanted.To, groups, who.Rights.For(Right.MoveStandings, at.Folder));
+            var (passages, refusal) = StandingRules.Move(order, at.Document, wanted.To, groups, who.Rights.For(Right.MoveStandings, at.Folder));
             done.Add(new(id, at.Document.Number, refusal?.Reason));
             if (refusal is not null || passages.IsEmpty) continue;
             act.Write("UPDATE revision SET stage = $2 WHERE id = $1", at.Revision, wanted.To);
@@ -285,7 +285,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         {
             var at = await FindAsync(act, who, id, stop) ?? throw Refused.Missing("document");
             if (!who.Rights.For(Right.Send, at.Folder) && !who.Rights.For(Right.Coordinate, at.Folder)) throw Refused.Forbidden($"You have no right to send documents {Named(at.Folder)}.");
-            if (StandingRules.UseFault(await ChainAsync(act, at.Folder, stop), at.Document) is { } fault) throw new Refused(fault);
+            if (StandingRules.UseFault(await StandingsAsync(act, at.Folder, stop), at.Document) is { } fault) throw new Refused(fault);
             await act.AppendAsync(id, "sent for use", reason, new { wanted.People, wanted.Groups, at.Revision }, stop);
             numbers.Add(at.Document.Number);
         }
@@ -311,15 +311,15 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
     /// <summary>One of many that is not there: the others are done all the same, and this one has its word.</summary>
     private static OneOfMany NoSuch(Guid id) => new(id, "", "There is no such document.");
 
-    /// <summary>The chain that holds in a folder: its own, or that of the nearest folder above that has one.</summary>
-    private static async Task<StandingChain?> ChainAsync(Act act, string folder, CancellationToken stop)
+    /// <summary>The standings that hold in a folder: its own, or those of the nearest folder above that has some.</summary>
+    private static async Task<StandingOrder?> StandingsAsync(Act act, string folder, CancellationToken stop)
     {
-        var chains = await act.ListAsync(
-            "SELECT chain::text FROM folder WHERE path = ANY ($1) AND chain IS NOT NULL ORDER BY length(path) DESC LIMIT 1", r => ChainOf(r.GetString(0)), [Folders.Upwards(folder).ToArray()], stop);
-        return chains.Count > 0 ? chains[0] : null;
+        var found = await act.ListAsync(
+            "SELECT standings::text FROM folder WHERE path = ANY ($1) AND standings IS NOT NULL ORDER BY length(path) DESC LIMIT 1", r => StandingsOf(r.GetString(0)), [Folders.Upwards(folder).ToArray()], stop);
+        return found.Count > 0 ? found[0] : null;
     }
 
-    private static StandingChain? ChainOf(string? json) => json is null ? null : JsonSerializer.Deserialize<StandingChain>(json, Act.Json);
+    private static StandingOrder? StandingsOf(string? json) => json is null ? null : JsonSerializer.Deserialize<StandingOrder>(json, Act.Json);
 
     private static string Reason(string reason)
     {
@@ -337,7 +337,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
     private static void DemandAdministrator(Who who)
     {
         ArgumentNullException.ThrowIfNull(who);
-        if (!who.Rights.Anywhere(Right.Administer)) throw Refused.Forbidden("Only administrators change folders and their chains.");
+        if (!who.Rights.Anywhere(Right.Administer)) throw Refused.Forbidden("Only administrators change folders and their standings.");
     }
 }
 
@@ -364,9 +364,9 @@ internal static class ShelfEndpoints
             await shelves.RemoveAsync(who, path, stop);
             return TypedResults.NoContent();
         });
-        api.MapPut("/folders/chain", async (FolderChain wanted, Who who, Shelves shelves, CancellationToken stop) =>
+        api.MapPut("/folders/standings", async (FolderStandings wanted, Who who, Shelves shelves, CancellationToken stop) =>
         {
-            await shelves.SetChainAsync(who, wanted, stop);
+            await shelves.SetStandingsAsync(who, wanted, stop);
             return TypedResults.NoContent();
         });
         api.MapPost("/documents/standings", async (StandingMoveWanted wanted, Who who, Shelves shelves, CancellationToken stop) => (await shelves.MoveStandingsAsync(who, wanted, stop)).AsReadOnly());

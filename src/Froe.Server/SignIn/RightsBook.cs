@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using System.Text.Json;
 using Froe.Core.Register;
 using Froe.Store;
 
@@ -36,10 +35,10 @@ public sealed class RightsBook(Database database, TimeProvider clock)
     public void Forget() => kept.Clear();
 
     /// <summary>A right as the database keeps it.</summary>
-    public static string Word(Right right) => JsonNamingPolicy.CamelCase.ConvertName(right.ToString());
+    public static string Word(Right right) => Words.Of(right);
 
     /// <summary>A right by its word.</summary>
-    public static Right Named(string word) => Enum.Parse<Right>(word, ignoreCase: true);
+    public static Right Named(string word) => Words.Parse<Right>(word);
 }
 
 /// <summary>Who has a right, and where, at one moment.</summary>

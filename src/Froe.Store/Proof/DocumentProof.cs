@@ -177,7 +177,7 @@ internal sealed class DocumentTables
     {
         switch (package)
         {
-            case "running": return "in review";
+            case "in review": return package;
             case "returned":
                 using (var json = JsonDocument.Parse(returned ?? "{}"))
                     return !json.RootElement.TryGetProperty("documents", out var some) || some.GetArrayLength() == 0 || some.EnumerateArray().Any(d => d.GetGuid() == document) ? "returned" : "in review";

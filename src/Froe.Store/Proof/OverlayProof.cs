@@ -35,7 +35,8 @@ internal sealed class OverlayProof
     /// <summary>Reads what lies, and lay, on the drafts of the packages of a part.</summary>
     public static async Task<OverlayProof> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
     {
-        var of = $"o.draft_id IN (SELECT draft_id FROM package_item WHERE {scope.Holds("package_id")} UNION SELECT draft_id FROM note WHERE {scope.Holds("package_id")})";
+        // Items that were split off have left their package; what was said and signed of them has not.
+        var of = $"o.draft_id IN (SELECT draft_id FROM package_item WHERE {scope.Holds("package_id")} UNION SELECT draft_id FROM note WHERE {scope.Holds("package_id")} UNION SELECT v.draft_id FROM sign_off s JOIN verdict v ON v.sign_off_id = s.id WHERE {scope.Holds("s.package_id")})";
         return new OverlayProof(
             await connection.ListAsync($"SELECT o.id, o.version, o.sha256 FROM overlay o WHERE {of}", r => new Row(r.GetGuid(0), r.GetInt64(1), r.GetFieldValue<byte[]>(2)), [], stop),
             await connection.ListAsync(

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Overlays;
+using Froe.Core.Review;
 using Froe.Core.Routing;
 using Npgsql;
 
@@ -82,7 +83,8 @@ internal sealed class PackageProof
                     entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round);
                 break;
             case [var kind, var past] when kind is "request" or "question" or "remark" && notes.TryGetValue(payload.GetProperty("note").GetInt32(), out var found):
-                var answer = payload.TryGetProperty("answer", out var given) ? given.GetString() : null;
+                // Earlier entries wrote an answer's word in another form.
+                var answer = payload.TryGetProperty("answer", out var given) && given.GetString() is { } word ? Words.Of(Words.Parse<AnswerKind>(word)) : null;
                 (found.Standing, var act) = past switch { "answered" => ("answered", "answer"), "closed" => ("closed", "close"), "reopened" => ("open", "reopen"), _ => ("withdrawn", "withdraw") };
                 found.Acts.Add((entry.Person ?? Guid.Empty, entry.At, answer ?? act, entry.Reason));
                 break;
@@ -212,7 +214,7 @@ internal sealed class PackageProof
             if (!told.IsCopied) findings.Alike(which, "its remark", told.Remark, row.Remark);
             findings.Alike(which, "its answers", JsonSerializer.Serialize(told.Signature.Answers, Act.Json), JsonSerializer.Serialize(JsonSerializer.Deserialize<CheckpointAnswer[]>(row.Answers, Act.Json), Act.Json));
             var verdicts = tables.Verdicts[row.Id].ToHashSet();
-            if (!verdicts.SetEquals(told.Signature.Verdicts.Where(v => told.Judged.Contains(v.Draft)).Select(v => (v.Draft, v.Sha256, JsonNamingPolicy.CamelCase.ConvertName(v.Verdict.ToString()), v.Reason.Trim()))))
+            if (!verdicts.SetEquals(told.Signature.Verdicts.Where(v => told.Judged.Contains(v.Draft)).Select(v => (v.Draft, v.Sha256, Words.Of(v.Verdict), v.Reason.Trim()))))
                 findings.Add($"{which}: its verdicts are not those that were given");
         }
         foreach (var row in rows) findings.Add($"{where}: sign-off {row.Id} in seat “{row.Seat}” by {row.Person} was never given");
@@ -262,7 +264,7 @@ internal sealed class PackageProof
 
     private static string Said(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
 
-    private static string Word(SlipStanding standing) => JsonNamingPolicy.CamelCase.ConvertName(standing.ToString());
+    private static string Word(SlipStanding standing) => Words.Of(standing);
 }
 
 /// <summary>The rows that belong to some packages.</summary>

@@ -1037,7 +1037,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/folders/chain": {
+    "/api/folders/standings": {
         parameters: {
             query?: never;
             header?: never;
@@ -1054,7 +1054,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["FolderChain"];
+                    "application/json": components["schemas"]["FolderStandings"];
                 };
             };
             responses: {
@@ -3858,7 +3858,7 @@ export interface components {
             changedAt: string;
             /** @description Where it is filed. */
             folder: string;
-            /** @description Where its revision in work stands in the folder's chain; empty for the first standing. */
+            /** @description Where its revision in work stands among its folder's; empty for the first standing. */
             stage: string;
         };
         /** @description An overlay of somebody on a draft. */
@@ -4006,18 +4006,13 @@ export interface components {
         FittingRequest: {
             documents: string[];
         };
-        /** @description A folder's chain of standings; null to follow the folder above. */
-        FolderChain: {
-            path: string;
-            chain: null | components["schemas"]["StandingChain"];
-        };
         /** @description A folder with what holds in it. */
         FolderDetail: {
             path: string;
-            chain: null | components["schemas"]["StandingChain"];
-            /** @description Path of the folder above whose chain holds here; null when it has its own or none does. */
+            standings: null | components["schemas"]["StandingOrder"];
+            /** @description Path of the folder above whose standings hold here; null when it has its own or none does. */
             follows: null | string;
-            followed: null | components["schemas"]["StandingChain"];
+            followed: null | components["schemas"]["StandingOrder"];
         };
         /** @description A folder of the register. */
         FolderRow: {
@@ -4029,8 +4024,13 @@ export interface components {
             documents: number;
             /** @description Whether there are folders in it. */
             hasInner: boolean;
-            /** @description Whether it has a chain of standings of its own. */
-            hasChain: boolean;
+            /** @description Whether it has standings of its own. */
+            hasStandings: boolean;
+        };
+        /** @description A folder's standings in order; null to follow the folder above. */
+        FolderStandings: {
+            path: string;
+            standings: null | components["schemas"]["StandingOrder"];
         };
         /** @description When a package will be through. */
         ForecastResult: {
@@ -5589,8 +5589,8 @@ export interface components {
          * @description Where a package stands on its route.
          * @enum {unknown}
          */
-        SlipStanding: "unsent" | "running" | "returned" | "released" | "stopped";
-        /** @description One standing of a chain. */
+        SlipStanding: "unsent" | "inReview" | "returned" | "released" | "stopped";
+        /** @description One of the standings. */
         Stage: {
             /** @description What people call it. */
             name: string;
@@ -5636,18 +5636,18 @@ export interface components {
             /** @description What to do, the best first; at least one. */
             remedies: components["schemas"]["Remedy"][];
         };
-        /** @description Standings that documents of a folder pass through outside packages, such as in work, self-checked, fit for use. */
-        StandingChain: {
-            /** @description In order; a document in work begins with the first. */
-            stages: components["schemas"]["Stage"][];
-            /** @description Who may move from where to where; what is not listed is nobody's but those with the right to move standings. */
-            moves: components["schemas"]["StageMove"][];
-        };
-        /** @description Documents to move along their folder's chain. */
+        /** @description Documents to move along their folder's standings. */
         StandingMoveWanted: {
             documents: string[];
             to: string;
             reason: string;
+        };
+        /** @description Standings that documents of a folder pass through outside packages, such as in work, self-checked, fit for use. */
+        StandingOrder: {
+            /** @description In order; a document in work begins with the first. */
+            stages: components["schemas"]["Stage"][];
+            /** @description Who may move from where to where; what is not listed is nobody's but those with the right to move standings. */
+            moves: components["schemas"]["StageMove"][];
         };
         /** @description A step in a forecast. */
         StepForecast: {

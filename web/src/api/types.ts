@@ -33,7 +33,7 @@ export type Right = Schemas["Right"];
 export type GrantedRight = Schemas["GrantedRight"];
 export type FolderRow = Schemas["FolderRow"];
 export type FolderDetail = Schemas["FolderDetail"];
-export type StandingChain = Schemas["StandingChain"];
+export type StandingOrder = Schemas["StandingOrder"];
 /** A stretch of a day in minutes from midnight. */
 export type DayPart = Schemas["DayPart"];
 export type CalendarRow = Schemas["CalendarRow"];

@@ -12,6 +12,7 @@ export function BarPopover({ icon, words, children }: { icon: ReactNode; words: 
         <Popover.Content
           align="end"
           sideOffset={6}
+          aria-label={words}
           className="z-50 max-h-[70vh] w-72 overflow-y-auto rounded-md border border-rule bg-raised p-3 shadow-lg"
         >
           {children}

@@ -24,7 +24,7 @@ export const actWords: Readonly<Record<string, string>> = {
   "advice asked": "asked for advice",
   "advice given": "gave advice",
   done: "answered: done",
-  doneDifferently: "answered: done differently",
+  "done differently": "answered: done differently",
   cannot: "answered: cannot",
   answer: "answered",
   close: "closed it",

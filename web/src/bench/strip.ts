@@ -1,7 +1,7 @@
 import { planOf, type PackageRow, type PackageView } from "../api/types";
 import type { StripState } from "../ui/Strip";
 
-/** A package's strip: the signatures of the running round in the seats of its plan. */
+/** A package's strip: the signatures of the round under way in the seats of its plan. */
 export function stripOf(p: PackageView): StripState {
   const round = p.signOffs.filter((s) => s.stands);
   return {

@@ -30,7 +30,7 @@ function why(row: PackageRow, group: string, me: string): string {
   const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;
   const requests =
     row.openRequests > 0 ? `, ${row.openRequests} open ${row.openRequests === 1 ? "request" : "requests"}` : "";
-  if (group === "To answer" && row.standing === "running")
+  if (group === "To answer" && row.standing === "in review")
     return `Signed; what was noted waits for your answer · ${items}`;
   if (group === "To answer")
     return `Came back with ${row.openRequests} ${row.openRequests === 1 ? "request" : "requests"} to answer · ${items}`;

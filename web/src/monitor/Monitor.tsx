@@ -19,7 +19,7 @@ const USUAL_SORT = "-sent";
 /** What stands in the address, and what the server is asked for; without any, what is in review. */
 const standings = [
   ["all", "all", ""],
-  ["", "in review", "running"],
+  ["", "in review", "in review"],
   ["returned", "returned", "returned"],
   ["released", "released", "released"],
   ["stopped", "stopped", "stopped"],

@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { api } from "../api/client";
-import type { FolderDetail, PersonGroup, StandingChain } from "../api/types";
+import type { FolderDetail, PersonGroup, StandingOrder } from "../api/types";
 import { FolderLevel } from "../register/FolderTree";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
 
-const firstChain: StandingChain = {
+const firstOrder: StandingOrder = {
   stages: [
     { name: "in work", forUse: false, needsAnswers: false, needsWholeFile: false },
     { name: "self-checked", forUse: false, needsAnswers: false, needsWholeFile: false },
@@ -39,7 +39,7 @@ export function Folders() {
             depth={0}
             picked={adding ? "\u0000" : picked}
             onPick={pick}
-            beside={(f) => (f.hasChain ? "own standings" : "")}
+            beside={(f) => (f.hasStandings ? "own standings" : "")}
           />
         ) : (
           <FoundFolders words={words} picked={picked} onPick={pick} />
@@ -121,27 +121,27 @@ function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) 
 function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path: string) => void }) {
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const [path, setPath] = useState(folder.path);
-  const [chain, setChain] = useState<StandingChain | null>(folder.chain ?? null);
+  const [order, setOrder] = useState<StandingOrder | null>(folder.standings ?? null);
   const { keep, fault, kept } = useKeep();
   const inherited = folder.followed ?? null;
   const rename = (i: number, name: string) =>
-    chain &&
-    setChain({
-      stages: chain.stages.map((s, k) => (k === i ? { ...s, name } : s)),
-      moves: chain.moves.map((m) => ({
+    order &&
+    setOrder({
+      stages: order.stages.map((s, k) => (k === i ? { ...s, name } : s)),
+      moves: order.moves.map((m) => ({
         ...m,
-        from: m.from === chain.stages[i]!.name ? name : m.from,
-        to: m.to === chain.stages[i]!.name ? name : m.to,
+        from: m.from === order.stages[i]!.name ? name : m.from,
+        to: m.to === order.stages[i]!.name ? name : m.to,
       })),
     });
   const moveGroups = (from: string, to: string) =>
-    chain?.moves.find((m) => m.from === from && m.to === to)?.groups ?? [];
+    order?.moves.find((m) => m.from === from && m.to === to)?.groups ?? [];
   const setMove = (from: string, to: string, of: readonly string[]) =>
-    chain &&
-    setChain({
-      ...chain,
+    order &&
+    setOrder({
+      ...order,
       moves: [
-        ...chain.moves.filter((m) => !(m.from === from && m.to === to)),
+        ...order.moves.filter((m) => !(m.from === from && m.to === to)),
         ...(of.length > 0 ? [{ from, to, groups: [...of] }] : []),
       ],
     });
@@ -184,17 +184,17 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
       )}
       <h3 className="label mb-1">Standings outside packages</h3>
       <p className="mb-3 text-soft">
-        {chain
+        {order
           ? "Documents in work here pass through these, in order."
           : inherited
             ? `As in ${folder.follows === "" ? "the whole register" : folder.follows}: ${inherited.stages.map((s) => s.name).join(" → ")}.`
             : "None: documents here are in work until a package is sent."}
       </p>
-      {!chain && <Button onClick={() => setChain(inherited ?? firstChain)}>Give it a chain of its own</Button>}
-      {chain && (
+      {!order && <Button onClick={() => setOrder(inherited ?? firstOrder)}>Give it standings of its own</Button>}
+      {order && (
         <>
           <ol className="mb-3 border border-rule bg-raised">
-            {chain.stages.map((s, i) => (
+            {order.stages.map((s, i) => (
               <li key={i} className="border-t border-rule px-3 py-2 first:border-t-0">
                 <div className="flex items-center gap-2">
                   <span className="w-5 text-soft">{i + 1}</span>
@@ -211,9 +211,9 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
                     aria-label={`Remove ${s.name}`}
                     className="rounded p-1 hover:bg-picked"
                     onClick={() =>
-                      setChain({
-                        stages: chain.stages.filter((_, k) => k !== i),
-                        moves: chain.moves.filter((m) => m.from !== s.name && m.to !== s.name),
+                      setOrder({
+                        stages: order.stages.filter((_, k) => k !== i),
+                        moves: order.moves.filter((m) => m.from !== s.name && m.to !== s.name),
                       })
                     }
                   >
@@ -234,24 +234,24 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
                         words={words}
                         on={!!s[key]}
                         set={(on) =>
-                          setChain({
-                            ...chain,
-                            stages: chain.stages.map((x, k) => (k === i ? { ...x, [key]: on } : x)),
+                          setOrder({
+                            ...order,
+                            stages: order.stages.map((x, k) => (k === i ? { ...x, [key]: on } : x)),
                           })
                         }
                       />
                     ))}
                     <WhoMoves
-                      words={`From ${chain.stages[i - 1]!.name} to here`}
+                      words={`From ${order.stages[i - 1]!.name} to here`}
                       groups={groups ?? []}
-                      picked={moveGroups(chain.stages[i - 1]!.name, s.name)}
-                      onChange={(of) => setMove(chain.stages[i - 1]!.name, s.name, of)}
+                      picked={moveGroups(order.stages[i - 1]!.name, s.name)}
+                      onChange={(of) => setMove(order.stages[i - 1]!.name, s.name, of)}
                     />
                     <WhoMoves
-                      words={`Back to ${chain.stages[i - 1]!.name}`}
+                      words={`Back to ${order.stages[i - 1]!.name}`}
                       groups={groups ?? []}
-                      picked={moveGroups(s.name, chain.stages[i - 1]!.name)}
-                      onChange={(of) => setMove(s.name, chain.stages[i - 1]!.name, of)}
+                      picked={moveGroups(s.name, order.stages[i - 1]!.name)}
+                      onChange={(of) => setMove(s.name, order.stages[i - 1]!.name, of)}
                     />
                   </div>
                 )}
@@ -261,10 +261,10 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
           <div className="flex items-center gap-3">
             <Button
               onClick={() =>
-                setChain({
-                  ...chain,
+                setOrder({
+                  ...order,
                   stages: [
-                    ...chain.stages,
+                    ...order.stages,
                     { name: "next standing", forUse: false, needsAnswers: false, needsWholeFile: false },
                   ],
                 })
@@ -274,20 +274,20 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
             </Button>
             <Button
               look="main"
-              onClick={() => void keep(() => api.put("/folders/chain", { path: folder.path, chain }))}
+              onClick={() => void keep(() => api.put("/folders/standings", { path: folder.path, standings: order }))}
             >
-              Keep the chain
+              Keep the standings
             </Button>
-            {folder.chain && (
+            {folder.standings && (
               <Button
                 look="quiet"
                 onClick={() =>
-                  void keep(() => api.put("/folders/chain", { path: folder.path, chain: null })).then(() =>
-                    setChain(null),
+                  void keep(() => api.put("/folders/standings", { path: folder.path, standings: null })).then(() =>
+                    setOrder(null),
                   )
                 }
               >
-                Take the chain away
+                Take its own away
               </Button>
             )}
             {kept && <span role="status">Kept.</span>}

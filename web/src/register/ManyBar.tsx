@@ -68,7 +68,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
     })),
   });
   const stages = [
-    ...new Set(folders.flatMap((f) => (f.data?.chain ?? f.data?.followed)?.stages.map((s) => s.name) ?? [])),
+    ...new Set(folders.flatMap((f) => (f.data?.standings ?? f.data?.followed)?.stages.map((s) => s.name) ?? [])),
   ];
   const documents = picked.map((d) => d.id);
   const run = async () => {
@@ -100,7 +100,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
     }
   };
   if (act === "move" && folders.every((f) => f.data) && stages.length === 0)
-    return <p>These documents are in folders without a chain of standings. An administrator sets one in the office.</p>;
+    return <p>These documents are in folders without standings in order. An administrator sets one in the office.</p>;
   return (
     <form
       onSubmit={(e) => {

@@ -92,7 +92,6 @@ export function StandingTag({ standing }: { standing: string }) {
   const look: Record<string, string> = {
     released: "bg-ink text-raised border-ink",
     "in review": "border-spruce text-spruce",
-    running: "border-spruce text-spruce",
     returned: "border-rust text-rust",
     superseded: "border-soft text-soft line-through",
   };
@@ -100,7 +99,7 @@ export function StandingTag({ standing }: { standing: string }) {
     <span
       className={`inline-block rounded-[3px] border px-1.5 text-sm leading-5 whitespace-nowrap ${look[standing] ?? "border-[#b9b3a3] text-soft"}`}
     >
-      {standing === "running" ? "in review" : standing}
+      {standing}
     </span>
   );
 }

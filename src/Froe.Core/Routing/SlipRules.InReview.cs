@@ -7,7 +7,7 @@ public static partial class SlipRules
 {
     private static readonly Refusal NotCoordinator = new("not-coordinator", "Only a coordinator of this package can do that.");
 
-    private static bool IsOnItsWay(Slip slip) => slip.Standing is SlipStanding.Running or SlipStanding.Returned;
+    private static bool IsOnItsWay(Slip slip) => slip.Standing is SlipStanding.InReview or SlipStanding.Returned;
 
     private static Decision DecideHandOver(Slip slip, HandOver command, SlipContext context)
     {
@@ -42,7 +42,7 @@ public static partial class SlipRules
         var after = Evolve(slip, change);
         if (Stranded(after, step) is { } stranded)
             return Decision.Refuse("seat-stranded", $"Too few people would be left for seat “{stranded.Role}” of step “{step.Name}”. Name somebody else.");
-        return slip.Standing == SlipStanding.Running ? Follow(slip, [change], context) : Decision.Of(change);
+        return slip.Standing == SlipStanding.InReview ? Follow(slip, [change], context) : Decision.Of(change);
     }
 
     private static Decision DecideSkip(Slip slip, Skip command, SlipContext context)
@@ -52,13 +52,13 @@ public static partial class SlipRules
         if (SeatFault(slip, command.Seat, out var seat, out _) is { } fault) return new Decision([], fault);
         if (slip.SignaturesIn(seat.Key).Any(s => s.Returns)) return Decision.Refuse("seat-returned", "An item was returned in this seat; that cannot be skipped.");
         var skipped = new SeatFilled(seat with { Skipped = true });
-        return slip.Standing == SlipStanding.Running ? Follow(slip, [skipped], context) : Decision.Of(skipped);
+        return slip.Standing == SlipStanding.InReview ? Follow(slip, [skipped], context) : Decision.Of(skipped);
     }
 
     private static Decision DecideAmend(Slip slip, Amend command, SlipContext context)
     {
         if (!context.MayCoordinate) return new Decision([], NotCoordinator);
-        if (!IsOnItsWay(slip)) return Decision.Refuse("not-running", "The plan of a package that is " + Words(slip.Standing) + " cannot change.");
+        if (!IsOnItsWay(slip)) return Decision.Refuse("not-in-review", "The plan of a package that is " + Words(slip.Standing) + " cannot change.");
         if (PlanCheck.Check(command.Plan, context.Groups).FirstOrDefault(f => f.Stops) is { } wrong) return Decision.Refuse(wrong.Code, wrong.Says);
         if (Misfit(slip, command.Plan) is { } misfit) return Decision.Refuse("does-not-fit", misfit);
         var send = new Send(slip.Originator, command.Plan, slip.Items) { Facts = slip.Facts };
@@ -84,7 +84,7 @@ public static partial class SlipRules
         foreach (var step in after.Plan.Steps().Where(s => !after.Passed.Contains(s.Key)))
             if (Stranded(after, step) is { } stranded)
                 return Decision.Refuse("seat-stranded", $"By the new plan too few people are left for seat “{stranded.Role}” of step “{step.Name}”, after those who have signed there. Add people to it, or give up its rule of one seat each.");
-        return slip.Standing == SlipStanding.Running ? Follow(slip, [amended], context) : Decision.Of(amended);
+        return slip.Standing == SlipStanding.InReview ? Follow(slip, [amended], context) : Decision.Of(amended);
     }
 
     /// <summary>What was passed, signed or taken and is not the same in another plan; null when that plan fits.</summary>
@@ -123,7 +123,7 @@ public static partial class SlipRules
     {
         if (command.Person != slip.Originator) return Decision.Refuse("not-originator", "Only the originator can recall a package.");
         if (slip.Standing == SlipStanding.Stopped) return Decision.Of();
-        if (slip.Standing != SlipStanding.Running) return Decision.Refuse("not-running", "Only a package in review can be recalled; this one is " + Words(slip.Standing) + ".");
+        if (slip.Standing != SlipStanding.InReview) return Decision.Refuse("not-in-review", "Only a package in review can be recalled; this one is " + Words(slip.Standing) + ".");
         if (!slip.Signatures.IsEmpty || !slip.Carried.IsEmpty) return Decision.Refuse("signed", "It bears a signature already, so it can no longer be recalled. Ask the coordinator to pull it back.");
         return slip.Round == 1 ? Decision.Of(new PackageStopped(Recalled: true)) : Decision.Of(new PackageReturned([]));
     }
@@ -134,8 +134,8 @@ public static partial class SlipRules
         return slip.Standing switch
         {
             SlipStanding.Returned => Decision.Of(),
-            SlipStanding.Running => Decision.Of(new PackageReturned([.. ReturnedDocuments(slip)])),
-            _ => Decision.Refuse("not-running", "Only a package in review can be pulled back; this one is " + Words(slip.Standing) + "."),
+            SlipStanding.InReview => Decision.Of(new PackageReturned([.. ReturnedDocuments(slip)])),
+            _ => Decision.Refuse("not-in-review", "Only a package in review can be pulled back; this one is " + Words(slip.Standing) + "."),
         };
     }
 
@@ -145,14 +145,14 @@ public static partial class SlipRules
         if (slip.Standing == SlipStanding.Stopped) return Decision.Of();
         return IsOnItsWay(slip)
             ? Decision.Of(new PackageStopped(Recalled: false))
-            : Decision.Refuse("not-running", "Only a package on its way can be stopped; this one is " + Words(slip.Standing) + ".");
+            : Decision.Refuse("not-in-review", "Only a package on its way can be stopped; this one is " + Words(slip.Standing) + ".");
     }
 
     /// <summary>Finds a seat that can still change hands.</summary>
     private static Refusal? SeatFault(Slip slip, string key, out FilledSeat seat, out Step step)
     {
         (seat, step) = (null!, null!);
-        if (!IsOnItsWay(slip)) return new Refusal("not-running", "Nothing can change now: the package is " + Words(slip.Standing) + ".");
+        if (!IsOnItsWay(slip)) return new Refusal("not-in-review", "Nothing can change now: the package is " + Words(slip.Standing) + ".");
         if (slip.SeatOf(key) is not { } found) return new Refusal("no-such-seat", "The slip has no such seat.");
         (seat, step) = (found, slip.StepOf(key));
         return slip.Passed.Contains(step.Key) ? new Refusal("step-passed", $"Step “{step.Name}” has passed; its seats cannot change hands.") : null;

@@ -6,7 +6,7 @@ using Parallel = Froe.Core.Routing.Parallel;
 namespace Froe.Core.Tests;
 
 /// <summary>What is done to a package on its way, and what bars one from being sent, worked by hand.</summary>
-public class RunningTables
+public class InReviewTables
 {
     private static readonly Guid Author = Id(1), Checker = Id(2), Lead = Id(3), Third = Id(4), Fourth = Id(5), Coordinator = Id(8), Crew = Id(20), Other = Id(21), Document = Id(9);
     private static readonly SlipItem Item = new(Document, Id(10), new string('a', 64)), NewItem = new(Document, Id(11), new string('b', 64));
@@ -106,7 +106,7 @@ public class RunningTables
         var slip = Sent(TwoSteps);
         Assert.NotNull(Refused(slip, new Amend(Author, TwoSteps), Office with { MayCoordinate = false }));
         var done = Do(Do(slip, Sign(Checker, "c")), Sign(Lead, "l"));
-        Assert.Equal("not-running", Refused(done, new Amend(Coordinator, TwoSteps)));
+        Assert.Equal("not-in-review", Refused(done, new Amend(Coordinator, TwoSteps)));
         // A plan that could not be sent cannot be amended to, either.
         Assert.NotNull(Refused(slip, new Amend(Coordinator, Plan(TwoSteps.Root.Blocks[0], Step("nobody")))));
         var amended = Do(Returned(TwoSteps, Checker, "c"), new Amend(Coordinator, Plan(TwoSteps.Root.Blocks[0], TwoSteps.Root.Blocks[1], Step("more", Seat("m", Third)))));
@@ -125,14 +125,14 @@ public class RunningTables
         Assert.Equal(SlipStanding.Stopped, stopped.Standing);
         // Again changes nothing.
         Assert.Empty(SlipRules.Decide(stopped, new Recall(Author), Office).Events);
-        Assert.Equal("not-running", Refused(Returned(TwoSteps, Checker, "c"), new Recall(Author)));
+        Assert.Equal("not-in-review", Refused(Returned(TwoSteps, Checker, "c"), new Recall(Author)));
     }
 
     [Fact]
     public void FromTheSecondRoundOnRecallingGivesItBackInsteadOfEndingIt()
     {
         var second = Do(Returned(TwoSteps, Checker, "c"), new SendAgain(Author, [NewItem]));
-        Assert.Equal((2, SlipStanding.Running), (second.Round, second.Standing));
+        Assert.Equal((2, SlipStanding.InReview), (second.Round, second.Standing));
         Assert.Equal(SlipStanding.Returned, Do(second, new Recall(Author)).Standing);
     }
 
@@ -146,9 +146,9 @@ public class RunningTables
             var after = Do(slip, command);
             Assert.Equal(command is Stop ? SlipStanding.Stopped : SlipStanding.Returned, after.Standing);
             Assert.Empty(SlipRules.Decide(after, command, Office).Events);
-            Assert.Equal("not-running", Refused(Do(Do(slip, Sign(Checker, "c")), Sign(Lead, "l")), command));
+            Assert.Equal("not-in-review", Refused(Do(Do(slip, Sign(Checker, "c")), Sign(Lead, "l")), command));
         }
-        Assert.Equal("not-running", Refused(Do(slip, new Stop(Coordinator)), new PullBack(Coordinator)));
+        Assert.Equal("not-in-review", Refused(Do(slip, new Stop(Coordinator)), new PullBack(Coordinator)));
     }
 
     // ---- seats ----
