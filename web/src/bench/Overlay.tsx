@@ -10,7 +10,7 @@ export const kindColour = {
 } as const;
 export const kindFill = { remark: "bg-slate", question: "bg-iris", request: "bg-rust" } as const;
 /** A markup that stands for itself. */
-const plain = "text-ink stroke-ink";
+const plain = "text-spruce stroke-spruce";
 
 /** A markup to be drawn over the sheet. */
 export type Lying = {

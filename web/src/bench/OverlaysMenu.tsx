@@ -68,7 +68,7 @@ export function OverlaysMenu(p: Props) {
         />
       ))}
       {p.mayDraw && <NewOverlay draft={p.draft} onMade={p.setActive} />}
-      {(others.length > 0 || p.carried > 0) && <p className="label mt-3 mb-1">Others’</p>}
+      {(others.length > 0 || p.carried > 0) && <p className="label mt-3 mb-1">Others’, and earlier</p>}
       {others.map((o) => (
         <div key={o.id} className="flex">
           {line(o.id, `${o.ownerName} · ${o.name}`, o.markups.length)}
