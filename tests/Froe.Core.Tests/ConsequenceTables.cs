@@ -35,7 +35,7 @@ public class ConsequenceTables
 
     private static SignOff Sign(Slip slip, Guid who, string seat, Verdict verdict = Verdict.Approve) => new(who, seat, [.. slip.Items.Select(i => new ItemVerdict(i.Draft, i.Sha256, verdict, ""))]);
 
-    private static SlipContext Asked(Slip slip) => new(SlipContext.Empty.Groups, [new OpenRequest(1, slip.Items[0].Document, 1, Checker, true)]);
+    private static SlipContext Asked(Slip slip) => new(SlipContext.Empty.Groups, [new OpenRequest(1, slip.Items[0].Document, 1, Checker, false)]);
 
     private static string[] Words(SlipChange change) => [.. Consequences.Of(change).OfType<Told>().Select(t => t.Subject)];
 

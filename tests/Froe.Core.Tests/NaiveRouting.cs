@@ -36,6 +36,9 @@ internal sealed class NaiveRouting
     private int round;
     private IReadOnlyList<OpenRequest> requests = [];
 
+    /// <summary>Each place in a seat that was handed on, with everybody who had it, in turn.</summary>
+    private List<(string Seat, List<Guid> Line)> places = [];
+
     public string Standing { get; private set; } = "Unsent";
 
     public string Summary() =>
@@ -50,11 +53,11 @@ internal sealed class NaiveRouting
         requests = context.OpenRequests;
         var was = (NaiveRouting)MemberwiseClone();
         (was.way, was.signatures, was.carried, was.answered) = (new(way), [.. signatures.Select(s => s with { Says = [.. s.Says] })], [.. carried.Select(s => s with { Says = [.. s.Says] })], [.. answered]);
-        (was.seats, was.passed, was.open, was.items) = (new(seats), [.. passed], [.. open], [.. items]);
+        (was.seats, was.passed, was.open, was.items, was.places) = (new(seats), [.. passed], [.. open], [.. items], [.. places.Select(p => (p.Seat, p.Line.ToList()))]);
         // Nothing is released while a request on it is open.
         if (Done(command, context) && !(Standing == "Released" && was.Standing != "Released" && requests.Any(r => items.Exists(i => i.Document == r.Document)))) return true;
-        (plan, cells, way, signatures, carried, answered, seats, passed, open, items, facts, originator, round, Standing) =
-            (was.plan, was.cells, was.way, was.signatures, was.carried, was.answered, was.seats, was.passed, was.open, was.items, was.facts, was.originator, was.round, was.Standing);
+        (plan, cells, way, signatures, carried, answered, seats, passed, open, items, facts, originator, round, Standing, places) =
+            (was.plan, was.cells, was.way, was.signatures, was.carried, was.answered, was.seats, was.passed, was.open, was.items, was.facts, was.originator, was.round, was.Standing, was.places);
         return false;
     }
 
@@ -83,7 +86,7 @@ internal sealed class NaiveRouting
                 foreach (var v in c.Verdicts)
                 {
                     var on = requests.Where(r => r.Document == judge.Find(i => i.Draft == v.Draft)!.Document).ToList();
-                    if (v.Verdict == Verdict.ReturnForChanges ? !on.Exists(r => r.By == c.Person || r.By == holder || (r.Round < round && !r.Answered)) : on.Exists(r => !AnotherAnswersFor(r, c, holder))) return false;
+                    if (v.Verdict == Verdict.ReturnForChanges ? !on.Exists(r => !r.Answered && (r.Round < round || Own(r, c))) : on.Exists(r => Own(r, c) || (!(returns && !plan.ItemByItem) && !AnotherAnswersFor(r, c, holder)))) return false;
                 }
                 foreach (var cell in cells.Where(x => x.Choice?.PickedAt == step.Key))
                     if (!returns && !c.Picks.Any(p => p.Choice == cell.Key) && !signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Exists(p => p.Choice == cell.Key))) return false;
@@ -120,6 +123,8 @@ internal sealed class NaiveRouting
                 if (c.From == c.To) return true;
                 if (seat.People.Contains(c.To) || signatures.Exists(s => s.Seat == c.Seat && s.Holder == c.From) || Barred(inStep, [c.To])) return false;
                 if (!Replace(c.Seat, inStep, ([.. seat.People.Select(p => p == c.From ? c.To : p)], seat.Needed, seat.Skipped))) return false;
+                if (!places.Exists(p => p.Seat == c.Seat && p.Line.Last() == c.From)) places.Add((c.Seat, [c.From]));
+                places.First(p => p.Seat == c.Seat && p.Line.Last() == c.From).Line.Add(c.To);
                 break;
             case Refill c when Standing is "InReview" or "Returned":
                 if (!context.MayCoordinate || !Change(c.Seat, out var old, out var there)) return false;
@@ -162,10 +167,13 @@ internal sealed class NaiveRouting
         return true;
     }
 
+    /// <summary>Whether a request was written by who signs, by whom they sign for, or by anybody who had that place before.</summary>
+    private bool Own(OpenRequest r, SignOff c) =>
+        r.By == c.Person || r.By == c.For || (r.By != (c.For ?? c.Person) && places.Exists(p => p.Seat == c.Seat && p.Line.Last() == (c.For ?? c.Person) && p.Line.Contains(r.By)));
+
     /// <summary>Whether somebody else will surely have to close a request, or has returned with it: then who approves may leave it.</summary>
     private bool AnotherAnswersFor(OpenRequest r, SignOff c, Guid holder)
     {
-        if (r.By == c.Person || r.By == c.For || r.Round != round) return false;
         if (signatures.Exists(s => s.Who == r.By && s.Says.Exists(x => x.Returned && x.Document == r.Document))) return true;
         var given = new Sig(c.Seat, c.Person, holder, [.. c.Verdicts.Select(v => (Guid.Empty, v.Sha256, v.Verdict == Verdict.ReturnForChanges, false))], []);
         signatures.Add(given);

@@ -107,10 +107,10 @@ public class OverlayTables
         Assert.Equal(DraftStanding.Reviewed, MarkupRules.Standing(slip, other));
         foreach (var standing in new[] { SlipStanding.Returned, SlipStanding.Released, SlipStanding.Stopped })
             Assert.Equal(DraftStanding.Reviewed, MarkupRules.Standing(slip with { Standing = standing }, draft));
-        Assert.True(MarkupRules.HasSigned(slip, person, draft));
-        Assert.False(MarkupRules.HasSigned(slip, person, other));
-        Assert.False(MarkupRules.HasSigned(slip, other, draft));
-        Assert.True(MarkupRules.HasSigned(slip with { Signatures = [], Carried = slip.Signatures }, person, draft));
+        Assert.True(Reviewing.HasSigned(slip, person, draft));
+        Assert.False(Reviewing.HasSigned(slip, person, other));
+        Assert.False(Reviewing.HasSigned(slip, other, draft));
+        Assert.True(Reviewing.HasSigned(slip with { Signatures = [], Carried = slip.Signatures }, person, draft));
     }
 
     [Fact]

@@ -143,7 +143,7 @@ internal static class RandomRouting
         var returns = move / 13 % 6 == 0;
         var judged = slip.ToJudge(seat, absent ?? who).Select(x => new ItemVerdict(x.Draft, move % 53 == 0 ? Hash(7) : x.Sha256, returns && x.Document == slip.Items[0].Document ? Verdict.ReturnForChanges : move % 5 == 0 ? Verdict.ApproveAsNoted : Verdict.Approve, "Noted.")).ToImmutableArray();
         // Whoever returns an item has mostly asked for something on it.
-        var requests = judged.Any(v => v.Verdict == Verdict.ReturnForChanges) && move % 37 != 0 ? context.OpenRequests.Append(new OpenRequest(1, slip.Items[0].Document, slip.Round, who, true)).ToArray() : context.OpenRequests;
+        var requests = judged.Any(v => v.Verdict == Verdict.ReturnForChanges) && move % 37 != 0 ? context.OpenRequests.Append(new OpenRequest(1, slip.Items[0].Document, slip.Round, who, false)).ToArray() : context.OpenRequests;
         return (new SignOff(who, seat, judged)
         {
             For = absent,

@@ -12,15 +12,15 @@ namespace Froe.Core.Tests;
 public class ReviewTables
 {
     private static readonly NoteActor Originator = new(false, true, false, SlipStanding.Returned), Reviewer = new(false, false, true, SlipStanding.InReview), Author = new(true, false, true, SlipStanding.InReview),
-        Past = new(true, false, false, SlipStanding.InReview), Nobody = new(false, false, false, SlipStanding.InReview);
+        Reopener = new(false, false, true, SlipStanding.InReview) { Settles = true, WasAnswered = true }, Past = new(true, false, false, SlipStanding.InReview) { HasSigned = true }, Nobody = new(false, false, false, SlipStanding.InReview);
 
     private static IEnumerable<(NoteKind Kind, NoteStanding Standing, NoteAct Act, NoteActor Actor)> Everything() =>
         from kind in Enum.GetValues<NoteKind>()
         from standing in Enum.GetValues<NoteStanding>()
         from act in Enum.GetValues<NoteAct>()
-        from bits in Enumerable.Range(0, 8)
+        from bits in Enumerable.Range(0, 128)
         from package in Enum.GetValues<SlipStanding>()
-        select (kind, standing, act, new NoteActor((bits & 1) != 0, (bits & 2) != 0, (bits & 4) != 0, package));
+        select (kind, standing, act, new NoteActor((bits & 1) != 0, (bits & 2) != 0, (bits & 4) != 0, package) { Settles = (bits & 8) != 0, WasAnswered = (bits & 16) != 0, HoldsReturn = (bits & 32) != 0, HasSigned = (bits & 64) != 0 });
 
     [Fact]
     public void NothingAskedForGetsLost()
@@ -31,9 +31,10 @@ public class ReviewTables
             var said = $"{kind} {standing} {act} {actor}: {after} {refusal?.Code}";
             // What is refused changes nothing, and says why and in whose hands it lies.
             if (refusal is not null) Assert.True(after == standing && refusal.Reason.EndsWith('.'), said);
-            // A request is settled by nobody but one whose signature is awaited; its author may only take it back before they sign.
-            if (kind == NoteKind.Request && after != standing && after is NoteStanding.Closed) Assert.True(actor.IsAwaited, said);
-            if (kind == NoteKind.Request && after != standing && after == NoteStanding.Withdrawn) Assert.True(actor is { IsAuthor: true, IsAwaited: true } && standing == NoteStanding.Open, said);
+            // A request is settled by who asked, or in their stead, once it was answered and unless a return rests on it; its author may take it back before they sign.
+            if (kind == NoteKind.Request && after != standing && after is NoteStanding.Closed)
+                Assert.True(actor is { HoldsReturn: false, Package: SlipStanding.InReview } && (actor.IsAuthor || actor.Settles) && (standing == NoteStanding.Answered || actor.WasAnswered), said);
+            if (kind == NoteKind.Request && after != standing && after == NoteStanding.Withdrawn) Assert.True(actor is { IsAuthor: true, HasSigned: false, HoldsReturn: false, Package: SlipStanding.InReview } && standing == NoteStanding.Open, said);
             // Answering is the originator's, and settles nothing by itself.
             if (act == NoteAct.Answer && after != standing) Assert.True(actor.IsOriginator && kind != NoteKind.Remark && (standing, after) == (NoteStanding.Open, NoteStanding.Answered), said);
             // In a package that has ended nothing moves; a request is answered only when the package is back.
@@ -44,7 +45,7 @@ public class ReviewTables
             // A second click changes nothing more.
             Assert.True(refusal is not null || NoteRules.Apply(kind, after, act, actor) == (after, null), said);
             // Somebody with no part in it changes nothing.
-            if (actor with { Package = SlipStanding.InReview } == Nobody) Assert.Equal(standing, after);
+            if (actor with { Package = SlipStanding.InReview, WasAnswered = false, HoldsReturn = false, HasSigned = false } == Nobody) Assert.Equal(standing, after);
         }
     }
 
@@ -54,9 +55,9 @@ public class ReviewTables
         var standing = NoteStanding.Open;
         foreach (var (act, actor, next) in new[]
         {
-            (NoteAct.Close, Originator, NoteStanding.Open), (NoteAct.Answer, Originator, NoteStanding.Answered), (NoteAct.Withdraw, Author, NoteStanding.Answered), (NoteAct.Close, Past, NoteStanding.Answered),
-            (NoteAct.Reopen, Reviewer, NoteStanding.Open), (NoteAct.Answer, Originator, NoteStanding.Answered), (NoteAct.Close, Reviewer, NoteStanding.Closed), (NoteAct.Answer, Originator, NoteStanding.Closed),
-            (NoteAct.Reopen, Reviewer, NoteStanding.Open),
+            (NoteAct.Close, Originator, NoteStanding.Open), (NoteAct.Answer, Originator, NoteStanding.Answered), (NoteAct.Withdraw, Author, NoteStanding.Answered), (NoteAct.Close, Reviewer, NoteStanding.Answered),
+            (NoteAct.Reopen, Reviewer, NoteStanding.Open), (NoteAct.Close, Author, NoteStanding.Open), (NoteAct.Answer, Originator, NoteStanding.Answered), (NoteAct.Leave, Author, NoteStanding.Answered),
+            (NoteAct.Close, Past, NoteStanding.Closed), (NoteAct.Answer, Originator, NoteStanding.Closed), (NoteAct.Reopen, Reviewer, NoteStanding.Open), (NoteAct.Close, Reopener, NoteStanding.Closed),
         })
         {
             standing = NoteRules.Apply(NoteKind.Request, standing, act, actor).Standing;
@@ -67,7 +68,10 @@ public class ReviewTables
     [Theory]
     [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Withdraw, "already-signed")]
     [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Withdraw, "note-answered")]
-    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Close, "not-reviewing")]
+    [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Close, "not-answered")]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Close, null)]
+    [InlineData(NoteKind.Remark, NoteStanding.Open, NoteAct.Leave, "nothing-to-leave")]
+    [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Leave, "note-ended")]
     [InlineData(NoteKind.Question, NoteStanding.Open, NoteAct.Close, null)]
     [InlineData(NoteKind.Question, NoteStanding.Open, NoteAct.Answer, "not-originator")]
     [InlineData(NoteKind.Remark, NoteStanding.Open, NoteAct.Withdraw, null)]
@@ -83,7 +87,8 @@ public class ReviewTables
     [InlineData(NoteKind.Request, NoteStanding.Closed, NoteAct.Reopen, AnswerKind.Done, "The key still has no tolerance.", null)]
     [InlineData(NoteKind.Request, NoteStanding.Open, NoteAct.Reopen, AnswerKind.Done, "", null)]
     [InlineData(NoteKind.Question, NoteStanding.Answered, NoteAct.Reopen, AnswerKind.Done, "", null)]
-    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Close, AnswerKind.Done, "", null)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, NoteAct.Close, AnswerKind.Done, "", "closed-without-words")]
+    [InlineData(NoteKind.Question, NoteStanding.Answered, NoteAct.Close, AnswerKind.Done, "", null)]
     public void WhoeverHasToActOnItIsToldWhy(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words, string? code) =>
         Assert.Equal(code, NoteRules.CheckWords(kind, standing, act, answer, words)?.Code);
 
@@ -91,7 +96,7 @@ public class ReviewTables
     [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.Returned, NoteWait.Originator)]
     [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.Returned, NoteWait.Originator)]
     [InlineData(NoteKind.Request, NoteStanding.Open, SlipStanding.InReview, NoteWait.Reviewers)]
-    [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.InReview, NoteWait.Reviewers)]
+    [InlineData(NoteKind.Request, NoteStanding.Answered, SlipStanding.InReview, NoteWait.Author)]
     [InlineData(NoteKind.Question, NoteStanding.Open, SlipStanding.InReview, NoteWait.Originator)]
     [InlineData(NoteKind.Question, NoteStanding.Answered, SlipStanding.Returned, NoteWait.Author)]
     [InlineData(NoteKind.Request, NoteStanding.Closed, SlipStanding.InReview, NoteWait.Nobody)]
@@ -110,7 +115,7 @@ public class ReviewTables
                     (NoteAct, NoteActor)? turn = NoteRules.WaitsFor(kind, standing, package) switch
                     {
                         NoteWait.Originator => (NoteAct.Answer, Originator),
-                        NoteWait.Reviewers => (NoteAct.Close, Reviewer),
+                        NoteWait.Reviewers => (NoteAct.Withdraw, Author),
                         NoteWait.Author => (NoteAct.Close, Past),
                         _ => null,
                     };

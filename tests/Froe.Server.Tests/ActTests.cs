@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Froe.Core.Routing;
-using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Npgsql;
@@ -114,7 +113,7 @@ public class ActTests(Office office)
     [Fact]
     public async Task ADeputyRequestsClosesAndReturnsAsTheAbsentPersonDoes()
     {
-        var (absent, deputy) = (await SomebodyAsync(), await SomebodyAsync());
+        var (absent, deputy) = (await office.SomebodyAsync(), await office.SomebodyAsync());
         var plan = Guid.CreateVersion7();
         await office.AddPlanAsync(plan, new Plan("Deputy " + plan, "", new([new Step("one", "One", "", 1, [new Seat("one", "One", new PersonHolder(absent.Id))])])));
         var (author, away, there) = (await office.AsAsync("author"), await office.AsAsync(absent.Login), await office.AsAsync(deputy.Login));
@@ -123,7 +122,7 @@ public class ActTests(Office office)
         var today = DateOnly.FromDateTime(DateTime.UtcNow);
         await away.PostAsync<JsonElement>("/api/absences", new { person = absent.Id, firstDay = today.AddDays(-1), backDay = today.AddDays(2), deputy = deputy.Id });
         // Of two absences at once one says who stands in, on the desk and in signing alike: the one that began last.
-        var other = await SomebodyAsync();
+        var other = await office.SomebodyAsync();
         await away.PostAsync<JsonElement>("/api/absences", new { person = absent.Id, firstDay = today.AddDays(-9), backDay = today.AddDays(2), deputy = other.Id });
         async Task<bool> OnDeskAsync(Browser of) => (await of.GetAsync<JsonElement>("/api/desk")).GetProperty("toSign").EnumerateArray().Any(r => r.GetProperty("id").GetGuid() == package);
         Assert.True(await OnDeskAsync(there));
@@ -132,7 +131,7 @@ public class ActTests(Office office)
         var request = await there.NoteAsync(package, "request", "And one more.");
         Assert.Contains(absent.Id.ToString(), await OneAsync<string>("SELECT payload FROM ledger_entry WHERE chain = $1 AND action = 'request written' AND person_id = $2", package, deputy.Id), StringComparison.Ordinal);
         Assert.Equal((409, "request-open"), await there.RefusedAsync($"/api/packages/{package}/sign-offs", await there.SignOffAsync(package, "one", absent: absent.Id)));
-        await there.PostAsync<JsonElement>($"/api/notes/{own}/acts", new { act = "close", answer = (string?)null, body = "Seen to." });
+        await there.PostAsync<JsonElement>($"/api/notes/{own}/acts", new { act = "withdraw", answer = (string?)null, body = "Seen to." });
         await there.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", await there.SignOffAsync(package, "one", "returnForChanges", absent: absent.Id));
         Assert.Equal("returned", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
         Assert.Equal("open", await OneAsync<string>("SELECT standing FROM note WHERE id = $1", request));
@@ -142,7 +141,7 @@ public class ActTests(Office office)
     [Fact]
     public async Task ADayAwayBeginsWhereTheAbsentPersonLives()
     {
-        var absent = await SomebodyAsync("Pacific/Auckland");
+        var absent = await office.SomebodyAsync("Pacific/Auckland");
         var row = await (await office.AsAsync("coordinator")).PostAsync<JsonElement>("/api/absences", new { person = absent.Id, firstDay = "2090-07-01", backDay = "2090-07-08", deputy = (Guid?)null });
         Assert.Equal((new DateTimeOffset(2090, 6, 30, 12, 0, 0, TimeSpan.Zero), "2090-07-01", "2090-07-08"), (row.GetProperty("from").GetDateTimeOffset(), row.GetProperty("firstDay").GetString(), row.GetProperty("backDay").GetString()));
         var shown = (await (await office.AsAsync("lead")).GetAsync<JsonElement>("/api/absences")).EnumerateArray().Single(a => a.GetProperty("person").GetGuid() == absent.Id);
@@ -165,15 +164,8 @@ public class ActTests(Office office)
         var package = await office.SendAsync(author, await Office.RegisterAsync(author, "asked"));
         for (var i = 0; i < 3; i++) await checker.PostAsync<JsonElement>($"/api/packages/{package}/advice", new { of = office.Ids["bystander"], question = $"Question {i}?" });
         Assert.Equal((409, "asked-already"), await checker.RefusedAsync($"/api/packages/{package}/advice", new { of = office.Ids["bystander"], question = "And?" }));
-        var other = await SomebodyAsync();
+        var other = await office.SomebodyAsync();
         for (var i = 0; i < 3; i++) await checker.PostAsync<JsonElement>("/api/absences/asked", new { person = other.Id });
         Assert.Equal(1, await OneAsync<int>("SELECT count(*)::int FROM message WHERE person_id = $1", other.Id));
-    }
-
-    private async Task<(Guid Id, string Login)> SomebodyAsync(string zone = "UTC")
-    {
-        var (id, login) = (Guid.CreateVersion7(), "act-" + Guid.NewGuid().ToString("n")[..10]);
-        await new People(office.Db).AddAsync(new Person(id, login, login, "A", "", "a@office.example", zone, false), Passwords.Hash(Office.Password), ["Staff"]);
-        return (id, login);
     }
 }

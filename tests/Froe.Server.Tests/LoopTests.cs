@@ -41,12 +41,15 @@ public class LoopTests(Office office)
         await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "done", body = "" });
         await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Done." });
 
-        // The carried request bars approval until a reviewer closes it.
-        Assert.Equal((409, "request-open"), await checker.RefusedAsync($"/api/packages/{package}/sign-offs", await checker.SignOffAsync(package, "check")));
-        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
+        // The carried request is the lead's, who will surely sign after the others: it bars nobody but the lead, who closes it, with words.
+        Assert.Equal((409, "not-yours-to-close"), await checker.RefusedAsync($"/api/notes/{request}/acts", new { act = "close", body = "Seen." }));
         await checker.SignAsync(package, "check");
         await q1.SignAsync(package, "quality");
         await q2.SignAsync(package, "quality");
+        Assert.Equal((409, "request-open"), await lead.RefusedAsync($"/api/packages/{package}/sign-offs", await lead.SignOffAsync(package, "lead")));
+        Assert.Equal((409, "closed-without-words"), await lead.RefusedAsync($"/api/notes/{request}/acts", new { act = "close", body = " " }));
+        await lead.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "It is longer." });
+        Assert.Contains("is closed", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["author"]), StringComparison.Ordinal);
         Assert.Equal("released", await lead.SignAsync(package, "lead"));
         Assert.Equal("released", await OneAsync<string>("SELECT standing FROM revision WHERE document_id = $1", document));
         Assert.Contains("is released", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 ORDER BY at DESC LIMIT 1", office.Ids["bystander"]), StringComparison.Ordinal);

@@ -86,18 +86,18 @@ public class NoteListTests(Office office)
         var upload = await author.UploadAsync("next.dxf", Office.Drawing(mark + " wider"));
         await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "wider" });
         await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
-        Assert.Equal(("answered", "reviewers", "doneDifferently"), await SaidAsync());
+        Assert.Equal(("answered", "author", "doneDifferently"), await SaidAsync());
         // Whoever reopens it says what is missing; then it stands as before the answer.
         Assert.Equal((409, "reopened-without-words"), await checker.RefusedAsync($"/api/notes/{request}/acts", new { act = "reopen", body = " " }));
         await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "reopen", body = "Wider does not do: the rail is 12 mm away." });
         Assert.Equal("reviewers", (await SaidAsync()).WaitsFor);
-        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
+        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Seen." });
         Assert.Equal("nobody", (await SaidAsync()).WaitsFor);
         var row = Assert.Single(await checker.RowsAsync($"/api/notes?search={mark}"));
         Assert.Equal(["done differently", "reopen", "close"], row.GetProperty("acts").EnumerateArray().Select(a => Text(a, "act")));
         Assert.Equal("A.1", Text(row, "revision") + "." + row.GetProperty("ordinal").GetInt32());
         var file = await (await checker.SendAsync($"/api/notes.csv?search={mark}&columns=number,note,by,of,standing,answer,words,waits", null, HttpMethod.Get)).Content.ReadAsStringAsync();
-        Assert.Equal(["Number,Note,Asked by,Asked of,Standing,Answer,Last words,Waits for", $"{Text(row, "packageNumber")} / 1,Longer.,checker,author,closed,done differently,Wider does not do: the rail is 12 mm away.,", ""], file.Split("\r\n"));
+        Assert.Equal(["Number,Note,Asked by,Asked of,Standing,Answer,Last words,Waits for", $"{Text(row, "packageNumber")} / 1,Longer.,checker,author,closed,done differently,Seen.,", ""], file.Split("\r\n"));
     }
 
     [Fact]

@@ -70,6 +70,14 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
         await AddPlanAsync(Plan, plan);
     }
 
+    /// <summary>Somebody whom no other test knows.</summary>
+    public async Task<(Guid Id, string Login)> SomebodyAsync(string zone = "UTC")
+    {
+        var (id, login) = (Guid.CreateVersion7(), "act-" + Guid.NewGuid().ToString("n")[..10]);
+        await new People(Db).AddAsync(new Person(id, login, login, "A", "", "a@office.example", zone, false), Passwords.Hash(Password), ["Staff"]);
+        return (id, login);
+    }
+
     /// <summary>Adds a plan with its first edition.</summary>
     public Task AddPlanAsync(Guid id, Plan plan) => Db.RunAsync(
         "WITH made AS (INSERT INTO plan (id, name, purpose, body, edition) VALUES ($1, $3, '', $2::jsonb, 1)) INSERT INTO plan_edition (plan_id, edition, body, published_at) VALUES ($1, 1, $2::jsonb, now())",

@@ -160,7 +160,7 @@ public class PassageTests(Office office)
         await author.PostAsync<JsonElement>($"/api/documents/{first}/drafts", new { upload, reason = "" });
         await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "done", body = "" });
         await author.PostAsync<JsonElement>($"/api/packages/{off}/rounds", new { coveringNote = "" });
-        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "" });
+        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Seen." });
         await checker.SignAsync(off, "check");
         Assert.Equal("released", await lead.SignAsync(off, "lead"));
         Assert.Empty(await office.ProofAsync(first, package, off));

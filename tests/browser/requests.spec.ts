@@ -7,10 +7,10 @@ test("what was asked for is found across packages, said whose turn it is, and sh
   const odalys = await as(browser, "Odalys Brandvold");
   await odalys.getByRole("link", { name: "Requests" }).click();
   const row = (words: string) => odalys.getByRole("row").filter({ hasText: words });
-  // Returned: her turn. Answered and sent again: the reviewers'.
+  // Returned: her turn. Answered and sent again: his who asked.
   await expect(row("Radius at the shoulder")).toContainText("you");
   await expect(row("Seal 3 needs its material grade")).toContainText("done differently");
-  await expect(row("Seal 3 needs its material grade")).toContainText("the reviewers");
+  await expect(row("Seal 3 needs its material grade")).toContainText("Teodor Quill");
   await check(odalys, "requests");
 
   // By document, downwards, and only what one document is about.

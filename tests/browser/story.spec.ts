@@ -91,9 +91,9 @@ test("a drawing goes from its sending through a return to its release", async ({
   // The checker finds the request carried to the new draft, closes it, and signs; then the others.
   await openBench(teodor, title);
   await expect(teodor.getByTestId("note-1")).toContainText("answered: done");
-  await teodor.getByTestId("note-1").getByRole("button", { name: "Close" }).click();
-  // Closed too early: whoever reopens it says what is missing. Then it is settled after all.
+  // It is Maren's to close. Whoever reopens it says what is missing, and it is theirs to close from then on as well.
   const note = teodor.getByTestId("note-1");
+  await expect(note.getByRole("button", { name: "Close" })).toHaveCount(0);
   await note.getByRole("button", { name: "Reopen" }).click();
   await note.getByRole("button", { name: "Reopen" }).click();
   await expect(note.getByRole("alert")).toContainText("Say what is still missing");
@@ -102,6 +102,12 @@ test("a drawing goes from its sending through a return to its release", async ({
   await expect(note).toContainText("reopened it");
   await expect(note).toContainText("Is the depth of the thread drawn as well?");
   await note.getByRole("button", { name: "Close", exact: true }).click();
+  await note.getByRole("button", { name: "Close", exact: true }).click();
+  await expect(note.getByRole("alert")).toContainText("a request is closed only with words");
+  await note.getByLabel("What you found on request 1").fill("M6, 12 deep.");
+  await note.getByRole("button", { name: "Close", exact: true }).click();
+  await expect(note).toContainText("closed it");
+  await expect(note).toContainText("M6, 12 deep.");
   await expect(note.getByRole("button", { name: "Reopen" })).toBeVisible();
   await sign(teodor, ["Approve", "Approve"], "Thread is M6 now.");
   for (const page of [maren, sunniva, ilse, koa]) {

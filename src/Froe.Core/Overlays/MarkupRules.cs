@@ -68,10 +68,6 @@ public static class MarkupRules
     public static DraftStanding Standing(Slip? slip, Guid draft) =>
         slip is null ? DraftStanding.Unsent : slip.Standing == SlipStanding.InReview && slip.ItemOf(draft) is not null ? DraftStanding.UnderReview : DraftStanding.Reviewed;
 
-    /// <summary>Whether a signature of a person stands on a draft.</summary>
-    public static bool HasSigned(Slip? slip, Guid person, Guid draft) =>
-        slip is not null && slip.Signatures.Concat(slip.Carried).Any(s => s.Person == person && s.Verdicts.Any(v => v.Draft == draft));
-
     /// <summary>What a change by somebody comes to.</summary>
     /// <param name="before">The markup of that id, erased ones too; null when there is none.</param>
     /// <param name="overlay">The overlay it lies on, or is to lie on.</param>

@@ -27,7 +27,7 @@ public enum NoteStanding
     /// <summary>A reviewer found the matter settled.</summary>
     Closed,
 
-    /// <summary>Taken back by its author before they signed.</summary>
+    /// <summary>Taken back by its author before they signed with it.</summary>
     Withdrawn,
 }
 
@@ -58,6 +58,9 @@ public enum NoteAct
 
     /// <summary>Its author takes it back.</summary>
     Withdraw,
+
+    /// <summary>Its author says that others may close it.</summary>
+    Leave,
 }
 
 /// <summary>Who has to do something before a note is settled.</summary>
@@ -76,14 +79,38 @@ public enum NoteWait
     Author,
 }
 
-/// <summary>Who acts, as the rules of a note see them.</summary>
-/// <param name="IsAuthor">Whether they wrote the note.</param>
+/// <summary>A note as its rules see it, with who acts on it.</summary>
+/// <param name="IsAuthor">Whether the note is theirs (<see cref="Reviewing.IsAsker"/>).</param>
 /// <param name="IsOriginator">Whether they sent the package.</param>
 /// <param name="IsAwaited">Whether a seat of an open step waits for them.</param>
 /// <param name="Package">Where the package stands.</param>
-public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool IsAwaited, SlipStanding Package);
+public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool IsAwaited, SlipStanding Package)
+{
+    /// <summary>Whether they settle it in its author's stead (<see cref="Reviewing.SettlesFor"/>), or reopened it last.</summary>
+    public bool Settles { get; init; }
 
-/// <summary>The life of a note: open → answered → closed, with reopening by a reviewer.</summary>
+    /// <summary>Whether who asked has signed with it in the round under way.</summary>
+    public bool HasSigned { get; init; }
+
+    /// <summary>Whether the originator has answered it at any time.</summary>
+    public bool WasAnswered { get; init; }
+
+    /// <summary>Whether its author has left it to others.</summary>
+    public bool IsLeft { get; init; }
+
+    /// <summary>Whether somebody has returned what it is on, and nothing else is asked for there.</summary>
+    public bool HoldsReturn { get; init; }
+}
+
+/// <summary>
+/// The life of a note: open → answered → closed, with reopening by a reviewer. Whose request it is:
+/// <list type="number">
+/// <item>A request is closed only with words, once it was answered: by who wrote it or reopened it, or by whoever settles it in their stead.</item>
+/// <item>One that nobody has answered is withdrawn, by its author.</item>
+/// <item>What somebody has returned keeps at least one open request: the last one is neither closed nor withdrawn while the return is under way.</item>
+/// <item>Whoever reviews the package may reopen a request, saying what is missing; it is theirs to close from then on as well.</item>
+/// </list>
+/// </summary>
 public static class NoteRules
 {
     /// <summary>Longest text of a note or an answer, in characters.</summary>
@@ -108,20 +135,42 @@ public static class NoteRules
             NoteAct.Withdraw when !actor.IsAuthor => Refuse("not-author", "Only the person who wrote a note can withdraw it."),
             NoteAct.Withdraw when standing == NoteStanding.Withdrawn => (standing, null),
             NoteAct.Withdraw when standing != NoteStanding.Open => Refuse("note-answered", "This note has been answered already; close it instead."),
-            NoteAct.Withdraw when kind == NoteKind.Request && !actor.IsAwaited =>
-                Refuse("already-signed", "You have signed with this request, so it stands until a reviewer closes it."),
+            NoteAct.Withdraw when kind == NoteKind.Request && actor.Package == SlipStanding.Returned =>
+                Refuse("with-originator", "The package is with its originator, who answers the request. It can be withdrawn or closed when it comes again."),
+            NoteAct.Withdraw when kind == NoteKind.Request && actor.HoldsReturn => Refuse("holds-return", HoldsReturn),
+            NoteAct.Withdraw when kind == NoteKind.Request && actor.HasSigned =>
+                Refuse("already-signed", "It was signed with this request. Take the signature back first, or let the request go to the originator."),
             NoteAct.Withdraw => (NoteStanding.Withdrawn, null),
 
-            NoteAct.Close or NoteAct.Reopen when !actor.IsAwaited && !(actor.IsAuthor && kind != NoteKind.Request) =>
-                Refuse("not-reviewing", "Only someone whose signature is awaited now can close or reopen a request."),
-            NoteAct.Close when standing is NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
+            NoteAct.Leave when kind != NoteKind.Request => Refuse("nothing-to-leave", "Only a request is left to others to close."),
+            NoteAct.Leave when !actor.IsAuthor => Refuse("not-author", "Only the person who wrote a request leaves it to others."),
+            NoteAct.Leave when standing is NoteStanding.Closed or NoteStanding.Withdrawn => Refuse("note-ended", "This request is settled."),
+            NoteAct.Leave => (standing, null),
+
+            NoteAct.Close when standing == NoteStanding.Closed => (standing, null),
+            NoteAct.Close when standing == NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
+            NoteAct.Close when kind != NoteKind.Request && !actor.IsAwaited && !actor.IsAuthor =>
+                Refuse("not-reviewing", "Only its author, or someone whose signature is awaited now, closes a note."),
+            NoteAct.Close when kind != NoteKind.Request => (NoteStanding.Closed, null),
+            NoteAct.Close when actor.Package == SlipStanding.Returned =>
+                Refuse("with-originator", "The package is with its originator. The request is closed when it comes again."),
+            NoteAct.Close when !actor.IsAuthor && !actor.Settles =>
+                Refuse("not-yours-to-close", "A request is closed by who wrote it, by who reopened it, by who shares their seat or stands in for them; by a coordinator when they are away, have left their seat or said so."),
+            NoteAct.Close when actor.HoldsReturn => Refuse("holds-return", HoldsReturn),
+            NoteAct.Close when standing == NoteStanding.Open && !actor.WasAnswered =>
+                Refuse("not-answered", "Nobody has answered this request yet, so there is nothing to close. Whoever wrote it can withdraw it."),
             NoteAct.Close => (NoteStanding.Closed, null),
+
+            NoteAct.Reopen when !actor.IsAwaited && !(actor.IsAuthor && kind != NoteKind.Request) =>
+                Refuse("not-reviewing", "Only someone whose signature is awaited now can reopen a request."),
             NoteAct.Reopen when standing is NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
             _ => (NoteStanding.Open, null),
         };
 
         (NoteStanding, Refusal?) Refuse(string code, string reason) => (standing, new Refusal(code, reason));
     }
+
+    private const string HoldsReturn = "Somebody has returned the item and nothing else is asked for on it: a return goes to the originator with at least one open request. Whoever returned it takes their signature back first.";
 
     /// <summary>Whose turn it is with a note.</summary>
     /// <param name="package">Where its package's slip stands.</param>
@@ -133,12 +182,13 @@ public static class NoteRules
         (NoteKind.Question, _, _) => NoteWait.Author,
         // Answered, and yet the originator's until the next round is sent.
         (_, _, SlipStanding.Returned) => NoteWait.Originator,
+        (_, NoteStanding.Answered, _) => NoteWait.Author,
         _ => NoteWait.Reviewers,
     };
 
     /// <summary>
     /// What is wrong with the words of an act, or null. An answer needs them, but for a request that is done; so does reopening
-    /// a request: whoever has to do it again must learn why.
+    /// a request, for whoever has to do it again must learn why, and closing one, for whoever asked must learn what was found.
     /// </summary>
     /// <param name="answer">How a request is answered; it says nothing of a question.</param>
     public static Refusal? CheckWords(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words) => !string.IsNullOrWhiteSpace(words) ? null : (act, kind, answer) switch
@@ -148,6 +198,7 @@ public static class NoteRules
         (NoteAct.Answer, NoteKind.Request, _) => new Refusal("answer-without-words", "Say what was done instead."),
         (NoteAct.Answer, _, _) => new Refusal("answer-without-words", "Write the answer."),
         (NoteAct.Reopen, NoteKind.Request, _) when standing != NoteStanding.Open => new Refusal("reopened-without-words", "Say what is still missing."),
+        (NoteAct.Close, NoteKind.Request, _) when standing != NoteStanding.Closed => new Refusal("closed-without-words", "Say what you found: a request is closed only with words."),
         _ => null,
     };
 }

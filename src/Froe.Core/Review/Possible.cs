@@ -62,7 +62,7 @@ public static class Possible
 
     /// <summary>The acts on a note that are a person's to do, and would change it; an answer may be given anew.</summary>
     public static ImmutableArray<NoteAct> Of(NoteKind kind, NoteStanding standing, NoteActor actor) =>
-        [.. Enum.GetValues<NoteAct>().Where(act => NoteRules.Apply(kind, standing, act, actor) is { Refusal: null } done && (done.Standing != standing || act == NoteAct.Answer))];
+        [.. Enum.GetValues<NoteAct>().Where(act => NoteRules.Apply(kind, standing, act, actor) is { Refusal: null } done && (done.Standing != standing || act == NoteAct.Answer || (act == NoteAct.Leave && !actor.IsLeft)))];
 }
 
 /// <summary>How a note comes to lie on a draft.</summary>

@@ -31,6 +31,59 @@ public static class Reviewing
         return holders.Count == 0 ? null : holders.Contains(person) ? person : holders[0];
     }
 
+    /// <summary>Whether a signature of a person stands on a draft.</summary>
+    /// <param name="slip">The package as it stands; null when the draft was not sent.</param>
+    public static bool HasSigned(Slip? slip, Guid person, Guid draft) =>
+        slip is not null && slip.Signatures.Concat(slip.Carried).Any(s => s.Person == person && s.Verdicts.Any(v => v.Draft == draft));
+
+    /// <summary>Whether they have signed, or somebody for them, on what a request is on, in the round under way.</summary>
+    public static bool HasSignedWith(Slip slip, Guid asker, IEnumerable<Guid> documents)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        var drafts = slip.Items.Where(i => documents.Contains(i.Document)).Select(i => i.Draft).ToHashSet();
+        return slip.Signatures.Any(s => (s.Person == asker || s.Holder == asker) && s.Verdicts.Any(v => drafts.Contains(v.Draft)));
+    }
+
+    /// <summary>Whether a note is a person's own: they wrote it, it was written for them while they were away, or they stand in now for who asked.</summary>
+    /// <param name="writtenFor">The absent person for whom a deputy wrote it.</param>
+    public static bool IsAsker(Guid author, Guid? writtenFor, Guid person, IReadOnlyDictionary<Guid, Guid> deputies)
+    {
+        ArgumentNullException.ThrowIfNull(deputies);
+        return author == person || writtenFor == person || (deputies.TryGetValue(writtenFor ?? author, out var deputy) && deputy == person);
+    }
+
+    /// <summary>
+    /// Whether a person settles a request in its author's stead:
+    /// <list type="number">
+    /// <item>they hold a seat that the author holds, or handed on, or stand in for somebody who does;</item>
+    /// <item>they coordinate the package, and the author is away, holds no seat in it any more, or has left the request to others.</item>
+    /// </list>
+    /// </summary>
+    /// <param name="isAway">Whether the author is away now.</param>
+    /// <param name="isLeft">Whether the author left it to others.</param>
+    /// <param name="coordinates">Whether the person coordinates the package.</param>
+    public static bool SettlesFor(Slip slip, Guid author, Guid person, IReadOnlyDictionary<Guid, Guid> deputies, bool isAway, bool isLeft, bool coordinates)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(deputies);
+        bool ActsAs(Guid holder) => holder == person || (deputies.TryGetValue(holder, out var deputy) && deputy == person);
+        return slip.Seats.Any(s => s.Held(author) && s.People.Any(p => p != author && ActsAs(p)))
+            || (coordinates && (isAway || isLeft || !slip.Seats.Any(s => s.People.Contains(author))));
+    }
+
+    /// <summary>Whether some documents were returned in the round under way, and nothing else is asked for on one of them.</summary>
+    /// <param name="documents">What a request is on.</param>
+    /// <param name="number">Its number.</param>
+    /// <param name="open">All requests of the package that are not closed.</param>
+    public static bool HoldsReturn(Slip slip, int number, IEnumerable<Guid> documents, IReadOnlyList<OpenRequest> open)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(documents);
+        if (slip.Standing != SlipStanding.InReview) return false;
+        var returned = slip.Signatures.SelectMany(s => s.Verdicts).Where(v => v.Verdict == Verdict.ReturnForChanges).Select(v => slip.ItemOf(v.Draft)?.Document).ToHashSet();
+        return documents.Any(d => returned.Contains(d) && !open.Any(r => r.Document == d && r.Number != number && !r.Answered));
+    }
+
     private static bool MayStandIn(Slip slip, Step step, FilledSeat seat, Guid person) =>
         !(step.BarsOriginator && person == slip.Originator)
         && !slip.SignaturesIn(seat.Key).Any(s => s.Person == person)

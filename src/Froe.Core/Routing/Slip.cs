@@ -48,7 +48,28 @@ public sealed record FilledSeat(string Key, ImmutableArray<Guid> People, int Nee
 {
     /// <summary>A coordinator asks for no further signature here.</summary>
     public bool Skipped { get; init; }
+
+    /// <summary>Who handed a place in it to whom, in order.</summary>
+    public ImmutableArray<HandedPlace> Handed { get; init; } = [];
+
+    /// <summary>Whether a person sits here, or sat here until they handed their place on.</summary>
+    public bool Held(Guid person) => People.Contains(person) || Handed.Any(h => h.From == person);
+
+    /// <summary>Whether the place that one person has now was another's before, over whomever it came.</summary>
+    public bool CameFrom(Guid person, Guid to)
+    {
+        var places = new List<List<Guid>>();
+        foreach (var handed in Handed)
+        {
+            if (places.Find(p => p[^1] == handed.From) is not { } place) places.Add(place = [handed.From]);
+            place.Add(handed.To);
+        }
+        return person != to && places.Exists(p => p[^1] == to && p.Contains(person));
+    }
 }
+
+/// <summary>A place in a seat went from one person to another.</summary>
+public sealed record HandedPlace(Guid From, Guid To);
 
 /// <summary>A way picked by a signer for a choice further on.</summary>
 public sealed record WayPick(string Choice, string Way);

@@ -103,13 +103,13 @@ public static partial class SlipRules
             var open = context.OpenRequests.Where(r => r.Document == item.Document).ToList();
             switch (verdict.Verdict)
             {
-                // An earlier round's request, reopened by anyone, stands as well as a new one of one's own.
-                case Verdict.ReturnForChanges when !open.Exists(r => r.By == command.Person || r.By == holder || (r.Round < slip.Round && !r.Answered)):
+                // One's own, that of whoever held the place before, or one of an earlier round, reopened by anyone; what is answered asks for nothing.
+                case Verdict.ReturnForChanges when !open.Exists(r => !r.Answered && (r.Round < slip.Round || IsTheirs(slip, command, r))):
                     return new Refusal("return-without-request", "Returning an item needs at least one request on it that says what to change.");
                 case Verdict.ApproveAsNoted when string.IsNullOrWhiteSpace(verdict.Reason):
                     return new Refusal("noted-without-note", "Approving as noted needs the note: say in the reason what you noted.");
                 case Verdict.Approve or Verdict.ApproveAsNoted:
-                    var mine = open.Where(r => !AnswersFor(slip, command, r)).Select(r => r.Number).Order().ToList();
+                    var mine = open.Where(r => !AnotherAnswersFor(slip, command, r)).Select(r => r.Number).Order().ToList();
                     if (mine.Count > 0)
                         return new Refusal("request-open", $"{Listed("Request", mine)} on this item {(mine.Count == 1 ? "is" : "are")} not closed. Close {(mine.Count == 1 ? "it" : "them")}, or return the item.");
                     break;
@@ -118,13 +118,24 @@ public static partial class SlipRules
         return null;
     }
 
+    /// <summary>Whether a request is the signer's own: they wrote it, or the person they sign for did, or whoever held that place in the seat before.</summary>
+    private static bool IsTheirs(Slip slip, SignOff command, OpenRequest request) =>
+        request.By == command.Person || request.By == command.For || slip.SeatOf(command.Seat)?.CameFrom(request.By, command.For ?? command.Person) == true;
+
     /// <summary>
-    /// A request raised in this round by someone who must still sign is theirs to close or to return with;
-    /// every other open request stands in the way of whoever approves. So none is open at release.
+    /// Whether a request is not for this signer to settle before they approve:
+    /// <list type="number">
+    /// <item>their own, or their predecessor's in the seat, always is;</item>
+    /// <item>a colleague's is not while the colleague will surely sign after or beside them, in whichever round it was raised: it bars the colleague's approval;</item>
+    /// <item>nor is it once the colleague has returned the item with it;</item>
+    /// <item>nor while the signer returns another item of a package that comes back whole: all of it is looked at again.</item>
+    /// </list>
+    /// So none is open at release, which is refused besides.
     /// </summary>
-    private static bool AnswersFor(Slip slip, SignOff command, OpenRequest request)
+    private static bool AnotherAnswersFor(Slip slip, SignOff command, OpenRequest request)
     {
-        if (request.By == command.Person || request.By == command.For || request.Round != slip.Round) return false;
+        if (IsTheirs(slip, command, request)) return false;
+        if (!slip.Plan.ItemByItem && command.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges)) return true;
         var returned = slip.Signatures.Any(s => s.Person == request.By && s.Verdicts.Any(v =>
             v.Verdict == Verdict.ReturnForChanges && slip.ItemOf(v.Draft)?.Document == request.Document));
         if (returned) return true;

@@ -93,12 +93,15 @@ public static partial class SlipRules
             },
             PackageReleased => slip with { Standing = SlipStanding.Released, Open = [] },
             PackageStopped => slip with { Standing = SlipStanding.Stopped, Open = [] },
-            SeatHandedOver e => slip with { Seats = [.. slip.Seats.Select(s => s.Key == e.Seat ? s with { People = s.People.Replace(e.From, e.To) } : s)] },
-            SeatFilled e => slip with { Seats = [.. slip.Seats.Select(s => s.Key == e.Seat.Key ? e.Seat : s)] },
-            PlanAmended e => slip with { Plan = e.Plan, Seats = e.Seats },
+            SeatHandedOver e => slip with { Seats = [.. slip.Seats.Select(s => s.Key == e.Seat ? s with { People = s.People.Replace(e.From, e.To), Handed = s.Handed.Add(new(e.From, e.To)) } : s)] },
+            SeatFilled e => slip with { Seats = [.. slip.Seats.Select(s => s.Key == e.Seat.Key ? Handed(slip, e.Seat) : s)] },
+            PlanAmended e => slip with { Plan = e.Plan, Seats = [.. e.Seats.Select(s => Handed(slip, s))] },
             _ => throw new ArgumentException($"Unknown event {happened?.GetType().Name}.", nameof(happened)),
         };
     }
+
+    /// <summary>A seat as filled anew, with the places that were handed on in it: events from before slips kept these say nothing of them.</summary>
+    private static FilledSeat Handed(Slip slip, FilledSeat seat) => seat with { Handed = slip.SeatOf(seat.Key)?.Handed ?? [] };
 
     /// <summary>Applies events in order.</summary>
     public static Slip Replay(Slip slip, IEnumerable<SlipEvent> happened) => happened.Aggregate(slip, Evolve);

@@ -107,6 +107,13 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
         return DeputiesAsync(act, act.At, stop);
     }
 
+    /// <summary>Which of some people are away at a moment, with a deputy or without.</summary>
+    public static async Task<IReadOnlySet<Guid>> AwayAsync(IReads reads, IEnumerable<Guid> people, DateTimeOffset at, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return (await reads.ListAsync("SELECT DISTINCT person_id FROM absence WHERE person_id = ANY ($1) AND away_from <= $2 AND back_at > $2", r => r.GetGuid(0), [people.ToArray(), at.UtcDateTime], stop)).ToHashSet();
+    }
+
     /// <summary>Who stands in for whom at a moment.</summary>
     public static async Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(IReads reads, DateTimeOffset at, CancellationToken stop)
     {

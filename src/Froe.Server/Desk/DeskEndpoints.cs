@@ -1,4 +1,7 @@
 using System.Text.Json;
+using Froe.Core.Register;
+using Froe.Core.Review;
+using Froe.Server.Absences;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -53,7 +56,20 @@ internal static class DeskEndpoints
         return kept == 0 ? throw Refused.Missing("prepared package") : TypedResults.NoContent();
     }
 
-    private static async Task<DeskView> Desk(Who who, Database database, PackageList list, CancellationToken stop)
+    /// <summary>Which packages a person could sign: as a deputy not their own work, nor a seat that bears their signature already; and nothing where they lack the right.</summary>
+    private static async Task<HashSet<Guid>> SignableAsync(Who who, Database database, DateTimeOffset at, PackageRow[] waiting, CancellationToken stop)
+    {
+        var deputies = await Schedules.DeputiesAsync(database, at, stop);
+        var theirs = waiting.Where(p => Reviewing.IsAwaited(p.Slip, who.Id, deputies)).Select(p => p.Id).ToHashSet();
+        if (who.Rights.For(Right.Sign, Folders.Root)) return theirs;
+        var folders = (await database.ListAsync(
+            "SELECT DISTINCT i.package_id, f.path FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round JOIN document d ON d.id = i.document_id JOIN folder f ON f.id = d.folder_id WHERE i.package_id = ANY ($1)",
+            r => (Package: r.GetGuid(0), Path: r.GetString(1)), [theirs.ToArray()], stop)).ToLookup(f => f.Package, f => f.Path);
+        theirs.RemoveWhere(p => !who.Rights.ForAll(Right.Sign, folders[p]));
+        return theirs;
+    }
+
+    private static async Task<DeskView> Desk(Who who, Database database, PackageList list, TimeProvider clock, CancellationToken stop)
     {
         // What is asked of the person is listed far; what they only wait for, as far as anybody looks down.
         const int Most = 200, MostWaiting = 60, MostInformed = 20;
@@ -96,7 +112,8 @@ internal static class DeskEndpoints
         var rows = (await list.RowsAsync(mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
         var shown = mine.Keys.Concat(advise).ToHashSet();
         List<PackageRow> Of(IEnumerable<Guid> ids) => [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
-        var toSign = mine.Values.Where(m => rows.ContainsKey(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
+        var signable = await SignableAsync(who, database, clock.GetUtcNow(), [.. mine.Keys.Where(rows.ContainsKey).Select(id => rows[id])], stop);
+        var toSign = mine.Values.Where(m => signable.Contains(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
         var opened = await database.ListAsync(
             "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
         return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened, cut);

@@ -1,6 +1,8 @@
 using Froe.Core.Overlays;
+using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.Changes;
 using Froe.Server.Overlays;
 using Froe.Server.Packages;
@@ -45,14 +47,15 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         if (wanted.Kind == NoteKind.Request && actsFor is null)
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
+        var absent = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null;
         var added = new AddedNote(Guid.CreateVersion7(), held.LastNote + 1);
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
         act.Write(
             """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, subject)
-            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, number || ' ' || title FROM document WHERE id = $4
+            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, for_person, subject)
+            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, $12::uuid, number || ' ' || title FROM document WHERE id = $4
             """,
-            added.Id, package, added.Number, item.Document, wanted.Draft, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body, held.Originator);
+            added.Id, package, added.Number, item.Document, wanted.Draft, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body, held.Originator, absent);
         var marks = await Marking.PlaceAsync(act, wanted.Draft, held.Slip, added.Id, wanted.Kind, wanted.Marks, stop);
         await act.AppendAsync(package, Words.Of(wanted.Kind) + " written", body, new
         {
@@ -60,7 +63,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
             item.Document,
             wanted.Draft,
             Marks = marks.Select(m => new { m.Markup.Id, m.Markup.Place, m.Markup.Shape }),
-            For = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null,
+            For = absent,
         }, stop);
         act.Remember(wanted.Key, added);
         if (wanted.Kind == NoteKind.Question)
@@ -91,11 +94,15 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         // The package's row is the lock for its notes as well: a sign-off and a note's act never pass each other unseen.
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("note");
         var found = (await act.ListAsync(
-            "SELECT number, kind, standing, author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), package_id FROM note WHERE id = $1",
-            r => (Number: r.GetInt32(0), Kind: Words.Parse<NoteKind>(r.GetString(1)), Standing: Words.Parse<NoteStanding>(r.GetString(2)), Author: r.GetGuid(3), Acts: r.GetInt32(4), Package: r.GetGuid(5)), [note], stop))[0];
+            """
+            SELECT n.number, n.kind, n.standing, n.author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), n.package_id, n.answer IS NOT NULL, n.document_id,
+                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person
+            FROM note n WHERE n.id = $1
+            """,
+            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10)), [note], stop))[0];
         if (found.Package != package) return false;
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
-        var actor = new NoteActor(found.Author == who.Id, held.Originator == who.Id, actsFor is not null, held.Slip.Standing);
+        var actor = await ActorAsync(act, who, held, found, actsFor is not null, stop);
         var (standing, refusal) = NoteRules.Apply(found.Kind, found.Standing, wanted.Act, actor);
         var answer = wanted.Act == NoteAct.Answer && found.Kind == NoteKind.Request ? wanted.Answer ?? AnswerKind.Done : (AnswerKind?)null;
         refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body);
@@ -106,15 +113,43 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
             note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Words.Of(wanted.Act) : Words.Of(answer.Value), body);
         var drafts = standing == NoteStanding.Withdrawn ? await Marking.WithdrawAsync(act, note, stop) : [];
-        var absent = wanted.Act is NoteAct.Close or NoteAct.Reopen && found.Author != who.Id && actsFor != who.Id ? actsFor : null;
+        var absent = found.Author == who.Id || found.For == who.Id ? null
+            : Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies) ? found.Asker
+            : wanted.Act is NoteAct.Close or NoteAct.Reopen && actsFor != who.Id ? actsFor : (Guid?)null;
         await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
             act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{package}?note={found.Number}"));
+        // Whoever asked, and whoever made the change, learn what was found.
+        if (found.Kind == NoteKind.Request && wanted.Act == NoteAct.Close)
+            foreach (var person in new[] { found.Author, found.Asker, held.Originator })
+                act.Tell(new Message(person, $"{held.Number}: request {found.Number} is closed: {held.Title}", $"{who.Name}: {body}", $"/packages/{package}?note={found.Number}"));
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
         changes.Announce("package", package);
         foreach (var draft in drafts) changes.Announce("overlay", draft);
         return true;
+    }
+
+    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For)
+    {
+        /// <summary>Whose request it is: a deputy writes for the person who is away.</summary>
+        public Guid Asker => For ?? Author;
+    }
+
+    /// <summary>Who acts, as the rules of the note see them.</summary>
+    private static async Task<NoteActor> ActorAsync(Act act, Who who, HeldPackage held, FoundNote found, bool isAwaited, CancellationToken stop)
+    {
+        var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
+        var away = await Schedules.AwayAsync(act, [found.Asker], act.At, stop);
+        Guid[] documents = [.. held.Requests.Where(r => r.Number == found.Number).Select(r => r.Document), found.Document];
+        return new NoteActor(Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies), held.Originator == who.Id, isAwaited, held.Slip.Standing)
+        {
+            HasSigned = Reviewing.HasSignedWith(held.Slip, found.Asker, documents),
+            WasAnswered = found.WasAnswered,
+            IsLeft = found.IsLeft,
+            Settles = found.Reopener == who.Id || Reviewing.SettlesFor(held.Slip, found.Asker, who.Id, held.Deputies, away.Contains(found.Asker), found.IsLeft, who.Rights.ForAll(Right.Coordinate, folders)),
+            HoldsReturn = Reviewing.HoldsReturn(held.Slip, found.Number, documents, held.Requests),
+        };
     }
 
     private static string Bounded(string text)
@@ -128,6 +163,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         NoteAct.Answer => "answered",
         NoteAct.Close => "closed",
         NoteAct.Reopen => "reopened",
+        NoteAct.Leave => "left",
         _ => "withdrawn",
     };
 }

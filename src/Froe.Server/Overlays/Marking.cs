@@ -126,7 +126,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
             if (wanted.Count > OverlayRules.MostChanges) throw Refused.Invalid("too-many-changes", $"{OverlayRules.MostChanges} markups can be changed at once.");
             if (wanted.Select(c => c.Id).Distinct().Count() < wanted.Count) throw Refused.Invalid("changed-twice", "A markup is named twice in one set of changes.");
             own = (await OverlayRows.HoldAsync(act, draft, act.Person, stop)).ToDictionary(o => o.Id);
-            context = new MarkupContext(MarkupRules.Standing(slip, draft), MarkupRules.HasSigned(slip, act.Person, draft), await Drafts.LeavesAsync(act, draft, stop), notes, newNote);
+            context = new MarkupContext(MarkupRules.Standing(slip, draft), Reviewing.HasSigned(slip, act.Person, draft), await Drafts.LeavesAsync(act, draft, stop), notes, newNote);
             if (context.Leaves.Count == 0) throw Refused.Missing("draft");
             var before = (await OverlayRows.MarkupsAsync(act, [.. wanted.Select(c => c.Id)], stop)).ToDictionary(m => m.Markup.Id);
             var (after, stale) = (new Dictionary<Guid, MarkupRow>(before), new List<Guid>());

@@ -43,7 +43,7 @@ public sealed class OverlayView(Database database, Access access)
         if (leaves.Count == 0) throw Refused.Missing("draft");
         var (package, slip) = (await database.ListAsync(PackageSql, r => ((Guid?)r.GetGuid(0), (Slip?)SlipStore.Read(r.GetString(1))), [draft], stop)).FirstOrDefault();
         var notes = await OwnNotesAsync(database, package, who.Id, stop);
-        var context = new MarkupContext(MarkupRules.Standing(slip, draft), MarkupRules.HasSigned(slip, who.Id, draft), leaves, notes);
+        var context = new MarkupContext(MarkupRules.Standing(slip, draft), Reviewing.HasSigned(slip, who.Id, draft), leaves, notes);
         var overlays = await OverlayRows.OfDraftAsync(database, draft, stop);
         var names = (await database.ListAsync("SELECT id, name FROM person WHERE id = ANY ($1)", r => (r.GetGuid(0), r.GetString(1)), [overlays.Select(o => o.Owner).Distinct().ToArray()], stop)).ToDictionary(n => n.Item1, n => n.Item2);
         var markups = (await OverlayRows.OnAsync(database, overlays.Select(o => o.Id), stop)).ToLookup(m => m.Markup.Overlay);

@@ -39,6 +39,15 @@ public sealed record NoteRow(
 
     /// <summary>What who looks may do with it.</summary>
     public required IReadOnlyList<NoteAct> May { get; init; }
+
+    /// <summary>The absent person for whom a deputy wrote it.</summary>
+    public Guid? For { get; init; }
+
+    /// <summary>Who reopened it last.</summary>
+    internal Guid? Reopener { get; init; }
+
+    /// <summary>Whether its author has left it to others.</summary>
+    internal bool IsLeft { get; init; }
 }
 
 /// <summary>A draft that a note lies on, and how it came there.</summary>
@@ -97,15 +106,25 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         if (head is null) return null;
         var items = await ItemsAsync(id, head.Round, stop);
         var deputies = await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop);
-        var notes = (await NotesAsync(id, stop)).ConvertAll(n => n with
+        var found = await NotesAsync(id, stop);
+        var context = await ContextAsync(who, head, found, deputies, stop);
+        var away = await Schedules.AwayAsync(database, found.Where(n => n.Kind == NoteKind.Request).Select(n => n.For ?? n.Author).Distinct(), clock.GetUtcNow(), stop);
+        var notes = found.ConvertAll(n => n with
         {
             Places = [.. Documents(n).Distinct().SelectMany(w => items.Where(i => i.Document == w.Document).SelectMany(i => i.EarlierDrafts.Select(e => e.Draft).Append(i.Draft)).Append(w.Draft).Distinct()
                 .Select(d => (Draft: d, How: Carrying.On(n.Kind, w.Draft, n.Round, d, head.Slip)))).Where(p => p.How is not null).DistinctBy(p => p.Draft).Select(p => new NotePlace(p.Draft, p.How!.Value))],
-            May = Possible.Of(n.Kind, n.Standing, new NoteActor(n.Author == who.Id, head.Originator == who.Id, Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)),
+            May = Possible.Of(n.Kind, n.Standing, new NoteActor(Reviewing.IsAsker(n.Author, n.For, who.Id, deputies), head.Originator == who.Id, Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)
+            {
+                HasSigned = Reviewing.HasSignedWith(head.Slip, n.For ?? n.Author, Documents(n).Select(d => d.Document)),
+                WasAnswered = n.Answer is not null,
+                IsLeft = n.IsLeft,
+                Settles = n.Reopener == who.Id || Reviewing.SettlesFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
+                HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),
+            }),
         });
         return head with
         {
-            May = Possible.Of(head.Slip, who.Id, await ContextAsync(who, head, notes, deputies, stop)),
+            May = Possible.Of(head.Slip, who.Id, context),
             IsHeld = head.Slip.IsHeld,
             Forecast = head.Slip.Standing == SlipStanding.InReview ? await ForecastAsync(id, head, stop) : null,
             Advice = await database.ListAsync(
@@ -134,7 +153,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         return new SlipContext(
             coordinates ? await People.FillingAsync(database, stop) : SlipContext.Empty.Groups,
             [.. notes.Where(n => n is { Kind: NoteKind.Request, Standing: NoteStanding.Open or NoteStanding.Answered })
-                .SelectMany(n => Documents(n).Select(d => d.Document).Distinct().Select(d => new OpenRequest(n.Number, d, n.Round, n.Author, n.Standing == NoteStanding.Answered)))])
+                .SelectMany(n => Documents(n).Select(d => d.Document).Distinct().Select(d => new OpenRequest(n.Number, d, n.Round, n.For ?? n.Author, n.Standing == NoteStanding.Answered)))])
         {
             Deputies = deputies,
             MayCoordinate = coordinates,
@@ -194,12 +213,13 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         var marks = (await OverlayRows.OfNotesAsync(database, package, stop)).ToLookup(m => m.Note);
         return await database.ListAsync(
             """
-            SELECT n.id, n.number, n.document_id, n.draft_id, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.answer
+            SELECT n.id, n.number, n.document_id, n.draft_id, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.answer,
+                   (SELECT t.person_id FROM note_act t WHERE t.note_id = n.id AND t.act = 'reopen' ORDER BY t.sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act t WHERE t.note_id = n.id AND t.act = 'leave'), n.for_person
             FROM note n JOIN person p ON p.id = n.author WHERE n.package_id = $1 AND n.standing <> 'withdrawn' ORDER BY n.number
             """,
             r => new NoteRow(
                 r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), Words.Parse<NoteKind>(r.GetString(5)), Words.Parse<NoteStanding>(r.GetString(6)),
                 r.GetGuid(7), r.GetString(8), r.GetString(9), r.Time(10), r.GetString(11), r.IsDBNull(12) ? null : Words.Parse<AnswerKind>(r.GetString(12)), [.. acts[r.GetGuid(0)]])
-            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [] }, [package], stop);
+            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [], Reopener = r.IdOrNull(13), IsLeft = r.GetBoolean(14), For = r.IdOrNull(15) }, [package], stop);
     }
 }

@@ -35,7 +35,7 @@ public static class SlipStore
     /// <summary>The requests of a package that no reviewer has closed, once for each document they speak of: a drawing and its model go back together.</summary>
     private const string RequestsSql =
         """
-        WITH asked AS (SELECT id, number, document_id, round, author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
+        WITH asked AS (SELECT id, number, document_id, round, coalesce(for_person, author) AS author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
         SELECT number, document_id, round, author, standing FROM asked
         UNION SELECT a.number, w.document_id, a.round, a.author, a.standing
         FROM asked a JOIN markup m ON m.note_id = a.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id WHERE m.erased_at IS NULL

@@ -3988,6 +3988,8 @@ export interface components {
             needed: number;
             /** @description A coordinator asks for no further signature here. */
             skipped?: boolean;
+            /** @description Who handed a place in it to whom, in order. */
+            handed?: components["schemas"]["HandedPlace"][];
         };
         /** @description Something wrong or doubtful in a plan. */
         Finding: {
@@ -4112,6 +4114,13 @@ export interface components {
              * @description Whose; oneself when missing.
              */
             from?: null | string;
+        };
+        /** @description A place in a seat went from one person to another. */
+        HandedPlace: {
+            /** Format: uuid */
+            from: string;
+            /** Format: uuid */
+            to: string;
         };
         /** @description Something that a person holds. */
         Held: {
@@ -4705,7 +4714,7 @@ export interface components {
          * @description What someone asks of a note.
          * @enum {unknown}
          */
-        NoteAct: "answer" | "close" | "reopen" | "withdraw";
+        NoteAct: "answer" | "close" | "reopen" | "withdraw" | "leave";
         /** @description One act in a note's thread. */
         NoteActRow: {
             name: string;
@@ -4771,6 +4780,11 @@ export interface components {
             places: components["schemas"]["NotePlace"][];
             /** @description What who looks may do with it. */
             may: components["schemas"]["NoteAct"][];
+            /**
+             * Format: uuid
+             * @description The absent person for whom a deputy wrote it.
+             */
+            for?: null | string;
         };
         /**
          * @description Where a note stands.

@@ -5,19 +5,25 @@ import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import type { NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
+import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 import { kindColour, kindFill } from "./Overlay";
 
 const answers = { done: "Done", doneDifferently: "Done differently", cannot: "Cannot, because" } as const;
 type Answer = keyof typeof answers;
 /** What words are being written for. */
-type Doing = Answer | "reopen";
+type Doing = Answer | "reopen" | "close";
 const hints: Readonly<Record<Doing | "question", string>> = {
   question: "Your answer",
   done: "What was done (may be left empty)",
   doneDifferently: "What was done instead",
   cannot: "Why it cannot be done",
   reopen: "What is still missing",
+  close: "What you found, looking again",
+};
+const labels: Readonly<Partial<Record<Doing, string>>> = {
+  reopen: "Why you reopen",
+  close: "What you found on",
 };
 /** What was done in a note's thread, as it is told. */
 export const actWords: Readonly<Record<string, string>> = {
@@ -29,6 +35,7 @@ export const actWords: Readonly<Record<string, string>> = {
   answer: "answered",
   close: "closed it",
   reopen: "reopened it",
+  leave: "leaves it to others to close",
 };
 
 type Props = {
@@ -73,6 +80,7 @@ type NoteProps = Pick<Props, "p" | "draft" | "onPick" | "onPlace"> & { n: NoteRo
 
 function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
   const me = useMe();
+  const people = usePeople();
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
   const [doing, setDoing] = useState<Doing | null>(null);
@@ -83,14 +91,14 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
   }, [picked]);
   const [busy, setBusy] = useState(false);
   const key = useActKey();
-  const act = async (what: "answer" | "close" | "reopen" | "withdraw", words = "") => {
+  const act = async (what: NoteAct, words = "") => {
     if (busy) return;
     setBusy(true);
     setFault(null);
     try {
       await api.post(`/notes/${n.id}/acts`, {
         act: what,
-        answer: what === "answer" && n.kind === "request" && doing !== "reopen" ? doing : null,
+        answer: what === "answer" && n.kind === "request" ? (doing as Answer) : null,
         body: words,
         key: key.now(),
       });
@@ -124,7 +132,9 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
           <span className="flex gap-1.5">
             <b className={`font-semibold ${kindColour[n.kind]}`}>{n.kind[0]!.toUpperCase() + n.kind.slice(1)}</b>
             <span className="truncate text-soft">
-              {n.author === me.id ? "you" : n.authorName.split(" ")[0]} · {carried ? `round ${n.round}` : when(n.at)}
+              {n.author === me.id ? "you" : n.authorName.split(" ")[0]}
+              {n.for && `, for ${people.get(n.for)?.name ?? "somebody away"}`} ·{" "}
+              {carried ? `round ${n.round}` : when(n.at)}
             </span>
             <span className="ml-auto font-mono text-sm text-soft">{first?.zone}</span>
           </span>
@@ -150,12 +160,8 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
         ))}
         {n.standing === "closed" && n.acts.length === 0 && <p className="mt-1">Closed</p>}
         <div className="mt-1.5 flex flex-wrap gap-2 empty:mt-0">
-          {/* One's own request, just written, is taken back rather than closed; questions and remarks need no closing. */}
-          {may("close") && n.kind === "request" && (n.author !== me.id || carried) && (
-            <Button disabled={busy} onClick={() => void act("close")}>
-              Close
-            </Button>
-          )}
+          {/* Questions and remarks need no closing. */}
+          {may("close") && n.kind === "request" && !doing && <Button onClick={() => setDoing("close")}>Close</Button>}
           {may("reopen") && n.kind === "request" && !doing && (
             <Button onClick={() => setDoing("reopen")}>Reopen</Button>
           )}
@@ -165,6 +171,15 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
           {may("withdraw") && !carried && (
             <Button disabled={busy} onClick={() => void act("withdraw")}>
               Withdraw
+            </Button>
+          )}
+          {may("leave") && !doing && carried && (
+            <Button
+              disabled={busy}
+              title="Whoever coordinates the package may close it in your stead"
+              onClick={() => void act("leave")}
+            >
+              Leave to others
             </Button>
           )}
           {may("answer") && !doing && n.kind === "request" && (
@@ -185,21 +200,28 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
             className="mt-2"
             onSubmit={(e) => {
               e.preventDefault();
-              void act(doing === "reopen" ? "reopen" : "answer", body);
+              void act(doing === "reopen" || doing === "close" ? doing : "answer", body);
             }}
           >
             <textarea
               className="field"
               rows={2}
               autoFocus
-              aria-label={`${doing === "reopen" ? "Why you reopen" : "Answer to"} ${n.kind} ${n.number}`}
+              aria-label={`${labels[doing] ?? "Answer to"} ${n.kind} ${n.number}`}
+              maxLength={4000}
               placeholder={hints[n.kind === "question" ? "question" : doing]}
               value={body}
               onChange={(e) => setBody(e.target.value)}
             />
             <div className="mt-1 flex gap-2">
               <Button look="main" type="submit" disabled={busy}>
-                {doing === "reopen" ? "Reopen" : n.kind === "question" ? "Answer" : answers[doing]}
+                {doing === "reopen"
+                  ? "Reopen"
+                  : doing === "close"
+                    ? "Close"
+                    : n.kind === "question"
+                      ? "Answer"
+                      : answers[doing]}
               </Button>
               <Button look="quiet" onClick={() => setDoing(null)}>
                 Back

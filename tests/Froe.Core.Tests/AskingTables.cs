@@ -1,0 +1,125 @@
+using Froe.Core.Review;
+using Froe.Core.Routing;
+using Xunit;
+
+namespace Froe.Core.Tests;
+
+/// <summary>Whose request it is, and whom it bars: by hand, on a small plan.</summary>
+public class AskingTables
+{
+    private static Guid Person(byte n) => new(n, 0, 0, new byte[8]);
+
+    private static readonly Guid Author = Person(1), Ann = Person(2), Ben = Person(3), Lead = Person(4), Cid = Person(5), Dee = Person(6), Koa = Person(7);
+    private static readonly Dictionary<Guid, Guid> Nobody = [];
+    private static readonly SlipItem One = Item(10), Two = Item(20);
+
+    private static SlipItem Item(byte n) => new(Person(n), Person((byte)(n + 1)), new string((char)('a' + (n % 6)), 64));
+
+    /// <summary>A seat that one of two must sign, beside the lead's, then the last one's.</summary>
+    private static Plan Beside(bool itemByItem = false) => new("Beside", "", new Sequence(
+    [
+        new Step("look", "Look", "", 1, [new Seat("pair", "Pair", new GroupHolder(Koa, 1)), new Seat("lead", "Lead", new PersonHolder(Lead))]),
+        new Step("last", "Last", "", 1, [new Seat("end", "End", new PersonHolder(Cid))]),
+    ]))
+    { ItemByItem = itemByItem };
+
+    private static Slip Sent(bool itemByItem = false) => Do(Slip.Blank, new Send(Author, Beside(itemByItem), [One, Two]), With());
+
+    private static SlipContext With(params OpenRequest[] open) => new(new Dictionary<Guid, System.Collections.Immutable.ImmutableArray<Guid>> { [Koa] = [Ann, Ben] }, open) { MayCoordinate = true };
+
+    private static Slip Do(Slip slip, SlipCommand command, SlipContext context)
+    {
+        var decision = SlipRules.Decide(slip, command, context);
+        Assert.Null(decision.Refusal);
+        return SlipRules.Replay(slip, decision.Events);
+    }
+
+    private static SignOff Sign(Guid person, string seat, Verdict one = Verdict.Approve, Verdict two = Verdict.Approve) =>
+        new(person, seat, [new(One.Draft, One.Sha256, one, ""), new(Two.Draft, Two.Sha256, two, "")]);
+
+    private static string? Code(Slip slip, SignOff sign, params OpenRequest[] open) => SlipRules.Decide(slip, sign, With(open)).Refusal?.Code;
+
+    [Fact]
+    public void ARequestBarsItsAuthorAndNobodyWhoSignsBesideThem()
+    {
+        var slip = Sent() with { Round = 2 };
+        // The lead's, of an earlier round, answered or reopened: the lead will surely sign, so it bars the lead only.
+        foreach (var request in new[] { new OpenRequest(1, One.Document, 1, Lead, true), new OpenRequest(1, One.Document, 1, Lead, false), new OpenRequest(1, One.Document, 2, Lead, false) })
+        {
+            Assert.Null(Code(slip, Sign(Ann, "pair"), request));
+            Assert.Equal("request-open", Code(slip, Sign(Lead, "lead"), request));
+        }
+        // One of two in a seat may never have to sign: theirs bars whoever would settle the seat, and the lead as well.
+        Assert.Equal("request-open", Code(slip, Sign(Ben, "pair"), new OpenRequest(1, One.Document, 1, Ann, true)));
+        Assert.Equal("request-open", Code(slip, Sign(Lead, "lead"), new OpenRequest(1, One.Document, 1, Ann, true)));
+    }
+
+    [Fact]
+    public void WhoReturnsOneItemIsNotHeldUpByRequestsOnAnother()
+    {
+        var requests = new[] { new OpenRequest(1, One.Document, 1, Lead, false), new OpenRequest(2, Two.Document, 1, Ann, false) };
+        Assert.Null(Code(Sent(), Sign(Lead, "lead", Verdict.ReturnForChanges), requests));
+        // Item by item the other one would go on, with what is asked for on it.
+        Assert.Equal("request-open", Code(Sent(itemByItem: true), Sign(Lead, "lead", Verdict.ReturnForChanges), requests));
+    }
+
+    [Fact]
+    public void AReturnAsksForSomething()
+    {
+        Assert.Equal("return-without-request", Code(Sent(), Sign(Lead, "lead", Verdict.ReturnForChanges)));
+        Assert.Equal("return-without-request", Code(Sent() with { Round = 2 }, Sign(Lead, "lead", Verdict.ReturnForChanges), new OpenRequest(1, One.Document, 1, Lead, true)));
+        Assert.Equal("return-without-request", Code(Sent(), Sign(Lead, "lead", Verdict.ReturnForChanges), new OpenRequest(1, One.Document, 1, Ann, false)));
+        Assert.Null(Code(Sent() with { Round = 2 }, Sign(Lead, "lead", Verdict.ReturnForChanges), new OpenRequest(1, One.Document, 1, Ann, false)));
+    }
+
+    [Fact]
+    public void ARequestGoesOnWithThePlaceOfWhoWroteIt()
+    {
+        var request = new OpenRequest(1, One.Document, 1, Lead, false);
+        var slip = Do(Do(Sent(), new HandOver(Lead, "lead", Lead, Dee), With(request)), new HandOver(Dee, "lead", Dee, Koa), With(request));
+        Assert.Equal("request-open", Code(slip, Sign(Koa, "lead"), request));
+        Assert.Null(Code(slip, Sign(Koa, "lead", Verdict.ReturnForChanges), request));
+        Assert.True(Reviewing.SettlesFor(slip, Lead, Koa, Nobody, false, false, false));
+        Assert.False(Reviewing.SettlesFor(slip, Lead, Ann, Nobody, false, false, false));
+        var seat = slip.SeatOf("lead")!;
+        Assert.Equal((true, true, false), (seat.CameFrom(Lead, Koa), seat.CameFrom(Dee, Koa), seat.CameFrom(Koa, Koa)));
+        Assert.Equal((true, true, false), (seat.Held(Lead), seat.Held(Koa), seat.Held(Ann)));
+    }
+
+    [Fact]
+    public void OthersSettleARequestWhenItsAuthorCannot()
+    {
+        var slip = Sent();
+        bool Settles(Guid author, Guid person, bool away = false, bool left = false, bool coordinates = false, Dictionary<Guid, Guid>? deputies = null) =>
+            Reviewing.SettlesFor(slip, author, person, deputies ?? Nobody, away, left, coordinates);
+        // Whoever shares the seat, or stands in for somebody who does.
+        Assert.True(Settles(Ann, Ben));
+        Assert.True(Settles(Ann, Dee, deputies: new() { [Ben] = Dee }));
+        Assert.False(Settles(Ann, Lead));
+        // A coordinator when the author is away, has left it, or holds no seat.
+        Assert.False(Settles(Ann, Koa, coordinates: true));
+        Assert.True(Settles(Ann, Koa, away: true, coordinates: true));
+        Assert.True(Settles(Ann, Koa, left: true, coordinates: true));
+        Assert.True(Settles(Dee, Koa, coordinates: true));
+        Assert.False(Settles(Dee, Lead, away: true, left: true));
+        // Whose it is: a deputy writes for the person who is away, and acts as they do.
+        Assert.True(Reviewing.IsAsker(Dee, Ann, Ann, Nobody));
+        Assert.True(Reviewing.IsAsker(Dee, Ann, Dee, Nobody));
+        Assert.True(Reviewing.IsAsker(Ann, null, Dee, new Dictionary<Guid, Guid> { [Ann] = Dee }));
+        Assert.False(Reviewing.IsAsker(Ann, null, Ben, new Dictionary<Guid, Guid> { [Ann] = Dee }));
+    }
+
+    [Fact]
+    public void TheLastRequestOfAReturnStaysWhileItIsUnderWay()
+    {
+        OpenRequest first = new(1, One.Document, 1, Lead, false), second = new(2, One.Document, 1, Ann, false), other = new(3, Two.Document, 1, Ann, false);
+        var slip = Do(Sent(), Sign(Lead, "lead", Verdict.ReturnForChanges), With(first, second, other));
+        Assert.Equal(SlipStanding.InReview, slip.Standing);
+        Assert.False(Reviewing.HoldsReturn(slip, 1, [One.Document], [first, second, other]));
+        Assert.True(Reviewing.HoldsReturn(slip, 1, [One.Document], [first, other]));
+        Assert.True(Reviewing.HoldsReturn(slip, 1, [Two.Document, One.Document], [first, second with { Answered = true }]));
+        Assert.False(Reviewing.HoldsReturn(slip, 3, [Two.Document], [first, other]));
+        Assert.False(Reviewing.HoldsReturn(Sent(), 1, [One.Document], [first]));
+        Assert.False(Reviewing.HoldsReturn(slip with { Standing = SlipStanding.Returned }, 1, [One.Document], [first]));
+    }
+}

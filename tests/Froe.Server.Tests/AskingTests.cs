@@ -1,0 +1,144 @@
+using System.Text.Json;
+using Froe.Core.Routing;
+using Xunit;
+
+namespace Froe.Server.Tests;
+
+/// <summary>Whose request it is, as people meet it: closed with words by whoever asked or stands for them, carried with a seat, never lost from a return.</summary>
+public class AskingTests(Office office)
+{
+    private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
+
+    private static Task<JsonElement> ActAsync(Browser who, Guid note, string act, string body, string? answer = null) => who.PostAsync<JsonElement>($"/api/notes/{note}/acts", new { act, body, answer, key = Guid.NewGuid() });
+
+    private static Task<(int Status, string? Code)> RefusedAsync(Browser who, Guid note, string act, string body) => who.RefusedAsync($"/api/notes/{note}/acts", new { act, body });
+
+    private static async Task<string[]> MayAsync(Browser who, Guid package, Guid note) =>
+        [.. (await who.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("notes").EnumerateArray().Single(n => n.GetProperty("id").GetGuid() == note).GetProperty("may").EnumerateArray().Select(a => a.GetString()!)];
+
+    /// <summary>A package in its second round, with a request of a quality inspector's that was answered.</summary>
+    private async Task<(Guid Package, Guid Request)> AnsweredAsync()
+    {
+        var (author, checker, lead, q1) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("q1"));
+        var document = await Office.RegisterAsync(author, $"asked {Guid.NewGuid()}");
+        var package = await office.SendAsync(author, document);
+        await checker.SignAsync(package, "check");
+        var request = await q1.NoteAsync(package, "request", "The wall is too thin.");
+        await q1.SignAsync(package, "quality", "returnForChanges");
+        await lead.SignAsync(package, "lead");
+        var upload = await author.UploadAsync("next.dxf", Office.Drawing("thicker " + Guid.NewGuid()));
+        await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "" });
+        await ActAsync(author, request, "answer", "", "done");
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+        return (package, request);
+    }
+
+    [Fact]
+    public async Task ARequestIsClosedWithWordsByWhoeverAskedOrSharesTheirSeat()
+    {
+        var (package, request) = await AnsweredAsync();
+        var (checker, lead, q1, q2) = (await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("q1"), await office.AsAsync("q2"));
+        // Not by anybody who happens to be awaited: a wall that was too thin was once released so.
+        Assert.Equal((409, "not-yours-to-close"), await RefusedAsync(checker, request, "close", "Looks thick."));
+        Assert.Equal(["reopen"], await MayAsync(checker, package, request));
+        Assert.Equal((409, "not-yours-to-close"), await RefusedAsync(lead, request, "close", "Looks thick."));
+        Assert.Equal((409, "closed-without-words"), await RefusedAsync(q1, request, "close", ""));
+        Assert.Contains("close", await MayAsync(q1, package, request));
+        Assert.Contains("close", await MayAsync(q2, package, request));
+        await ActAsync(q2, request, "close", "8 mm now, by the section.");
+        Assert.Equal("closed", await OneAsync<string>("SELECT standing FROM note WHERE id = $1", request));
+        foreach (var told in new[] { "q1", "author" })
+            Assert.Contains("is closed", await OneAsync<string>("SELECT subject FROM message WHERE person_id = $1 AND link LIKE $2 ORDER BY at DESC LIMIT 1", office.Ids[told], $"/packages/{package}%"), StringComparison.Ordinal);
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task WhatNobodyAnsweredIsWithdrawnNotClosed()
+    {
+        var author = await office.AsAsync("author");
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "unanswered"));
+        var checker = await office.AsAsync("checker");
+        var request = await checker.NoteAsync(package, "request", "Longer.");
+        Assert.Equal((409, "not-answered"), await RefusedAsync(checker, request, "close", "Never mind."));
+        Assert.Equal(["withdraw", "leave"], await MayAsync(checker, package, request));
+        await ActAsync(checker, request, "withdraw", "");
+    }
+
+    [Fact]
+    public async Task WhoReopensARequestClosesItAgain()
+    {
+        var (package, request) = await AnsweredAsync();
+        var checker = await office.AsAsync("checker");
+        await ActAsync(checker, request, "reopen", "Only on one side.");
+        Assert.Contains("close", await MayAsync(checker, package, request));
+        await ActAsync(checker, request, "close", "Seen the other side.");
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task ACoordinatorClosesWhatItsAuthorLeftOrCannot()
+    {
+        var (package, request) = await AnsweredAsync();
+        var (koa, q1) = (await office.AsAsync("coordinator"), await office.AsAsync("q1"));
+        Assert.Equal((409, "not-yours-to-close"), await RefusedAsync(koa, request, "close", "It is done."));
+        await ActAsync(q1, request, "leave", "");
+        Assert.DoesNotContain("leave", await MayAsync(q1, package, request));
+        Assert.Contains("close", await MayAsync(koa, package, request));
+        await ActAsync(koa, request, "close", "Seen with the shop.");
+        Assert.Equal(["request answered", "request left", "request closed"], (await office.Db.ListAsync("SELECT action FROM ledger_entry WHERE chain = $1 AND action LIKE 'request %' ORDER BY sequence", r => r.GetString(0), [package])).Skip(1));
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task ARequestGoesOnWithASeatThatIsHandedOver()
+    {
+        var author = await office.AsAsync("author");
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "handed"));
+        var (checker, bystander) = (await office.AsAsync("checker"), await office.AsAsync("bystander"));
+        var request = await checker.NoteAsync(package, "request", "Longer.");
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = office.Ids["bystander"], key = Guid.NewGuid() });
+        // It bars the new holder's approval, counts for their return, and its last one stays while that is under way.
+        Assert.Equal((409, "request-open"), await bystander.RefusedAsync($"/api/packages/{package}/sign-offs", await bystander.SignOffAsync(package, "check")));
+        Assert.Equal("returned", await bystander.SignAsync(package, "check", "returnForChanges"));
+        var document = await OneAsync<Guid>("SELECT document_id FROM package_item WHERE package_id = $1", package);
+        var upload = await author.UploadAsync("next.dxf", Office.Drawing("longer " + Guid.NewGuid()));
+        await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "" });
+        await ActAsync(author, request, "answer", "", "done");
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+        await ActAsync(bystander, request, "close", "It is longer.");
+        await bystander.SignAsync(package, "check");
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task TheLastRequestOfAReturnIsNeitherWithdrawnNorClosedWhileOthersStillSign()
+    {
+        var author = await office.AsAsync("author");
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "under way"));
+        await (await office.AsAsync("checker")).SignAsync(package, "check");
+        var (q1, q2) = (await office.AsAsync("q1"), await office.AsAsync("q2"));
+        var request = await q2.NoteAsync(package, "request", "Too thin.");
+        var other = await q1.NoteAsync(package, "request", "And too short.");
+        await q1.SignAsync(package, "quality", "returnForChanges");
+        // q2's own may go, as long as q1's stands; q1's may not.
+        await ActAsync(q2, request, "withdraw", "");
+        Assert.Equal((409, "holds-return"), await RefusedAsync(q1, other, "withdraw", ""));
+        Assert.Equal((409, "holds-return"), await RefusedAsync(q2, other, "close", "It is not."));
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task TheDeskShowsADeputyNothingTheyCouldNotSign()
+    {
+        var (author, holder) = (await office.AsAsync("author"), await office.SomebodyAsync());
+        var away = await office.AsAsync(holder.Login);
+        var plan = Guid.CreateVersion7();
+        await office.AddPlanAsync(plan, new Plan("Own work " + plan, "", new([new Step("one", "One", "", 1, [new Seat("one", "One", new PersonHolder(holder.Id))]) { BarsOriginator = true }])));
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Own work", coveringNote = "", plan, documents = new[] { await Office.RegisterAsync(author, "own work") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var today = DateOnly.FromDateTime(DateTime.UtcNow);
+        await away.PostAsync<JsonElement>("/api/absences", new { person = holder.Id, firstDay = today.AddDays(-1), backDay = today.AddDays(2), deputy = office.Ids["author"] });
+        async Task<bool> OnDeskAsync(Browser of) => (await of.GetAsync<JsonElement>("/api/desk")).GetProperty("toSign").EnumerateArray().Any(r => r.GetProperty("id").GetGuid() == package);
+        Assert.False(await OnDeskAsync(author));
+        Assert.True(await OnDeskAsync(away));
+    }
+}
