@@ -109,6 +109,57 @@ public class AskingTables
         Assert.False(Reviewing.IsAsker(Ann, null, Ben, new Dictionary<Guid, Guid> { [Ann] = Dee }));
     }
 
+    /// <summary>The lead returns the first item; Ann has approved both, by a step whose signatures stand on what does not change.</summary>
+    private static Slip Back()
+    {
+        var plan = Beside().WithSteps(s => s with { SignAgain = SignAgain.ChangedItems });
+        var request = With(new OpenRequest(1, One.Document, 1, Lead, false));
+        var slip = Do(Slip.Blank, new Send(Author, plan, [One, Two]), With());
+        return Do(Do(slip, Sign(Ann, "pair"), With()), Sign(Lead, "lead", Verdict.ReturnForChanges), request);
+    }
+
+    [Fact]
+    public void TheSameBytesGoOutAgainWhenNothingAskedForChangesThem()
+    {
+        var back = Back();
+        Assert.Equal(SlipStanding.Returned, back.Standing);
+        string? Sent(params OpenRequest[] open) => SlipRules.Decide(back, new SendAgain(Author, [One, Two]), With(open)).Refusal?.Code;
+        var cannot = new OpenRequest(1, One.Document, 1, Lead, true) { ChangesNothing = true };
+        Assert.Null(Sent(cannot));
+        Assert.Equal("same-bytes", Sent(cannot with { ChangesNothing = false }));
+        Assert.Equal("same-bytes", Sent(cannot, new OpenRequest(2, One.Document, 1, Ann, true)));
+        Assert.Equal("same-bytes", Sent(cannot with { Document = Two.Document }));
+        Assert.Equal("same-bytes", Sent());
+        Assert.Equal("requests-unanswered", Sent(cannot, new OpenRequest(2, Two.Document, 1, Ann, false)));
+        // What was approved stands; the lead, who returned it, looks again.
+        var again = Do(back, new SendAgain(Author, [One, Two]), With(cannot));
+        Assert.Equal([Ann], again.Signatures.Select(s => s.Person));
+        Assert.Equal([Lead], again.Awaited().Select(a => a.Person));
+    }
+
+    [Fact]
+    public void TheOriginatorLearnsWhoseSignatureFallsWithAnotherDraft()
+    {
+        // Ann's stands on the second item; the lead approved it as well.
+        Assert.Equal([Ann, Lead], SlipRules.WouldFall(Back(), Two.Document).Order());
+        Assert.Equal([Ann], SlipRules.WouldFall(Back(), One.Document));
+        Assert.Empty(SlipRules.WouldFall(Sent(), Two.Document));
+        var all = Back() with { Plan = Beside() };
+        Assert.Empty(SlipRules.WouldFall(all, Two.Document));
+    }
+
+    [Theory]
+    [InlineData(Froe.Core.Draft.Standing.InWork, false, true)]
+    [InlineData(Froe.Core.Draft.Standing.Returned, true, true)]
+    [InlineData(Froe.Core.Draft.Standing.InReview, false, false)]
+    [InlineData(Froe.Core.Draft.Standing.InReview, true, true)]
+    [InlineData(Froe.Core.Draft.Standing.Released, true, false)]
+    public void ARevisionTakesDraftsWhileItIsTheOriginators(Froe.Core.Draft.Standing standing, bool isBack, bool takes)
+    {
+        Assert.Equal(takes, Froe.Core.Draft.RevisionRules.TakesDrafts(standing, isBack));
+        Assert.Equal(standing == Froe.Core.Draft.Standing.Released, Froe.Core.Draft.RevisionRules.IsLocked(standing));
+    }
+
     [Fact]
     public void TheLastRequestOfAReturnStaysWhileItIsUnderWay()
     {

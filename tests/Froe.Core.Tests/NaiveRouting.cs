@@ -111,7 +111,8 @@ internal sealed class NaiveRouting
                 break;
             case SendAgain c when Standing == "Returned" && c.Person == originator:
                 var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
-                if (c.Items.Any(i => bad.Contains(i.Document) && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256))) return false;
+                if (c.Items.Any(i => bad.Contains(i.Document) && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256)
+                    && !(requests.Any(r => r.Document == i.Document) && requests.Where(r => r.Document == i.Document).All(r => r.ChangesNothing)))) return false;
                 if (requests.Any(r => !r.Answered)) return false;
                 NextRound(c);
                 break;

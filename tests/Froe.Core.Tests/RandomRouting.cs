@@ -155,7 +155,7 @@ internal static class RandomRouting
     private static OpenRequest[] Requests(Slip slip, int move) => move / 17 % 4 != 0 || slip.Items.IsEmpty ? [] :
     [
         .. Enumerable.Range(0, 1 + (move / 51 % 2)).Select(n => new OpenRequest(
-            10 + n, slip.Items[((move / 7) + n) % slip.Items.Length].Document, Math.Max(1, slip.Round - (move / 23 % 2)), People[((move / 29) + n) % 6], move / 31 % 2 == 0)),
+            10 + n, slip.Items[((move / 7) + n) % slip.Items.Length].Document, Math.Max(1, slip.Round - (move / 23 % 2)), People[((move / 29) + n) % 6], move / 31 % 2 == 0) { ChangesNothing = move / 37 % 3 > 0 }),
     ];
 
     /// <summary>A newer edition: a step more somewhere among the plan's outermost blocks, or another rule of who may hold several seats of a step.</summary>

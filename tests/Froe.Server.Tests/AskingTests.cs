@@ -128,6 +128,46 @@ public class AskingTests(Office office)
     }
 
     [Fact]
+    public async Task WhatCannotBeDoneGoesOutAgainAsItIsAndSaysWhy()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "as it is"));
+        var request = await checker.NoteAsync(package, "request", "Longer.");
+        await checker.SignAsync(package, "check", "returnForChanges");
+        await ActAsync(author, request, "answer", "", "done");
+        Assert.Equal((409, "same-bytes"), await author.RefusedAsync($"/api/packages/{package}/rounds", new { coveringNote = "" }));
+        Assert.Equal((409, "answer-without-words"), await author.RefusedAsync($"/api/notes/{request}/acts", new { act = "answer", answer = "alreadySo", body = "" }));
+        await ActAsync(author, request, "answer", "See section B-B.", "alreadySo");
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+        var item = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0];
+        Assert.Equal("See section B-B.", item.GetProperty("unchanged")[0].GetString());
+        await ActAsync(checker, request, "close", "So it is.");
+        await checker.SignAsync(package, "check");
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task WhileAPackageIsBackAnyOfItsItemsMayChange()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        Guid[] documents = [await Office.RegisterAsync(author, "returned"), await Office.RegisterAsync(author, "not returned")];
+        var package = await office.SendAsync(author, documents);
+        async Task<(int, string?)> RefusedAsync(Guid document) => await author.RefusedAsync($"/api/documents/{document}/drafts", new { upload = await author.UploadAsync("next.dxf", Office.Drawing("more " + Guid.NewGuid())), reason = "" });
+        Assert.Equal((409, "in-review"), await RefusedAsync(documents[1]));
+        var request = await checker.NoteAsync(package, "request", "Longer.");
+        var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check"), JsonSerializerOptions.Web)!;
+        sign["verdicts"]![0]!["verdict"] = "returnForChanges";
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign);
+        await ActAsync(author, request, "answer", "", "done");
+        foreach (var document in documents)
+            await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload = await author.UploadAsync("next.dxf", Office.Drawing("more " + Guid.NewGuid())), reason = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Both." });
+        Assert.Equal([2, 2], (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items").EnumerateArray().Select(i => i.GetProperty("ordinal").GetInt32()));
+        Assert.Equal((409, "in-review"), await RefusedAsync(documents[1]));
+        Assert.Empty(await office.ProofAsync([package, .. documents]));
+    }
+
+    [Fact]
     public async Task TheDeskShowsADeputyNothingTheyCouldNotSign()
     {
         var (author, holder) = (await office.AsAsync("author"), await office.SomebodyAsync());

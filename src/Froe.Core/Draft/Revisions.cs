@@ -39,6 +39,17 @@ public static class StandingWords
     public static Standing Parse(string word) => All.FirstOrDefault(a => a.Word == word) is { Word: not null } found ? found.Standing : throw new ArgumentException($"“{word}” is no standing of a revision.", nameof(word));
 }
 
+/// <summary>When a revision takes another draft.</summary>
+public static class RevisionRules
+{
+    /// <summary>Whether a draft may be added to a revision as it stands; a released one is followed by the next revision instead.</summary>
+    /// <param name="isBack">Whether the package it is in is back with its originator: then any of its items may change, also those that nobody returned.</param>
+    public static bool TakesDrafts(Standing standing, bool isBack) => standing is Standing.InWork or Standing.Returned || (standing == Standing.InReview && isBack);
+
+    /// <summary>Whether the next draft begins the next revision.</summary>
+    public static bool IsLocked(Standing standing) => standing is Standing.Released or Standing.Superseded or Standing.Withdrawn;
+}
+
 /// <summary>Revision letters as ASME Y14.35 gives them: A, B, C … without I, O, Q, S, X, Z; after Y comes AA.</summary>
 public static class RevisionLabel
 {

@@ -42,6 +42,9 @@ public enum AnswerKind
 
     /// <summary>Not changed; the text says why.</summary>
     Cannot,
+
+    /// <summary>Not changed, for it is so already; the text says where.</summary>
+    AlreadySo,
 }
 
 /// <summary>What someone asks of a note.</summary>
@@ -170,6 +173,9 @@ public static class NoteRules
         (NoteStanding, Refusal?) Refuse(string code, string reason) => (standing, new Refusal(code, reason));
     }
 
+    /// <summary>Whether an answer says that nothing is changed.</summary>
+    public static bool ChangesNothing(AnswerKind? answer) => answer is AnswerKind.Cannot or AnswerKind.AlreadySo;
+
     private const string HoldsReturn = "Somebody has returned the item and nothing else is asked for on it: a return goes to the originator with at least one open request. Whoever returned it takes their signature back first.";
 
     /// <summary>Whose turn it is with a note.</summary>
@@ -194,6 +200,7 @@ public static class NoteRules
     public static Refusal? CheckWords(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words) => !string.IsNullOrWhiteSpace(words) ? null : (act, kind, answer) switch
     {
         (NoteAct.Answer, NoteKind.Request, AnswerKind.Done) => null,
+        (NoteAct.Answer, NoteKind.Request, AnswerKind.AlreadySo) => new Refusal("answer-without-words", "Say where it is so already."),
         (NoteAct.Answer, NoteKind.Request, AnswerKind.Cannot) => new Refusal("answer-without-words", "Say why it cannot be done."),
         (NoteAct.Answer, NoteKind.Request, _) => new Refusal("answer-without-words", "Say what was done instead."),
         (NoteAct.Answer, _, _) => new Refusal("answer-without-words", "Write the answer."),

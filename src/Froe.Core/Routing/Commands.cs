@@ -84,7 +84,11 @@ public sealed record Stop(Guid Person) : SlipCommand(Person);
 /// <param name="Round">The round in which it was raised.</param>
 /// <param name="By">Who raised it.</param>
 /// <param name="Answered">Whether the originator has answered it since it was raised or last reopened.</param>
-public sealed record OpenRequest(int Number, Guid Document, int Round, Guid By, bool Answered);
+public sealed record OpenRequest(int Number, Guid Document, int Round, Guid By, bool Answered)
+{
+    /// <summary>Whether the answer says that nothing is changed: it cannot be, or is so already.</summary>
+    public bool ChangesNothing { get; init; }
+}
 
 /// <summary>What <see cref="SlipRules.Decide"/> needs to know of the world outside the slip.</summary>
 /// <param name="Groups">Members of every group the plan names.</param>

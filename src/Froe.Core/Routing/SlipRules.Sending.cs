@@ -111,13 +111,34 @@ public static partial class SlipRules
         if (!again.Items.Select(i => i.Document).ToHashSet().SetEquals(slip.Items.Select(i => i.Document)))
             return Decision.Refuse("items-changed", "The next round carries the same documents as the one before.");
         foreach (var item in again.Items.Where(i => returned.Contains(i.Document)))
-            if (slip.Items.Any(i => i.Document == item.Document && i.Sha256 == item.Sha256))
-                return Decision.Refuse("same-bytes", "A returned document has not changed since. Upload its next draft first.");
+            if (slip.Items.Any(i => i.Document == item.Document && i.Sha256 == item.Sha256) && !ChangesNothing(item.Document, context))
+                return Decision.Refuse("same-bytes", "A returned document has not changed since. Upload its next draft first; or answer every request on it with “cannot, because” or “already so, see”, and the same draft goes out again.");
         var unanswered = context.OpenRequests.Where(r => !r.Answered).Select(r => r.Number).Distinct().Order().ToList();
         if (unanswered.Count > 0)
             return Decision.Refuse("requests-unanswered", $"{Listed("Request", unanswered)} still {(unanswered.Count == 1 ? "wants" : "want")} an answer: done, done differently, or cannot, because.");
         var (kept, carried) = Standing(slip, again.Items);
         return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts }], context);
+    }
+
+    /// <summary>Whether everything asked for on a document was answered, and with nothing that changes it: then the same bytes may go out again.</summary>
+    private static bool ChangesNothing(Guid document, SlipContext context)
+    {
+        var asked = context.OpenRequests.Where(r => r.Document == document).ToList();
+        return asked.Count > 0 && asked.TrueForAll(r => r is { Answered: true, ChangesNothing: true });
+    }
+
+    /// <summary>Whose signatures would stand in the next round if a document of a package that is back stayed as it is, and fall if it got other bytes.</summary>
+    public static ImmutableArray<Guid> WouldFall(Slip slip, Guid document)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        if (slip.Standing != SlipStanding.Returned) return [];
+        IEnumerable<Guid> On(string? bytes)
+        {
+            var (kept, carried) = Standing(slip, [.. slip.Items.Select(i => i.Document == document && bytes is not null ? i with { Draft = Guid.Empty, Sha256 = bytes } : i)]);
+            // What stands by itself, whatever the bytes are, is lost by none.
+            return kept.Concat(carried).Where(s => s.Verdicts.Any(v => slip.ItemOf(v.Draft)?.Document == document)).Select(s => s.Person);
+        }
+        return [.. On(null).Except(On(new string('0', 64))).Distinct()];
     }
 
     /// <summary>Which signatures stand in the next round, by the strictest rule of the steps that returned.</summary>

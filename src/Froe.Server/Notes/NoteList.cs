@@ -67,7 +67,7 @@ internal sealed class NoteList(Database database)
         new("asked", "Asked", (n, zone) => CsvFile.Time(n.At, zone), ListOrder.By<ListedNote, DateTimeOffset, Guid>("n.at", n => n.At, "n.id", n => n.Id)),
         new("of", "Asked of", (n, _) => n.OriginatorName),
         new("standing", "Standing", (n, _) => Words.Of(n.Standing)),
-        new("answer", "Answer", (n, _) => n.Answer switch { AnswerKind.Done => "done", AnswerKind.DoneDifferently => "done differently", AnswerKind.Cannot => "cannot", _ => "" }),
+        new("answer", "Answer", (n, _) => n.Answer is { } answer ? Words.Of(answer) : ""),
         new("words", "Last words", (n, _) => n.Acts.LastOrDefault(a => a.Body.Length > 0)?.Body ?? ""),
         new("waits", "Waits for", (n, _) => n.WaitsFor switch { NoteWait.Originator => n.OriginatorName, NoteWait.Reviewers => "the reviewers", NoteWait.Author => n.AuthorName, _ => "" }),
         new("package", "Package", (n, _) => n.PackageTitle),

@@ -14,7 +14,14 @@ namespace Froe.Server.Packages;
 /// <param name="EarlierDrafts">Drafts of earlier rounds of this package, oldest first.</param>
 public sealed record PackageItem(
     Guid Document, string Number, string Title, string Revision, Guid Draft, int Ordinal, string Sha256, string FileName, string Standing,
-    IReadOnlyList<EarlierDraft> EarlierDrafts, IReadOnlyList<NotShown> NotShown);
+    IReadOnlyList<EarlierDraft> EarlierDrafts, IReadOnlyList<NotShown> NotShown)
+{
+    /// <summary>Whose signatures on it would stand in the next round, and fall if it got another draft; while the package is back.</summary>
+    public required IReadOnlyList<Guid> WouldFall { get; init; }
+
+    /// <summary>Why it came again as it was, though it had been returned: the answers; empty when it did not.</summary>
+    public required IReadOnlyList<string> Unchanged { get; init; }
+}
 
 /// <summary>A draft that an earlier round looked at.</summary>
 public sealed record EarlierDraft(Guid Draft, int Ordinal, int Round);
@@ -122,6 +129,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),
             }),
         });
+        var signOffs = await SignOffsAsync(id, stop);
         return head with
         {
             May = Possible.Of(head.Slip, who.Id, context),
@@ -130,8 +138,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Advice = await database.ListAsync(
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
-            Items = items,
-            SignOffs = await SignOffsAsync(id, stop),
+            Items = [.. items.Select(i => i with { WouldFall = SlipRules.WouldFall(head.Slip, i.Document), Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
+            SignOffs = signOffs,
             Notes = notes,
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
@@ -143,6 +151,11 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     /// <summary>What a note speaks of: what it was written on, and where its places lie.</summary>
     private static IEnumerable<(Guid Document, Guid Draft)> Documents(NoteRow note) => note.Marks.Select(m => (m.Document, m.Draft)).Prepend((note.Document, note.Draft));
 
+    /// <summary>Returned in an earlier round and under review again with the same bytes: what the originator answered.</summary>
+    private static IReadOnlyList<string> Unchanged(PackageItem item, int round, List<SignOffRow> signOffs, List<NoteRow> notes) =>
+        !signOffs.Any(s => s.Round < round && s.Verdicts.Any(v => v.Sha256 == item.Sha256 && v.Verdict == Verdict.ReturnForChanges)) ? []
+        : [.. notes.Where(n => NoteRules.ChangesNothing(n.Answer) && Documents(n).Any(d => d.Document == item.Document)).Select(n => n.Acts.LastOrDefault(a => a.Act == Words.Of(n.Answer!.Value))?.Body ?? "")];
+
     private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], false, false, false);
 
     /// <summary>What the rules must know to say what somebody may do. Groups are read for coordinators only: nobody else changes a plan.</summary>
@@ -153,7 +166,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         return new SlipContext(
             coordinates ? await People.FillingAsync(database, stop) : SlipContext.Empty.Groups,
             [.. notes.Where(n => n is { Kind: NoteKind.Request, Standing: NoteStanding.Open or NoteStanding.Answered })
-                .SelectMany(n => Documents(n).Select(d => d.Document).Distinct().Select(d => new OpenRequest(n.Number, d, n.Round, n.For ?? n.Author, n.Standing == NoteStanding.Answered)))])
+                .SelectMany(n => Documents(n).Select(d => d.Document).Distinct().Select(d => new OpenRequest(n.Number, d, n.Round, n.For ?? n.Author, n.Standing == NoteStanding.Answered) { ChangesNothing = NoteRules.ChangesNothing(n.Answer) }))])
         {
             Deputies = deputies,
             MayCoordinate = coordinates,
@@ -188,7 +201,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             r => new PackageItem(
                 r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetGuid(4), r.GetInt32(5), r.Hash(6), r.GetString(7), r.GetString(8),
                 [.. earlier[r.GetGuid(0)].Where(e => e.Draft != r.GetGuid(4)).OrderBy(e => e.Round)],
-                JsonSerializer.Deserialize<NotShown[]>(r.TextOrNull(9) ?? "[]", JsonSerializerOptions.Web) ?? []), [package, round], stop);
+                JsonSerializer.Deserialize<NotShown[]>(r.TextOrNull(9) ?? "[]", JsonSerializerOptions.Web) ?? [])
+            { WouldFall = [], Unchanged = [] }, [package, round], stop);
     }
 
     private async Task<List<SignOffRow>> SignOffsAsync(Guid package, CancellationToken stop)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.Absences;
 using Froe.Server.SignIn;
@@ -35,9 +36,9 @@ public static class SlipStore
     /// <summary>The requests of a package that no reviewer has closed, once for each document they speak of: a drawing and its model go back together.</summary>
     private const string RequestsSql =
         """
-        WITH asked AS (SELECT id, number, document_id, round, coalesce(for_person, author) AS author, standing FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
-        SELECT number, document_id, round, author, standing FROM asked
-        UNION SELECT a.number, w.document_id, a.round, a.author, a.standing
+        WITH asked AS (SELECT id, number, document_id, round, coalesce(for_person, author) AS author, standing, answer FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
+        SELECT number, document_id, round, author, standing, answer FROM asked
+        UNION SELECT a.number, w.document_id, a.round, a.author, a.standing, a.answer
         FROM asked a JOIN markup m ON m.note_id = a.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id WHERE m.erased_at IS NULL
         """;
 
@@ -62,7 +63,7 @@ public static class SlipStore
                 (Schedules.StandInsSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
                 (Act.HeadSql, [package], act.Head),
                 (RequestsSql, [package],
-                    r => requests.Add(new OpenRequest(r.GetInt32(0), r.GetGuid(1), r.GetInt32(2), r.GetGuid(3), r.GetString(4) == "answered"))),
+                    r => requests.Add(new OpenRequest(r.GetInt32(0), r.GetGuid(1), r.GetInt32(2), r.GetGuid(3), r.GetString(4) == "answered") { ChangesNothing = NoteRules.ChangesNothing(r.TextOrNull(5) is { } given ? Words.Parse<AnswerKind>(given) : null) })),
                 ("SELECT answer FROM request_seen WHERE person_id = $1 AND key = $2", [act.Person, key ?? Guid.Empty], r => answer = r.GetString(0)),
             ],
             stop);

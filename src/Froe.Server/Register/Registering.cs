@@ -83,23 +83,28 @@ public sealed class Registering(Database database, Announcements changes, TimePr
             GROUP BY r.id ORDER BY r.ordinal DESC LIMIT 1
             """,
             r => (Id: r.GetGuid(0), Label: r.GetString(1), Standing: r.GetString(2), Ordinal: r.GetInt32(3), Drafts: r.GetInt32(4)), [document], stop))[0];
-        switch (last.Standing)
+        var standing = StandingWords.Parse(last.Standing);
+        if (RevisionRules.IsLocked(standing))
         {
-            case "in review":
-                throw new Refused(new Refusal("in-review", "This revision is in review; its next draft can be uploaded when the package comes back."));
-            case "released" or "superseded" or "withdrawn":
-                if (!who.Rights.For(Right.UnlockReleased, owners[0].Folder)) throw Refused.Forbidden("This revision is released and locked. Starting the next one takes the right to unlock; ask your document coordinator.");
-                if (string.IsNullOrWhiteSpace(wanted.Reason)) throw Refused.Invalid("missing-reason", "Say why the released revision is to change: the reason goes into the record.");
-                last = (Guid.CreateVersion7(), RevisionLabel.Next(last.Label), "in work", last.Ordinal + 1, 0);
-                act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, $3, $4, 'in work')", last.Id, document, last.Ordinal, last.Label);
-                await act.AppendAsync(document, "revision started", wanted.Reason, new { Revision = last.Label }, stop);
-                break;
+            if (!who.Rights.For(Right.UnlockReleased, owners[0].Folder)) throw Refused.Forbidden("This revision is released and locked. Starting the next one takes the right to unlock; ask your document coordinator.");
+            if (string.IsNullOrWhiteSpace(wanted.Reason)) throw Refused.Invalid("missing-reason", "Say why the released revision is to change: the reason goes into the record.");
+            last = (Guid.CreateVersion7(), RevisionLabel.Next(last.Label), "in work", last.Ordinal + 1, 0);
+            act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, $3, $4, 'in work')", last.Id, document, last.Ordinal, last.Label);
+            await act.AppendAsync(document, "revision started", wanted.Reason, new { Revision = last.Label }, stop);
+        }
+        else if (!RevisionRules.TakesDrafts(standing, await IsBackAsync(act, last.Id, stop)))
+        {
+            throw new Refused(new Refusal("in-review", "This revision is in review; its next draft can be uploaded when the package comes back."));
         }
         var draft = await AddDraftAsync(act, document, last.Id, last.Label, last.Drafts + 1, wanted.Upload, wanted.Reason, stop);
         await act.CommitAsync(stop);
         changes.Announce("document", document);
         return new Registered(document, draft, last.Label, last.Drafts + 1);
     }
+
+    /// <summary>Whether the package that a revision is in is back with its originator. Sending again takes the document's lock as well, so what is read here under it holds.</summary>
+    private static async Task<bool> IsBackAsync(Act act, Guid revision, CancellationToken stop) =>
+        (await act.ListAsync("SELECT 1 FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round WHERE i.revision_id = $1 AND k.standing = 'returned'", r => r.GetInt32(0), [revision], stop)).Count > 0;
 
     private static async Task<Guid> AddDraftAsync(Act act, Guid document, Guid revision, string label, int ordinal, Guid uploadId, string reason, CancellationToken stop)
     {

@@ -3588,7 +3588,7 @@ export interface components {
             note: null | number;
         };
         /** @enum {unknown} */
-        AnswerKind: "done" | "doneDifferently" | "cannot" | null;
+        AnswerKind: "done" | "doneDifferently" | "cannot" | "alreadySo" | null;
         /** @description Somebody to be asked to name a deputy. */
         AskForDeputy: {
             /** Format: uuid */
@@ -4875,6 +4875,10 @@ export interface components {
             /** @description Drafts of earlier rounds of this package, oldest first. */
             earlierDrafts: components["schemas"]["EarlierDraft"][];
             notShown: components["schemas"]["NotShown"][];
+            /** @description Whose signatures on it would stand in the next round, and fall if it got another draft; while the package is back. */
+            wouldFall: string[];
+            /** @description Why it came again as it was, though it had been returned: the answers; empty when it did not. */
+            unchanged: string[];
         };
         /** @description What a person may do with a package as it stands. It says what is offered; the rules decide again when it is done. */
         PackageMay: {

@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import type { NoteRow, PackageItem, PackageView } from "../api/types";
 import { UploadForm } from "../register/UploadForm";
 import { Button, Fault, SideSheet } from "../ui/kit";
+import { usePeople } from "../ui/people";
 
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */
 export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => void }) {
@@ -41,7 +42,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         )}
       </p>
       {p.items.map((i) => (
-        <NextDraft key={i.document} item={i} />
+        <NextDraft key={i.document} p={p} item={i} />
       ))}
       <textarea
         className="field mt-2"
@@ -59,7 +60,8 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
   );
 }
 
-function NextDraft({ item }: { item: PackageItem }) {
+function NextDraft({ p, item }: { p: PackageView; item: PackageItem }) {
+  const people = usePeople();
   const [adding, setAdding] = useState(false);
   const { data } = useQuery({
     queryKey: ["document", item.document],
@@ -67,18 +69,34 @@ function NextDraft({ item }: { item: PackageItem }) {
   });
   const latest = data?.document;
   const isNew = latest !== undefined && latest.draft !== item.draft;
+  const asked = p.notes.filter(
+    (n) =>
+      n.kind === "request" &&
+      n.standing !== "closed" &&
+      (n.document === item.document || n.marks.some((m) => m.document === item.document)),
+  );
+  const staysAsItIs = asked.length > 0 && asked.every((n) => n.answer === "cannot" || n.answer === "alreadySo");
+  const fall = item.wouldFall.map((id) => people.get(id)?.name ?? "somebody");
   return (
     <div className="flex items-center gap-2 border-b border-dotted border-rule py-1.5">
       <span className="font-mono text-sm">{item.number}</span>
       <span className="min-w-0 flex-1 truncate text-soft">
         {isNew
           ? `${latest.revision}.${latest.ordinal} ready`
-          : item.standing === "returned"
-            ? "needs its next draft"
-            : "not returned"}
+          : item.standing !== "returned"
+            ? "not returned"
+            : staysAsItIs
+              ? "goes again as it is"
+              : "needs its next draft"}
       </span>
-      {item.standing === "returned" && <Button onClick={() => setAdding(true)}>{isNew ? "Replace" : "Upload"}</Button>}
+      <Button onClick={() => setAdding(true)}>{isNew ? "Replace" : "Upload"}</Button>
       <SideSheet title={`Next draft of ${item.number}`} open={adding} onClose={() => setAdding(false)}>
+        {fall.length > 0 && (
+          <p className="mb-3 border-l-[3px] border-ochre pl-2.5">
+            Nobody returned this item. With another draft {fall.length === 1 ? "the signature" : "the signatures"} of{" "}
+            {fall.join(", ")} on it {fall.length === 1 ? "falls" : "fall"}.
+          </p>
+        )}
         <UploadForm document={{ id: item.document, number: item.number }} onDone={() => setAdding(false)} />
       </SideSheet>
     </div>

@@ -444,6 +444,12 @@ function LoadedBench({ p }: { p: PackageView }) {
                 .
               </p>
             )}
+            {item.unchanged.length > 0 && (
+              <p className="mb-2 border-l-[3px] border-ochre pl-2.5">
+                <b className="font-semibold">Unchanged since it was returned, because:</b>{" "}
+                {item.unchanged.filter((w) => w !== "").join(" · ") || "see the answers below."}
+              </p>
+            )}
             <IntakeAnswers p={p} />
             <Strip state={stripOf(p)} me={me.id} people={people} />
           </div>

@@ -9,7 +9,12 @@ import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 import { kindColour, kindFill } from "./Overlay";
 
-const answers = { done: "Done", doneDifferently: "Done differently", cannot: "Cannot, because" } as const;
+const answers = {
+  done: "Done",
+  doneDifferently: "Done differently",
+  cannot: "Cannot, because",
+  alreadySo: "Already so, see",
+} as const;
 type Answer = keyof typeof answers;
 /** What words are being written for. */
 type Doing = Answer | "reopen" | "close";
@@ -18,6 +23,7 @@ const hints: Readonly<Record<Doing | "question", string>> = {
   done: "What was done (may be left empty)",
   doneDifferently: "What was done instead",
   cannot: "Why it cannot be done",
+  alreadySo: "Where it is so already",
   reopen: "What is still missing",
   close: "What you found, looking again",
 };
@@ -32,6 +38,7 @@ export const actWords: Readonly<Record<string, string>> = {
   done: "answered: done",
   "done differently": "answered: done differently",
   cannot: "answered: cannot",
+  "already so": "answered: already so",
   answer: "answered",
   close: "closed it",
   reopen: "reopened it",

@@ -4,7 +4,12 @@ import type { ListedNote } from "../api/types";
 export const placeOf = (n: ListedNote) => `${n.revision}.${n.ordinal}${n.zone ? ` · ${n.zone}` : ""}`;
 
 /** How a request was answered. */
-export const answers = { done: "done", doneDifferently: "done differently", cannot: "cannot be done" } as const;
+export const answers = {
+  done: "done",
+  doneDifferently: "done differently",
+  cannot: "cannot be done",
+  alreadySo: "already so",
+} as const;
 
 /** Whose turn it is, by name; null when nobody's. */
 export function waitsWords(n: ListedNote, me: string): string | null {
