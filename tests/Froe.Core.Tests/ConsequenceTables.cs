@@ -80,7 +80,11 @@ public class ConsequenceTables
         Assert.Equal(Standing.Returned, stand.Standing);
         Assert.Equal([Item(1).Document], stand.Documents);
         Assert.True(all.OfType<Told>().Single(t => t.Subject == "PK-1: step “Check” was returned: Shaft").To.LastEditors);
-        Assert.Equal(Author, all.OfType<Told>().Single(t => t.Subject == "PK-1 came back: Shaft").To.People.Single());
+        // The originator first, with what to do; then whoever had a part, and who was to be kept informed.
+        var told = all.OfType<Told>().Where(t => t.Subject == "PK-1 came back: Shaft").ToList();
+        Assert.Equal([Author], told[0].To.People);
+        Assert.Equal([Checker, Author], told[1].To.People);
+        Assert.True(told[1].To.Informed);
         Assert.Empty(Assert.Single(all.OfType<NowAwaited>()).All);
     }
 
@@ -98,7 +102,7 @@ public class ConsequenceTables
         // A follow-up without a title of its own takes the package's.
         Assert.Equal(("Shaft", Follow), (Assert.Single(all.OfType<FollowUpPrepared>()).Title, all.OfType<FollowUpPrepared>().Single().Next.Plan));
         var told = all.OfType<Told>().Single(t => t.Subject == "PK-1 is released: Shaft");
-        Assert.Equal([Author], told.To.People);
+        Assert.Equal([Author, Checker, Lead], told.To.People);
         Assert.Equal([Crew], told.To.Groups);
         Assert.True(told.To.Informed);
     }
@@ -179,5 +183,43 @@ public class ConsequenceTables
         Assert.All(Enum.GetValues<Standing>(), s => Assert.Equal(s, StandingWords.Parse(s.Word())));
         Assert.Equal(["in work", "in review", "returned", "released", "superseded", "withdrawn"], Enum.GetValues<Standing>().Select(s => s.Word()));
         Assert.Throws<ArgumentException>(() => StandingWords.Parse("in Review"));
+    }
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void APullBackSaysWhatItIsToWhoeverHadAPart(bool signAgain)
+    {
+        var slip = Send(TwoSteps, Item(1)).After;
+        slip = Change(slip, Sign(slip, Checker, "c")).After;
+        var change = Change(slip, new PullBack(Deputy, signAgain), SlipContext.Empty with { MayCoordinate = true });
+        var all = Consequences.Of(change);
+        Assert.Equal(["package pulled back"], all.OfType<Entered>().Select(e => e.Action));
+        Assert.Equal(["PK-1 is pulled back: Shaft"], Words(change).Distinct());
+        Assert.All(all.OfType<Told>(), t => Assert.EndsWith("Because.", t.Body, StringComparison.Ordinal));
+        Assert.Equal([Author, Checker, Lead], all.OfType<Told>().SelectMany(t => t.To.People).Distinct().Order());
+        Assert.Contains(all.OfType<Told>(), t => t.To.Informed);
+        Assert.Equal(signAgain, all.OfType<SignaturesKept>().Any(k => k.Kept.IsEmpty));
+        // What was signed stands in the next round where the bytes are the same, unless everybody signs again.
+        var again = Change(change.After, new SendAgain(Author, [Item(1)])).After;
+        Assert.Equal(signAgain ? [] : [Checker], again.Signatures.Select(s => s.Person));
+        Assert.Equal(signAgain ? ["check"] : ["lead"], again.Open);
+        var other = Change(change.After, new SendAgain(Author, [Item(1) with { Sha256 = Hash(7) }])).After;
+        Assert.Empty(other.Signatures);
+    }
+
+    [Fact]
+    public void ARoundIsRecalledUntilItsFirstSignature()
+    {
+        var slip = Send(TwoSteps, Item(1)).After;
+        slip = Change(slip, Sign(slip, Checker, "c")).After;
+        var back = Change(slip, new PullBack(Deputy), SlipContext.Empty with { MayCoordinate = true }).After;
+        var second = Change(back, new SendAgain(Author, [Item(1)])).After;
+        Assert.NotEmpty(second.Signatures);
+        Assert.Equal("signed", SlipRules.Decide(second, new Recall(Author), SlipContext.Empty with { SignedThisRound = true }).Refusal?.Code);
+        var change = Change(second, new Recall(Author), SlipContext.Empty with { SignedThisRound = false });
+        Assert.Equal(["package recalled"], Consequences.Of(change).OfType<Entered>().Select(e => e.Action));
+        Assert.Equal(["PK-1 is recalled: Shaft"], Words(change).Distinct());
+        Assert.Equal(SlipStanding.Returned, change.After.Standing);
     }
 }

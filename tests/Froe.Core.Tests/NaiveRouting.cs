@@ -155,11 +155,12 @@ internal sealed class NaiveRouting
                     return false;
                 }
                 break;
-            case Recall c when Standing == "InReview" && c.Person == originator && signatures.Count == 0 && carried.Count == 0:
+            case Recall c when Standing == "InReview" && c.Person == originator && !(context.SignedThisRound ?? (signatures.Count > 0 || carried.Count > 0)):
                 (Standing, open) = (round == 1 ? "Stopped" : "Returned", []);
                 return true;
             case Recall c when Standing == "Stopped": return c.Person == originator;
-            case PullBack when Standing is "InReview" or "Returned" && context.MayCoordinate:
+            case PullBack c when Standing is "InReview" or "Returned" && context.MayCoordinate:
+                if (Standing == "InReview" && c.SignAgain) (signatures, carried, answered) = ([], [], []);
                 (Standing, open) = ("Returned", []);
                 return true;
             default: return false;
@@ -324,7 +325,7 @@ internal sealed class NaiveRouting
         var from = signatures.Where(Returned).Select(s => StepOf(s.Seat)).ToList();
         List<Sig> kept = [];
         carried = [];
-        if (from.Count > 0 && !from.Exists(s => s.SignAgain == SignAgain.All))
+        if (!from.Exists(s => s.SignAgain == SignAgain.All))
         {
             if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter))
                 kept = signatures.FindAll(s => !Returned(s) && !cells.Find(x => x.Key == StepOf(s.Seat).Key)!.Before.Exists(b => from.Exists(f => f.Key == b)));

@@ -129,8 +129,8 @@ internal static class RandomRouting
             case 2: return (new Refill(who, seat, [who, People[move / 7 % 6]], 1 + (move % 2)), context);
             case 3: return (new Skip(who, seat), context);
             case 4: return (new TakeBack(who, seat), context);
-            case 5 when move % 5 == 0: return (new PullBack(who), context);
-            case 6 when move % 5 == 0: return (new Recall(People[0]), context);
+            case 5 when move % 5 == 0: return (new PullBack(who, move % 15 == 0), context);
+            case 6 when move % 5 == 0: return (new Recall(People[0]), context with { SignedThisRound = slip.Round > 1 && move % 15 == 0 ? false : null });
             case 7: return (new Amend(who, Amended(slip.Plan, move)), context);
         }
         if (slip.Standing == SlipStanding.Returned) return (new SendAgain(People[move % 9 == 0 ? 1 : 0], Again(slip, slip.Round + (move % 8 == 0 ? 0 : 1))), context);

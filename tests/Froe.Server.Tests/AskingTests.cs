@@ -167,6 +167,46 @@ public class AskingTests(Office office)
         Assert.Empty(await office.ProofAsync([package, .. documents]));
     }
 
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task APackageIsPulledBackAndGoesOnWithItsSignaturesKeptUnlessTheCoordinatorSaysOtherwise(bool signAgain)
+    {
+        var (author, checker, lead, koa) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("coordinator"));
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "pulled back"));
+        await checker.SignAsync(package, "check");
+        await koa.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "pullBack", reason = "The client is on holiday.", signAgain, key = Guid.NewGuid() });
+        // Whoever had a part hears of it with the reason, and so does who was to be kept informed.
+        foreach (var told in new[] { "author", "checker", "lead", "bystander" })
+            Assert.Equal(1, await OneAsync<int>("SELECT count(*)::int FROM message WHERE person_id = $1 AND link = $2 AND subject LIKE '%pulled back%' AND body LIKE '%on holiday.'", office.Ids[told], $"/packages/{package}"));
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Go on." });
+        if (signAgain)
+        {
+            Assert.Equal((409, "step-not-open"), await lead.RefusedAsync($"/api/packages/{package}/sign-offs", await lead.SignOffAsync(package, "lead")));
+            await checker.SignAsync(package, "check");
+        }
+        await lead.SignAsync(package, "lead");
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task ARoundIsRecalledUntilItsFirstSignatureThoughEarlierOnesStand()
+    {
+        var (author, checker, lead, koa) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("coordinator"));
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "recalled"));
+        await checker.SignAsync(package, "check");
+        Assert.Equal((409, "signed"), await author.RefusedAsync($"/api/packages/{package}/acts", new { kind = "recall", reason = "Wrong file.", key = Guid.NewGuid() }));
+        await koa.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "pullBack", reason = "A moment.", key = Guid.NewGuid() });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+        Assert.True((await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("may").GetProperty("recall").GetBoolean());
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "recall", reason = "Wrong file.", key = Guid.NewGuid() });
+        Assert.Equal("package recalled", await OneAsync<string>("SELECT action FROM ledger_entry WHERE chain = $1 ORDER BY sequence DESC LIMIT 1", package));
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+        await lead.SignAsync(package, "lead");
+        Assert.Equal((409, "signed"), await author.RefusedAsync($"/api/packages/{package}/acts", new { kind = "recall", reason = "Wrong file.", key = Guid.NewGuid() }));
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
     [Fact]
     public async Task TheDeskShowsADeputyNothingTheyCouldNotSign()
     {

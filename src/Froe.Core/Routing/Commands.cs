@@ -69,11 +69,12 @@ public sealed record Skip(Guid Person, string Seat) : SlipCommand(Person);
 /// <summary>Change this slip's plan: a newer edition, a step more, more time. For coordinators; must fit what was passed and signed.</summary>
 public sealed record Amend(Guid Person, Plan Plan) : SlipCommand(Person);
 
-/// <summary>Recall a package nobody has signed yet. For its originator.</summary>
+/// <summary>Recall a package nobody has signed yet in its round. For its originator.</summary>
 public sealed record Recall(Guid Person) : SlipCommand(Person);
 
 /// <summary>Give a package in review back to its originator. For coordinators.</summary>
-public sealed record PullBack(Guid Person) : SlipCommand(Person);
+/// <param name="SignAgain">Whether everybody signs again; else signatures on what does not change stand.</param>
+public sealed record PullBack(Guid Person, bool SignAgain = false) : SlipCommand(Person);
 
 /// <summary>End a package without release. For coordinators.</summary>
 public sealed record Stop(Guid Person) : SlipCommand(Person);
@@ -105,6 +106,9 @@ public sealed record SlipContext(
 
     /// <summary>The drafts that who signs has had open before them; null when that is not asked, as in a preview.</summary>
     public IReadOnlySet<Guid>? Opened { get; init; }
+
+    /// <summary>Whether a signature was given in the round under way that stands; null to go by whether any stands.</summary>
+    public bool? SignedThisRound { get; init; }
 
     /// <summary>Whether who acts has a coordinator's right over this package.</summary>
     public bool MayCoordinate { get; init; }

@@ -148,17 +148,12 @@ public static class Consequences
             SignatureTakenBack back => [new SignatureFalls(back.Seat, back.Person)],
             StepReturned returned => [new SignaturesKept(returned.Kept)],
             PackageSentAgain again => [new SignaturesKept(again.Kept)],
-            PackageReturned returned =>
-            [
-                // Pulled back without anybody's return, every document is the originator's to change.
-                new RevisionsStand(Standing.Returned, returned.Documents.IsEmpty ? [.. slip.Items.Select(i => i.Document)] : returned.Documents),
-                new Told(Audience.Of(slip.Originator), $"{change.Number} came back: {change.Title}", "Changes are requested. Answer each request, upload the next drafts and send the package again."),
-            ],
+            PackageReturned returned => Return(change, at, returned),
             PackageStopped stopped =>
             [
                 new RevisionsStand(Standing.InWork, [.. slip.Items.Select(i => i.Document)]),
                 new Told(
-                    new Audience([.. change.Before.Awaited().Select(a => a.Person).Append(slip.Originator).Distinct()], []),
+                    Concerned(change, at) with { Informed = true },
                     $"{change.Number} is {(stopped.Recalled ? "recalled" : "stopped")}: {change.Title}", $"Nothing is to be signed any more. {change.Reason}"),
             ],
             SeatHandedOver over => HandedOver(change, over),
@@ -166,6 +161,25 @@ public static class Consequences
             PackageReleased released => Release(change, released),
             _ => [],
         };
+    }
+
+    /// <summary>The originator, whoever was to sign and whoever has.</summary>
+    private static Audience Concerned(SlipChange change, Slip at) =>
+        new([.. change.Before.Awaited().Select(a => a.Person).Concat(at.Signatures.Select(s => s.Person)).Append(at.Originator).Distinct()], []);
+
+    private static IEnumerable<Consequence> Return(SlipChange change, Slip at, PackageReturned returned)
+    {
+        // When nobody returned anything, every document is the originator's to change.
+        yield return new RevisionsStand(Standing.Returned, returned.Documents.IsEmpty ? [.. at.Items.Select(i => i.Document)] : returned.Documents);
+        if (returned.SignAgain) yield return new SignaturesKept([]);
+        var (subject, toOriginator, toOthers) = returned.Cause switch
+        {
+            ReturnCause.PulledBack => ($"{change.Number} is pulled back: {change.Title}", $"A coordinator gave it back to you. {change.Reason}", $"A coordinator gave it back to its originator; nothing is to be signed until it comes again. {change.Reason}"),
+            ReturnCause.Recalled => ($"{change.Number} is recalled: {change.Title}", "", $"Its originator took it back; nothing is to be signed until it comes again. {change.Reason}"),
+            _ => ($"{change.Number} came back: {change.Title}", "Changes are requested. Answer each request, upload the next drafts and send the package again.", $"Changes are requested; it is with its originator. {change.Reason}"),
+        };
+        if (toOriginator.Length > 0) yield return new Told(Audience.Of(at.Originator), subject, toOriginator);
+        yield return new Told(Concerned(change, at) with { Informed = true }, subject, toOthers.TrimEnd());
     }
 
     private static IEnumerable<Consequence> HandedOver(SlipChange change, SeatHandedOver over)
@@ -183,7 +197,7 @@ public static class Consequences
         foreach (var place in closing.OfType<FileUnder>()) yield return new DocumentsFiled([.. released.Items.Select(i => i.Document)], place.Folder, place.Copy);
         foreach (var next in closing.OfType<OpenFollowUp>()) yield return new FollowUpPrepared(next, next.Title.Trim().Length > 0 ? next.Title.Trim() : change.Title);
         yield return new Told(
-            new Audience([change.After.Originator], [.. closing.OfType<InformGroup>().Select(c => c.Group)], Informed: true),
+            new Audience([change.After.Originator, .. change.After.Signatures.Select(s => s.Person).Distinct().Where(p => p != change.After.Originator)], [.. closing.OfType<InformGroup>().Select(c => c.Group)], Informed: true),
             $"{change.Number} is released: {change.Title}", "Every signature is in. The revisions are locked and can be used; earlier ones are superseded.");
     }
 
@@ -201,7 +215,8 @@ public static class Consequences
         StepPassed { ByRule.Length: > 0 } => "step passed by rule",
         StepPassed => "step passed",
         StepReturned => "returned to a step",
-        PackageReturned { Documents.IsEmpty: true } => "package pulled back",
+        PackageReturned { Cause: ReturnCause.PulledBack } => "package pulled back",
+        PackageReturned { Cause: ReturnCause.Recalled } => "package recalled",
         PackageReturned => "package returned",
         PackageSentAgain => "package sent again",
         PackageReleased => "package released",

@@ -62,8 +62,29 @@ public sealed record StepPassed(string Step) : SlipEvent
 /// <param name="Kept">The signatures that still stand.</param>
 public sealed record StepReturned(string To, ImmutableArray<string> Reopened, ImmutableArray<string> Forgotten, ImmutableArray<Signature> Kept) : SlipEvent;
 
-/// <summary>The package goes back to the originator, because an item was returned or a coordinator pulled it back.</summary>
-public sealed record PackageReturned(ImmutableArray<Guid> Documents) : SlipEvent;
+/// <summary>Why a package is back with its originator.</summary>
+public enum ReturnCause
+{
+    /// <summary>Somebody returned an item.</summary>
+    Returned,
+
+    /// <summary>A coordinator pulled it back.</summary>
+    PulledBack,
+
+    /// <summary>Its originator recalled it, in a round after the first.</summary>
+    Recalled,
+}
+
+/// <summary>The package goes back to the originator.</summary>
+/// <param name="Documents">What was returned; empty when nothing was, and then all of it is the originator's to change.</param>
+public sealed record PackageReturned(ImmutableArray<Guid> Documents) : SlipEvent
+{
+    /// <summary>Why; of events from before this was kept, the ledger's word says it.</summary>
+    public ReturnCause Cause { get; init; }
+
+    /// <summary>Whether everybody signs again, also what does not change: no signature stands any more.</summary>
+    public bool SignAgain { get; init; }
+}
 
 /// <summary>The originator sent the next round.</summary>
 public sealed record PackageSentAgain(int Round, ImmutableArray<SlipItem> Items) : SlipEvent

@@ -119,22 +119,22 @@ public static partial class SlipRules
         _ => PlanShape.Children(block).SelectMany(b => Front(slip, b)),
     };
 
-    private static Decision DecideRecall(Slip slip, Recall command)
+    private static Decision DecideRecall(Slip slip, Recall command, SlipContext context)
     {
         if (command.Person != slip.Originator) return Decision.Refuse("not-originator", "Only the originator can recall a package.");
         if (slip.Standing == SlipStanding.Stopped) return Decision.Of();
         if (slip.Standing != SlipStanding.InReview) return Decision.Refuse("not-in-review", "Only a package in review can be recalled; this one is " + Words(slip.Standing) + ".");
-        if (!slip.Signatures.IsEmpty || !slip.Carried.IsEmpty) return Decision.Refuse("signed", "It bears a signature already, so it can no longer be recalled. Ask the coordinator to pull it back.");
-        return slip.Round == 1 ? Decision.Of(new PackageStopped(Recalled: true)) : Decision.Of(new PackageReturned([]));
+        if (context.SignedThisRound ?? (!slip.Signatures.IsEmpty || !slip.Carried.IsEmpty)) return Decision.Refuse("signed", "It bears a signature of this round already, so it can no longer be recalled. Ask the coordinator to pull it back.");
+        return slip.Round == 1 ? Decision.Of(new PackageStopped(Recalled: true)) : Decision.Of(new PackageReturned([]) { Cause = ReturnCause.Recalled });
     }
 
-    private static Decision DecidePullBack(Slip slip, SlipContext context)
+    private static Decision DecidePullBack(Slip slip, PullBack command, SlipContext context)
     {
         if (!context.MayCoordinate) return new Decision([], NotCoordinator);
         return slip.Standing switch
         {
             SlipStanding.Returned => Decision.Of(),
-            SlipStanding.InReview => Decision.Of(new PackageReturned([.. ReturnedDocuments(slip)])),
+            SlipStanding.InReview => Decision.Of(new PackageReturned([.. ReturnedDocuments(slip)]) { Cause = ReturnCause.PulledBack, SignAgain = command.SignAgain }),
             _ => Decision.Refuse("not-in-review", "Only a package in review can be pulled back; this one is " + Words(slip.Standing) + "."),
         };
     }

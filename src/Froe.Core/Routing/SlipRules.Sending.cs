@@ -145,8 +145,8 @@ public static partial class SlipRules
     private static (ImmutableArray<Signature> Kept, ImmutableArray<Signature> Carried) Standing(Slip slip, ImmutableArray<SlipItem> next)
     {
         var from = slip.Signatures.Where(s => s.Returns).Select(s => slip.StepOf(s.Seat)).Distinct().ToList();
-        // A package pulled back has nobody who returned it: everyone looks again.
-        if (from.Count == 0 || from.Exists(s => s.SignAgain == SignAgain.All)) return ([], []);
+        // Of a package pulled back, which nobody returned, signatures on what does not change stand.
+        if (from.Exists(s => s.SignAgain == SignAgain.All)) return ([], []);
         if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter))
             return ([.. slip.Signatures.Where(s => !s.Returns && !from.Exists(f => PlanShape.Between(slip.Plan, slip.StepOf(s.Seat).Key, f.Key) == PlanShape.Order.After))], []);
         var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Sha256);

@@ -34,8 +34,8 @@ public static partial class SlipRules
             Refill refill => DecideRefill(slip, refill, context),
             Skip skip => DecideSkip(slip, skip, context),
             Amend amend => DecideAmend(slip, amend, context),
-            Recall recall => DecideRecall(slip, recall),
-            PullBack => DecidePullBack(slip, context),
+            Recall recall => DecideRecall(slip, recall, context),
+            PullBack pull => DecidePullBack(slip, pull, context),
             Stop => DecideStop(slip, context),
             _ => throw new ArgumentException($"Unknown command {command?.GetType().Name}.", nameof(command)),
         };
@@ -77,6 +77,7 @@ public static partial class SlipRules
             ItemsSplitOff e => Only(slip, [.. slip.Items.Except(e.Items)]),
             SplitFrom e => e.Slip,
             NotedAnswered { Answer: var a } => slip with { NotedAnswers = slip.NotedAnswers.RemoveAll(x => x.Seat == a.Seat && x.Signer == a.Signer && x.Draft == a.Draft).Add(a) },
+            PackageReturned { SignAgain: true } => slip with { Standing = SlipStanding.Returned, Open = [], Signatures = [], Carried = [], NotedAnswers = [] },
             PackageReturned => slip with { Standing = SlipStanding.Returned, Open = [] },
             PackageSentAgain e => slip with
             {

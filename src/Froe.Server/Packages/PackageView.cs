@@ -114,7 +114,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         var items = await ItemsAsync(id, head.Round, stop);
         var deputies = await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop);
         var found = await NotesAsync(id, stop);
-        var context = await ContextAsync(who, head, found, deputies, stop);
+        var signOffs = await SignOffsAsync(id, stop);
+        var context = (await ContextAsync(who, head, found, deputies, stop)) with { SignedThisRound = signOffs.Any(s => s.Stands && s.Round == head.Round) };
         var away = await Schedules.AwayAsync(database, found.Where(n => n.Kind == NoteKind.Request).Select(n => n.For ?? n.Author).Distinct(), clock.GetUtcNow(), stop);
         var notes = found.ConvertAll(n => n with
         {
@@ -129,7 +130,6 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),
             }),
         });
-        var signOffs = await SignOffsAsync(id, stop);
         return head with
         {
             May = Possible.Of(head.Slip, who.Id, context),

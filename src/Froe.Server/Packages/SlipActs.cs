@@ -31,9 +31,10 @@ public enum SlipActKind
 /// <param name="Step">The step to extend, or after which one is added.</param>
 /// <param name="Days">Working days to add.</param>
 /// <param name="Name">Name of the step to add.</param>
+/// <param name="SignAgain">Whether, of what is pulled back, everybody signs again; else signatures on what does not change stand.</param>
 /// <param name="Key">Made by the page once for this act, so that doing it twice does it once.</param>
 public sealed record NewSlipAct(
-    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, Guid? Key = null);
+    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, bool SignAgain = false, Guid? Key = null);
 
 /// <summary>An act on a package was done.</summary>
 public sealed record SlipActDone(SlipStanding Standing);
@@ -68,7 +69,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
         var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
         var command = await CommandAsync(act, who, held, wanted, stop);
-        var context = new SlipContext(filling.Groups, held.Requests) { MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders) };
+        var context = new SlipContext(filling.Groups, held.Requests) { MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders), SignedThisRound = await SignedThisRoundAsync(act, package, held.Slip.Round, wanted.Kind, stop) };
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
@@ -81,6 +82,10 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         await act.CommitAsync(stop);
         changes.Announce("package", package);
     }
+
+    /// <summary>Only recalling asks for it.</summary>
+    private static async Task<bool?> SignedThisRoundAsync(Act act, Guid package, int round, SlipActKind kind, CancellationToken stop) => kind != SlipActKind.Recall ? null
+        : (await act.ListAsync("SELECT 1 FROM sign_off WHERE package_id = $1 AND round = $2 AND stands LIMIT 1", r => r.GetInt32(0), [package, round], stop)).Count > 0;
 
     /// <summary>Works out anew when awaited signatures are due, from when their steps opened.</summary>
     private async Task MoveDueAsync(Act act, Guid package, Slip slip, CancellationToken stop)
@@ -107,7 +112,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
             case SlipActKind.Refill: return new Refill(who.Id, Seat(), [.. wanted.People ?? []], wanted.Needed ?? 1);
             case SlipActKind.Skip: return new Skip(who.Id, Seat());
             case SlipActKind.Recall: return new Recall(who.Id);
-            case SlipActKind.PullBack: return new PullBack(who.Id);
+            case SlipActKind.PullBack: return new PullBack(who.Id, wanted.SignAgain);
             case SlipActKind.Stop: return new Stop(who.Id);
             case SlipActKind.Extend:
                 if (wanted.Days is not > 0 or > 60) throw Refused.Invalid("bad-days", "Between a part of a day and 60 working days can be added.");

@@ -166,7 +166,7 @@ internal sealed class DocumentTables
             InPackages = (await connection.ListAsync(
                 $"""
                 SELECT DISTINCT ON (x.revision_id) x.revision_id, x.document_id, k.standing,
-                       CASE WHEN k.standing = 'returned' THEN (SELECT e.payload FROM ledger_entry e WHERE e.chain = k.id AND e.action IN ('package returned', 'package pulled back', 'split off') ORDER BY e.sequence DESC LIMIT 1) END
+                       CASE WHEN k.standing = 'returned' THEN (SELECT e.payload FROM ledger_entry e WHERE e.chain = k.id AND e.action IN ('package returned', 'package pulled back', 'package recalled', 'split off') ORDER BY e.sequence DESC LIMIT 1) END
                 FROM package_item x JOIN package k ON k.id = x.package_id AND k.round = x.round WHERE {of} ORDER BY x.revision_id, k.sent_at DESC, k.id DESC
                 """,
                 r => (Revision: r.GetGuid(0), Standing: Standing(r.GetGuid(1), r.GetString(2), r.TextOrNull(3))), [], stop)).ToDictionary(p => p.Revision, p => p.Standing),

@@ -133,6 +133,7 @@ internal sealed class PackageProof
                 signOffs.Add(new ToldSignOff(signature, Slip.Round, entry.At, entry.Reason, [.. Slip.ToJudge(signature.Seat, signature.Holder).Select(i => i.Draft)], false) { Overlays = overlays });
                 break;
             case PackageReturned returned:
+                if (returned.SignAgain) Keep([]);
                 Returned = returned.Documents.IsEmpty ? [.. Slip.Items.Select(i => i.Document)] : [.. returned.Documents];
                 break;
             case ItemsSplitOff split:

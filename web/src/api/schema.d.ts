@@ -4679,6 +4679,11 @@ export interface components {
             /** @description Name of the step to add. */
             name?: null | string;
             /**
+             * @description Whether, of what is pulled back, everybody signs again; else signatures on what does not change stand.
+             * @default false
+             */
+            signAgain: boolean;
+            /**
              * Format: uuid
              * @description Made by the page once for this act, so that doing it twice does it once.
              */

@@ -17,8 +17,11 @@ const words: Record<Kind, [string, string]> = {
   extend: ["Give a step more time", "Its due time moves; nothing else changes."],
   addStep: ["Add a step, for this package only", "It comes after the step you choose."],
   moveEdition: ["Move to the plan's newest edition", "Only when what was signed so far fits it."],
-  recall: ["Recall the package", "Until somebody has signed."],
-  pullBack: ["Pull the package back", "It goes to its originator, who sends the next round."],
+  recall: ["Recall the package", "Until somebody has signed in this round."],
+  pullBack: [
+    "Pull the package back",
+    "It goes to its originator, who sends the next round; signatures on what does not change stand.",
+  ],
   stop: ["Stop the package", "It ends without release. This cannot be undone."],
 };
 
@@ -35,6 +38,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [name, setName] = useState("");
   const [crew, setCrew] = useState<readonly string[]>([]);
   const [needed, setNeeded] = useState("1");
+  const [signAgain, setSignAgain] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const key = useActKey();
@@ -93,6 +97,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         step: step || null,
         days: kind === "extend" || kind === "addStep" ? Number(days) : null,
         name,
+        signAgain: kind === "pullBack" && signAgain,
         key: key.now(),
       });
       key.next();
@@ -223,6 +228,17 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
                 onChange={(e) => setDays(e.target.value)}
               />
             </Labelled>
+          )}
+          {kind === "pullBack" && (
+            <label className="mb-3 flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={signAgain}
+                onChange={(e) => setSignAgain(e.target.checked)}
+              />
+              Everybody signs again, also what does not change
+            </label>
           )}
           {kind !== "takeBack" && (
             <Labelled label="Reason, for the record">
