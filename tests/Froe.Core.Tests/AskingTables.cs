@@ -161,6 +161,39 @@ public class AskingTables
     }
 
     [Fact]
+    public void AStepThatHasJustPassedIsOpenedAgainWhileNobodyHasSignedAfterIt()
+    {
+        var slip = Do(Do(Sent(), Sign(Ann, "pair"), With()), Sign(Lead, "lead"), With());
+        Assert.Equal(["last"], slip.Open);
+        string? Taken(Slip at, TakeBack back, bool coordinates = false) => SlipRules.Decide(at, back, With() with { MayCoordinate = coordinates }).Refusal?.Code;
+        Assert.Equal("not-last", Taken(slip, new TakeBack(Ann, "pair")));
+        Assert.Equal("not-signed", Taken(slip, new TakeBack(Cid, "end")));
+        Assert.Equal("not-coordinator", Taken(slip, new TakeBack(Koa, "lead") { Of = Lead }));
+        Assert.Equal("not-last", Taken(slip, new TakeBack(Koa, "pair") { Of = Ann }, coordinates: true));
+        foreach (var back in new[] { new TakeBack(Lead, "lead"), new TakeBack(Koa, "lead") { Of = Lead } })
+        {
+            var again = Do(slip, back, With());
+            Assert.Equal(["look"], again.Open);
+            Assert.Equal([Ann], again.Signatures.Select(s => s.Person));
+            Assert.Equal([Lead], again.Awaited().Select(a => a.Person));
+            Assert.Equal(slip.Signatures.Select(s => s.Person), Do(again, Sign(Lead, "lead"), With()).Signatures.Select(s => s.Person));
+        }
+        // Of an open step everybody takes back their own; a coordinator nobody's.
+        var open = Do(Sent(), Sign(Ann, "pair"), With());
+        Assert.Equal("step-open", Taken(open, new TakeBack(Koa, "pair") { Of = Ann }, coordinates: true));
+        Assert.Null(Taken(open, new TakeBack(Ann, "pair")));
+        Assert.Equal("signed-after", Taken(SignedBeforeAThird(), new TakeBack(Lead, "lead")));
+
+        // A third step behind, so that the second one's signature does not release it.
+        static Slip SignedBeforeAThird()
+        {
+            var plan = Beside() with { Root = new Sequence([.. Beside().Root.Blocks, new Step("after", "After", "", 1, [new Seat("x", "X", new PersonHolder(Dee))])]) };
+            var at = Do(Slip.Blank, new Send(Author, plan, [One, Two]), With());
+            return Do(Do(Do(at, Sign(Ann, "pair"), With()), Sign(Lead, "lead"), With()), Sign(Cid, "end"), With());
+        }
+    }
+
+    [Fact]
     public void TheLastRequestOfAReturnStaysWhileItIsUnderWay()
     {
         OpenRequest first = new(1, One.Document, 1, Lead, false), second = new(2, One.Document, 1, Ann, false), other = new(3, Two.Document, 1, Ann, false);

@@ -99,10 +99,29 @@ internal sealed class NaiveRouting
                 }
                 break;
             case TakeBack c when Standing == "InReview":
-                if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Person) || !open.Contains(StepOf(c.Seat).Key)) return false;
-                signatures.RemoveAll(s => s.Seat == c.Seat && s.Who == c.Person);
+                var whose = c.Of ?? c.Person;
+                if (whose != c.Person && !context.MayCoordinate) return false;
+                if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == whose)) return false;
+                var taken = StepOf(c.Seat).Key;
+                if (open.Contains(taken))
+                {
+                    if (whose != c.Person) return false;
+                    signatures.RemoveAll(s => s.Seat == c.Seat && s.Who == whose);
+                    Forget();
+                    return true;
+                }
+                var later = cells.Where(x => x.Before.Contains(taken)).Select(x => x.Key).Append(taken).ToHashSet();
+                if (signatures.Exists(s => StepOf(s.Seat).Key is var key && key != taken && later.Contains(key))) return false;
+                if (signatures.Last(s => StepOf(s.Seat).Key == taken) is var final && (final.Seat != c.Seat || final.Who != whose)) return false;
+                signatures.Remove(signatures.Last(s => s.Seat == c.Seat && s.Who == whose));
                 Forget();
-                return true;
+                foreach (var key in later)
+                {
+                    open.Remove(key);
+                    passed.Remove(key);
+                    way.Remove(key);
+                }
+                break;
             case AnswerNoted c when Standing == "InReview" && c.Person == originator:
                 // A signature that stands may name an earlier draft; a draft's first number is its document's.
                 var about = signatures.SelectMany(s => s.Says).Select(x => x.Document).FirstOrDefault(d => d.ToByteArray()[0] == c.Draft.ToByteArray()[0]);

@@ -74,6 +74,7 @@ public class PossibleTables
                 var offered = command switch
                 {
                     SignOff sign => may.Seats.Any(s => s.Seat == sign.Seat && s.For == (sign.For ?? sign.Person)),
+                    TakeBack { Of: { } whose } back when whose != back.Person => may.Reopen.Contains(new SeatHeld(back.Seat, whose)),
                     TakeBack back => may.TakeBack.Contains(back.Seat),
                     HandOver over => may.HandOver.Contains(new SeatHeld(over.Seat, over.From)),
                     Skip skip => may.Skip.Contains(skip.Seat),

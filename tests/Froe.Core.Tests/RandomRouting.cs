@@ -128,7 +128,9 @@ internal static class RandomRouting
             case 1: return (new HandOver(People[6], seat, who, People[move / 7 % 7]), context);
             case 2: return (new Refill(who, seat, [who, People[move / 7 % 6]], 1 + (move % 2)), context);
             case 3: return (new Skip(who, seat), context);
-            case 4: return (new TakeBack(who, seat), context);
+            case 4: return (new TakeBack(who, seat) { Of = move % 3 == 0 ? People[move / 7 % 6] : null }, context);
+            // The signature given last, by whoever gave it.
+            case 9 when slip.Signatures.Length > 0: return (new TakeBack(slip.Signatures[^1].Person, slip.Signatures[^1].Seat), context);
             case 5 when move % 5 == 0: return (new PullBack(who, move % 15 == 0), context);
             case 6 when move % 5 == 0: return (new Recall(People[0]), context with { SignedThisRound = slip.Round > 1 && move % 15 == 0 ? false : null });
             case 7: return (new Amend(who, Amended(slip.Plan, move)), context);

@@ -208,6 +208,31 @@ public class AskingTests(Office office)
     }
 
     [Fact]
+    public async Task AMisClickIsUndoneWhileNobodyHasSignedAfterIt()
+    {
+        var (author, checker, lead, koa) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("coordinator"));
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "mis-click"));
+        var acts = $"/api/packages/{package}/acts";
+        await checker.SignAsync(package, "check");
+        // By who signed, without asking anybody; the others are awaited no more until it is signed again.
+        await checker.PostAsync<JsonElement>(acts, new { kind = "takeBack", reason = "", seat = "check", key = Guid.NewGuid() });
+        Assert.Equal([office.Ids["checker"]], await office.Db.ListAsync("SELECT person_id FROM awaited WHERE package_id = $1", r => r.GetGuid(0), [package]));
+        Assert.Equal((409, "step-not-open"), await lead.RefusedAsync($"/api/packages/{package}/sign-offs", await lead.SignOffAsync(package, "lead")));
+        await checker.SignAsync(package, "check");
+        // By a coordinator, with a reason; whoever signed hears of it.
+        Assert.Equal((409, "not-coordinator"), await lead.RefusedAsync(acts, new { kind = "reopen", reason = "Mine.", seat = "check", from = office.Ids["checker"] }));
+        var may = (await koa.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("may").GetProperty("reopen");
+        Assert.Equal("check", Assert.Single(may.EnumerateArray()).GetProperty("seat").GetString());
+        await koa.PostAsync<JsonElement>(acts, new { kind = "reopen", reason = "She pressed the wrong key.", seat = "check", from = office.Ids["checker"], key = Guid.NewGuid() });
+        Assert.Contains("is open again", await OneAsync<string>("SELECT string_agg(subject, ' ') FROM message WHERE person_id = $1 AND link = $2", office.Ids["checker"], $"/packages/{package}"), StringComparison.Ordinal);
+        Assert.Equal(2, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1 AND action = 'step reopened'", package));
+        await checker.SignAsync(package, "check");
+        await lead.SignAsync(package, "lead");
+        Assert.Equal((409, "signed-after"), await checker.RefusedAsync(acts, new { kind = "takeBack", reason = "", seat = "check" }));
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
     public async Task TheDeskShowsADeputyNothingTheyCouldNotSign()
     {
         var (author, holder) = (await office.AsAsync("author"), await office.SomebodyAsync());

@@ -143,7 +143,7 @@ public class RoutingTests(Office office)
 
         // In the parallel steps a signature is taken back and given again; the first stays on record.
         await q1.SignAsync(package, "quality");
-        Assert.Equal((409, "step-passed"), await lead.RefusedAsync(acts, new { kind = "takeBack", reason = "", seat = "check" }));
+        Assert.Equal((409, "signed-after"), await lead.RefusedAsync(acts, new { kind = "takeBack", reason = "", seat = "check" }));
         await q1.PostAsync<JsonElement>(acts, new { kind = "takeBack", reason = "", seat = "quality" });
         await q1.SignAsync(package, "quality");
         Assert.Equal((2L, 1L), (await OneAsync<long>("SELECT count(*) FROM sign_off WHERE package_id = $1 AND seat = 'quality'", package), await OneAsync<long>("SELECT count(*) FROM sign_off WHERE package_id = $1 AND seat = 'quality' AND stands", package)));

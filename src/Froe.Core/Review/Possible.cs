@@ -17,6 +17,7 @@ public sealed record SeatHeld(string Seat, Guid Person);
 /// <param name="SendAgain">Whether the next round is theirs to send, once every request is answered.</param>
 /// <param name="AnswerNoted">Whether what was noted when approving is theirs to answer.</param>
 /// <param name="TakeBack">Seats in which they may take their signature back.</param>
+/// <param name="Reopen">Last signatures of steps that have passed, which they may take back for others.</param>
 /// <param name="HandOver">Places in seats that they may hand to somebody else.</param>
 /// <param name="Refill">Seats that they may fill anew.</param>
 /// <param name="Skip">Seats in which they may ask for no further signature.</param>
@@ -26,7 +27,7 @@ public sealed record SeatHeld(string Seat, Guid Person);
 /// <param name="Stop">Whether they may stop it.</param>
 public sealed record PackageMay(
     ImmutableArray<SeatToSign> Seats, bool Write, bool Request, bool AskAdvice, bool SendAgain, bool AnswerNoted,
-    ImmutableArray<string> TakeBack, ImmutableArray<SeatHeld> HandOver, ImmutableArray<string> Refill, ImmutableArray<string> Skip, ImmutableArray<string> Extend,
+    ImmutableArray<string> TakeBack, ImmutableArray<SeatHeld> Reopen, ImmutableArray<SeatHeld> HandOver, ImmutableArray<string> Refill, ImmutableArray<string> Skip, ImmutableArray<string> Extend,
     bool Recall, bool PullBack, bool Stop);
 
 /// <summary>What a person may do, found by asking the rules themselves, so that what is offered and what is done cannot differ.</summary>
@@ -53,6 +54,7 @@ public static class Possible
             SendAgain: isOriginator && slip.Standing == SlipStanding.Returned,
             AnswerNoted: isOriginator && inReview && slip.UnansweredNoted().Any(),
             TakeBack: [.. slip.Signatures.Where(s => s.Person == person && May(new TakeBack(person, s.Seat))).Select(s => s.Seat)],
+            Reopen: [.. slip.Signatures.Where(s => s.Person != person && May(new TakeBack(person, s.Seat) { Of = s.Person })).Select(s => new SeatHeld(s.Seat, s.Person))],
             HandOver: [.. open.SelectMany(s => s.People.Where(p => May(new HandOver(person, s.Key, p, Anybody))).Select(p => new SeatHeld(s.Key, p)))],
             Refill: [.. open.Where(s => May(new Refill(person, s.Key, [.. signed[s.Key], Anybody], signed[s.Key].Count() + 1))).Select(s => s.Key)],
             Skip: [.. open.Where(s => May(new Skip(person, s.Key))).Select(s => s.Key)],

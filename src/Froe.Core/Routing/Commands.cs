@@ -40,8 +40,12 @@ public sealed record SignOff(Guid Person, string Seat, ImmutableArray<ItemVerdic
     public ImmutableArray<SignedOverlay> Overlays { get; init; } = [];
 }
 
-/// <summary>Take a signature back before its step has passed.</summary>
-public sealed record TakeBack(Guid Person, string Seat) : SlipCommand(Person);
+/// <summary>Take a signature back: before its step has passed; or, the last one of a step that has, while nobody has signed after it.</summary>
+public sealed record TakeBack(Guid Person, string Seat) : SlipCommand(Person)
+{
+    /// <summary>Whose it is, when a coordinator reopens a step that has passed; null for one's own.</summary>
+    public Guid? Of { get; init; }
+}
 
 /// <summary>Send a returned package again with the drafts of the next round.</summary>
 public sealed record SendAgain(Guid Person, ImmutableArray<SlipItem> Items) : SlipCommand(Person)

@@ -145,7 +145,7 @@ public static class Consequences
         {
             StepPassed passed => [Tellings(change, passed.Step, Moment.Passage, "passed")],
             SignedOff { Signature: { Returns: true } signature } => [Tellings(change, slip.StepOf(signature.Seat).Key, Moment.Return, "was returned")],
-            SignatureTakenBack back => [new SignatureFalls(back.Seat, back.Person)],
+            SignatureTakenBack back => [new SignatureFalls(back.Seat, back.Person), .. TakenBack(change, at, back)],
             StepReturned returned => [new SignaturesKept(returned.Kept)],
             PackageSentAgain again => [new SignaturesKept(again.Kept)],
             PackageReturned returned => Return(change, at, returned),
@@ -161,6 +161,14 @@ public static class Consequences
             PackageReleased released => Release(change, released),
             _ => [],
         };
+    }
+
+    /// <summary>Whose signature a coordinator took back to reopen a step hears of it; what people do themselves they are not told.</summary>
+    private static IEnumerable<Told> TakenBack(SlipChange change, Slip at, SignatureTakenBack back)
+    {
+        var step = at.StepOf(back.Seat);
+        if (at.Passed.Contains(step.Key))
+            yield return new Told(Audience.Of(back.Person), $"{change.Number}: step “{step.Name}” is open again, and waits for you: {change.Title}", $"Your signature was taken back. {change.Reason}".TrimEnd());
     }
 
     /// <summary>The originator, whoever was to sign and whoever has.</summary>
@@ -212,6 +220,7 @@ public static class Consequences
         SignedOff { Signature.For: not null } => "signed as deputy",
         SignedOff => "signed",
         SignatureTakenBack => "signature taken back",
+        StepReopened => "step reopened",
         StepPassed { ByRule.Length: > 0 } => "step passed by rule",
         StepPassed => "step passed",
         StepReturned => "returned to a step",

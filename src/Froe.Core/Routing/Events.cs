@@ -11,6 +11,7 @@ namespace Froe.Core.Routing;
 [JsonDerivedType(typeof(SignedOff), "signed off")]
 [JsonDerivedType(typeof(SignatureTakenBack), "signature taken back")]
 [JsonDerivedType(typeof(StepPassed), "step passed")]
+[JsonDerivedType(typeof(StepReopened), "step reopened")]
 [JsonDerivedType(typeof(StepReturned), "returned to a step")]
 [JsonDerivedType(typeof(PackageReturned), "package returned")]
 [JsonDerivedType(typeof(PackageSentAgain), "package sent again")]
@@ -54,6 +55,12 @@ public sealed record StepPassed(string Step) : SlipEvent
     /// <summary>The rule by which an automatic step passed unsigned, in words; empty when it was signed.</summary>
     public string ByRule { get; init; } = "";
 }
+
+/// <summary>A step that had passed is open again: its last signature was taken back before anybody signed after it.</summary>
+/// <param name="Step">The step.</param>
+/// <param name="Undone">Steps that are passed and open no more: it and all that come after it.</param>
+/// <param name="Forgotten">Choices to be taken anew.</param>
+public sealed record StepReopened(string Step, ImmutableArray<string> Undone, ImmutableArray<string> Forgotten) : SlipEvent;
 
 /// <summary>The package goes back to an earlier step of the same round.</summary>
 /// <param name="To">The step.</param>

@@ -60,16 +60,26 @@ public static partial class SlipRules
             ?? (step.OneSeatEach && !SeatMatching.Fits([.. left.Select(s => s.Left)]) ? left[^1].Seat : null);
     }
 
-    private static Decision DecideTakeBack(Slip slip, TakeBack command)
+    private static Decision DecideTakeBack(Slip slip, TakeBack command, SlipContext context)
     {
+        var (whose, isOwn) = (command.Of ?? command.Person, command.Of is null || command.Of == command.Person);
+        if (!isOwn && !context.MayCoordinate) return new Decision([], NotCoordinator);
         if (slip.Standing != SlipStanding.InReview)
             return Decision.Refuse("not-in-review", "A signature can be taken back only while the package is in review; this one is " + Words(slip.Standing) + ".");
-        if (slip.SeatOf(command.Seat) is null || slip.Signatures.FirstOrDefault(s => s.Seat == command.Seat && s.Person == command.Person) is null)
-            return Decision.Refuse("not-signed", "There is no signature of yours in this seat.");
+        if (slip.SeatOf(command.Seat) is null || !slip.Signatures.Any(s => s.Seat == command.Seat && s.Person == whose))
+            return Decision.Refuse("not-signed", isOwn ? "There is no signature of yours in this seat." : "There is no signature of theirs in this seat.");
         var step = slip.StepOf(command.Seat);
-        return slip.Open.Contains(step.Key)
-            ? Decision.Of(new SignatureTakenBack(command.Seat, command.Person))
-            : Decision.Refuse("step-passed", $"Step “{step.Name}” has passed; its signatures stand. Ask the coordinator to pull the package back.");
+        var back = new SignatureTakenBack(command.Seat, whose);
+        if (slip.Open.Contains(step.Key))
+            return isOwn ? Decision.Of(back) : Decision.Refuse("step-open", $"Step “{step.Name}” is open still: whoever signed takes their signature back themselves.");
+        bool IsAfter(string key) => PlanShape.Between(slip.Plan, key, step.Key) == PlanShape.Order.After;
+        if (slip.Signatures.Any(s => IsAfter(slip.StepOf(s.Seat).Key)))
+            return Decision.Refuse("signed-after", $"Step “{step.Name}” has passed and somebody has signed after it, so its signatures stand. Ask the coordinator to pull the package back.");
+        var last = slip.Signatures.Last(s => slip.StepOf(s.Seat).Key == step.Key);
+        if (last.Seat != command.Seat || last.Person != whose)
+            return Decision.Refuse("not-last", $"Step “{step.Name}” has passed, so only its last signature can be taken back, by whoever gave it or by a coordinator.");
+        string[] undone = [step.Key, .. slip.Plan.Steps().Select(s => s.Key).Where(IsAfter)];
+        return Follow(slip, [back, new StepReopened(step.Key, [.. undone], [.. slip.Plan.Choices().Select(c => c.Key).Where(IsAfter)])], context);
     }
 
     private static Decision DecideAnswerNoted(Slip slip, AnswerNoted command, SlipContext context)

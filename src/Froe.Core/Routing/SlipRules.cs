@@ -27,7 +27,7 @@ public static partial class SlipRules
         {
             Send send => DecideSend(slip, send, context),
             SignOff signOff => DecideSignOff(slip, signOff, context),
-            TakeBack back => DecideTakeBack(slip, back),
+            TakeBack back => DecideTakeBack(slip, back, context),
             SendAgain again => DecideSendAgain(slip, again, context),
             AnswerNoted answer => DecideAnswerNoted(slip, answer, context),
             HandOver over => DecideHandOver(slip, over, context),
@@ -66,6 +66,12 @@ public static partial class SlipRules
                 NotedAnswers = slip.NotedAnswers.RemoveAll(a => a.Seat == e.Seat && a.Signer == e.Person),
             },
             StepPassed e => slip with { Open = slip.Open.Remove(e.Step), Passed = slip.Passed.Add(e.Step) },
+            StepReopened e => slip with
+            {
+                Open = slip.Open.RemoveAll(s => e.Undone.Contains(s)),
+                Passed = slip.Passed.RemoveAll(s => e.Undone.Contains(s)),
+                Taken = slip.Taken.RemoveAll(t => e.Forgotten.Contains(t.Choice)),
+            },
             StepReturned e => slip with
             {
                 Open = slip.Open.RemoveAll(s => e.Reopened.Contains(s)),

@@ -14,6 +14,7 @@ namespace Froe.Server.Packages;
 public enum SlipActKind
 {
     [JsonStringEnumMemberName("takeBack")] TakeBack,
+    [JsonStringEnumMemberName("reopen")] Reopen,
     [JsonStringEnumMemberName("handOver")] HandOver,
     [JsonStringEnumMemberName("refill")] Refill,
     [JsonStringEnumMemberName("skip")] Skip,
@@ -27,7 +28,7 @@ public enum SlipActKind
 
 /// <summary>An act on a package on its way.</summary>
 /// <param name="Reason">For the record; must be given for all but taking back.</param>
-/// <param name="From">Whose seat is handed over; the person themselves when missing.</param>
+/// <param name="From">Whose seat is handed over, the person themselves when missing; or whose signature is taken back to reopen a step.</param>
 /// <param name="Step">The step to extend, or after which one is added.</param>
 /// <param name="Days">Working days to add.</param>
 /// <param name="Name">Name of the step to add.</param>
@@ -108,6 +109,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         switch (wanted.Kind)
         {
             case SlipActKind.TakeBack: return new TakeBack(who.Id, Seat());
+            case SlipActKind.Reopen: return new TakeBack(who.Id, Seat()) { Of = wanted.From ?? throw Refused.Invalid("missing-person", "Say whose signature is taken back.") };
             case SlipActKind.HandOver: return new HandOver(who.Id, Seat(), wanted.From ?? who.Id, wanted.To ?? throw Refused.Invalid("missing-person", "Say who takes the seat."));
             case SlipActKind.Refill: return new Refill(who.Id, Seat(), [.. wanted.People ?? []], wanted.Needed ?? 1);
             case SlipActKind.Skip: return new Skip(who.Id, Seat());

@@ -4661,7 +4661,7 @@ export interface components {
             seat?: null | string;
             /**
              * Format: uuid
-             * @description Whose seat is handed over; the person themselves when missing.
+             * @description Whose seat is handed over, the person themselves when missing; or whose signature is taken back to reopen a step.
              */
             from?: null | string;
             /** Format: uuid */
@@ -4901,6 +4901,8 @@ export interface components {
             answerNoted: boolean;
             /** @description Seats in which they may take their signature back. */
             takeBack: string[];
+            /** @description Last signatures of steps that have passed, which they may take back for others. */
+            reopen: components["schemas"]["SeatHeld"][];
             /** @description Places in seats that they may hand to somebody else. */
             handOver: components["schemas"]["SeatHeld"][];
             /** @description Seats that they may fill anew. */
@@ -5592,7 +5594,7 @@ export interface components {
          * @description What can be done to a package on its way besides signing.
          * @enum {unknown}
          */
-        SlipActKind: "takeBack" | "handOver" | "refill" | "skip" | "recall" | "pullBack" | "stop" | "moveEdition" | "extend" | "addStep";
+        SlipActKind: "takeBack" | "reopen" | "handOver" | "refill" | "skip" | "recall" | "pullBack" | "stop" | "moveEdition" | "extend" | "addStep";
         /** @description One document of a package in one round, pinned to its bytes. */
         SlipItem: {
             /**

@@ -7,10 +7,21 @@ import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
 import { usePeople } from "../ui/people";
 
 type Kind =
-  "takeBack" | "handOver" | "refill" | "skip" | "extend" | "addStep" | "moveEdition" | "recall" | "pullBack" | "stop";
+  | "takeBack"
+  | "reopen"
+  | "handOver"
+  | "refill"
+  | "skip"
+  | "extend"
+  | "addStep"
+  | "moveEdition"
+  | "recall"
+  | "pullBack"
+  | "stop";
 
 const words: Record<Kind, [string, string]> = {
-  takeBack: ["Take my signature back", "Until the step has passed. The signature stays in the ledger."],
+  takeBack: ["Take my signature back", "Until somebody has signed after it. The signature stays in the ledger."],
+  reopen: ["Open a step again that has just passed", "Its last signature is taken back; nobody has signed after it."],
   handOver: ["Hand a seat to a colleague", "They sign in its place and hear of it at once."],
   refill: ["Fill a seat anew", "Who signs there, and how many of them."],
   skip: ["Ask for no further signature in a seat", "The ledger says who skipped it and why."],
@@ -54,13 +65,23 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
       })),
     ),
   );
-  const offered = seats.filter((s) =>
-    kind === "handOver"
-      ? p.may.handOver.some((h) => h.seat === s.seat && h.person === s.person)
-      : (kind === "refill" ? p.may.refill : p.may.skip).includes(s.seat),
-  );
+  const last = p.may.reopen.map(({ seat, person }) => ({
+    id: `${seat} ${person}`,
+    seat,
+    person,
+    words: `${steps.find((s) => s.seats.some((x) => x.key === seat))?.name ?? ""}: ${people.get(person)?.name ?? ""}`,
+  }));
+  const offered =
+    kind === "reopen"
+      ? last
+      : seats.filter((s) =>
+          kind === "handOver"
+            ? p.may.handOver.some((h) => h.seat === s.seat && h.person === s.person)
+            : (kind === "refill" ? p.may.refill : p.may.skip).includes(s.seat),
+        );
   const can: Record<Kind, boolean> = {
     takeBack: p.may.takeBack.length > 0,
+    reopen: p.may.reopen.length > 0,
     handOver: p.may.handOver.length > 0,
     refill: p.may.refill.length > 0,
     skip: p.may.skip.length > 0,
@@ -78,6 +99,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     (kind === "takeBack" || reason.trim() !== "") &&
     (kind !== "handOver" || (chosen && to)) &&
     (kind !== "skip" || chosen) &&
+    (kind !== "reopen" || chosen) &&
     (kind !== "refill" || (chosen && crew.length > 0)) &&
     (kind !== "extend" || step) &&
     (kind !== "addStep" || (to && name.trim()));
@@ -90,7 +112,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         kind,
         reason,
         seat: kind === "takeBack" ? p.may.takeBack[0] : chosen?.seat,
-        from: kind === "handOver" ? chosen?.person : null,
+        from: kind === "handOver" || kind === "reopen" ? chosen?.person : null,
         to: kind === "handOver" ? to : null,
         people: kind === "addStep" ? [to] : kind === "refill" ? crew : null,
         needed: kind === "refill" ? Number(needed) : null,
@@ -145,8 +167,8 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             void act();
           }}
         >
-          {(kind === "handOver" || kind === "skip" || kind === "refill") && (
-            <Labelled label="Seat">
+          {(kind === "handOver" || kind === "skip" || kind === "refill" || kind === "reopen") && (
+            <Labelled label={kind === "reopen" ? "Step, and who signed last" : "Seat"}>
               <select className="field" value={seat} onChange={(e) => setSeat(e.target.value)}>
                 <option value="">choose</option>
                 {offered.map((s) => (
