@@ -69,6 +69,8 @@ export function answersOf(id, extents) {
         standing: "",
         earlierDrafts: [],
         notShown: [],
+        wouldFall: [],
+        unchanged: [],
       },
     ],
     signOffs: [],
@@ -84,6 +86,7 @@ export function answersOf(id, extents) {
       sendAgain: false,
       answerNoted: false,
       takeBack: [],
+      reopen: [],
       handOver: [],
       refill: [],
       skip: [],
@@ -93,6 +96,8 @@ export function answersOf(id, extents) {
       stop: false,
     },
   };
+  /** @type {Schemas["DraftOverlays"]} */
+  const overlays = { mayDraw: true, overlays: [] };
   return {
     "/api/session": session,
     "/api/desk": desk,
@@ -110,6 +115,7 @@ export function answersOf(id, extents) {
         },
       },
     ],
+    [`/api/drafts/${id}/overlays`]: overlays,
     [`/api/packages/${id}`]: view,
   };
 }

@@ -1,6 +1,7 @@
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Xunit;
+using Parallel = Froe.Core.Routing.Parallel;
 
 namespace Froe.Core.Tests;
 
@@ -191,6 +192,32 @@ public class AskingTables
             var at = Do(Slip.Blank, new Send(Author, plan, [One, Two]), With());
             return Do(Do(Do(at, Sign(Ann, "pair"), With()), Sign(Lead, "lead"), With()), Sign(Cid, "end"), With());
         }
+    }
+
+    [Fact]
+    public void NothingIsReleasedWithoutASignatureUnlessItIsSaidInSoManyWords()
+    {
+        var always = new Rule(true, [new Condition(Subject.Size, "", Comparison.AtLeast, "0")]);
+        Step Look(string key, bool byRule) => new(key, key, "", 1, [new Seat(key + "-seat", "Seat", new PersonHolder(Lead))]) { PassesWhen = byRule ? always : null };
+        Plan Of(params Block[] blocks) => new("P", "", new Sequence([.. blocks]));
+        bool Found(Plan plan) => PlanCheck.Check(plan, With().Groups).Any(f => f is { Code: "no-signature", Stops: true });
+        Choice RoundIt(string key, Step step) => new(key, "Which", [new Way("a", "Over it", always, new Sequence([step])), new Way("b", "Round it", null, new Sequence([]))]);
+        Assert.False(Found(Of(Look("a", false))));
+        Assert.True(Found(Of(Look("a", true))));
+        Assert.False(Found(Of(Look("a", true), Look("b", false))));
+        Assert.True(Found(Of(Look("a", true), RoundIt("c", Look("b", false)))));
+        Assert.False(Found(Of(Look("a", false), RoundIt("c", Look("b", false)))));
+        Assert.True(Found(Of(new Parallel([new Sequence([Look("a", true)]), new Sequence([Look("b", true)])]))));
+        Assert.False(Found(Of(new Parallel([new Sequence([Look("a", true)]), new Sequence([Look("b", false)])]))));
+        Assert.False(Found(Of(Look("a", true)) with { NeedsNoSignature = "For information only." }));
+
+        // A coordinator who skips every seat is told, and says so.
+        var slip = Do(Slip.Blank, new Send(Author, Of(Look("a", false)), [One]), With());
+        Assert.Equal("releases-unsigned", SlipRules.Decide(slip, new Skip(Koa, "a-seat"), With()).Refusal?.Code);
+        var released = Do(slip, new Skip(Koa, "a-seat") { WithoutSignatures = true }, With());
+        Assert.Equal(SlipStanding.Released, released.Standing);
+        var told = Consequences.Of(new SlipChange("PK-1", "Shaft", slip, SlipRules.Decide(slip, new Skip(Koa, "a-seat") { WithoutSignatures = true }, With()).Events, "Overtaken.", Nobody)).OfType<Told>();
+        Assert.Contains(told, t => t.Body.StartsWith("Released without signatures. Overtaken.", StringComparison.Ordinal));
     }
 
     [Fact]

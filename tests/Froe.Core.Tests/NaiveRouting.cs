@@ -185,7 +185,7 @@ internal sealed class NaiveRouting
             default: return false;
         }
         if (Standing == "InReview") Settle();
-        return true;
+        return !(command is Skip { WithoutSignatures: false } && Standing == "Released" && signatures.Count == 0);
     }
 
     /// <summary>Whether a request was written by who signs, by whom they sign for, or by anybody who had that place before.</summary>

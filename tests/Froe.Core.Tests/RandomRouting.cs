@@ -127,7 +127,7 @@ internal static class RandomRouting
             case 0: return (new HandOver(who, seat, who, People[move / 7 % 7]), context);
             case 1: return (new HandOver(People[6], seat, who, People[move / 7 % 7]), context);
             case 2: return (new Refill(who, seat, [who, People[move / 7 % 6]], 1 + (move % 2)), context);
-            case 3: return (new Skip(who, seat), context);
+            case 3: return (new Skip(who, seat) { WithoutSignatures = move % 2 == 0 }, context);
             case 4: return (new TakeBack(who, seat) { Of = move % 3 == 0 ? People[move / 7 % 6] : null }, context);
             // The signature given last, by whoever gave it.
             case 9 when slip.Signatures.Length > 0: return (new TakeBack(slip.Signatures[^1].Person, slip.Signatures[^1].Seat), context);

@@ -233,6 +233,21 @@ public class AskingTests(Office office)
     }
 
     [Fact]
+    public async Task AReleaseWithoutSignaturesIsMeantAndSaysWhoseItIs()
+    {
+        var (author, koa) = (await office.AsAsync("author"), await office.AsAsync("coordinator"));
+        var plan = Guid.CreateVersion7();
+        await office.AddPlanAsync(plan, new Plan("Skipped " + plan, "", new([new Step("one", "One", "", 1, [new Seat("one", "One", new PersonHolder(office.Ids["lead"]))])])));
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Skipped", coveringNote = "", plan, documents = new[] { await Office.RegisterAsync(author, "skipped") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var acts = $"/api/packages/{package}/acts";
+        Assert.Equal((409, "releases-unsigned"), await koa.RefusedAsync(acts, new { kind = "skip", reason = "Overtaken.", seat = "one" }));
+        await koa.PostAsync<JsonElement>(acts, new { kind = "skip", reason = "Overtaken.", seat = "one", withoutSignatures = true, key = Guid.NewGuid() });
+        var unsigned = (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("unsigned");
+        Assert.Equal(("coordinator", "Overtaken."), (unsigned.GetProperty("by").GetString(), unsigned.GetProperty("reason").GetString()));
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
     public async Task TheDeskShowsADeputyNothingTheyCouldNotSign()
     {
         var (author, holder) = (await office.AsAsync("author"), await office.SomebodyAsync());

@@ -68,7 +68,11 @@ public sealed record HandOver(Guid Person, string Seat, Guid From, Guid To) : Sl
 public sealed record Refill(Guid Person, string Seat, ImmutableArray<Guid> People, int Needed) : SlipCommand(Person);
 
 /// <summary>Ask for no further signature in a seat. For coordinators.</summary>
-public sealed record Skip(Guid Person, string Seat) : SlipCommand(Person);
+public sealed record Skip(Guid Person, string Seat) : SlipCommand(Person)
+{
+    /// <summary>Said in so many words: the package may be released by this though nobody has signed it.</summary>
+    public bool WithoutSignatures { get; init; }
+}
 
 /// <summary>Change this slip's plan: a newer edition, a step more, more time. For coordinators; must fit what was passed and signed.</summary>
 public sealed record Amend(Guid Person, Plan Plan) : SlipCommand(Person);

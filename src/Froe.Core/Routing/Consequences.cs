@@ -206,7 +206,8 @@ public static class Consequences
         foreach (var next in closing.OfType<OpenFollowUp>()) yield return new FollowUpPrepared(next, next.Title.Trim().Length > 0 ? next.Title.Trim() : change.Title);
         yield return new Told(
             new Audience([change.After.Originator, .. change.After.Signatures.Select(s => s.Person).Distinct().Where(p => p != change.After.Originator)], [.. closing.OfType<InformGroup>().Select(c => c.Group)], Informed: true),
-            $"{change.Number} is released: {change.Title}", "Every signature is in. The revisions are locked and can be used; earlier ones are superseded.");
+            $"{change.Number} is released: {change.Title}", (change.After.Signatures.IsEmpty ? $"Released without signatures. {(change.Reason.Length > 0 ? change.Reason : change.After.Plan.NeedsNoSignature)}".TrimEnd() + " " : "Every signature is in. ")
+                + "The revisions are locked and can be used; earlier ones are superseded.");
     }
 
     /// <summary>What the ledger calls an event.</summary>

@@ -24,6 +24,9 @@ public sealed record Plan(string Name, string Purpose, Sequence Root)
     /// <summary>What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note.</summary>
     public bool HoldsNoted { get; init; }
 
+    /// <summary>Why packages of this plan may be released though nobody signs them, in so many words; empty when somebody must.</summary>
+    public string NeedsNoSignature { get; init; } = "";
+
     /// <summary>Whether supporting files may be signed for by somebody who has not had them open. Drawings and models never may.</summary>
     public bool SupportingUnopened { get; init; }
 

@@ -31,6 +31,7 @@ public static partial class PlanCheck
             foreach (var step in plan.Steps()) StepFindings(plan, step, groups, found);
             foreach (var choice in plan.Choices()) ChoiceFindings(plan, choice, found);
             FormFindings(plan, found);
+            SignatureFindings(plan, found);
             if (plan.Fits is { } fits) RuleFindings(plan, "", "the plan", fits, found);
             foreach (var step in plan.Steps().Where(s => plan.ItemByItem && s.ReturnsTo is not null))
                 found.Add(new("item-by-item-return", true, step.Key, $"A return from “{step.Name}” would go to an earlier step, but item by item returned items go to the originator.", "Let it return to the originator, or keep the package together."));
@@ -60,6 +61,13 @@ public static partial class PlanCheck
         foreach (var parallel in plan.Blocks().OfType<Parallel>())
             if (parallel.Branches.Length == 0 || parallel.Branches.Any(b => !StepsIn(b).Any()))
                 found.Add(new("branch-empty", true, StepsIn(parallel).FirstOrDefault()?.Key ?? "", "A branch of the plan has no step. Add one or remove the branch.", "Remove the branch."));
+    }
+
+    /// <summary>Nothing is released without a signature, unless the plan says so in so many words.</summary>
+    private static void SignatureFindings(Plan plan, List<Finding> found)
+    {
+        if (plan.Steps().Any() && PlanShape.MayPassUnsigned(plan.Root) && string.IsNullOrWhiteSpace(plan.NeedsNoSignature))
+            found.Add(new("no-signature", true, "", "Some way through this plan meets no step that somebody signs: a package could be released without a signature.", "Add a step without a rule that passes it on every way; or say in the plan that it needs no signature, and why."));
     }
 
     private static IEnumerable<Step> StepsIn(Block block) => block is Step step ? [step] : PlanShape.Children(block).SelectMany(StepsIn);

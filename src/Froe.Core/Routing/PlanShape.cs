@@ -73,6 +73,14 @@ public static class PlanShape
         }
     }
 
+    /// <summary>Whether some way through a block meets no step that somebody must sign: rules pass its steps, or a choice leads round them.</summary>
+    public static bool MayPassUnsigned(Block block) => block switch
+    {
+        Step step => step.PassesWhen is not null,
+        Choice choice => choice.Ways.Any(w => MayPassUnsigned(w.Blocks)),
+        _ => Children(block).All(MayPassUnsigned),
+    };
+
     /// <summary>The blocks a block holds.</summary>
     public static ImmutableArray<Block> Children(Block block) => block switch
     {

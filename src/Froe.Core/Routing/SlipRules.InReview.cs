@@ -52,7 +52,11 @@ public static partial class SlipRules
         if (SeatFault(slip, command.Seat, out var seat, out _) is { } fault) return new Decision([], fault);
         if (slip.SignaturesIn(seat.Key).Any(s => s.Returns)) return Decision.Refuse("seat-returned", "An item was returned in this seat; that cannot be skipped.");
         var skipped = new SeatFilled(seat with { Skipped = true });
-        return slip.Standing == SlipStanding.InReview ? Follow(slip, [skipped], context) : Decision.Of(skipped);
+        if (slip.Standing != SlipStanding.InReview) return Decision.Of(skipped);
+        var decision = Follow(slip, [skipped], context);
+        return !command.WithoutSignatures && decision is { IsRefused: false } && Replay(slip, decision.Events) is { Standing: SlipStanding.Released, Signatures.IsEmpty: true }
+            ? Decision.Refuse("releases-unsigned", "Nobody has signed, and with this seat skipped the package would be released without any signature. Fill the seat with somebody, stop the package, or say that it is to be released without signatures.")
+            : decision;
     }
 
     private static Decision DecideAmend(Slip slip, Amend command, SlipContext context)

@@ -70,6 +70,10 @@ public sealed record AdviceRow(Guid Id, Guid AskedBy, Guid AskedOf, DateTimeOffs
 /// <summary>Whose signature is awaited.</summary>
 public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset Due);
 
+/// <summary>A release that nobody signed for.</summary>
+/// <param name="By">Who brought it about; empty when the plan's rules did.</param>
+public sealed record UnsignedRelease(string By, string Reason);
+
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
     Guid Id, string Number, string Title, string CoveringNote, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
@@ -80,6 +84,9 @@ public sealed record PackageView(
 
     /// <summary>When the steps to come will open and pass; null when it is not on its way.</summary>
     public ForecastResult? Forecast { get; init; }
+
+    /// <summary>Released without signatures: by whom, and why; null when it was signed, or is not released.</summary>
+    public UnsignedRelease? Unsigned { get; init; }
 
     /// <summary>Whether everything is signed and the release waits for the originator's answers.</summary>
     public bool IsHeld { get; init; }
@@ -133,6 +140,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         return head with
         {
             May = Possible.Of(head.Slip, who.Id, context),
+            Unsigned = head.Slip is { Standing: SlipStanding.Released, Signatures.IsEmpty: true } ? await UnsignedAsync(id, head.Slip, stop) : null,
             IsHeld = head.Slip.IsHeld,
             Forecast = head.Slip.Standing == SlipStanding.InReview ? await ForecastAsync(id, head, stop) : null,
             Advice = await database.ListAsync(
@@ -171,6 +179,14 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Deputies = deputies,
             MayCoordinate = coordinates,
         };
+    }
+
+    private async Task<UnsignedRelease> UnsignedAsync(Guid id, Slip slip, CancellationToken stop)
+    {
+        var entry = await database.FirstAsync(
+            "SELECT p.name, e.reason FROM ledger_entry e LEFT JOIN person p ON p.id = e.person_id WHERE e.chain = $1 AND e.action = 'package released' ORDER BY e.sequence DESC LIMIT 1", r => Tuple.Create(r.TextOrNull(0), r.GetString(1)), [id], stop);
+        var skipped = slip.Seats.Any(s => s.Skipped);
+        return new UnsignedRelease(skipped ? entry?.Item1 ?? "" : "", skipped ? entry?.Item2 ?? "" : slip.Plan.NeedsNoSignature);
     }
 
     /// <summary>Few runs: a bench is opened often, and its strip shows days, not hours.</summary>

@@ -33,9 +33,10 @@ public enum SlipActKind
 /// <param name="Days">Working days to add.</param>
 /// <param name="Name">Name of the step to add.</param>
 /// <param name="SignAgain">Whether, of what is pulled back, everybody signs again; else signatures on what does not change stand.</param>
+/// <param name="WithoutSignatures">Said in so many words: skipping the seat may release the package though nobody has signed it.</param>
 /// <param name="Key">Made by the page once for this act, so that doing it twice does it once.</param>
 public sealed record NewSlipAct(
-    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, bool SignAgain = false, Guid? Key = null);
+    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, bool SignAgain = false, bool WithoutSignatures = false, Guid? Key = null);
 
 /// <summary>An act on a package was done.</summary>
 public sealed record SlipActDone(SlipStanding Standing);
@@ -112,7 +113,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
             case SlipActKind.Reopen: return new TakeBack(who.Id, Seat()) { Of = wanted.From ?? throw Refused.Invalid("missing-person", "Say whose signature is taken back.") };
             case SlipActKind.HandOver: return new HandOver(who.Id, Seat(), wanted.From ?? who.Id, wanted.To ?? throw Refused.Invalid("missing-person", "Say who takes the seat."));
             case SlipActKind.Refill: return new Refill(who.Id, Seat(), [.. wanted.People ?? []], wanted.Needed ?? 1);
-            case SlipActKind.Skip: return new Skip(who.Id, Seat());
+            case SlipActKind.Skip: return new Skip(who.Id, Seat()) { WithoutSignatures = wanted.WithoutSignatures };
             case SlipActKind.Recall: return new Recall(who.Id);
             case SlipActKind.PullBack: return new PullBack(who.Id, wanted.SignAgain);
             case SlipActKind.Stop: return new Stop(who.Id);

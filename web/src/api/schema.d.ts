@@ -4684,6 +4684,11 @@ export interface components {
              */
             signAgain: boolean;
             /**
+             * @description Said in so many words: skipping the seat may release the package though nobody has signed it.
+             * @default false
+             */
+            withoutSignatures: boolean;
+            /**
              * Format: uuid
              * @description Made by the page once for this act, so that doing it twice does it once.
              */
@@ -4991,6 +4996,7 @@ export interface components {
             /** @description Questions for advice, oldest first. */
             advice?: components["schemas"]["AdviceRow"][];
             forecast?: null | components["schemas"]["ForecastResult"];
+            unsigned?: null | components["schemas"]["UnsignedRelease"];
             /** @description Whether everything is signed and the release waits for the originator's answers. */
             isHeld?: boolean;
             /**
@@ -5083,6 +5089,8 @@ export interface components {
             itemByItem?: boolean;
             /** @description What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note. */
             holdsNoted?: boolean;
+            /** @description Why packages of this plan may be released though nobody signs them, in so many words; empty when somebody must. */
+            needsNoSignature?: string;
             /** @description Whether supporting files may be signed for by somebody who has not had them open. Drawings and models never may. */
             supportingUnopened?: boolean;
         };
@@ -5746,6 +5754,12 @@ export interface components {
             step: string;
             at: components["schemas"]["Moment"];
             people: string[];
+        };
+        /** @description A release that nobody signed for. */
+        UnsignedRelease: {
+            /** @description Who brought it about; empty when the plan's rules did. */
+            by: string;
+            reason: string;
         };
         /** @description How far an upload has come. */
         UploadState: {

@@ -120,6 +120,7 @@ export type Plan = {
   fits?: Rule | null;
   itemByItem?: boolean;
   holdsNoted?: boolean;
+  needsNoSignature?: string;
   supportingUnopened?: boolean;
 };
 

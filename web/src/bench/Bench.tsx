@@ -495,7 +495,16 @@ function LoadedBench({ p }: { p: PackageView }) {
           {p.isHeld && <NotedBar p={p} canAnswer={p.may.answerNoted} />}
           {p.standing === "released" && (
             <p className="border-t border-rule p-4">
-              <b className="font-semibold">Released.</b> Every signature is in; exactly these bytes are locked.
+              {p.unsigned ? (
+                <>
+                  <b className="font-semibold">Released without signatures{p.unsigned.by && ` by ${p.unsigned.by}`}.</b>{" "}
+                  {p.unsigned.reason} Exactly these bytes are locked.
+                </>
+              ) : (
+                <>
+                  <b className="font-semibold">Released.</b> Every signature is in; exactly these bytes are locked.
+                </>
+              )}
             </p>
           )}
         </aside>

@@ -50,6 +50,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [crew, setCrew] = useState<readonly string[]>([]);
   const [needed, setNeeded] = useState("1");
   const [signAgain, setSignAgain] = useState(false);
+  const [unsigned, setUnsigned] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const key = useActKey();
@@ -119,6 +120,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         step: step || null,
         days: kind === "extend" || kind === "addStep" ? Number(days) : null,
         name,
+        withoutSignatures: kind === "skip" && unsigned,
         signAgain: kind === "pullBack" && signAgain,
         key: key.now(),
       });
@@ -250,6 +252,17 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
                 onChange={(e) => setDays(e.target.value)}
               />
             </Labelled>
+          )}
+          {kind === "skip" && p.slip.signatures.length === 0 && (
+            <label className="mb-3 flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={unsigned}
+                onChange={(e) => setUnsigned(e.target.checked)}
+              />
+              If nobody is left to sign, release it without signatures
+            </label>
           )}
           {kind === "pullBack" && (
             <label className="mb-3 flex items-center gap-2">

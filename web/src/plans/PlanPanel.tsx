@@ -91,6 +91,21 @@ export function PlanPanel({
         on={!!plan.supportingUnopened}
         set={(supportingUnopened) => onChange({ ...plan, supportingUnopened })}
       />
+      <Tick
+        words="It needs no signature: packages may be released though nobody signs"
+        on={plan.needsNoSignature !== undefined && plan.needsNoSignature !== ""}
+        set={(on) => onChange({ ...plan, needsNoSignature: on ? "For information only." : "" })}
+      />
+      {plan.needsNoSignature && (
+        <textarea
+          className="field mb-2"
+          rows={2}
+          maxLength={400}
+          aria-label="Why it needs no signature"
+          value={plan.needsNoSignature}
+          onChange={(e) => onChange({ ...plan, needsNoSignature: e.target.value })}
+        />
+      )}
       <h3 className="label mt-3 mb-1">Intake form</h3>
       <p className="mb-2 text-sm text-soft">Filled in by the sender, read by everyone who signs.</p>
       {form.map((f, i) => (
