@@ -82,6 +82,12 @@ public class AskingTables
         Assert.Null(Code(slip, Sign(Koa, "lead", Verdict.ReturnForChanges), request));
         Assert.True(Reviewing.SettlesFor(slip, Lead, Koa, Nobody, false, false, false));
         Assert.False(Reviewing.SettlesFor(slip, Lead, Ann, Nobody, false, false, false));
+        // Who has the place now, or stands in for them, takes back what nobody answered; who shares a seat does not.
+        Assert.True(Reviewing.WithdrawsFor(slip, Lead, Koa, Nobody, false, false, false));
+        Assert.True(Reviewing.WithdrawsFor(slip, Lead, Cid, new Dictionary<Guid, Guid> { [Koa] = Cid }, false, false, false));
+        Assert.False(Reviewing.WithdrawsFor(slip, Lead, Dee, Nobody, false, false, false));
+        Assert.False(Reviewing.WithdrawsFor(slip, Ann, Ben, Nobody, true, true, false));
+        Assert.True(Reviewing.WithdrawsFor(slip, Ann, Author, Nobody, true, false, true));
         var seat = slip.SeatOf("lead")!;
         Assert.Equal((true, true, false), (seat.CameFrom(Lead, Koa), seat.CameFrom(Dee, Koa), seat.CameFrom(Koa, Koa)));
         Assert.Equal((true, true, false), (seat.Held(Lead), seat.Held(Koa), seat.Held(Ann)));

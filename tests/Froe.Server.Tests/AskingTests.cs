@@ -99,6 +99,8 @@ public class AskingTests(Office office)
         await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = office.Ids["bystander"], key = Guid.NewGuid() });
         // It bars the new holder's approval, counts for their return, and its last one stays while that is under way.
         Assert.Equal((409, "request-open"), await bystander.RefusedAsync($"/api/packages/{package}/sign-offs", await bystander.SignOffAsync(package, "check")));
+        Assert.Contains("withdraw", await MayAsync(bystander, package, request));
+        Assert.Equal((409, "withdrawn-without-words"), await RefusedAsync(bystander, request, "withdraw", ""));
         Assert.Equal("returned", await bystander.SignAsync(package, "check", "returnForChanges"));
         var document = await OneAsync<Guid>("SELECT document_id FROM package_item WHERE package_id = $1", package);
         var upload = await author.UploadAsync("next.dxf", Office.Drawing("longer " + Guid.NewGuid()));
@@ -106,6 +108,20 @@ public class AskingTests(Office office)
         await ActAsync(author, request, "answer", "", "done");
         await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
         await ActAsync(bystander, request, "close", "It is longer.");
+        await bystander.SignAsync(package, "check");
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
+    public async Task WhatAPredecessorAskedIsWithdrawnWithWordsAndThePredecessorHearsOfIt()
+    {
+        var author = await office.AsAsync("author");
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "handed on"));
+        var (checker, bystander) = (await office.AsAsync("checker"), await office.AsAsync("bystander"));
+        var request = await checker.NoteAsync(package, "request", "Longer.");
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = office.Ids["bystander"], key = Guid.NewGuid() });
+        await ActAsync(bystander, request, "withdraw", "It is long enough by the standard.");
+        Assert.Equal(1, await OneAsync<long>("SELECT count(*) FROM message WHERE person_id = $1 AND subject LIKE '%request 1 is withdrawn%' AND link LIKE $2", office.Ids["checker"], $"/packages/{package}%"));
         await bystander.SignAsync(package, "check");
         Assert.Empty(await office.ProofAsync(package));
     }

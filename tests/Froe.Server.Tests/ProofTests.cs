@@ -31,7 +31,7 @@ public class ProofTests(Office office)
         await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "longer" });
         await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "doneDifferently", body = "Wider." });
         await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Wider now." });
-        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Fine." });
+        await lead.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Fine." });
         await checker.SignAsync(package, "check");
         return (package, document);
     }
@@ -63,7 +63,7 @@ public class ProofTests(Office office)
         ("overlay", "draft_id IN (SELECT draft_id FROM package_item WHERE package_id = $1) AND owner = (SELECT id FROM person WHERE login = 'lead')", "version", "bigint", "version + 1"),
         ("note", "package_id = $1 AND kind = 'request'", "kind", "text", "'remark'"),
         ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 1", "body", "text", "'As asked.'"),
-        ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 2", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 2", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'q1')"),
         ("advice", "package_id = $1", "answer", "text", "'It is not.'"),
         ("document", "id = $2", "title", "text", "'Another title'"),
         ("document", "id = $2", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),

@@ -81,7 +81,7 @@ test("a drawing goes from its sending through a return to its release", async ({
   await odalys.getByTestId("note-1").getByRole("button", { name: "Done", exact: true }).click();
   await odalys.getByTestId("note-1").getByRole("button", { name: "Done", exact: true }).click();
   await expect(odalys.getByText("The request is answered.")).toBeVisible();
-  await odalys.getByRole("button", { name: "Upload" }).click();
+  await odalys.getByRole("button", { name: "Upload TO-9001" }).click();
   await odalys.getByLabel("Drawing file").setInputFiles(`${drawings}/TO-3305_A2.dxf`);
   await odalys.getByRole("button", { name: "Add the draft" }).click();
   await expect(odalys.getByText("A.2 ready")).toBeVisible();

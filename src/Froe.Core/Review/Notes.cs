@@ -92,6 +92,9 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
     /// <summary>Whether they settle it in its author's stead (<see cref="Reviewing.SettlesFor"/>), or reopened it last.</summary>
     public bool Settles { get; init; }
 
+    /// <summary>Whether they withdraw it in its author's stead (<see cref="Reviewing.WithdrawsFor"/>).</summary>
+    public bool Withdraws { get; init; }
+
     /// <summary>Whether who asked has signed with it in the round under way.</summary>
     public bool HasSigned { get; init; }
 
@@ -109,7 +112,7 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
 /// The life of a note: open → answered → closed, with reopening by a reviewer. Whose request it is:
 /// <list type="number">
 /// <item>A request is closed only with words, once it was answered: by who wrote it or reopened it, or by whoever settles it in their stead.</item>
-/// <item>One that nobody has answered is withdrawn, by its author.</item>
+/// <item>One that nobody has answered is withdrawn: by its author; with words by whoever has their place now, or by a coordinator when they cannot.</item>
 /// <item>What somebody has returned keeps at least one open request: the last one is neither closed nor withdrawn while the return is under way.</item>
 /// <item>Whoever reviews the package may reopen a request, saying what is missing; it is theirs to close from then on as well.</item>
 /// </list>
@@ -135,7 +138,7 @@ public static class NoteRules
             NoteAct.Answer when standing is NoteStanding.Open or NoteStanding.Answered => (NoteStanding.Answered, null),
             NoteAct.Answer => Refuse("note-ended", "This note is closed or withdrawn; there is nothing to answer."),
 
-            NoteAct.Withdraw when !actor.IsAuthor => Refuse("not-author", "Only the person who wrote a note can withdraw it."),
+            NoteAct.Withdraw when !actor.IsAuthor && !(kind == NoteKind.Request && actor.Withdraws) => Refuse("not-author", "Only the person who wrote a note can withdraw it, or who has their place now."),
             NoteAct.Withdraw when standing == NoteStanding.Withdrawn => (standing, null),
             NoteAct.Withdraw when standing != NoteStanding.Open => Refuse("note-answered", "This note has been answered already; close it instead."),
             NoteAct.Withdraw when kind == NoteKind.Request && actor.Package == SlipStanding.Returned =>
@@ -197,7 +200,8 @@ public static class NoteRules
     /// a request, for whoever has to do it again must learn why, and closing one, for whoever asked must learn what was found.
     /// </summary>
     /// <param name="answer">How a request is answered; it says nothing of a question.</param>
-    public static Refusal? CheckWords(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words) => !string.IsNullOrWhiteSpace(words) ? null : (act, kind, answer) switch
+    /// <param name="isAuthor">Whether the note is theirs.</param>
+    public static Refusal? CheckWords(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words, bool isAuthor = true) => !string.IsNullOrWhiteSpace(words) ? null : (act, kind, answer) switch
     {
         (NoteAct.Answer, NoteKind.Request, AnswerKind.Done) => null,
         (NoteAct.Answer, NoteKind.Request, AnswerKind.AlreadySo) => new Refusal("answer-without-words", "Say where it is so already."),
@@ -205,6 +209,7 @@ public static class NoteRules
         (NoteAct.Answer, NoteKind.Request, _) => new Refusal("answer-without-words", "Say what was done instead."),
         (NoteAct.Answer, _, _) => new Refusal("answer-without-words", "Write the answer."),
         (NoteAct.Reopen, NoteKind.Request, _) when standing != NoteStanding.Open => new Refusal("reopened-without-words", "Say what is still missing."),
+        (NoteAct.Withdraw, NoteKind.Request, _) when !isAuthor && standing == NoteStanding.Open => new Refusal("withdrawn-without-words", "It is somebody else's request: say why you withdraw it."),
         (NoteAct.Close, NoteKind.Request, _) when standing != NoteStanding.Closed => new Refusal("closed-without-words", "Say what you found: a request is closed only with words."),
         _ => null,
     };

@@ -57,7 +57,7 @@ public static class Possible
             Reopen: [.. slip.Signatures.Where(s => s.Person != person && May(new TakeBack(person, s.Seat) { Of = s.Person })).Select(s => new SeatHeld(s.Seat, s.Person))],
             HandOver: [.. open.SelectMany(s => s.People.Where(p => May(new HandOver(person, s.Key, p, Anybody))).Select(p => new SeatHeld(s.Key, p)))],
             Refill: [.. open.Where(s => May(new Refill(person, s.Key, [.. signed[s.Key], Anybody], signed[s.Key].Count() + 1))).Select(s => s.Key)],
-            Skip: [.. open.Where(s => May(new Skip(person, s.Key))).Select(s => s.Key)],
+            Skip: [.. open.Where(s => May(new Skip(person, s.Key) { WithoutSignatures = true })).Select(s => s.Key)],
             Extend: [.. left.Where(s => May(new Amend(person, slip.Plan.WithSteps(x => x.Key == s.Key ? x with { WorkingDays = x.WorkingDays + 1 } : x)))).Select(s => s.Key)],
             Recall: May(new Recall(person)), PullBack: May(new PullBack(person)), Stop: May(new Stop(person)));
     }

@@ -67,9 +67,23 @@ public static class Reviewing
         ArgumentNullException.ThrowIfNull(slip);
         ArgumentNullException.ThrowIfNull(deputies);
         bool ActsAs(Guid holder) => holder == person || (deputies.TryGetValue(holder, out var deputy) && deputy == person);
-        return slip.Seats.Any(s => s.Held(author) && s.People.Any(p => p != author && ActsAs(p)))
-            || (coordinates && (isAway || isLeft || !slip.Seats.Any(s => s.People.Contains(author))));
+        return slip.Seats.Any(s => s.Held(author) && s.People.Any(p => p != author && ActsAs(p))) || Coordinates(slip, author, isAway, isLeft, coordinates);
     }
+
+    /// <summary>
+    /// Whether a person withdraws a request that nobody has answered in its author's stead, so that nobody is stuck with it: they have the author's place
+    /// now, or stand in for whoever has; or they coordinate the package, and the author cannot. Who merely shares the seat does not.
+    /// </summary>
+    public static bool WithdrawsFor(Slip slip, Guid author, Guid person, IReadOnlyDictionary<Guid, Guid> deputies, bool isAway, bool isLeft, bool coordinates)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(deputies);
+        bool ActsAs(Guid holder) => holder == person || (deputies.TryGetValue(holder, out var deputy) && deputy == person);
+        return slip.Seats.Any(s => s.People.Any(p => ActsAs(p) && s.CameFrom(author, p))) || Coordinates(slip, author, isAway, isLeft, coordinates);
+    }
+
+    private static bool Coordinates(Slip slip, Guid author, bool isAway, bool isLeft, bool coordinates) =>
+        coordinates && (isAway || isLeft || !slip.Seats.Any(s => s.People.Contains(author)));
 
     /// <summary>Whether some documents were returned in the round under way, and nothing else is asked for on one of them.</summary>
     /// <param name="documents">What a request is on.</param>

@@ -105,7 +105,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var actor = await ActorAsync(act, who, held, found, actsFor is not null, stop);
         var (standing, refusal) = NoteRules.Apply(found.Kind, found.Standing, wanted.Act, actor);
         var answer = wanted.Act == NoteAct.Answer && found.Kind == NoteKind.Request ? wanted.Answer ?? AnswerKind.Done : (AnswerKind?)null;
-        refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body);
+        refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body, actor.IsAuthor);
         if (refusal is not null) throw new Refused(refusal);
         if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return true;
         act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Words.Of(standing), answer is null ? null : Words.Of(answer.Value));
@@ -120,9 +120,9 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
             act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{package}?note={found.Number}"));
         // Whoever asked, and whoever made the change, learn what was found.
-        if (found.Kind == NoteKind.Request && wanted.Act == NoteAct.Close)
+        if (found.Kind == NoteKind.Request && (wanted.Act == NoteAct.Close || (wanted.Act == NoteAct.Withdraw && !actor.IsAuthor)))
             foreach (var person in new[] { found.Author, found.Asker, held.Originator })
-                act.Tell(new Message(person, $"{held.Number}: request {found.Number} is closed: {held.Title}", $"{who.Name}: {body}", $"/packages/{package}?note={found.Number}"));
+                act.Tell(new Message(person, $"{held.Number}: request {found.Number} is {Past(wanted.Act)}: {held.Title}", $"{who.Name}: {body}", $"/packages/{package}?note={found.Number}"));
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
         changes.Announce("package", package);
@@ -142,12 +142,14 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
         var away = await Schedules.AwayAsync(act, [found.Asker], act.At, stop);
         Guid[] documents = [.. held.Requests.Where(r => r.Number == found.Number).Select(r => r.Document), found.Document];
+        var (isAway, coordinates) = (away.Contains(found.Asker), who.Rights.ForAll(Right.Coordinate, folders));
         return new NoteActor(Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies), held.Originator == who.Id, isAwaited, held.Slip.Standing)
         {
             HasSigned = Reviewing.HasSignedWith(held.Slip, found.Asker, documents),
             WasAnswered = found.WasAnswered,
             IsLeft = found.IsLeft,
-            Settles = found.Reopener == who.Id || Reviewing.SettlesFor(held.Slip, found.Asker, who.Id, held.Deputies, away.Contains(found.Asker), found.IsLeft, who.Rights.ForAll(Right.Coordinate, folders)),
+            Settles = found.Reopener == who.Id || Reviewing.SettlesFor(held.Slip, found.Asker, who.Id, held.Deputies, isAway, found.IsLeft, coordinates),
+            Withdraws = Reviewing.WithdrawsFor(held.Slip, found.Asker, who.Id, held.Deputies, isAway, found.IsLeft, coordinates),
             HoldsReturn = Reviewing.HoldsReturn(held.Slip, found.Number, documents, held.Requests),
         };
     }

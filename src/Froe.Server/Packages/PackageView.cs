@@ -133,6 +133,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 HasSigned = Reviewing.HasSignedWith(head.Slip, n.For ?? n.Author, Documents(n).Select(d => d.Document)),
                 WasAnswered = n.Answer is not null,
                 IsLeft = n.IsLeft,
+                Withdraws = Reviewing.WithdrawsFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
                 Settles = n.Reopener == who.Id || Reviewing.SettlesFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
                 HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),
             }),

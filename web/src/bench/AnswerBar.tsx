@@ -89,7 +89,13 @@ function NextDraft({ p, item }: { p: PackageView; item: PackageItem }) {
               ? "goes again as it is"
               : "needs its next draft"}
       </span>
-      <Button onClick={() => setAdding(true)}>{isNew ? "Replace" : "Upload"}</Button>
+      <Button
+        look={item.standing === "returned" ? "plain" : "quiet"}
+        aria-label={`${isNew ? "Replace" : "Upload"} ${item.number}`}
+        onClick={() => setAdding(true)}
+      >
+        {isNew ? "Replace" : "Upload"}
+      </Button>
       <SideSheet title={`Next draft of ${item.number}`} open={adding} onClose={() => setAdding(false)}>
         {fall.length > 0 && (
           <p className="mb-3 border-l-[3px] border-ochre pl-2.5">

@@ -17,7 +17,7 @@ const answers = {
 } as const;
 type Answer = keyof typeof answers;
 /** What words are being written for. */
-type Doing = Answer | "reopen" | "close";
+type Doing = Answer | "reopen" | "close" | "withdraw";
 const hints: Readonly<Record<Doing | "question", string>> = {
   question: "Your answer",
   done: "What was done (may be left empty)",
@@ -26,10 +26,13 @@ const hints: Readonly<Record<Doing | "question", string>> = {
   alreadySo: "Where it is so already",
   reopen: "What is still missing",
   close: "What you found, looking again",
+  withdraw: "Why you withdraw it in their stead",
 };
+const verbs: Readonly<Partial<Record<Doing, string>>> = { reopen: "Reopen", close: "Close", withdraw: "Withdraw" };
 const labels: Readonly<Partial<Record<Doing, string>>> = {
   reopen: "Why you reopen",
   close: "What you found on",
+  withdraw: "Why you withdraw",
 };
 /** What was done in a note's thread, as it is told. */
 export const actWords: Readonly<Record<string, string>> = {
@@ -175,8 +178,11 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
           {onPlace && n.author === me.id && n.standing === "open" && !carried && (
             <Button onClick={() => onPlace(n.id)}>{n.marks.length > 0 ? "Another place" : "Show where"}</Button>
           )}
-          {may("withdraw") && !carried && (
-            <Button disabled={busy} onClick={() => void act("withdraw")}>
+          {may("withdraw") && !carried && !doing && (
+            <Button
+              disabled={busy}
+              onClick={() => (n.author === me.id || n.for === me.id ? void act("withdraw") : setDoing("withdraw"))}
+            >
               Withdraw
             </Button>
           )}
@@ -207,7 +213,7 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
             className="mt-2"
             onSubmit={(e) => {
               e.preventDefault();
-              void act(doing === "reopen" || doing === "close" ? doing : "answer", body);
+              void act(doing in labels ? (doing as NoteAct) : "answer", body);
             }}
           >
             <textarea
@@ -222,13 +228,7 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
             />
             <div className="mt-1 flex gap-2">
               <Button look="main" type="submit" disabled={busy}>
-                {doing === "reopen"
-                  ? "Reopen"
-                  : doing === "close"
-                    ? "Close"
-                    : n.kind === "question"
-                      ? "Answer"
-                      : answers[doing]}
+                {verbs[doing] ?? (n.kind === "question" ? "Answer" : answers[doing as Answer])}
               </Button>
               <Button look="quiet" onClick={() => setDoing(null)}>
                 Back
