@@ -8,7 +8,16 @@ import { answersOf } from "./answers.mjs";
 const [, , folder, dist] = process.argv;
 const id = "01900000-0000-7000-8000-000000000001";
 const sheet = readFileSync(join(folder, "large.sheet"));
-const head = JSON.parse(sheet.subarray(12, 12 + sheet.readUInt32LE(8)).toString());
+/** Where a section of the prepared sheet lies (PreparedSheet: tag, offset, length). */
+const section = (tag) => {
+  for (let row = 12; row < 12 + 12 * sheet.readUInt32LE(8); row += 12)
+    if (sheet.toString("latin1", row, row + 4) === tag)
+      return { at: sheet.readUInt32LE(row + 4), length: sheet.readUInt32LE(row + 8) };
+  throw new Error(`The prepared sheet has no section ${tag}.`);
+};
+const [told, strokes] = [section("HEAD"), section("STRK")];
+const head = JSON.parse(sheet.subarray(told.at, told.at + told.length).toString());
+const segments = strokes.length / 16;
 const answers = answersOf(id, head.extents);
 const types = {
   ".js": "text/javascript",
@@ -21,7 +30,7 @@ const peerPage = `<!doctype html><body style="margin:0"><script type="module">
 import * as THREE from "/three.module.js";
 const from = performance.now();
 const buffer = await (await fetch("/api/drafts/${id}/leaves/0/geometry")).arrayBuffer();
-const at = 12 + new DataView(buffer).getUint32(8, true), n = ${head.segments};
+const at = ${strokes.at}, n = ${segments};
 const flat = new Float32Array(buffer, at, n * 4), xyz = new Float32Array(n * 6);
 for (let i = 0; i < n * 2; i++) { xyz[i * 3] = flat[i * 2]; xyz[i * 3 + 1] = flat[i * 2 + 1]; }
 const renderer = new THREE.WebGLRenderer(); renderer.setSize(1280, 800); document.body.append(renderer.domElement);
@@ -112,13 +121,10 @@ for (let run = 0; run < 3; run++) {
     const [x, y] = (await target.getAttribute("data-view")).split(",").map(Number);
     const scale = Number(await target.getAttribute("data-scale"));
     const coords = new Float32Array(
-      sheet.buffer.slice(
-        sheet.byteOffset + 12 + sheet.readUInt32LE(8),
-        sheet.byteOffset + 12 + sheet.readUInt32LE(8) + head.segments * 16,
-      ),
+      sheet.buffer.slice(sheet.byteOffset + strokes.at, sheet.byteOffset + strokes.at + strokes.length),
     );
     const middles = [];
-    for (let i = 0; i < head.segments; i++) {
+    for (let i = 0; i < segments; i++) {
       const px = ((coords[i * 4] + coords[i * 4 + 2]) / 2 - x) * scale,
         py = (y - (coords[i * 4 + 1] + coords[i * 4 + 3]) / 2) * scale;
       if (Math.abs(px) < box.width / 2 && Math.abs(py) < box.height / 2) middles.push([px, py]);
