@@ -148,11 +148,11 @@ public class AskingTables
     public void TheOriginatorLearnsWhoseSignatureFallsWithAnotherDraft()
     {
         // Ann's stands on the second item; the lead approved it as well.
-        Assert.Equal([Ann, Lead], SlipRules.WouldFall(Back(), Two.Document).Order());
-        Assert.Equal([Ann], SlipRules.WouldFall(Back(), One.Document));
-        Assert.Empty(SlipRules.WouldFall(Sent(), Two.Document));
+        Assert.Equal([Ann, Lead], SlipRules.WouldFall(Back())[Two.Document].Order());
+        Assert.Equal([Ann], SlipRules.WouldFall(Back())[One.Document]);
+        Assert.Empty(SlipRules.WouldFall(Sent()));
         var all = Back() with { Plan = Beside() };
-        Assert.Empty(SlipRules.WouldFall(all, Two.Document));
+        Assert.Empty(SlipRules.WouldFall(all));
     }
 
     [Theory]

@@ -82,6 +82,8 @@ public class OverlayTables
         var context = On(DraftStanding.UnderReview, signed, standing, kind);
         Assert.Equal(placed, Apply(null, Put(note: Note), context));
         Assert.Equal(placed, Apply(Lying(), Put(note: Note, version: 3), context));
+        // Undone after the note had its answer: it is put back no more.
+        Assert.Equal(placed, Apply(Lying(note: Note, erased: true), Put(note: Note, version: 3), context));
         // Its own place, drawn after signing.
         Assert.Equal(erased, Apply(Lying(note: Note), new EraseMarkup(Id, 3), context, signed: 2));
         if (placed == "already-signed") Assert.Equal("put", Apply(null, Put(note: Note), context with { NewNote = Note }));

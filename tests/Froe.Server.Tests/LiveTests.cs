@@ -107,6 +107,18 @@ public class LiveTests(Office office)
         var heard = await outside.UntilAsync(h => h.Contains(shown.ToString(), StringComparison.Ordinal));
         Assert.Contains(shown.ToString(), heard, StringComparison.Ordinal);
         Assert.DoesNotContain(hidden.ToString(), heard, StringComparison.Ordinal);
+        // So are overlays, by their draft.
+        async Task<string> DrawnAsync(Guid package)
+        {
+            var draft = (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetString()!;
+            await author.PostAsync<JsonElement>($"/api/drafts/{draft}/markups", new { changes = new[] { Drawn.Cloud() } });
+            return draft;
+        }
+        var (unseen, seen) = (await DrawnAsync(hidden), await DrawnAsync(shown));
+        Assert.Contains(unseen, await inside.UntilAsync(h => h.Contains(unseen, StringComparison.Ordinal)), StringComparison.Ordinal);
+        heard = await outside.UntilAsync(h => h.Contains(seen, StringComparison.Ordinal));
+        Assert.Contains(seen, heard, StringComparison.Ordinal);
+        Assert.DoesNotContain(unseen, heard, StringComparison.Ordinal);
         // What is nobody's but its person's is heard by them alone.
         Assert.DoesNotContain("\"kind\":\"upload\"", heard, StringComparison.Ordinal);
     }

@@ -114,6 +114,21 @@ public class MarkingTests(Office office)
     }
 
     [Fact]
+    public async Task AFullOverlayTakesNoMoreAndWhatLiesOnItIsStillMoved()
+    {
+        var (package, drafts) = await SentAsync();
+        var checker = await office.AsAsync("checker");
+        var ids = Enumerable.Range(0, 2000).Select(_ => Guid.NewGuid()).ToArray();
+        foreach (var some in ids.Chunk(200)) await DrawAsync(checker, drafts[0], [.. some.Select(id => Drawn.Cloud(id))]);
+        Assert.Equal((409, "overlay-full"), await checker.RefusedAsync($"/api/drafts/{drafts[0]}/markups", new { changes = new[] { Drawn.Cloud() } }));
+        Assert.Equal(11, Assert.Single(await DrawAsync(checker, drafts[0], Drawn.Cloud(ids[0], x: 20, version: 1))).GetProperty("version").GetInt64());
+        await DrawAsync(checker, drafts[0], Drawn.Erased(ids[1], 1));
+        await DrawAsync(checker, drafts[0], Drawn.Cloud());
+        Assert.Equal((409, "overlay-full"), await checker.RefusedAsync($"/api/drafts/{drafts[0]}/markups", new { changes = new[] { Drawn.Cloud(ids[1], version: 12) } }));
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
     public async Task WhatWasSignedWithStaysUntilTheSignatureIsTakenBackAndStandsInTheLedger()
     {
         var (package, drafts) = await SentAsync();

@@ -89,7 +89,8 @@ public static class MarkupRules
         if (change.Version != (before?.Version ?? 0)) return new(null, null, IsStale: true);
         if (change is not PutMarkup wanted) return new(after);
         if (!Fits(wanted, context)) return Refuse("markup-off-sheet", "The markup has no size or lies far off the sheet. Draw it again.");
-        if (wanted.Note is not { } note || note == before?.Note) return new(after);
+        // What was erased is put back as though it were new: its note may have been answered meanwhile.
+        if (wanted.Note is not { } note || (before is { IsErased: false } && note == before.Note)) return new(after);
         if (!context.Notes.TryGetValue(note, out var told)) return Refuse("not-your-note", "Only whoever wrote a note says where it belongs.");
         if (told.Standing != NoteStanding.Open) return Refuse("note-answered", "This note has been answered or is settled; its places stay as they are.");
         if (told.Kind == NoteKind.Request && context.HasSigned && note != context.NewNote) return Refuse("already-signed", "You have signed with this request, so its places stay as they are.");

@@ -127,18 +127,25 @@ public static partial class SlipRules
         return asked.Count > 0 && asked.TrueForAll(r => r is { Answered: true, ChangesNothing: true });
     }
 
-    /// <summary>Whose signatures would stand in the next round if a document of a package that is back stayed as it is, and fall if it got other bytes.</summary>
-    public static ImmutableArray<Guid> WouldFall(Slip slip, Guid document)
+    /// <summary>
+    /// Of a package that is back, whose signatures would stand in the next round while a document stays as it is, and fall if it got other
+    /// bytes: people by document.
+    /// </summary>
+    public static ILookup<Guid, Guid> WouldFall(Slip slip)
     {
         ArgumentNullException.ThrowIfNull(slip);
-        if (slip.Standing != SlipStanding.Returned) return [];
-        IEnumerable<Guid> On(string? bytes)
+        var documents = slip.Items.ToDictionary(i => i.Draft, i => i.Document);
+        IEnumerable<(Guid Document, Guid Person)> Stand(ImmutableArray<SlipItem> next)
         {
-            var (kept, carried) = Standing(slip, [.. slip.Items.Select(i => i.Document == document && bytes is not null ? i with { Draft = Guid.Empty, Sha256 = bytes } : i)]);
-            // What stands by itself, whatever the bytes are, is lost by none.
-            return kept.Concat(carried).Where(s => s.Verdicts.Any(v => slip.ItemOf(v.Draft)?.Document == document)).Select(s => s.Person);
+            var (kept, carried) = Standing(slip, next);
+            return from s in kept.Concat(carried)
+                   from v in s.Verdicts
+                   where documents.ContainsKey(v.Draft)
+                   select (documents[v.Draft], s.Person);
         }
-        return [.. On(null).Except(On(new string('0', 64))).Distinct()];
+        // What stands whatever the bytes are is lost by none.
+        var falling = slip.Standing == SlipStanding.Returned ? Stand(slip.Items).Except(Stand([.. slip.Items.Select(i => i with { Sha256 = "" })])) : [];
+        return falling.ToLookup(f => f.Document, f => f.Person);
     }
 
     /// <summary>Which signatures stand in the next round, by the strictest rule of the steps that returned.</summary>

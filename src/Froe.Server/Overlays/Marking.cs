@@ -144,14 +144,15 @@ public sealed class Marking(Database database, Access access, Announcements chan
                 changed.Add(after[change.Id] = new MarkupRow(now, ZoneOf(now)));
             }
             if (stale.Count > 0) throw new Refused(new Refusal("stale-markups", stale.Count == 1 ? "The markup has changed since, in another window. It is shown as it is now." : "Markups have changed since, in another window. They are shown as they are now.")) { Stale = stale };
-            foreach (var on in changed.GroupBy(c => c.Markup.Overlay)) await WriteAsync(own[on.Key], [.. on], after, stop);
+            foreach (var on in changed.GroupBy(c => c.Markup.Overlay)) await WriteAsync(own[on.Key], [.. on], before, after, stop);
             return [.. wanted.Where(c => after.ContainsKey(c.Id)).Select(c => after[c.Id])];
         }
 
-        private async Task WriteAsync(OverlayRow overlay, IReadOnlyList<MarkupRow> changed, Dictionary<Guid, MarkupRow> after, CancellationToken stop)
+        private async Task WriteAsync(OverlayRow overlay, IReadOnlyList<MarkupRow> changed, Dictionary<Guid, MarkupRow> before, Dictionary<Guid, MarkupRow> after, CancellationToken stop)
         {
-            var drawn = changed.Count(c => !c.Markup.IsErased);
-            if (drawn > 0 && await CountAsync(overlay.Id, stop) + drawn > OverlayRules.MostMarkups)
+            // What lies there already takes no more room by being moved.
+            var more = changed.Count(c => !c.Markup.IsErased && before.GetValueOrDefault(c.Markup.Id) is not { Markup.IsErased: false });
+            if (more > 0 && await CountAsync(overlay.Id, stop) + more > OverlayRules.MostMarkups)
                 throw new Refused(new Refusal("overlay-full", $"An overlay holds {OverlayRules.MostMarkups:N0} markups; “{overlay.Name}” is full. Draw on another."));
             var version = await OverlayRows.WriteAsync(act, overlay, changed, stop);
             own[overlay.Id] = overlay with { Version = version };

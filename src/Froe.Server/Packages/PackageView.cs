@@ -138,6 +138,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),
             }),
         });
+        var falling = SlipRules.WouldFall(head.Slip);
         return head with
         {
             May = Possible.Of(head.Slip, who.Id, context),
@@ -147,7 +148,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Advice = await database.ListAsync(
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
-            Items = [.. items.Select(i => i with { WouldFall = SlipRules.WouldFall(head.Slip, i.Document), Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
+            Items = [.. items.Select(i => i with { WouldFall = [.. falling[i.Document]], Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
             SignOffs = signOffs,
             Notes = notes,
             Awaited = await database.ListAsync(
