@@ -1,32 +1,27 @@
-import { Formatted } from "../ui/Formatted";
 import { useQuery } from "@tanstack/react-query";
-import { Layers, ScrollText, Signpost } from "lucide-react";
+import { ScrollText, Signpost } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
-import { stepsOf, type NoteMark, type NoteRow, type PackageView, type Point, type Verdict, planOf } from "../api/types";
-import { Clamped } from "../ui/Clamped";
+import { type NoteMark, type NoteRow, type PackageView, type Point, type Verdict } from "../api/types";
 import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
-import { usePeople } from "../ui/people";
-import { Strip } from "../ui/Strip";
-import { VerdictMark } from "../ui/VerdictMark";
 import { SheetView, type SheetHandle } from "../viewer/SheetView";
 import { SheetTabs } from "../viewer/SheetTabs";
 import { Advice } from "./Advice";
 import { AnswerBar } from "./AnswerBar";
-import { BarPopover } from "./BarPopover";
 import { HistoryList } from "./History";
+import { ItemList } from "./ItemList";
+import { LayersMenu } from "./LayersMenu";
 import { NoteComposer, type Composing } from "./NoteComposer";
 import { NotedBar } from "./NotedBar";
 import { NotesPanel } from "./NotesPanel";
 import { Overlay, type Lying } from "./Overlay";
 import { CARRIED, OverlaysMenu } from "./OverlaysMenu";
+import { ReviewHead } from "./ReviewHead";
 import { RoundLine } from "./RoundLine";
-import { stripOf } from "./strip";
-import { IntakeAnswers } from "./IntakeAnswers";
 import { MarkingLine } from "./MarkingLine";
 import { SheetTools } from "./SheetTools";
 import { SlipActs } from "./SlipActs";
@@ -56,7 +51,6 @@ const lookAt = (m: NoteMark): LookAt => ({
 
 function LoadedBench({ p }: { p: PackageView }) {
   const me = useMe();
-  const people = usePeople();
   const [params] = useSearchParams();
   const asked = p.notes.find((n) => n.number === Number(params.get("note")));
   const [index, setIndex] = useState(() =>
@@ -90,7 +84,6 @@ function LoadedBench({ p }: { p: PackageView }) {
   });
   // One's own seat first, then that of somebody away whose deputy one is.
   const mine = p.may.seats[0];
-  const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
   const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
   const { marking, overlays, mayDraw } = useMarking(draft);
   const canDraw = p.may.write && draft === item.draft && mayDraw;
@@ -106,6 +99,7 @@ function LoadedBench({ p }: { p: PackageView }) {
         ),
     [notes, draft, item.document],
   );
+  const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p]);
   const marks = marking.store.all().filter((m) => m.leaf === position && !hidden.has(m.overlay ?? drawnOn ?? ""));
   const lying: Lying[] = [
     ...(hidden.has(CARRIED) ? [] : carried)
@@ -114,7 +108,7 @@ function LoadedBench({ p }: { p: PackageView }) {
     ...marks.map((m) => ({
       id: m.id,
       shape: m.shape,
-      note: p.notes.find((n) => n.id === m.note) ?? null,
+      note: (m.note && byId.get(m.note)) || null,
       mayChange: m.mayChange,
       isCarried: false,
     })),
@@ -133,6 +127,8 @@ function LoadedBench({ p }: { p: PackageView }) {
     onDrawn: (shape) => {
       setTool("look");
       const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
+      // What is drawn is to be seen.
+      setHidden(new Set([...hidden].filter((h) => h !== drawnOn)));
       if (!placed) return setComposing({ mark });
       marking.draw({ ...mark, note: placed.id, zone: null, mayChange: true });
       setPlacing(null);
@@ -227,36 +223,7 @@ function LoadedBench({ p }: { p: PackageView }) {
           </span>
         }
       >
-        <BarPopover icon={<Layers size={15} />} words="Layers">
-          <p className="label mb-1">Layers of this sheet</p>
-          {layers.map((l, i) => (
-            <label key={l.name} className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={l.isOn}
-                onChange={() => setLayers(layers.map((x, k) => (k === i ? { ...x, isOn: !x.isOn } : x)))}
-              />
-              <span className="truncate">{l.name}</span>
-            </label>
-          ))}
-          <div className="mt-2 flex gap-3">
-            <button
-              type="button"
-              className="underline"
-              onClick={() => setLayers(layers.map((l) => ({ ...l, isOn: true })))}
-            >
-              All on
-            </button>
-            <button
-              type="button"
-              className="underline"
-              onClick={() => setLayers(layers.map((l) => ({ ...l, isOn: false })))}
-            >
-              All off
-            </button>
-          </div>
-        </BarPopover>
+        <LayersMenu layers={layers} onChange={setLayers} />
         <OverlaysMenu
           draft={draft}
           overlays={overlays}
@@ -284,56 +251,7 @@ function LoadedBench({ p }: { p: PackageView }) {
         <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
       </PlaceBar>
       <main className="flex min-h-0 flex-1">
-        <nav aria-label="Items of the package" className="w-[212px] shrink-0 overflow-y-auto border-r border-rule">
-          <h2 className="label px-3 pt-3 pb-1">
-            {p.items.length} {p.items.length === 1 ? "item" : "items"}
-          </h2>
-          {p.items.map((i, k) => {
-            const mySignOff = p.signOffs.find((s) => s.stands && s.person === me.id);
-            const verdict =
-              choices[i.draft]?.verdict ??
-              (mySignOff?.verdicts.find((v) => v.draft === i.draft)?.verdict as Verdict | undefined) ??
-              null;
-            const requests = p.notes.filter(
-              (n) => n.document === i.document && n.kind === "request" && n.standing !== "closed",
-            ).length;
-            return (
-              <button
-                key={i.document}
-                type="button"
-                aria-current={k === index}
-                className={`relative flex w-full gap-2.5 border-b border-rule px-3 py-2.5 text-left ${k === index ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
-                onClick={() => open(k)}
-              >
-                <span className="relative shrink-0">
-                  <img
-                    src={`/api/drafts/${i.draft}/leaves/0/small`}
-                    alt=""
-                    className="h-[44px] w-[62px] border border-rule bg-white object-contain"
-                  />
-                  {requests > 0 && (
-                    <span
-                      className="absolute -top-1.5 -left-1.5 rounded-[3px] bg-rust px-1.5 text-xs leading-4 font-semibold text-white"
-                      title={`${requests} open requests`}
-                    >
-                      {requests}
-                    </span>
-                  )}
-                </span>
-                <span className="min-w-0 flex-1">
-                  <span className="flex items-center gap-1.5">
-                    <b className="font-mono text-sm font-semibold">{i.number}</b>
-                    <span className="font-mono text-sm text-soft">
-                      {i.revision}.{i.ordinal}
-                    </span>
-                    <span className="ml-auto">{(mine || mySignOff) && <VerdictMark verdict={verdict} />}</span>
-                  </span>
-                  <span className="block truncate">{i.title}</span>
-                </span>
-              </button>
-            );
-          })}
-        </nav>
+        <ItemList p={p} index={index} choices={choices} onOpen={open} />
         <div className="flex min-w-0 flex-1 flex-col bg-table">
           <div className="relative min-h-0 flex-1">
             <SheetTools
@@ -413,46 +331,7 @@ function LoadedBench({ p }: { p: PackageView }) {
           <RoundLine p={p} item={item} draft={draft} onDraft={setDraftOf} />
         </div>
         <aside aria-label="Review" className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-raised">
-          <div className="max-h-[56%] shrink-0 overflow-y-auto border-b border-rule p-3.5">
-            {step && (
-              <>
-                <h2 className="label">
-                  {step.name} asks you, as {step.seats.find((s) => s.key === mine?.seat)?.role}
-                </h2>
-                <div className="mt-0.5 mb-3">
-                  <Formatted text={step.instruction} />
-                </div>
-              </>
-            )}
-            {mine && mine.for !== me.id && (
-              <p className="mb-2 border-l-[3px] border-ochre pl-2.5">
-                You sign for {people.get(mine.for)?.name}, who is away. The ledger says so.
-              </p>
-            )}
-            {p.coveringNote && (
-              <div className="mb-3">
-                {step && <h3 className="label">{p.originatorName.split(" ")[0]} writes</h3>}
-                <Clamped>{p.coveringNote}</Clamped>
-              </div>
-            )}
-            {p.splitFrom && (
-              <p className="mb-2 text-soft">
-                Came back item by item;{" "}
-                <Link className="underline" to={`/packages/${p.splitFrom}`}>
-                  the others went on
-                </Link>
-                .
-              </p>
-            )}
-            {item.unchanged.length > 0 && (
-              <p className="mb-2 border-l-[3px] border-ochre pl-2.5">
-                <b className="font-semibold">Unchanged since it was returned, because:</b>{" "}
-                {item.unchanged.filter((w) => w !== "").join(" · ") || "see the answers below."}
-              </p>
-            )}
-            <IntakeAnswers p={p} />
-            <Strip state={stripOf(p)} me={me.id} people={people} />
-          </div>
+          <ReviewHead p={p} item={item} />
           <NotesPanel
             p={p}
             draft={draft}
