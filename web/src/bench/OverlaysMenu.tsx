@@ -41,7 +41,9 @@ export function OverlaysMenu(p: Props) {
         checked={!p.hidden.has(id)}
         onChange={(e) => show(id, e.target.checked)}
       />
-      <span className="truncate">{name}</span>
+      <span className="truncate" dir="auto" title={name}>
+        {name}
+      </span>
       <span className="ml-auto font-mono text-sm text-soft">{count}</span>
     </label>
   );
@@ -139,8 +141,15 @@ function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
           autoFocus
           aria-label="Name of the overlay"
           maxLength={60}
+          dir="auto"
           value={name}
           onChange={(e) => setName(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key !== "Escape") return;
+            // It ends the renaming, and leaves the menu open.
+            e.stopPropagation();
+            setName(null);
+          }}
         />
         <Button look="main" type="submit">
           Keep
