@@ -13,6 +13,10 @@ export function BarPopover({ icon, words, children }: { icon: ReactNode; words: 
           align="end"
           sideOffset={6}
           aria-label={words}
+          // A field in it that Escape leads out of keeps it open.
+          onEscapeKeyDown={(e) => {
+            if ((e.target as HTMLElement).closest("[data-own-escape]")) e.preventDefault();
+          }}
           className="z-50 max-h-[70vh] w-72 overflow-y-auto rounded-md border border-rule bg-raised p-3 shadow-lg"
         >
           {children}

@@ -142,13 +142,11 @@ function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
           aria-label="Name of the overlay"
           maxLength={60}
           dir="auto"
+          data-own-escape
           value={name}
           onChange={(e) => setName(e.target.value)}
           onKeyDown={(e) => {
-            if (e.key !== "Escape") return;
-            // It ends the renaming, and leaves the menu open.
-            e.stopPropagation();
-            setName(null);
+            if (e.key === "Escape") setName(null);
           }}
         />
         <Button look="main" type="submit">
