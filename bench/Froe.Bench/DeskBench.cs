@@ -99,7 +99,7 @@ internal static class DeskBench
                 g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark) SELECT md5('s' || n)::uuid, k, 1, 'seat', who, at, 'x', 'Fine.' FROM i WHERE NOT runs),
                 a AS (INSERT INTO awaited (person_id, package_id, seat, step, since, due) SELECT CASE WHEN n < 1000 AND n % 50 = 0 THEN $5 ELSE who END, k, 'seat', 'step', at, at + interval '2 days' FROM i WHERE runs),
                 m AS (INSERT INTO message (id, person_id, at, subject, body, link) SELECT md5('m' || n)::uuid, CASE WHEN n < 300 THEN $5 ELSE who END, at, 'PK waits for your signature', 'Step.', '/packages/' || k FROM i),
-                o AS (INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, subject)
+                o AS (INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, subject)
                       SELECT md5('o' || n)::uuid, k, 1, md5('d' || d)::uuid, md5('w' || d)::uuid, 1, 'request', CASE WHEN runs THEN 'open' WHEN n < 1000 AND n % 100 = 55 THEN 'withdrawn' ELSE 'closed' END,
                              CASE WHEN n < 300 THEN $5 ELSE who END, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, who, 'B-' || d || ' Shaft ' || d FROM i),
                 e AS (INSERT INTO ledger_entry (chain, sequence, at, person_id, action, reason, payload, before, hash)

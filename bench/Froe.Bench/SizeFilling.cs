@@ -148,7 +148,7 @@ internal sealed class SizeFilling
         m AS (INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at) SELECT m, y, '{"on": "sheet", "leaf": 0}', $4::jsonb, o, 'B4', 1, sha256(convert_to(body, 'UTF8')), at FROM b),
         c AS (INSERT INTO markup_change (overlay_id, version, markup_id, at, body) SELECT y, 1, m, at, body FROM b),
         a AS (INSERT INTO note_act (note_id, sequence, person_id, at, act, body) SELECT o, 1, who, at + interval '20 s', 'close', '' FROM i WHERE NOT is_open)
-        INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, subject)
+        INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, subject)
         SELECT o, md5('k' || k)::uuid, n % 10 + 1, md5('d' || k * 2)::uuid, md5('w' || k * 2)::uuid, 1, (ARRAY['request', 'request', 'question', 'remark'])[1 + n % 4], CASE WHEN is_open THEN 'open' ELSE 'closed' END,
                who, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, md5('p' || CASE WHEN k % 20 = 5 THEN 15 ELSE k % 20 END)::uuid, 'B-' || k * 2 || ' Shaft ' || k * 2
         FROM i

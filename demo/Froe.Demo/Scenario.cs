@@ -165,6 +165,9 @@ internal sealed class Scenario
 
     private async Task AddPlansAsync()
     {
+        // What is released along the plans is filed here; coordinators withdraw what must not be used.
+        await Get<Database>().RunAsync("INSERT INTO folder (path) VALUES ('Mount'), ('Mount / Released') ON CONFLICT DO NOTHING", []);
+        await Get<Database>().RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT g.id, 'withdraw', f.id FROM person_group g, folder f WHERE g.name = 'Coordinators' AND f.path = '' ON CONFLICT DO NOTHING", []);
         var quality = new PersonGroup(Guid.CreateVersion7(), "Quality", [people["ilse"].Id, people["bettany"].Id, people["koa"].Id]);
         await Get<People>().AddGroupAsync(quality);
         var check = new Step("check", "Check", "Check dimensions, callouts and the parts list against the standard sheet.", 2, [new Seat("check", "Check", new PersonHolder(people["teodor"].Id))]) { Reminders = [1] };
@@ -220,6 +223,7 @@ internal sealed class Scenario
                 new FormField("impact", "What else it touches", FieldKind.LongText, "", "Parts, wiring, concrete, contracts.", false, []),
             ],
             Closing = [new FileUnder("Mount / Released"), new InformGroup(lifting.Id)],
+            Answering = new Answering(5) { Reminders = [1] },
         });
         await AddAsync(new Plan("Supporting files, item by item", "For lists, specifications and pictures; what is good goes on at once.", new Sequence([check with { Seats = [new Seat("check", "Check", new ChosenHolder(quality.Id))] }]))
         {

@@ -111,8 +111,8 @@ public static class OverlayRows
         ArgumentNullException.ThrowIfNull(reads);
         return reads.ListAsync(
             """
-            SELECT m.note_id, m.id, o.draft_id, w.document_id, m.place::text, m.shape::text, m.zone
-            FROM note n JOIN markup m ON m.note_id = n.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id
+            SELECT n.id, m.id, o.draft_id, w.document_id, m.place::text, m.shape::text, m.zone
+            FROM note n JOIN markup m ON m.note_id = coalesce(n.origin, n.id) JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id
             WHERE n.package_id = $1 AND m.erased_at IS NULL ORDER BY o.draft_id <> n.draft_id, m.changed_at, m.id
             """,
             r => new NoteMark(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), PlaceOf(r.GetString(4)), ShapeOf(r.GetString(5)), r.TextOrNull(6)), [package], stop);

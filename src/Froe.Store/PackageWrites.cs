@@ -50,6 +50,68 @@ public static class PackageWrites
             anew.Select(a => a.Due.UtcDateTime).ToArray(), anew.Select(a => a.NudgeAt?.UtcDateTime).ToArray());
     }
 
+    /// <summary>The package waits for its originator from now on, or does so no more.</summary>
+    /// <param name="due">When it is due; null when the plan says nothing, or nothing is awaited.</param>
+    public static void AnswerAwaited(Act act, Guid package, bool isAwaited, DateTimeOffset? due, DateTimeOffset? nudgeAt)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        if (isAwaited)
+            act.Write(
+                """
+                INSERT INTO awaited_answer (package_id, since, due, nudge_at) VALUES ($1, $2, $3::timestamptz, $4::timestamptz)
+                ON CONFLICT (package_id) DO UPDATE SET since = excluded.since, due = excluded.due, nudge_at = excluded.nudge_at
+                """,
+                package, act.At.UtcDateTime, due?.UtcDateTime, nudgeAt?.UtcDateTime);
+        else act.Write("DELETE FROM awaited_answer WHERE package_id = $1", package);
+    }
+
+    /// <summary>When the originator is reminded next; null when not any more.</summary>
+    public static void NudgeAnswer(Act act, Guid package, DateTimeOffset? at)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE awaited_answer SET nudge_at = $2::timestamptz WHERE package_id = $1", package, at?.UtcDateTime);
+    }
+
+    /// <summary>The package is another originator's, with what waits for them, and so are those of some documents that were the former one's.</summary>
+    /// <returns>The documents that changed hands, held until the act ends.</returns>
+    public static async Task<List<Guid>> OriginatorAsync(Act act, Guid package, OriginatorIs now, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        ArgumentNullException.ThrowIfNull(now);
+        var handed = await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) AND originator = $2 ORDER BY id FOR UPDATE", r => r.GetGuid(0), [now.Documents.ToArray(), now.From], stop);
+        act.Write("UPDATE package SET originator = $2 WHERE id = $1", package, now.To);
+        act.Write("UPDATE note SET asked_of = $3 WHERE package_id = $1 AND asked_of = $2 AND standing IN ('open', 'answered')", package, now.From, now.To);
+        act.Write("UPDATE document SET originator = $2 WHERE id = ANY ($1)", handed.ToArray(), now.To);
+        return handed;
+    }
+
+    /// <summary>A document leaves a package's round; the others keep their order.</summary>
+    public static void ItemLeaves(Act act, Guid package, int round, Guid document)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("DELETE FROM package_item WHERE package_id = $1 AND round = $2 AND document_id = $3", package, round, document);
+        Renumber(act, package, round);
+    }
+
+    /// <summary>Whoever is told of a package may see it from then on.</summary>
+    public static void Told(Act act, Guid package, IReadOnlyCollection<Guid> people)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        if (people is { Count: > 0 }) act.Write("INSERT INTO package_told (person_id, package_id) SELECT unnest($2::uuid[]), $1 ON CONFLICT DO NOTHING", package, people.ToArray());
+    }
+
+    /// <summary>The first item's place is what lists look for.</summary>
+    private static void Renumber(Act act, Guid package, int round)
+    {
+        act.Write(
+            """
+            UPDATE package_item i SET position = -n.position FROM (SELECT document_id, row_number() OVER (ORDER BY position) AS position FROM package_item WHERE package_id = $1 AND round = $2) n
+            WHERE i.package_id = $1 AND i.round = $2 AND i.document_id = n.document_id
+            """,
+            package, round);
+        act.Write("UPDATE package_item SET position = -position WHERE package_id = $1 AND round = $2", package, round);
+    }
+
     /// <summary>When steps opened and were passed.</summary>
     public static void Passages(Act act, Guid package, Guid? plan, int round, StepsMoved moved)
     {
@@ -110,14 +172,8 @@ public static class PackageWrites
             INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT $2, $3, row_number() OVER (ORDER BY position), document_id, revision_id, draft_id FROM gone
             """,
             package, id, round, documents);
-        // The first item's place is what lists look for.
-        act.Write(
-            """
-            UPDATE package_item i SET position = -n.position FROM (SELECT document_id, row_number() OVER (ORDER BY position) AS position FROM package_item WHERE package_id = $1 AND round = $2) n
-            WHERE i.package_id = $1 AND i.round = $2 AND i.document_id = n.document_id
-            """,
-            package, round);
-        act.Write("UPDATE package_item SET position = -position WHERE package_id = $1 AND round = $2", package, round);
+        Renumber(act, package, round);
+        act.Write("INSERT INTO awaited_answer (package_id, since) VALUES ($1, $2)", id, act.At.UtcDateTime);
         Seats(act, id, left.Slip.Seats.SelectMany(s => s.People).Distinct());
         // What was said of these items is shown where they are now; the signatures stay in the package they were given in as well.
         act.Write(
@@ -180,6 +236,7 @@ public static class PackageWrites
         var people = new List<Guid>();
         if (audience.Informed) people.AddRange(await act.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [package], stop));
         people.AddRange(audience.People);
+        if (audience.Asked) people.AddRange(await act.ListAsync("SELECT asked_of FROM advice WHERE package_id = $1 AND answer IS NULL", r => r.GetGuid(0), [package], stop));
         if (!audience.Groups.IsEmpty) people.AddRange(await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = ANY ($1)", r => r.GetGuid(0), [audience.Groups.ToArray()], stop));
         if (audience.LastEditors) people.AddRange(await act.ListAsync("SELECT DISTINCT uploaded_by FROM draft WHERE id = ANY ($1)", r => r.GetGuid(0), [slip.Items.Select(i => i.Draft).ToArray()], stop));
         return [.. people.Distinct()];

@@ -15,7 +15,7 @@ public static class VisibilitySql
             "SELECT id FROM folder f WHERE path = ANY ($1) OR EXISTS (SELECT 1 FROM unnest($1::text[]) p WHERE starts_with(f.path, p || ' / '))", r => r.GetInt64(0), [places], stop)];
     }
 
-    /// <summary>The packages somebody takes part in: those they sent, hold a seat in or stand in for, are informed of or were asked about.</summary>
+    /// <summary>The packages somebody takes part in: those they sent, hold a seat in or stand in for, are informed of, were asked about or told of.</summary>
     /// <param name="person">The person, in the statement.</param>
     public static string TakenPartSql(string person) =>
         $"""
@@ -23,7 +23,9 @@ public static class VisibilitySql
         UNION SELECT package_id FROM package_seat WHERE person_id = {person}
         UNION SELECT package_id FROM package_informed WHERE person_id = {person}
         UNION SELECT package_id FROM advice WHERE asked_of = {person}
+        UNION SELECT package_id FROM package_told WHERE person_id = {person}
         UNION SELECT s.package_id FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person}
+        UNION SELECT k.id FROM stand_ins(now()) a JOIN package k ON k.originator = a.person_id WHERE a.deputy = {person}
         """;
 
     /// <summary>The most packages that a list is given by their ids; whoever sees more finds one among the first that it looks at.</summary>
@@ -53,6 +55,8 @@ public static class VisibilitySql
             OR EXISTS (SELECT 1 FROM package_seat s WHERE s.package_id = one.id AND s.person_id = {person})
             OR EXISTS (SELECT 1 FROM package_informed i WHERE i.package_id = one.id AND i.person_id = {person})
             OR EXISTS (SELECT 1 FROM advice a WHERE a.package_id = one.id AND a.asked_of = {person})
-            OR EXISTS (SELECT 1 FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person} AND s.package_id = one.id))
+            OR EXISTS (SELECT 1 FROM package_told t WHERE t.package_id = one.id AND t.person_id = {person})
+            OR EXISTS (SELECT 1 FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person} AND s.package_id = one.id)
+            OR EXISTS (SELECT 1 FROM stand_ins(now()) a WHERE a.deputy = {person} AND a.person_id = one.originator))
         """;
 }

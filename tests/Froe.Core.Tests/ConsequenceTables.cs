@@ -161,9 +161,12 @@ public class ConsequenceTables
             var all = Consequences.Of(change);
             Assert.Equal(decision.Events, all.OfType<Entered>().Select(e => e.Happened));
             var awaited = Assert.Single(all.OfType<NowAwaited>());
-            Assert.Equal(change.After.Awaited().Select(a => (a.Seat.Key, a.Person)), awaited.All);
-            var waits = all.OfType<Told>().Where(t => t.Subject == "PK-1 waits for your signature: Shaft").SelectMany(t => t.To.People).ToList();
-            Assert.Equal(awaited.Anew.Select(a => a.Person), waits);
+            // Whoever must agree with the other signers on a way is waited for as well, and told so apart.
+            var mustSign = change.After.Awaited().Select(a => (a.Seat.Key, a.Person)).ToList();
+            Assert.Equal(mustSign.Union(change.After.Differing().SelectMany(d => d.Picked).Select(p => (p.Seat, p.Person))), awaited.All);
+            var waits = all.OfType<Told>().Where(t => t.Subject is "PK-1 waits for your signature: Shaft" or "PK-1 came back to you, and waits for your signature: Shaft").SelectMany(t => t.To.People).ToList();
+            Assert.Equal(awaited.Anew.Where(a => mustSign.Contains((a.Seat, a.Person))).Select(a => a.Person), waits);
+            Assert.All(change.After.Differing().Where(d => !at.Differing().Any(o => o.Choice == d.Choice)), d => Assert.Contains(all.OfType<Told>(), t => d.Picked.All(p => t.To.People.Contains(p.Person))));
             // Whoever was awaited before in a step that did not open anew is not told again.
             var opened = decision.Events.OfType<StepOpened>().Select(e => e.Step).ToHashSet();
             var before = at.Awaited().Select(a => (a.Seat.Key, a.Person)).ToHashSet();

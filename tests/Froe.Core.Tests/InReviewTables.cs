@@ -281,7 +281,9 @@ public class InReviewTables
         Assert.Equal("document-twice", Sending(Item, NewItem));
         Assert.Equal("hash-missing", Sending(Item with { Sha256 = "abc" }));
         var returned = Returned(TwoSteps, Checker, "c");
-        Assert.Equal("items-changed", Refused(returned, new SendAgain(Author, [NewItem, new SlipItem(Id(77), Id(78), new string('c', 64))])));
+        Assert.Null(Refused(returned, new SendAgain(Author, [NewItem, new SlipItem(Id(77), Id(78), new string('c', 64))])));
+        Assert.Equal("document-twice", Refused(returned, new SendAgain(Author, [NewItem, NewItem])));
+        Assert.Equal("package-empty", Refused(returned, new SendAgain(Author, [])));
         Assert.Equal("same-bytes", Refused(returned, new SendAgain(Author, [Item])));
     }
 }

@@ -34,6 +34,9 @@ internal sealed class NaiveRouting
     private PackageFacts facts = PackageFacts.None;
     private Guid originator;
     private int round;
+
+    /// <summary>Who returned in this round, by the step that looks again.</summary>
+    private Dictionary<string, HashSet<Guid>> back = [];
     private IReadOnlyList<OpenRequest> requests = [];
 
     /// <summary>Each place in a seat that was handed on, with everybody who had it, in turn.</summary>
@@ -53,11 +56,13 @@ internal sealed class NaiveRouting
         requests = context.OpenRequests;
         var was = (NaiveRouting)MemberwiseClone();
         (was.way, was.signatures, was.carried, was.answered) = (new(way), [.. signatures.Select(s => s with { Says = [.. s.Says] })], [.. carried.Select(s => s with { Says = [.. s.Says] })], [.. answered]);
+        was.back = new(back);
         (was.seats, was.passed, was.open, was.items, was.places) = (new(seats), [.. passed], [.. open], [.. items], [.. places.Select(p => (p.Seat, p.Line.ToList()))]);
         // Nothing is released while a request on it is open.
         if (Done(command, context) && !(Standing == "Released" && was.Standing != "Released" && requests.Any(r => items.Exists(i => i.Document == r.Document)))) return true;
         (plan, cells, way, signatures, carried, answered, seats, passed, open, items, facts, originator, round, Standing, places) =
             (was.plan, was.cells, was.way, was.signatures, was.carried, was.answered, was.seats, was.passed, was.open, was.items, was.facts, was.originator, was.round, was.Standing, was.places);
+        back = was.back;
         return false;
     }
 
@@ -86,7 +91,7 @@ internal sealed class NaiveRouting
                 foreach (var v in c.Verdicts)
                 {
                     var on = requests.Where(r => r.Document == judge.Find(i => i.Draft == v.Draft)!.Document).ToList();
-                    if (v.Verdict == Verdict.ReturnForChanges ? !on.Exists(r => !r.Answered && (r.Round < round || Own(r, c))) : on.Exists(r => Own(r, c) || (!(returns && !plan.ItemByItem) && !AnotherAnswersFor(r, c, holder)))) return false;
+                    if (v.Verdict == Verdict.ReturnForChanges ? !on.Exists(r => !r.Answered && (r.Round < round || Own(r, c) || (back.TryGetValue(step.Key, out var by) && by.Contains(r.By)))) : on.Exists(r => Own(r, c) || (!(returns && !plan.ItemByItem) && !AnotherAnswersFor(r, c, holder)))) return false;
                 }
                 foreach (var cell in cells.Where(x => x.Choice?.PickedAt == step.Key))
                     if (!returns && !c.Picks.Any(p => p.Choice == cell.Key) && !signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Exists(p => p.Choice == cell.Key))) return false;
@@ -105,10 +110,10 @@ internal sealed class NaiveRouting
                 var taken = StepOf(c.Seat).Key;
                 if (open.Contains(taken))
                 {
-                    if (whose != c.Person) return false;
+                    if (whose != c.Person && !Differ(StepOf(c.Seat))) return false;
                     signatures.RemoveAll(s => s.Seat == c.Seat && s.Who == whose);
                     Forget();
-                    return true;
+                    break;
                 }
                 var later = cells.Where(x => x.Before.Contains(taken)).Select(x => x.Key).Append(taken).ToHashSet();
                 if (signatures.Exists(s => StepOf(s.Seat).Key is var key && key != taken && later.Contains(key))) return false;
@@ -122,20 +127,67 @@ internal sealed class NaiveRouting
                     way.Remove(key);
                 }
                 break;
-            case AnswerNoted c when Standing == "InReview" && c.Person == originator:
+            case ReopenSeat c when Standing == "InReview":
+                if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Person)) return false;
+                var mineAgain = StepOf(c.Seat).Key;
+                if (!open.Contains(mineAgain) && !plan.SignersReopen) return false;
+                signatures.Remove(signatures.Last(s => s.Seat == c.Seat && s.Who == c.Person));
+                Forget();
+                if (!open.Contains(mineAgain))
+                    foreach (var key in cells.Where(x => x.Before.Contains(mineAgain)).Select(x => x.Key).Append(mineAgain))
+                    {
+                        open.Remove(key);
+                        passed.Remove(key);
+                        way.Remove(key);
+                    }
+                break;
+            case AnswerNoted c when Standing == "InReview" && Originates(c.Person, context):
                 // A signature that stands may name an earlier draft; a draft's first number is its document's.
-                var about = signatures.SelectMany(s => s.Says).Select(x => x.Document).FirstOrDefault(d => d.ToByteArray()[0] == c.Draft.ToByteArray()[0]);
-                if (!signatures.Exists(s => s.Seat == c.Seat && s.Who == c.Signer && s.Says.Exists(x => x.Noted && x.Document == about))) return false;
+                var about = InForce().SelectMany(s => s.Says).Select(x => x.Document).FirstOrDefault(d => d.ToByteArray()[0] == c.Draft.ToByteArray()[0]);
+                if (!InForce().Exists(s => s.Seat == c.Seat && s.Who == c.Signer && s.Says.Exists(x => x.Noted && x.Document == about))) return false;
                 answered.Add((c.Seat, c.Signer, about));
                 break;
-            case SendAgain c when Standing == "Returned" && c.Person == originator:
+            case HandPackage c when Standing is "InReview" or "Returned":
+                if (!context.MayCoordinate) return false;
+                if (originator == c.To) return true;
+                foreach (var (barring, held) in plan.Seats().Where(s => s.Step.BarsOriginator))
+                    if (signatures.Exists(s => s.Seat == held.Key && (s.Who == c.To || s.Holder == c.To)) || (!passed.Contains(barring.Key) && seats[held.Key].People.Contains(c.To))) return false;
+                foreach (var (own, theirs) in plan.Seats().Where(s => s.Seat.Holder is OriginatorHolder && !passed.Contains(s.Step.Key)))
+                {
+                    var place = seats[theirs.Key];
+                    if (!place.People.Contains(originator) || place.People.Contains(c.To) || signatures.Exists(s => s.Seat == theirs.Key && s.Holder == originator)) continue;
+                    seats[theirs.Key] = ([.. place.People.Select(p => p == originator ? c.To : p)], place.Needed, place.Skipped);
+                    if (!places.Exists(p => p.Seat == theirs.Key && p.Line.Last() == originator)) places.Add((theirs.Key, [originator]));
+                    places.First(p => p.Seat == theirs.Key && p.Line.Last() == originator).Line.Add(c.To);
+                }
+                if (!plan.Steps().Where(s => !passed.Contains(s.Key)).All(Fillable)) return false;
+                originator = c.To;
+                break;
+            case TakeOut c when Standing is "InReview" or "Returned" && items.Exists(i => i.Document == c.Document):
+                if (items.Count == 1)
+                {
+                    (Standing, open) = ("Stopped", []);
+                    return true;
+                }
+                // Signatures that name an earlier draft of it say nothing of this one.
+                var withdrawn = items.Find(i => i.Document == c.Document)!;
+                items.Remove(withdrawn);
+                foreach (var list in new[] { signatures, carried })
+                {
+                    list.ForEach(s => s.Says.RemoveAll(x => x.Document == c.Document && x.Hash == withdrawn.Sha256));
+                    list.RemoveAll(s => s.Says.Count == 0);
+                }
+                Forget();
+                break;
+            case TakeOut: return true;
+            case SendAgain c when Standing == "Returned" && Originates(c.Person, context):
                 var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
                 if (c.Items.Any(i => bad.Contains(i.Document) && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256)
                     && !(requests.Any(r => r.Document == i.Document) && requests.Where(r => r.Document == i.Document).All(r => r.ChangesNothing)))) return false;
-                if (requests.Any(r => !r.Answered)) return false;
+                if (requests.Any(r => !r.Answered && c.Items.Any(i => i.Document == r.Document))) return false;
                 NextRound(c);
                 break;
-            case SendAgain c when Standing == "InReview" && round > 1 && c.Person == originator: return c.Items.ToHashSet().SetEquals(items);
+            case SendAgain c when Standing == "InReview" && round > 1 && Originates(c.Person, context): return c.Items.ToHashSet().SetEquals(items);
             case HandOver c when Standing is "InReview" or "Returned":
                 if (c.Person != c.From && !context.MayCoordinate) return false;
                 if (!Change(c.Seat, out var seat, out var inStep)) return false;
@@ -174,10 +226,10 @@ internal sealed class NaiveRouting
                     return false;
                 }
                 break;
-            case Recall c when Standing == "InReview" && c.Person == originator && !(context.SignedThisRound ?? (signatures.Count > 0 || carried.Count > 0)):
+            case Recall c when Standing == "InReview" && Originates(c.Person, context) && !(context.SignedThisRound ?? (signatures.Count > 0 || carried.Count > 0)):
                 (Standing, open) = (round == 1 ? "Stopped" : "Returned", []);
                 return true;
-            case Recall c when Standing == "Stopped": return c.Person == originator;
+            case Recall c when Standing == "Stopped": return Originates(c.Person, context);
             case PullBack c when Standing is "InReview" or "Returned" && context.MayCoordinate:
                 if (Standing == "InReview" && c.SignAgain) (signatures, carried, answered) = ([], [], []);
                 (Standing, open) = ("Returned", []);
@@ -187,6 +239,8 @@ internal sealed class NaiveRouting
         if (Standing == "InReview") Settle();
         return !(command is Skip { WithoutSignatures: false } && Standing == "Released" && signatures.Count == 0);
     }
+
+    private bool Originates(Guid who, SlipContext context) => who == originator || (context.Deputies.TryGetValue(originator, out var deputy) && deputy == who);
 
     /// <summary>Whether a request was written by who signs, by whom they sign for, or by anybody who had that place before.</summary>
     private bool Own(OpenRequest r, SignOff c) =>
@@ -258,7 +312,7 @@ internal sealed class NaiveRouting
             {
                 if (open.Contains(cell.Key))
                 {
-                    if (!cell.Step!.Seats.All(s => Settled(s.Key)) || signatures.Exists(s => cell.Step.Seats.Any(x => x.Key == s.Seat) && Returned(s))) continue;
+                    if (!cell.Step!.Seats.All(s => Settled(s.Key)) || Differ(cell.Step) || signatures.Exists(s => cell.Step.Seats.Any(x => x.Key == s.Seat) && Returned(s))) continue;
                     open.Remove(cell.Key);
                     passed.Add(cell.Key);
                     changed = true;
@@ -277,7 +331,7 @@ internal sealed class NaiveRouting
             if (Anybody()) return;
             GoBack();
         }
-        else if (cells.TrueForAll(c => Done(c.Key)) && !(plan.HoldsNoted && signatures.Exists(s => s.Says.Exists(x => x.Noted && !answered.Contains((s.Seat, s.Who, x.Document)))))) (Standing, open) = ("Released", []);
+        else if (cells.TrueForAll(c => Done(c.Key)) && !(plan.HoldsNoted && InForce().Exists(s => s.Says.Exists(x => x.Noted && !answered.Contains((s.Seat, s.Who, x.Document)))))) (Standing, open) = ("Released", []);
     }
 
     private bool Anybody() => open.Any(k => cells.Find(c => c.Key == k)!.Step is { } step && step.Seats.Any(s => !Settled(s.Key) && seats[s.Key].People.Any(p => Free(step, s.Key, p))));
@@ -326,6 +380,8 @@ internal sealed class NaiveRouting
         var all = from.Exists(s => s.SignAgain == SignAgain.All);
         // Everything that has to wait for one of the targets, and the targets themselves.
         var again = cells.Where(c => to.Contains(c.Key) || c.Before.Exists(to.Contains)).Select(c => c.Key).ToHashSet();
+        var sources = signatures.Where(Returned).SelectMany(s => new[] { s.Who, s.Holder }).ToHashSet();
+        foreach (var first in to.Where(First)) back[first] = sources;
         signatures.RemoveAll(s => StepOf(s.Seat).Key is var key && again.Contains(key) && (all || Returned(s) || First(key)));
         foreach (var key in again)
         {
@@ -346,23 +402,30 @@ internal sealed class NaiveRouting
         carried = [];
         if (!from.Exists(s => s.SignAgain == SignAgain.All))
         {
-            if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter))
+            if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter) && c.Items.All(i => items.Exists(o => o.Document == i.Document)))
                 kept = signatures.FindAll(s => !Returned(s) && !cells.Find(x => x.Key == StepOf(s.Seat).Key)!.Before.Exists(b => from.Exists(f => f.Key == b)));
             else
                 foreach (var s in signatures)
                 {
-                    var says = s.Says.FindAll(x => !x.Returned && c.Items.Any(i => i.Document == x.Document && i.Sha256 == x.Hash));
-                    if (says.Count == c.Items.Length) kept.Add(s);
+                    var says = s.Says.FindAll(x => !x.Returned && c.Items.Any(i => i.Document == x.Document && i.Sha256 == x.Hash && items.Exists(o => o.Document == i.Document && o.Sha256 == i.Sha256)));
+                    if (says.Count == c.Items.Length) kept.Add(s with { Says = says });
                     else if (says.Count > 0) carried.Add(s with { Says = says });
                 }
         }
         (signatures, items, round, Standing) = (kept, [.. c.Items], round + 1, "InReview");
-        (open, passed, way) = ([], [], []);
+        (open, passed, way, back) = ([], [], [], []);
         Forget();
     }
 
     /// <summary>An answer to what a signature noted goes with the signature.</summary>
-    private void Forget() => answered.RemoveAll(a => !signatures.Exists(s => s.Seat == a.Seat && s.Who == a.Who));
+    private void Forget() => answered.RemoveAll(a => !signatures.Concat(carried).Any(s => s.Seat == a.Seat && s.Who == a.Who && s.Says.Exists(x => x.Noted && x.Document == a.Document)));
+
+    /// <summary>Signatures, and what stands of the last round's while its people have not signed again.</summary>
+    private List<Sig> InForce() => [.. signatures, .. carried.Where(c => !signatures.Exists(s => s.Seat == c.Seat && s.Holder == c.Holder))];
+
+    /// <summary>Whether those who signed in a step picked two ways for one choice.</summary>
+    private bool Differ(Step step) => cells.Exists(c => c.Choice?.PickedAt == step.Key &&
+        signatures.Where(s => StepOf(s.Seat).Key == step.Key).Select(s => s.Picks.LastOrDefault(p => p.Choice == c.Key)?.Way).Where(w => w is not null).Distinct().Count() > 1);
 
     // ---- seats ----
 

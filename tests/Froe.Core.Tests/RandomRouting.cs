@@ -45,7 +45,7 @@ internal static class RandomRouting
             // Numbers stand for "the so-many-th step that surely comes before", set when the keys are given.
             ReturnsTo = back < 2 ? back.ToString(CultureInfo.InvariantCulture) : null,
         });
-        return Gen.Select(Blocks(2).Array[1, 4], Gen.Int[0, 3], (b, rules) => Keyed(new Plan("Plan", "", new Sequence([.. b])) { Form = Form, ItemByItem = rules % 2 == 1, HoldsNoted = rules > 1 }));
+        return Gen.Select(Blocks(2).Array[1, 4], Gen.Int[0, 7], (b, rules) => Keyed(new Plan("Plan", "", new Sequence([.. b])) { Form = Form, ItemByItem = rules % 2 == 1, HoldsNoted = rules / 2 % 2 == 1, SignersReopen = rules > 3 }));
 
         Gen<Block> Blocks(int depth) => depth == 0 ? step : Gen.Frequency(
             (4, step),
@@ -107,6 +107,14 @@ internal static class RandomRouting
     public static ImmutableArray<SlipItem> Again(Slip slip, int round) =>
         [.. slip.Items.Select((i, n) => n > 0 ? i : i with { Draft = new Guid(BitConverter.ToInt32(i.Document.ToByteArray()), 2, (short)round, new byte[8]), Sha256 = Hash((round * 100) + BitConverter.ToInt32(i.Document.ToByteArray())) })];
 
+    /// <summary>The next round's items as its originator may choose them: some left out, another taken in.</summary>
+    private static ImmutableArray<SlipItem> Changed(Slip slip, ImmutableArray<SlipItem> next, int move) => (move / 41 % 5) switch
+    {
+        0 when next.Length > 1 => next.RemoveAt(move % next.Length),
+        1 when !next.Any(i => i.Document == new Guid(8, 1, 0, new byte[8])) => next.Add(new SlipItem(new Guid(8, 1, 0, new byte[8]), new Guid(8, 2, (short)slip.Round, new byte[8]), Hash(8))),
+        _ => next,
+    };
+
     public static Send Sending((Plan Plan, int Mass, int Items, int[] Moves) run) => new(People[0], run.Plan, Items(run.Items, 1))
     {
         Facts = new(
@@ -121,7 +129,9 @@ internal static class RandomRouting
         var seats = slip.Plan.Seats().ToList();
         var seat = seats[move / 6 % seats.Count].Seat.Key;
         var kind = move / 1000 % 40;
-        var context = new SlipContext(Groups, Requests(slip, move)) { Deputies = Deputies, MayCoordinate = kind % 3 != 1 };
+        // At times the originator is away as well.
+        var deputies = move / 3 % 4 == 0 && slip.Originator != People[3] ? new Dictionary<Guid, Guid>(Deputies) { [slip.Originator] = People[4] } : Deputies;
+        var context = new SlipContext(Groups, Requests(slip, move)) { Deputies = deputies, MayCoordinate = kind % 3 != 1 };
         switch (kind)
         {
             case 0: return (new HandOver(who, seat, who, People[move / 7 % 7]), context);
@@ -132,16 +142,19 @@ internal static class RandomRouting
             // The signature given last, by whoever gave it.
             case 9 when slip.Signatures.Length > 0: return (new TakeBack(slip.Signatures[^1].Person, slip.Signatures[^1].Seat), context);
             case 5 when move % 5 == 0: return (new PullBack(who, move % 15 == 0), context);
-            case 6 when move % 5 == 0: return (new Recall(People[0]), context with { SignedThisRound = slip.Round > 1 && move % 15 == 0 ? false : null });
+            case 12 when slip.Signatures.Length > 0: return (new ReopenSeat(slip.Signatures[move / 9 % slip.Signatures.Length].Person, slip.Signatures[move / 9 % slip.Signatures.Length].Seat), context);
+            case 10 when move % 3 == 0: return (new HandPackage(who, People[move / 7 % 6]), context);
+            case 11 when move % 4 == 0 && slip.Items.Length > 0: return (new TakeOut(who, slip.Items[move / 9 % slip.Items.Length].Document), context);
+            case 6 when move % 5 == 0: return (new Recall(move % 4 == 0 ? People[4] : slip.Originator), context with { SignedThisRound = slip.Round > 1 && move % 15 == 0 ? false : null });
             case 7: return (new Amend(who, Amended(slip.Plan, move)), context);
         }
-        if (slip.Standing == SlipStanding.Returned) return (new SendAgain(People[move % 9 == 0 ? 1 : 0], Again(slip, slip.Round + (move % 8 == 0 ? 0 : 1))), context);
+        if (slip.Standing == SlipStanding.Returned) return (new SendAgain(move % 9 == 0 ? People[4] : slip.Originator, Changed(slip, Again(slip, slip.Round + (move % 8 == 0 ? 0 : 1)), move)), context);
         if ((slip.IsHeld || kind == 8) && slip.UnansweredNoted().ToList() is [var noted, ..])
-            return (new AnswerNoted(People[move % 7 == 0 ? 1 : 0], noted.Signature.Seat, noted.Signature.Person, noted.Verdict.Draft, "Seen."), context);
+            return (new AnswerNoted(move % 7 == 0 ? People[4] : slip.Originator, noted.Signature.Seat, noted.Signature.Person, noted.Verdict.Draft, "Seen."), context);
         var awaited = slip.Awaited().ToList();
         Guid? absent = null;
         if (kind > 12 && awaited.Count > 0) (seat, who) = (awaited[move / 11 % awaited.Count].Seat.Key, awaited[move / 11 % awaited.Count].Person);
-        if (Deputies.TryGetValue(who, out var deputy) && move % 2 == 0) (absent, who) = (who, deputy);
+        if (deputies.TryGetValue(who, out var deputy) && move % 2 == 0) (absent, who) = (who, deputy);
         var returns = move / 13 % 6 == 0;
         var judged = slip.ToJudge(seat, absent ?? who).Select(x => new ItemVerdict(x.Draft, move % 53 == 0 ? Hash(7) : x.Sha256, returns && x.Document == slip.Items[0].Document ? Verdict.ReturnForChanges : move % 5 == 0 ? Verdict.ApproveAsNoted : Verdict.Approve, "Noted.")).ToImmutableArray();
         // Whoever returns an item has mostly asked for something on it.

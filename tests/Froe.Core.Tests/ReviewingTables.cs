@@ -105,6 +105,8 @@ public class ReviewingTables
     [InlineData("deputy", true)]
     [InlineData("informed", true)]
     [InlineData("asked", true)]
+    [InlineData("told", true)]
+    [InlineData("originator's deputy", true)]
     [InlineData("reader", true)]
     [InlineData("reader of a name that begins alike", false)]
     [InlineData("nobody", false)]
@@ -112,8 +114,8 @@ public class ReviewingTables
     {
         var me = Guid.NewGuid();
         Guid[] Me(string kind) => who == kind ? [me] : [];
-        var package = new PackageParts(who == "originator" ? me : Originator, who == "holder" ? [me] : [Ann], Me("informed"), Me("asked"), ["Mount / Parts"]);
+        var package = new PackageParts(who == "originator" ? me : Originator, who == "holder" ? [me] : [Ann], Me("informed"), Me("asked"), Me("told"), ["Mount / Parts"]);
         var rights = new Rights(who switch { "reader" => [new GrantedRight(Right.Read, "Mount")], "reader of a name that begins alike" => [new GrantedRight(Right.Read, "Mount / Part"), new GrantedRight(Right.Sign, "Mount")], _ => [] });
-        Assert.Equal(seen, Visibility.Sees(me, rights, who == "deputy" ? [Ann] : [], package));
+        Assert.Equal(seen, Visibility.Sees(me, rights, who switch { "deputy" => [Ann], "originator's deputy" => [Originator], _ => [] }, package));
     }
 }

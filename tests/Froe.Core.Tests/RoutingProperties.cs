@@ -39,6 +39,9 @@ public class RoutingProperties
             Assert.True(guard < 500, "the slip did not finish");
             var decisions = slip.Standing == SlipStanding.Returned
                 ? [Try(new SendAgain(slip.Originator, Again(slip, slip.Round + 1000 + guard)))]
+                // Who picked otherwise takes their signature back, and signs again with the first way.
+                : !slip.Awaited().Any() && slip.Differing().SelectMany(d => d.Picked.Where(p => p.Way != slip.Plan.Choices().First(c => c.Key == d.Choice).Ways[0].Key)).ToList() is [var other, ..]
+                    ? [Try(new TakeBack(other.Person, other.Seat))]
                 : slip.IsHeld ? [.. slip.UnansweredNoted().Select(n => Try(new AnswerNoted(slip.Originator, n.Signature.Seat, n.Signature.Person, n.Verdict.Draft, "Seen.")))]
                 : slip.Awaited().Select(a => Try(new SignOff(a.Person, a.Seat.Key, [.. slip.ToJudge(a.Seat.Key, a.Person).Select(i => new ItemVerdict(i.Draft, i.Sha256, Verdict.Approve, ""))])
                 {

@@ -40,7 +40,7 @@ public class AskingTests(Office office)
         var (checker, lead, q1, q2) = (await office.AsAsync("checker"), await office.AsAsync("lead"), await office.AsAsync("q1"), await office.AsAsync("q2"));
         // Not by anybody who happens to be awaited: a wall that was too thin was once released so.
         Assert.Equal((409, "not-yours-to-close"), await RefusedAsync(checker, request, "close", "Looks thick."));
-        Assert.Equal(["reopen"], await MayAsync(checker, package, request));
+        Assert.Equal(["reopen", "reply"], await MayAsync(checker, package, request));
         Assert.Equal((409, "not-yours-to-close"), await RefusedAsync(lead, request, "close", "Looks thick."));
         Assert.Equal((409, "closed-without-words"), await RefusedAsync(q1, request, "close", ""));
         Assert.Contains("close", await MayAsync(q1, package, request));
@@ -60,7 +60,7 @@ public class AskingTests(Office office)
         var checker = await office.AsAsync("checker");
         var request = await checker.NoteAsync(package, "request", "Longer.");
         Assert.Equal((409, "not-answered"), await RefusedAsync(checker, request, "close", "Never mind."));
-        Assert.Equal(["withdraw", "leave"], await MayAsync(checker, package, request));
+        Assert.Equal(["withdraw", "leave", "reply"], await MayAsync(checker, package, request));
         await ActAsync(checker, request, "withdraw", "");
     }
 

@@ -20,9 +20,9 @@ public class NoteListTests(Office office)
         var request = await checker.NoteAsync(package, "request", "Make it longer.");
         await office.OwnerDb.RunAsync(
             """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, subject)
+            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, subject)
             SELECT md5($2 || n)::uuid, package_id, 10 + n, document_id, draft_id, round, (ARRAY['request', 'request', 'question', 'remark'])[1 + n % 4], (ARRAY['open', 'answered', 'closed', 'withdrawn', 'closed'])[1 + n % 5],
-                   CASE WHEN n % 3 = 0 THEN $3::uuid ELSE author END, timestamptz '2026-03-01 10:00:00.123456+00' + n / 7 * interval '1 minute', 'Wall ' || n || CASE WHEN n % 10 = 4 THEN ' thicker' ELSE '' END, originator, subject
+                   CASE WHEN n % 3 = 0 THEN $3::uuid ELSE author END, timestamptz '2026-03-01 10:00:00.123456+00' + n / 7 * interval '1 minute', 'Wall ' || n || CASE WHEN n % 10 = 4 THEN ' thicker' ELSE '' END, asked_of, subject
             FROM note, generate_series(0, $4 - 1) n WHERE id = $1
             """,
             [request, mark, office.Ids["lead"], copies]);

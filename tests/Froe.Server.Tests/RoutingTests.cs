@@ -52,6 +52,8 @@ public class RoutingTests(Office office)
 
     private async Task<Guid> PublishedAsync(Browser coordinator, string name)
     {
+        // It files under a folder that has to be there.
+        await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Mount'), ('Mount / Released') ON CONFLICT DO NOTHING", []);
         var id = (await coordinator.PostAsync<JsonElement>("/api/plans", Branching(name))).GetProperty("id").GetGuid();
         await coordinator.PostAsync<JsonElement>($"/api/plans/{id}/editions", new { version = 1 });
         return id;

@@ -148,7 +148,7 @@ public class VisibilityTests(Office office)
         await checker.NoteAsync(id, "request", $"{note}q");
         Guid[] asked = [.. people.Where(_ => random.Next(6) == 0).Select(p => p.Id)];
         foreach (var person in asked) await checker.PostAsync<JsonElement>($"/api/packages/{id}/advice", new { of = person, question = $"{note}a" });
-        return new Pack(id, sent.GetProperty("number").GetString()!, title, new PackageParts(office.Ids["author"], [office.Ids["checker"], office.Ids["lead"], office.Ids["q1"], office.Ids["q2"], office.Ids["q3"]], informed, asked, [.. documents.Select(d => d.Folder)]), documents, note);
+        return new Pack(id, sent.GetProperty("number").GetString()!, title, new PackageParts(office.Ids["author"], [office.Ids["checker"], office.Ids["lead"], office.Ids["q1"], office.Ids["q2"], office.Ids["q3"]], informed, asked, await office.Db.ListAsync("SELECT person_id FROM package_told WHERE package_id = $1", r => r.GetGuid(0), [id]), [.. documents.Select(d => d.Folder)]), documents, note);
     }
 
     private async Task<List<string>> EndpointsAsync()

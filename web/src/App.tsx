@@ -26,6 +26,7 @@ import { Editor } from "./plans/Editor";
 import { Ledger } from "./ledger/Ledger";
 import { Plans } from "./plans/Plans";
 import { Monitor } from "./monitor/Monitor";
+import { Notices } from "./post/Notices";
 import { Post } from "./post/Post";
 import { Office } from "./office/Office";
 import { Reading } from "./register/Reading";
@@ -99,6 +100,7 @@ function Gate() {
     <SignedIn.Provider value={me}>
       <div key={me.id} className="flex h-full">
         <Rail person={me} onOut={() => setLeaving(true)} />
+        <Notices />
         <div className="flex min-w-0 flex-1 flex-col">
           <Unloaded />
           <Boundary key={place} onFailed={() => client.removeQueries({ type: "inactive" })}>

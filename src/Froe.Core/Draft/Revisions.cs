@@ -46,6 +46,9 @@ public static class RevisionRules
     /// <param name="isBack">Whether the package it is in is back with its originator: then any of its items may change, also those that nobody returned.</param>
     public static bool TakesDrafts(Standing standing, bool isBack) => standing is Standing.InWork or Standing.Returned || (standing == Standing.InReview && isBack);
 
+    /// <summary>Whether a revision is being made or reviewed; a document has at most one of these.</summary>
+    public static bool IsActive(Standing standing) => standing is Standing.InWork or Standing.InReview or Standing.Returned;
+
     /// <summary>Whether the next draft begins the next revision.</summary>
     public static bool IsLocked(Standing standing) => standing is Standing.Released or Standing.Superseded or Standing.Withdrawn;
 }

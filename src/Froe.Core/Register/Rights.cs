@@ -26,6 +26,9 @@ public enum Right
     /// <summary>Start the next revision of what is released.</summary>
     UnlockReleased,
 
+    /// <summary>Withdraw revisions and documents.</summary>
+    Withdraw,
+
     /// <summary>Keep people, groups, rights, calendars and folders.</summary>
     Administer,
 }

@@ -29,6 +29,9 @@ public enum NoteStanding
 
     /// <summary>Taken back by its author before they signed with it.</summary>
     Withdrawn,
+
+    /// <summary>Goes on in a later package that holds its document.</summary>
+    CarriedOver,
 }
 
 /// <summary>How the originator answers a request.</summary>
@@ -64,6 +67,9 @@ public enum NoteAct
 
     /// <summary>Its author says that others may close it.</summary>
     Leave,
+
+    /// <summary>Somebody adds words to its thread, and nothing else changes.</summary>
+    Reply,
 }
 
 /// <summary>Who has to do something before a note is settled.</summary>
@@ -106,6 +112,18 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
 
     /// <summary>Whether somebody has returned what it is on, and nothing else is asked for there.</summary>
     public bool HoldsReturn { get; init; }
+
+    /// <summary>Whether it is a question to them, and not to the originator.</summary>
+    public bool IsAsked { get; init; }
+
+    /// <summary>Whether it is a question to somebody else than the originator.</summary>
+    public bool AsksAnother { get; init; }
+
+    /// <summary>Whether it was asked in an earlier package, which ended or went on without the document.</summary>
+    public bool IsCarriedOver { get; init; }
+
+    /// <summary>Whether they have a part in the package: they sent it, hold or held a seat, or were asked.</summary>
+    public bool HasPart { get; init; }
 }
 
 /// <summary>
@@ -114,6 +132,8 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
 /// <item>A request is closed only with words, once it was answered: by who wrote it or reopened it, or by whoever settles it in their stead.</item>
 /// <item>One that nobody has answered is withdrawn: by its author; with words by whoever has their place now, or by a coordinator when they cannot.</item>
 /// <item>What somebody has returned keeps at least one open request: the last one is neither closed nor withdrawn while the return is under way.</item>
+/// <item>What was asked in an earlier package of the document may be answered as soon as it comes again, and is settled with words by whoever reviews it now: who asked may have no part in it.</item>
+/// <item>A question is answered by whom it asks: the originator, or whom the originator asks. Whoever has a part may add words to a note that is not withdrawn, wherever the package is.</item>
 /// <item>Whoever reviews the package may reopen a request, saying what is missing; it is theirs to close from then on as well.</item>
 /// </list>
 /// </summary>
@@ -129,11 +149,14 @@ public static class NoteRules
         {
             _ when actor.Package is not (SlipStanding.InReview or SlipStanding.Returned) =>
                 Refuse("package-ended", "The package has ended; what was said in it stays as it is."),
-            NoteAct.Answer when !actor.IsOriginator =>
+            _ when standing == NoteStanding.CarriedOver => Refuse("carried-over", "This request goes on in a later package of its document; look there."),
+            NoteAct.Answer when kind == NoteKind.Question && actor.AsksAnother && !actor.IsAsked =>
+                Refuse("not-asked", "Only whom the question asks answers it. Add a reply instead."),
+            NoteAct.Answer when !actor.IsOriginator && !(kind == NoteKind.Question && actor.IsAsked) =>
                 Refuse("not-originator", "Only the originator of the package answers."),
             NoteAct.Answer when kind == NoteKind.Remark =>
                 Refuse("remark-needs-none", "A remark needs no answer."),
-            NoteAct.Answer when kind == NoteKind.Request && actor.Package != SlipStanding.Returned && standing is NoteStanding.Open or NoteStanding.Answered =>
+            NoteAct.Answer when kind == NoteKind.Request && actor.Package != SlipStanding.Returned && !actor.IsCarriedOver && standing is NoteStanding.Open or NoteStanding.Answered =>
                 Refuse("not-returned", "A request is answered with the next draft, once the package has come back."),
             NoteAct.Answer when standing is NoteStanding.Open or NoteStanding.Answered => (NoteStanding.Answered, null),
             NoteAct.Answer => Refuse("note-ended", "This note is closed or withdrawn; there is nothing to answer."),
@@ -160,12 +183,16 @@ public static class NoteRules
             NoteAct.Close when kind != NoteKind.Request => (NoteStanding.Closed, null),
             NoteAct.Close when actor.Package == SlipStanding.Returned =>
                 Refuse("with-originator", "The package is with its originator. The request is closed when it comes again."),
-            NoteAct.Close when !actor.IsAuthor && !actor.Settles =>
+            NoteAct.Close when !actor.IsAuthor && !actor.Settles && !(actor.IsCarriedOver && actor.IsAwaited) =>
                 Refuse("not-yours-to-close", "A request is closed by who wrote it, by who reopened it, by who shares their seat or stands in for them; by a coordinator when they are away, have left their seat or said so."),
             NoteAct.Close when actor.HoldsReturn => Refuse("holds-return", HoldsReturn),
-            NoteAct.Close when standing == NoteStanding.Open && !actor.WasAnswered =>
+            NoteAct.Close when standing == NoteStanding.Open && !actor.WasAnswered && !actor.IsCarriedOver =>
                 Refuse("not-answered", "Nobody has answered this request yet, so there is nothing to close. Whoever wrote it can withdraw it."),
             NoteAct.Close => (NoteStanding.Closed, null),
+
+            NoteAct.Reply when !actor.HasPart && !actor.IsAuthor => Refuse("no-part", "Only who has a part in the package replies. Ask somebody who has."),
+            NoteAct.Reply when standing == NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
+            NoteAct.Reply => (standing, null),
 
             NoteAct.Reopen when !actor.IsAwaited && !(actor.IsAuthor && kind != NoteKind.Request) =>
                 Refuse("not-reviewing", "Only someone whose signature is awaited now can reopen a request."),
@@ -185,7 +212,7 @@ public static class NoteRules
     /// <param name="package">Where its package's slip stands.</param>
     public static NoteWait WaitsFor(NoteKind kind, NoteStanding standing, SlipStanding package) => (kind, standing, package) switch
     {
-        (NoteKind.Remark, _, _) or (_, NoteStanding.Closed or NoteStanding.Withdrawn, _) => NoteWait.Nobody,
+        (NoteKind.Remark, _, _) or (_, NoteStanding.Closed or NoteStanding.Withdrawn or NoteStanding.CarriedOver, _) => NoteWait.Nobody,
         (_, _, not (SlipStanding.InReview or SlipStanding.Returned)) => NoteWait.Nobody,
         (NoteKind.Question, NoteStanding.Open, _) => NoteWait.Originator,
         (NoteKind.Question, _, _) => NoteWait.Author,
@@ -208,6 +235,7 @@ public static class NoteRules
         (NoteAct.Answer, NoteKind.Request, AnswerKind.Cannot) => new Refusal("answer-without-words", "Say why it cannot be done."),
         (NoteAct.Answer, NoteKind.Request, _) => new Refusal("answer-without-words", "Say what was done instead."),
         (NoteAct.Answer, _, _) => new Refusal("answer-without-words", "Write the answer."),
+        (NoteAct.Reply, _, _) => new Refusal("reply-without-words", "Write the reply."),
         (NoteAct.Reopen, NoteKind.Request, _) when standing != NoteStanding.Open => new Refusal("reopened-without-words", "Say what is still missing."),
         (NoteAct.Withdraw, NoteKind.Request, _) when !isAuthor && standing == NoteStanding.Open => new Refusal("withdrawn-without-words", "It is somebody else's request: say why you withdraw it."),
         (NoteAct.Close, NoteKind.Request, _) when standing != NoteStanding.Closed => new Refusal("closed-without-words", "Say what you found: a request is closed only with words."),

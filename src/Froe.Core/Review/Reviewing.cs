@@ -31,6 +31,15 @@ public static class Reviewing
         return holders.Count == 0 ? null : holders.Contains(person) ? person : holders[0];
     }
 
+    /// <summary>Whether a person has a part in a package: they sent it, hold or held a seat or stand in for somebody who does.</summary>
+    public static bool HasPart(Slip slip, Guid person, IReadOnlyDictionary<Guid, Guid> deputies)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(deputies);
+        return SlipRules.IsOriginator(slip, person, deputies)
+            || slip.Seats.Any(s => s.Held(person) || s.People.Any(p => deputies.TryGetValue(p, out var deputy) && deputy == person)) || slip.Signatures.Any(s => s.Person == person);
+    }
+
     /// <summary>Whether a signature of a person stands on a draft.</summary>
     /// <param name="slip">The package as it stands; null when the draft was not sent.</param>
     public static bool HasSigned(Slip? slip, Guid person, Guid draft) =>

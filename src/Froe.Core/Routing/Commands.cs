@@ -36,6 +36,9 @@ public sealed record SignOff(Guid Person, string Seat, ImmutableArray<ItemVerdic
     /// <summary>Ways picked for the choices this step picks for.</summary>
     public ImmutableArray<WayPick> Picks { get; init; } = [];
 
+    /// <summary>Where the documents are to be filed on release, in the step that picks it.</summary>
+    public string? Folder { get; init; }
+
     /// <summary>What lay on the drafts that are judged.</summary>
     public ImmutableArray<SignedOverlay> Overlays { get; init; } = [];
 }
@@ -47,12 +50,21 @@ public sealed record TakeBack(Guid Person, string Seat) : SlipCommand(Person)
     public Guid? Of { get; init; }
 }
 
-/// <summary>Send a returned package again with the drafts of the next round.</summary>
+/// <summary>Open one's seat again, though its step has passed, because there is something more to ask for; where the plan lets signers do so.</summary>
+public sealed record ReopenSeat(Guid Person, string Seat) : SlipCommand(Person);
+
+/// <summary>Send a returned package again with the drafts of the next round: documents may be left out and others taken in.</summary>
 public sealed record SendAgain(Guid Person, ImmutableArray<SlipItem> Items) : SlipCommand(Person)
 {
-    /// <summary>What is known of the documents now; null when nothing changed.</summary>
+    /// <summary>The form and what is known of the documents now; null when nothing changed.</summary>
     public PackageFacts? Facts { get; init; }
 }
+
+/// <summary>Give a package to another originator. For coordinators.</summary>
+public sealed record HandPackage(Guid Person, Guid To) : SlipCommand(Person);
+
+/// <summary>Take a document that is withdrawn out of the package, which goes on with the others. The right for it is the register's.</summary>
+public sealed record TakeOut(Guid Person, Guid Document) : SlipCommand(Person);
 
 /// <summary>Answer what a signer noted when approving. For the originator.</summary>
 /// <param name="Signer">Who signed.</param>
@@ -111,6 +123,9 @@ public sealed record SlipContext(
 
     /// <summary>Who has the right to sign for these documents; null when everybody has.</summary>
     public IReadOnlySet<Guid>? Signers { get; init; }
+
+    /// <summary>The folders into which who acts may file; null when that is not asked.</summary>
+    public IReadOnlySet<string>? Folders { get; init; }
 
     /// <summary>The drafts that who signs has had open before them; null when that is not asked, as in a preview.</summary>
     public IReadOnlySet<Guid>? Opened { get; init; }

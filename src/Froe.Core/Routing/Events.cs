@@ -23,6 +23,8 @@ namespace Froe.Core.Routing;
 [JsonDerivedType(typeof(ItemsSplitOff), "items split off")]
 [JsonDerivedType(typeof(SplitFrom), "split from")]
 [JsonDerivedType(typeof(NotedAnswered), "noted answered")]
+[JsonDerivedType(typeof(OriginatorChanged), "originator changed")]
+[JsonDerivedType(typeof(ItemTakenOut), "item taken out")]
 public abstract record SlipEvent;
 
 /// <summary>The package left the originator with its plan, its items and its seats filled.</summary>
@@ -67,7 +69,17 @@ public sealed record StepReopened(string Step, ImmutableArray<string> Undone, Im
 /// <param name="Reopened">Steps that count as passed no more.</param>
 /// <param name="Forgotten">Choices to be taken anew.</param>
 /// <param name="Kept">The signatures that still stand.</param>
-public sealed record StepReturned(string To, ImmutableArray<string> Reopened, ImmutableArray<string> Forgotten, ImmutableArray<Signature> Kept) : SlipEvent;
+public sealed record StepReturned(string To, ImmutableArray<string> Reopened, ImmutableArray<string> Forgotten, ImmutableArray<Signature> Kept) : SlipEvent
+{
+    /// <summary>The steps in which it was returned; none in events from before this was kept.</summary>
+    public ImmutableArray<string> From { get; init; } = [];
+
+    /// <summary>Who returned it, and for whom.</summary>
+    public ImmutableArray<Guid> By { get; init; } = [];
+
+    /// <summary>The reasons they gave.</summary>
+    public string Because { get; init; } = "";
+}
 
 /// <summary>Why a package is back with its originator.</summary>
 public enum ReturnCause
@@ -91,6 +103,9 @@ public sealed record PackageReturned(ImmutableArray<Guid> Documents) : SlipEvent
 
     /// <summary>Whether everybody signs again, also what does not change: no signature stands any more.</summary>
     public bool SignAgain { get; init; }
+
+    /// <summary>The absent originator for whom a deputy recalled it.</summary>
+    public Guid? For { get; init; }
 }
 
 /// <summary>The originator sent the next round.</summary>
@@ -104,13 +119,23 @@ public sealed record PackageSentAgain(int Round, ImmutableArray<SlipItem> Items)
 
     /// <summary>What rules know of the documents now; null when nothing changed.</summary>
     public PackageFacts? Facts { get; init; }
+
+    /// <summary>Answers to what was noted in verdicts that stand; null in events from before this was kept: those to signatures that stand whole.</summary>
+    public ImmutableArray<NotedAnswer>? Answers { get; init; }
+
+    /// <summary>The absent originator for whom a deputy sent it.</summary>
+    public Guid? For { get; init; }
 }
 
 /// <summary>The last signature is in; exactly these bytes are released.</summary>
 public sealed record PackageReleased(ImmutableArray<SlipItem> Items) : SlipEvent;
 
 /// <summary>The package ended without release: recalled by its originator or stopped by a coordinator.</summary>
-public sealed record PackageStopped(bool Recalled) : SlipEvent;
+public sealed record PackageStopped(bool Recalled) : SlipEvent
+{
+    /// <summary>The absent originator for whom a deputy recalled it.</summary>
+    public Guid? For { get; init; }
+}
 
 /// <summary>A person handed their seat to a colleague.</summary>
 public sealed record SeatHandedOver(string Seat, Guid From, Guid To) : SlipEvent;
@@ -132,4 +157,14 @@ public sealed record ItemsSplitOff(ImmutableArray<SlipItem> Items) : SlipEvent;
 public sealed record SplitFrom(string Package, Slip Slip) : SlipEvent;
 
 /// <summary>The originator answered what a signer noted when approving.</summary>
-public sealed record NotedAnswered(NotedAnswer Answer) : SlipEvent;
+public sealed record NotedAnswered(NotedAnswer Answer) : SlipEvent
+{
+    /// <summary>The absent originator for whom a deputy answered.</summary>
+    public Guid? For { get; init; }
+}
+
+/// <summary>The package has another originator.</summary>
+public sealed record OriginatorChanged(Guid From, Guid To) : SlipEvent;
+
+/// <summary>A document was withdrawn, and the package goes on without it.</summary>
+public sealed record ItemTakenOut(SlipItem Item) : SlipEvent;

@@ -16,7 +16,14 @@ public static class Lateness
     {
         ArgumentNullException.ThrowIfNull(step);
         ArgumentNullException.ThrowIfNull(worker);
-        return worker.Always.Add(since, TimeSpan.FromMinutes((double)(step.WorkingDays * worker.MinutesADay)));
+        return Due(step.WorkingDays, since, worker);
+    }
+
+    /// <summary>When something with so many working days is due that has waited since a moment.</summary>
+    public static DateTimeOffset Due(decimal workingDays, DateTimeOffset since, Worker worker)
+    {
+        ArgumentNullException.ThrowIfNull(worker);
+        return worker.Always.Add(since, TimeSpan.FromMinutes((double)(workingDays * worker.MinutesADay)));
     }
 
     /// <summary>The moments for one person's seat, in order: each reminder, the due time itself, and each later time at which the plan tells somebody.</summary>
@@ -27,10 +34,22 @@ public static class Lateness
     public static ImmutableArray<Nudge> Of(Step step, DateTimeOffset since, DateTimeOffset due, Worker worker)
     {
         ArgumentNullException.ThrowIfNull(step);
+        return Of(step.Reminders, step.Tells, since, due, worker);
+    }
+
+    /// <summary>The same for the originator, while a package waits for them.</summary>
+    public static ImmutableArray<Nudge> Of(Answering answering, DateTimeOffset since, DateTimeOffset due, Worker worker)
+    {
+        ArgumentNullException.ThrowIfNull(answering);
+        return Of(answering.Reminders, answering.Tells, since, due, worker);
+    }
+
+    private static ImmutableArray<Nudge> Of(ImmutableArray<int> reminded, ImmutableArray<Telling> tells, DateTimeOffset since, DateTimeOffset due, Worker worker)
+    {
         ArgumentNullException.ThrowIfNull(worker);
         TimeSpan Days(int days) => TimeSpan.FromMinutes((double)days * worker.MinutesADay);
-        var reminders = step.Reminders.Where(d => d > 0).Distinct().Select(d => new Nudge(worker.Always.Back(due, Days(d)), false, d)).Where(n => n.At > since && n.At < due);
-        var late = step.Tells.Where(t => t.At == Moment.Late).Select(t => Math.Max(0, t.AfterDays)).Append(0).Distinct().Select(d => new Nudge(worker.Always.Add(due, Days(d)), true, d));
+        var reminders = reminded.Where(d => d > 0).Distinct().Select(d => new Nudge(worker.Always.Back(due, Days(d)), false, d)).Where(n => n.At > since && n.At < due);
+        var late = tells.Where(t => t.At == Moment.Late).Select(t => Math.Max(0, t.AfterDays)).Append(0).Distinct().Select(d => new Nudge(worker.Always.Add(due, Days(d)), true, d));
         return [.. reminders.Concat(late).OrderBy(n => n.At)];
     }
 

@@ -21,6 +21,12 @@ public sealed record Plan(string Name, string Purpose, Sequence Root)
     /// <summary>Items approved go on while returned ones go back as a package of their own; otherwise the package stays together.</summary>
     public bool ItemByItem { get; init; }
 
+    /// <summary>Whoever has signed may request a change still: it takes their signature back and opens their seat again, whatever was signed after it.</summary>
+    public bool SignersReopen { get; init; }
+
+    /// <summary>How long the originator has while the package is back with them, or waits for their answers; null when the plan says nothing of it.</summary>
+    public Answering? Answering { get; init; }
+
     /// <summary>What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note.</summary>
     public bool HoldsNoted { get; init; }
 
@@ -105,6 +111,17 @@ public sealed record Choice(string Key, string Name, ImmutableArray<Way> Ways) :
 /// <param name="Rule">When it is taken; null for the otherwise-way and where a person picks.</param>
 /// <param name="Blocks">What follows; may be empty.</param>
 public sealed record Way(string Key, string Name, Rule? Rule, Sequence Blocks);
+
+/// <summary>The originator's time to answer, in the working time of whoever that is.</summary>
+/// <param name="WorkingDays">Greater than 0.</param>
+public sealed record Answering(decimal WorkingDays)
+{
+    /// <summary>Whole working days before the due time on which the originator is reminded.</summary>
+    public ImmutableArray<int> Reminders { get; init; } = [];
+
+    /// <summary>Who is told when it is late, and how long after; only <see cref="Moment.Late"/> counts.</summary>
+    public ImmutableArray<Telling> Tells { get; init; } = [];
+}
 
 /// <summary>What happens to signatures given in a round when the package comes back for the next.</summary>
 public enum SignAgain
@@ -259,6 +276,7 @@ public enum FieldKind
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "action")]
 [JsonDerivedType(typeof(InformGroup), "informGroup")]
 [JsonDerivedType(typeof(FileUnder), "fileUnder")]
+[JsonDerivedType(typeof(FileWherePicked), "fileWherePicked")]
 [JsonDerivedType(typeof(OpenFollowUp), "openFollowUp")]
 public abstract record ClosingAction;
 
@@ -269,6 +287,14 @@ public sealed record InformGroup(Guid Group) : ClosingAction;
 public sealed record FileUnder(string Folder) : ClosingAction
 {
     /// <summary>The documents stay where they are and are found here as well; otherwise they move.</summary>
+    public bool Copy { get; init; }
+}
+
+/// <summary>Files the documents where a signer of a step picked, among the folders they may file into.</summary>
+/// <param name="Step">Key of the step.</param>
+public sealed record FileWherePicked(string Step) : ClosingAction
+{
+    /// <summary>The documents stay where they are and are found there as well; otherwise they move.</summary>
     public bool Copy { get; init; }
 }
 

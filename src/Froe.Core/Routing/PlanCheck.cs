@@ -19,7 +19,8 @@ public static partial class PlanCheck
     /// <summary>Everything found, what stops the plan first.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="groups">Members of every group.</param>
-    public static ImmutableArray<Finding> Check(Plan plan, IReadOnlyDictionary<Guid, ImmutableArray<Guid>> groups)
+    /// <param name="folders">Paths of all folders; null when it does not matter which there are.</param>
+    public static ImmutableArray<Finding> Check(Plan plan, IReadOnlyDictionary<Guid, ImmutableArray<Guid>> groups, IReadOnlySet<string>? folders = null)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(groups);
@@ -35,8 +36,15 @@ public static partial class PlanCheck
             if (plan.Fits is { } fits) RuleFindings(plan, "", "the plan", fits, found);
             foreach (var step in plan.Steps().Where(s => plan.ItemByItem && s.ReturnsTo is not null))
                 found.Add(new("item-by-item-return", true, step.Key, $"A return from “{step.Name}” would go to an earlier step, but item by item returned items go to the originator.", "Let it return to the originator, or keep the package together."));
+            if (plan.Answering is { WorkingDays: <= 0 }) found.Add(new("answering-without-time", true, "", "The plan allows the originator no working time to answer.", "Allow at least a part of a day, or leave it open."));
             foreach (var action in plan.Closing)
                 if (action is FileUnder file && string.IsNullOrWhiteSpace(file.Folder)) found.Add(new("closing-incomplete", true, "closing", "The plan files under a place that is not named.", "Choose a folder, or remove the action."));
+                else if (action is FileUnder { Folder: var place } && folders?.Contains(Register.Folders.Normal(place)) == false)
+                    found.Add(new("closing-folder-missing", true, "closing", $"The plan files under “{place}”, which is not in the register.", "Choose a folder that is there, or have it made first."));
+                else if (action is FileWherePicked { Step: var at } && plan.Steps().All(s => s.Key != at))
+                    found.Add(new("closing-incomplete", true, "closing", "The plan files where a signer picks, and says not of which step.", "Choose the step, or remove the action."));
+                else if (action is FileWherePicked { Step: var asked } && PlanShape.PathTo(plan, asked)!.Any(p => p.Parent is Choice))
+                    found.Add(new("closing-maybe-unpicked", false, "closing", "The plan files where a signer of a step picks, and some packages do not come to that step: they stay where they are.", "Choose a step that every package comes to."));
                 else if (action is InformGroup { Group: var group } && (!groups.TryGetValue(group, out var members) || members.IsEmpty)) found.Add(new("closing-incomplete", false, "closing", "The plan informs a group without members.", "Choose another group, or add people to it."));
                 else if (action is OpenFollowUp { Plan: var next } && next == Guid.Empty) found.Add(new("closing-incomplete", true, "closing", "The plan prepares a next package along a plan that is not chosen.", "Choose the plan, or remove the action."));
         }

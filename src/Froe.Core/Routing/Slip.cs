@@ -80,6 +80,19 @@ public sealed record CheckpointAnswer(string Checkpoint, string Value);
 /// <summary>The originator's answer to what a signer noted when approving.</summary>
 public sealed record NotedAnswer(string Seat, Guid Signer, Guid Draft, string Words);
 
+/// <summary>A step to which a return in the round under way led back.</summary>
+/// <param name="To">The step that looks again.</param>
+/// <param name="From">The steps in which it was returned.</param>
+/// <param name="By">Who returned it, and for whom.</param>
+/// <param name="Because">The reasons they gave; empty when their requests say it all.</param>
+public sealed record CameBack(string To, ImmutableArray<string> From, ImmutableArray<Guid> By, string Because);
+
+/// <summary>A way that somebody picked who has signed.</summary>
+public sealed record PickedWay(string Seat, Guid Person, string Way);
+
+/// <summary>A choice for which the signers of an open step picked different ways: the step waits until they agree.</summary>
+public sealed record PicksDiffer(string Step, string Choice, ImmutableArray<PickedWay> Picked);
+
 /// <summary>The way a choice sent the package.</summary>
 public sealed record TakenWay(string Choice, string Way, string Because);
 
@@ -107,6 +120,9 @@ public sealed record Signature(string Seat, Guid Person, ImmutableArray<ItemVerd
 
     /// <summary>Ways picked.</summary>
     public ImmutableArray<WayPick> Picks { get; init; } = [];
+
+    /// <summary>Where the documents are to be filed on release, where their step picks it.</summary>
+    public string? Folder { get; init; }
 
     /// <summary>Whose place in the seat it fills.</summary>
     public Guid Holder => For ?? Person;
@@ -149,11 +165,16 @@ public sealed record Slip(
     /// <summary>Verdicts of earlier rounds that stand on untouched items, until their people sign for the others.</summary>
     public ImmutableArray<Signature> Carried { get; init; } = [];
 
+    /// <summary>Steps to which returns of this round led back, in order.</summary>
+    public ImmutableArray<CameBack> CameBack { get; init; } = [];
+
     /// <summary>The seat as filled, or null when the plan has no such seat.</summary>
     public FilledSeat? SeatOf(string key) => Seats.FirstOrDefault(s => s.Key == key);
 
     /// <summary>The step a seat stands in.</summary>
     public Step StepOf(string seat) => Plan.Steps().First(s => s.Seats.Any(x => x.Key == seat));
+
+    private Step StepOfKey(string key) => Plan.Steps().First(s => s.Key == key);
 
     /// <summary>The way a choice took in this round; null when it was not reached.</summary>
     public Way? WayOf(Choice choice)
@@ -165,15 +186,32 @@ public sealed record Slip(
     /// <summary>Answers to what was noted when approving.</summary>
     public ImmutableArray<NotedAnswer> NotedAnswers { get; init; } = [];
 
-    /// <summary>Verdicts approved as noted whose note the originator has not answered.</summary>
+    /// <summary>The signatures that stand, and the verdicts of the last round that stand while their people have not signed again.</summary>
+    public IEnumerable<Signature> InForce() => Signatures.Concat(Carried.Where(c => !Signatures.Any(s => s.Seat == c.Seat && s.Holder == c.Holder)));
+
+    /// <summary>Verdicts approved as noted whose note the originator has not answered, those carried over from the last round among them.</summary>
     public IEnumerable<(Signature Signature, ItemVerdict Verdict)> UnansweredNoted() =>
-        from s in Signatures
+        from s in InForce()
         from v in s.Verdicts
         where v.Verdict == Verdict.ApproveAsNoted && !NotedAnswers.Any(a => a.Seat == s.Seat && a.Signer == s.Person && a.Draft == v.Draft)
         select (s, v);
 
     /// <summary>Whether everything is signed and the release waits for answers to what was noted.</summary>
     public bool IsHeld => Standing == SlipStanding.InReview && Open.IsEmpty && Plan.HoldsNoted && UnansweredNoted().Any();
+
+    /// <summary>The choices for which signers of open steps picked different ways.</summary>
+    public IEnumerable<PicksDiffer> Differing()
+    {
+        if (Standing != SlipStanding.InReview) yield break;
+        foreach (var choice in Plan.Choices().Where(c => c.PickedAt is { } at && Open.Contains(at)))
+        {
+            var step = StepOfKey(choice.PickedAt!);
+            var picked = Signatures.Where(s => step.Seats.Any(x => x.Key == s.Seat))
+                .Select(s => (Signature: s, Pick: s.Picks.LastOrDefault(p => p.Choice == choice.Key))).Where(s => s.Pick is not null)
+                .Select(s => new PickedWay(s.Signature.Seat, s.Signature.Person, s.Pick!.Way)).ToImmutableArray();
+            if (picked.Select(p => p.Way).Distinct().Count() > 1) yield return new PicksDiffer(step.Key, choice.Key, picked);
+        }
+    }
 
     /// <summary>The signatures that stand in a seat.</summary>
     public IEnumerable<Signature> SignaturesIn(string seat) => Signatures.Where(s => s.Seat == seat);
@@ -216,6 +254,7 @@ public sealed record Slip(
         Plan = Plan.WithSteps(s => Open.Contains(s.Key) ? s with { Tells = [] } : s with { Instruction = "", Checkpoints = [], Tells = [] }) with { Purpose = "", Form = [], Closing = [], Fits = null },
         Signatures = [],
         Carried = [],
+        CameBack = [],
         NotedAnswers = [],
         Facts = PackageFacts.None,
     };

@@ -9,6 +9,44 @@ public static partial class SlipRules
 
     private static bool IsOnItsWay(Slip slip) => slip.Standing is SlipStanding.InReview or SlipStanding.Returned;
 
+    /// <summary>Whether a person acts as the originator: they are, or stand in for who is and is away.</summary>
+    public static bool IsOriginator(Slip slip, Guid person, IReadOnlyDictionary<Guid, Guid> deputies)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(deputies);
+        return slip.Originator == person || (deputies.TryGetValue(slip.Originator, out var deputy) && deputy == person);
+    }
+
+    /// <summary>The absent originator for whom a person acts; null when they are the originator.</summary>
+    private static Guid? For(Slip slip, Guid person) => slip.Originator == person ? null : slip.Originator;
+
+    private static Decision DecideHandPackage(Slip slip, HandPackage command, SlipContext context)
+    {
+        if (!context.MayCoordinate) return new Decision([], NotCoordinator);
+        if (!IsOnItsWay(slip)) return Decision.Refuse("not-in-review", "Only a package on its way changes hands; this one is " + Words(slip.Standing) + ".");
+        if (slip.Originator == command.To) return Decision.Of();
+        // Nobody signs their own work, neither before nor after it became theirs.
+        foreach (var (step, seat) in slip.Plan.Seats().Where(s => s.Step.BarsOriginator))
+            if (slip.SignaturesIn(seat.Key).Any(s => s.Person == command.To || s.Holder == command.To) || (!slip.Passed.Contains(step.Key) && slip.SeatOf(seat.Key)!.People.Contains(command.To)))
+                return Decision.Refuse("own-work", $"They hold a seat in step “{step.Name}”, where the originator may not sign. Give that seat to somebody else first, or name another person.");
+        var change = new OriginatorChanged(slip.Originator, command.To);
+        // The originator's seats go along, where they wait still.
+        var seats = slip.Plan.Seats().Where(s => s.Seat.Holder is OriginatorHolder && !slip.Passed.Contains(s.Step.Key)).Select(s => slip.SeatOf(s.Seat.Key)!)
+            .Where(s => s.People.Contains(slip.Originator) && !s.People.Contains(command.To) && !slip.SignaturesIn(s.Key).Any(g => g.Holder == slip.Originator));
+        var decided = ImmutableArray.Create<SlipEvent>([change, .. seats.Select(s => new SeatHandedOver(s.Key, slip.Originator, command.To))]);
+        if (slip.Plan.Steps().FirstOrDefault(s => !slip.Passed.Contains(s.Key) && Stranded(Replay(slip, decided), s) is not null) is { } stranded)
+            return Decision.Refuse("seat-stranded", $"Too few people would be left for step “{stranded.Name}”. Name another person, or fill its seats first.");
+        return slip.Standing == SlipStanding.InReview ? Follow(slip, decided, context) : Decision.Of(decided);
+    }
+
+    /// <summary>A withdrawn document leaves the package at once; what is signed on the others stands. Without any other it ends.</summary>
+    private static Decision DecideTakeOut(Slip slip, TakeOut command, SlipContext context)
+    {
+        if (!IsOnItsWay(slip) || slip.Items.FirstOrDefault(i => i.Document == command.Document) is not { } item) return Decision.Of();
+        if (slip.Items.Length == 1) return Decision.Of(new PackageStopped(Recalled: false));
+        return slip.Standing == SlipStanding.InReview ? Follow(slip, [new ItemTakenOut(item)], context) : Decision.Of(new ItemTakenOut(item));
+    }
+
     private static Decision DecideHandOver(Slip slip, HandOver command, SlipContext context)
     {
         if (command.Person != command.From && !context.MayCoordinate) return new Decision([], NotCoordinator);
@@ -125,11 +163,13 @@ public static partial class SlipRules
 
     private static Decision DecideRecall(Slip slip, Recall command, SlipContext context)
     {
-        if (command.Person != slip.Originator) return Decision.Refuse("not-originator", "Only the originator can recall a package.");
+        if (!IsOriginator(slip, command.Person, context.Deputies)) return Decision.Refuse("not-originator", "Only the originator can recall a package.");
         if (slip.Standing == SlipStanding.Stopped) return Decision.Of();
         if (slip.Standing != SlipStanding.InReview) return Decision.Refuse("not-in-review", "Only a package in review can be recalled; this one is " + Words(slip.Standing) + ".");
         if (context.SignedThisRound ?? (!slip.Signatures.IsEmpty || !slip.Carried.IsEmpty)) return Decision.Refuse("signed", "It bears a signature of this round already, so it can no longer be recalled. Ask the coordinator to pull it back.");
-        return slip.Round == 1 ? Decision.Of(new PackageStopped(Recalled: true)) : Decision.Of(new PackageReturned([]) { Cause = ReturnCause.Recalled });
+        return slip.Round == 1
+            ? Decision.Of(new PackageStopped(Recalled: true) { For = For(slip, command.Person) })
+            : Decision.Of(new PackageReturned([]) { Cause = ReturnCause.Recalled, For = For(slip, command.Person) });
     }
 
     private static Decision DecidePullBack(Slip slip, PullBack command, SlipContext context)

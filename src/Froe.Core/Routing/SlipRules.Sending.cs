@@ -101,23 +101,37 @@ public static partial class SlipRules
 
     private static Decision DecideSendAgain(Slip slip, SendAgain again, SlipContext context)
     {
-        if (again.Person != slip.Originator)
+        if (!IsOriginator(slip, again.Person, context.Deputies))
             return Decision.Refuse("not-originator", "Only the originator can send the next round.");
         if (slip.Standing == SlipStanding.InReview && slip.Round > 1 && SameItems(slip.Items, again.Items)) return Decision.Of();
         if (slip.Standing != SlipStanding.Returned)
             return Decision.Refuse("not-returned", "Only a returned package can be sent again; this one is " + Words(slip.Standing) + ".");
         if (ItemFault(again.Items) is { } bad) return new Decision([], bad);
         var returned = ReturnedDocuments(slip);
-        if (!again.Items.Select(i => i.Document).ToHashSet().SetEquals(slip.Items.Select(i => i.Document)))
-            return Decision.Refuse("items-changed", "The next round carries the same documents as the one before.");
+        var facts = again.Facts ?? slip.Facts;
+        if (FitFault(slip.Plan, facts) is { } misfit) return new Decision([], misfit);
+        if (FormFault(slip.Plan, facts) is { } form) return new Decision([], form);
         foreach (var item in again.Items.Where(i => returned.Contains(i.Document)))
             if (slip.Items.Any(i => i.Document == item.Document && i.Sha256 == item.Sha256) && !ChangesNothing(item.Document, context))
                 return Decision.Refuse("same-bytes", "A returned document has not changed since. Upload its next draft first; or answer every request on it with “cannot, because” or “already so, see”, and the same draft goes out again.");
-        var unanswered = context.OpenRequests.Where(r => !r.Answered).Select(r => r.Number).Distinct().Order().ToList();
+        // What is asked of a document that is left out stays with it, and comes with the next package that holds it.
+        var unanswered = context.OpenRequests.Where(r => !r.Answered && again.Items.Any(i => i.Document == r.Document)).Select(r => r.Number).Distinct().Order().ToList();
         if (unanswered.Count > 0)
             return Decision.Refuse("requests-unanswered", $"{Listed("Request", unanswered)} still {(unanswered.Count == 1 ? "wants" : "want")} an answer: done, done differently, or cannot, because.");
         var (kept, carried) = Standing(slip, again.Items);
-        return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts }], context);
+        return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts, Answers = AnswersNext(slip, kept.Concat(carried)), For = For(slip, again.Person) }, .. OwnersNow(slip, facts, context)], context);
+    }
+
+    /// <summary>The owners' seats with the originators of documents that the round takes in.</summary>
+    private static IEnumerable<SlipEvent> OwnersNow(Slip slip, PackageFacts facts, SlipContext context)
+    {
+        foreach (var (step, seat) in slip.Plan.Seats().Where(s => s.Seat.Holder is OwnersHolder))
+        {
+            var now = slip.SeatOf(seat.Key)!;
+            var more = facts.Documents.Where(d => !slip.Facts.Documents.Any(o => o.Document == d.Document)).Select(d => d.Owner).Distinct()
+                .Where(p => !now.People.Contains(p) && !(step.BarsOriginator && p == slip.Originator) && context.Signers?.Contains(p) != false).ToList();
+            if (more.Count > 0 && !now.Skipped) yield return new SeatFilled(now with { People = now.People.AddRange(more), Needed = now.Needed + more.Count });
+        }
     }
 
     /// <summary>Whether everything asked for on a document was answered, and with nothing that changes it: then the same bytes may go out again.</summary>
@@ -154,7 +168,9 @@ public static partial class SlipRules
         var from = slip.Signatures.Where(s => s.Returns).Select(s => slip.StepOf(s.Seat)).Distinct().ToList();
         // Of a package pulled back, which nobody returned, signatures on what does not change stand.
         if (from.Exists(s => s.SignAgain == SignAgain.All)) return ([], []);
-        if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter))
+        // What was taken in anew has been seen by nobody: then no signature stands whole.
+        var takesIn = next.Any(i => !slip.Items.Any(o => o.Document == i.Document));
+        if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter) && !takesIn)
             return ([.. slip.Signatures.Where(s => !s.Returns && !from.Exists(f => PlanShape.Between(slip.Plan, slip.StepOf(s.Seat).Key, f.Key) == PlanShape.Order.After))], []);
         var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Sha256);
         var standing = slip.Signatures.Select(s => s with

@@ -37,9 +37,10 @@ public static partial class SlipRules
             return Decision.Refuse("one-seat-each", $"You have signed in another seat of “{step.Name}”, where nobody holds two.");
         if (VerdictFault(slip, command, holder, context) is { } fault) return new Decision([], fault);
         if (AnswerFault(step, command) is { } unanswered) return new Decision([], unanswered);
+        if (FolderFault(slip, step, command, context) is { } unfiled) return new Decision([], unfiled);
         if (PickFault(slip, step, command) is { } unpicked) return new Decision([], unpicked);
         var stands = slip.Carried.Where(c => c.Seat == seat.Key && c.Holder == holder).SelectMany(c => c.Verdicts);
-        var signature = new Signature(command.Seat, command.Person, [.. stands, .. command.Verdicts]) { For = command.For, Answers = command.Answers, Picks = command.Picks };
+        var signature = new Signature(command.Seat, command.Person, [.. stands, .. command.Verdicts]) { For = command.For, Answers = command.Answers, Picks = command.Picks, Folder = command.Folder };
         if (Stranded(Evolve(slip, new SignedOff(signature)), step) is { } stranded)
             return Decision.Refuse("seat-stranded", stranded.Key == seat.Key
                 ? $"Each of {seat.Needed} people must sign in this seat, and you hold a place in it yourself: sign for yourself, and leave the other place to its holder or have it handed to a colleague."
@@ -71,7 +72,7 @@ public static partial class SlipRules
         var step = slip.StepOf(command.Seat);
         var back = new SignatureTakenBack(command.Seat, whose);
         if (slip.Open.Contains(step.Key))
-            return isOwn ? Decision.Of(back) : Decision.Refuse("step-open", $"Step “{step.Name}” is open still: whoever signed takes their signature back themselves.");
+            return isOwn || slip.Differing().Any(d => d.Step == step.Key) ? Follow(slip, [back], context) : Decision.Refuse("step-open", $"Step “{step.Name}” is open still: whoever signed takes their signature back themselves.");
         bool IsAfter(string key) => PlanShape.Between(slip.Plan, key, step.Key) == PlanShape.Order.After;
         if (slip.Signatures.Any(s => IsAfter(slip.StepOf(s.Seat).Key)))
             return Decision.Refuse("signed-after", $"Step “{step.Name}” has passed and somebody has signed after it, so its signatures stand. Ask the coordinator to pull the package back.");
@@ -82,19 +83,33 @@ public static partial class SlipRules
         return Follow(slip, [back, new StepReopened(step.Key, [.. undone], [.. slip.Plan.Choices().Select(c => c.Key).Where(IsAfter)])], context);
     }
 
+    /// <summary>Signatures given after it stand: their bytes are the same, and what is asked for bars the release in any case.</summary>
+    private static Decision DecideReopenSeat(Slip slip, ReopenSeat command, SlipContext context)
+    {
+        if (slip.Standing != SlipStanding.InReview) return Decision.Refuse("not-in-review", "A seat opens again only while the package is in review; this one is " + Words(slip.Standing) + ".");
+        if (slip.SeatOf(command.Seat) is null || !slip.Signatures.Any(s => s.Seat == command.Seat && s.Person == command.Person)) return Decision.Refuse("not-signed", "There is no signature of yours in this seat.");
+        var step = slip.StepOf(command.Seat);
+        var back = new SignatureTakenBack(command.Seat, command.Person);
+        if (slip.Open.Contains(step.Key)) return Follow(slip, [back], context);
+        if (!slip.Plan.SignersReopen) return Decision.Refuse("seat-closed", $"Step “{step.Name}” has passed, and the plan does not let its signers open it again. Leave a note: the coordinator and whoever is to sign are told of it.");
+        bool IsAfter(string key) => PlanShape.Between(slip.Plan, key, step.Key) == PlanShape.Order.After;
+        string[] undone = [step.Key, .. slip.Plan.Steps().Select(s => s.Key).Where(IsAfter)];
+        return Follow(slip, [back, new StepReopened(step.Key, [.. undone], [.. slip.Plan.Choices().Select(c => c.Key).Where(IsAfter)])], context);
+    }
+
     private static Decision DecideAnswerNoted(Slip slip, AnswerNoted command, SlipContext context)
     {
-        if (command.Person != slip.Originator) return Decision.Refuse("not-originator", "Only the originator answers what was noted.");
+        if (!IsOriginator(slip, command.Person, context.Deputies)) return Decision.Refuse("not-originator", "Only the originator answers what was noted.");
         if (slip.Standing != SlipStanding.InReview) return Decision.Refuse("not-in-review", "Notes of an approval are answered while the package is in review; this one is " + Words(slip.Standing) + ".");
         var answer = new NotedAnswer(command.Seat, command.Signer, command.Draft, command.Words.Trim());
         if (slip.NotedAnswers.Contains(answer)) return Decision.Of();
-        if (!slip.Signatures.Any(s => s.Seat == command.Seat && s.Person == command.Signer && s.Verdicts.Any(v => v.Draft == command.Draft && v.Verdict == Verdict.ApproveAsNoted)))
+        if (!slip.InForce().Any(s => s.Seat == command.Seat && s.Person == command.Signer && s.Verdicts.Any(v => v.Draft == command.Draft && v.Verdict == Verdict.ApproveAsNoted)))
             return Decision.Refuse("nothing-noted", "Nothing was noted there. Reload the bench.");
         return answer.Words.Length switch
         {
             0 => Decision.Refuse("answer-without-words", "Write the answer."),
             > 4000 => Decision.Refuse("too-long", "The answer may have 4,000 characters."),
-            _ => Follow(slip, [new NotedAnswered(answer)], context),
+            _ => Follow(slip, [new NotedAnswered(answer) { For = For(slip, command.Person) }], context),
         };
     }
 
@@ -113,8 +128,9 @@ public static partial class SlipRules
             var open = context.OpenRequests.Where(r => r.Document == item.Document).ToList();
             switch (verdict.Verdict)
             {
-                // One's own, that of whoever held the place before, or one of an earlier round, reopened by anyone; what is answered asks for nothing.
-                case Verdict.ReturnForChanges when !open.Exists(r => !r.Answered && (r.Round < slip.Round || IsTheirs(slip, command, r))):
+                // One's own, that of whoever held the place before, one of an earlier round, reopened by anyone, or one that came back
+                // to this step with a return; what is answered asks for nothing.
+                case Verdict.ReturnForChanges when !open.Exists(r => !r.Answered && (r.Round < slip.Round || IsTheirs(slip, command, r) || CameWithReturn(slip, command, r))):
                     return new Refusal("return-without-request", "Returning an item needs at least one request on it that says what to change.");
                 case Verdict.ApproveAsNoted when string.IsNullOrWhiteSpace(verdict.Reason):
                     return new Refusal("noted-without-note", "Approving as noted needs the note: say in the reason what you noted.");
@@ -131,6 +147,10 @@ public static partial class SlipRules
     /// <summary>Whether a request is the signer's own: they wrote it, or the person they sign for did, or whoever held that place in the seat before.</summary>
     private static bool IsTheirs(Slip slip, SignOff command, OpenRequest request) =>
         request.By == command.Person || request.By == command.For || slip.SeatOf(command.Seat)?.CameFrom(request.By, command.For ?? command.Person) == true;
+
+    /// <summary>Whether a request came to the signer's step with a return from a later one: they may pass it on.</summary>
+    private static bool CameWithReturn(Slip slip, SignOff command, OpenRequest request) =>
+        slip.StepOf(command.Seat).Key is var step && slip.CameBack.Any(b => b.To == step && b.By.Contains(request.By));
 
     /// <summary>
     /// Whether a request is not for this signer to settle before they approve:
@@ -172,7 +192,8 @@ public static partial class SlipRules
             var answer = command.Answers.LastOrDefault(a => a.Checkpoint == point.Key)?.Value.Trim() ?? "";
             if (answer.Length == 0)
             {
-                if (point.Must) return new Refusal("checkpoint-missing", $"“{point.Text}” must be answered before signing.");
+                // Whoever returns says with their requests what is missing.
+                if (point.Must && !command.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges)) return new Refusal("checkpoint-missing", $"“{point.Text}” must be answered before signing.");
                 continue;
             }
             if (point.Kind == CheckpointKind.Number && !Condition.Number(answer, out _))
@@ -182,6 +203,18 @@ public static partial class SlipRules
             if (answer.Length > 4000) return new Refusal("checkpoint-wrong", $"The answer to “{point.Text}” may have 4,000 characters.");
         }
         return null;
+    }
+
+    /// <summary>Whoever approves in the step that picks where the documents are filed must pick a folder, unless a colleague of the step has.</summary>
+    private static Refusal? FolderFault(Slip slip, Step step, SignOff command, SlipContext context)
+    {
+        if (!slip.Plan.Closing.OfType<FileWherePicked>().Any(f => f.Step == step.Key))
+            return command.Folder is null ? null : new Refusal("folder-not-asked", "Where the documents are filed is not picked in this step. Reload the bench.");
+        if (command.Folder is { } folder)
+            return context.Folders?.Contains(folder) == false ? new Refusal("folder-wrong", $"You cannot file into “{folder}”: it is not there, or not yours to file into. Pick another folder.") : null;
+        return command.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges) || slip.Signatures.Any(s => s.Folder is not null && step.Seats.Any(x => x.Key == s.Seat))
+            ? null
+            : new Refusal("folder-missing", "Pick the folder into which the documents are filed on release.");
     }
 
     /// <summary>Whoever approves in a step that picks must pick, unless a colleague of the step has.</summary>

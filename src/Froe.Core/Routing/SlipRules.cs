@@ -28,6 +28,9 @@ public static partial class SlipRules
             Send send => DecideSend(slip, send, context),
             SignOff signOff => DecideSignOff(slip, signOff, context),
             TakeBack back => DecideTakeBack(slip, back, context),
+            ReopenSeat reopen => DecideReopenSeat(slip, reopen, context),
+            HandPackage hand => DecideHandPackage(slip, hand, context),
+            TakeOut takeOut => DecideTakeOut(slip, takeOut, context),
             SendAgain again => DecideSendAgain(slip, again, context),
             AnswerNoted answer => DecideAnswerNoted(slip, answer, context),
             HandOver over => DecideHandOver(slip, over, context),
@@ -63,7 +66,7 @@ public static partial class SlipRules
             SignatureTakenBack e => slip with
             {
                 Signatures = slip.Signatures.RemoveAll(s => s.Seat == e.Seat && s.Person == e.Person),
-                NotedAnswers = slip.NotedAnswers.RemoveAll(a => a.Seat == e.Seat && a.Signer == e.Person),
+                NotedAnswers = AnswersTo(slip, slip.Signatures.Where(s => s.Seat != e.Seat || s.Person != e.Person)),
             },
             StepPassed e => slip with { Open = slip.Open.Remove(e.Step), Passed = slip.Passed.Add(e.Step) },
             StepReopened e => slip with
@@ -79,9 +82,12 @@ public static partial class SlipRules
                 Taken = slip.Taken.RemoveAll(t => e.Forgotten.Contains(t.Choice)),
                 Signatures = e.Kept,
                 NotedAnswers = AnswersTo(slip, e.Kept),
+                CameBack = e.From.IsEmpty ? slip.CameBack : slip.CameBack.RemoveAll(b => b.To == e.To).Add(new(e.To, e.From, e.By, e.Because)),
             },
             ItemsSplitOff e => Only(slip, [.. slip.Items.Except(e.Items)]),
+            ItemTakenOut e => Without(slip, e.Item),
             SplitFrom e => e.Slip,
+            OriginatorChanged e => slip with { Originator = e.To },
             NotedAnswered { Answer: var a } => slip with { NotedAnswers = slip.NotedAnswers.RemoveAll(x => x.Seat == a.Seat && x.Signer == a.Signer && x.Draft == a.Draft).Add(a) },
             PackageReturned { SignAgain: true } => slip with { Standing = SlipStanding.Returned, Open = [], Signatures = [], Carried = [], NotedAnswers = [] },
             PackageReturned => slip with { Standing = SlipStanding.Returned, Open = [] },
@@ -93,9 +99,10 @@ public static partial class SlipRules
                 Open = [],
                 Passed = [],
                 Taken = [],
+                CameBack = [],
                 Signatures = e.Kept,
                 Carried = e.Carried,
-                NotedAnswers = AnswersTo(slip, e.Kept),
+                NotedAnswers = e.Answers ?? slip.NotedAnswers.RemoveAll(a => !e.Kept.Any(k => k.Seat == a.Seat && k.Person == a.Signer)),
                 Facts = e.Facts ?? slip.Facts,
             },
             PackageReleased => slip with { Standing = SlipStanding.Released, Open = [] },
@@ -157,7 +164,7 @@ public static partial class SlipRules
             case Step step:
                 if (slip.Passed.Contains(step.Key)) return null;
                 if (slip.Open.Contains(step.Key))
-                    return step.Seats.All(s => slip.IsSettled(slip.SeatOf(s.Key)!) && !slip.SignaturesIn(s.Key).Any(g => g.Returns)) ? new StepPassed(step.Key) : null;
+                    return step.Seats.All(s => slip.IsSettled(slip.SeatOf(s.Key)!) && !slip.SignaturesIn(s.Key).Any(g => g.Returns)) && !slip.Differing().Any(d => d.Step == step.Key) ? new StepPassed(step.Key) : null;
                 if (!mayOpen) return null;
                 if (step.PassesWhen is { } rule && rule.Holds(slip.Facts)) return new StepPassed(step.Key) { ByRule = RuleWords.Say(rule, slip.Plan.Form) };
                 return step.Seats.Select(s => SignersNow(slip, step, s)).FirstOrDefault(e => e is not null) ?? (SlipEvent)new StepOpened(step.Key);
@@ -213,12 +220,19 @@ public static partial class SlipRules
         if (from.Exists(s => s.ReturnsTo is null)) return [new PackageReturned([.. ReturnedDocuments(slip)])];
         var targets = from.Select(s => s.ReturnsTo!).Distinct().ToList();
         var events = new List<SlipEvent>();
+        var returning = slip.Signatures.Where(s => s.Returns).ToList();
+        var because = string.Join(" ", returning.SelectMany(s => s.Verdicts).Where(v => v.Verdict == Verdict.ReturnForChanges).Select(v => v.Reason.Trim()).Where(r => r.Length > 0).Distinct());
         foreach (var to in targets.Where(t => !targets.Exists(o => PlanShape.Between(slip.Plan, o, t) == PlanShape.Order.Before)))
         {
             bool Again(string key) => PlanShape.Between(slip.Plan, key, to) is PlanShape.Order.Same or PlanShape.Order.After;
             var all = from.Exists(s => s.SignAgain == SignAgain.All);
             var kept = slip.Signatures.Where(s => slip.StepOf(s.Seat).Key is var step && (!Again(step) || (!all && !s.Returns && step != to))).ToImmutableArray();
-            var back = new StepReturned(to, [.. slip.Plan.Steps().Select(s => s.Key).Where(Again)], [.. slip.Plan.Choices().Select(c => c.Key).Where(Again)], kept);
+            var back = new StepReturned(to, [.. slip.Plan.Steps().Select(s => s.Key).Where(Again)], [.. slip.Plan.Choices().Select(c => c.Key).Where(Again)], kept)
+            {
+                From = [.. from.Select(s => s.Key)],
+                By = [.. returning.SelectMany(s => new[] { s.Person, s.Holder }).Distinct()],
+                Because = because,
+            };
             events.Add(back);
             slip = Evolve(slip, back);
         }
@@ -248,6 +262,22 @@ public static partial class SlipRules
             [.. signatures.Select(s => s with { Verdicts = [.. s.Verdicts.Where(v => drafts.Contains(v.Draft))] }).Where(s => s.Verdicts.Length > 0)];
     }
 
+    /// <summary>A slip without one of its items: verdicts on it go, and signatures that gave no other.</summary>
+    private static Slip Without(Slip slip, SlipItem item)
+    {
+        return slip with
+        {
+            Items = slip.Items.Remove(item),
+            Signatures = Cut(slip.Signatures),
+            Carried = Cut(slip.Carried),
+            NotedAnswers = slip.NotedAnswers.RemoveAll(a => a.Draft == item.Draft),
+            Facts = slip.Facts with { Documents = slip.Facts.Documents.RemoveAll(d => d.Document == item.Document) },
+        };
+
+        ImmutableArray<Signature> Cut(ImmutableArray<Signature> signatures) =>
+            [.. signatures.Select(s => s with { Verdicts = s.Verdicts.RemoveAll(v => v.Draft == item.Draft) }).Where(s => s.Verdicts.Length > 0)];
+    }
+
     /// <summary>The slip that items split off begin with: back with the originator, with the verdicts given on them.</summary>
     /// <param name="before">The slip they were in, just before they left it.</param>
     /// <param name="items">The items.</param>
@@ -257,8 +287,21 @@ public static partial class SlipRules
         return Only(before, items) with { Standing = SlipStanding.Returned, Open = [], Passed = [], Taken = [] };
     }
 
-    private static ImmutableArray<NotedAnswer> AnswersTo(Slip slip, ImmutableArray<Signature> kept) =>
-        slip.NotedAnswers.RemoveAll(a => !kept.Any(k => k.Seat == a.Seat && k.Person == a.Signer));
+    /// <summary>The answers to what was noted in verdicts that stand: in these signatures, or carried over from the last round.</summary>
+    private static ImmutableArray<NotedAnswer> AnswersTo(Slip slip, IEnumerable<Signature> kept) =>
+        [.. slip.NotedAnswers.Where(a => kept.Concat(slip.Carried).Any(k => k.Seat == a.Seat && k.Person == a.Signer && k.Verdicts.Any(v => v.Draft == a.Draft && v.Verdict == Verdict.ApproveAsNoted)))];
+
+    /// <summary>The same for the next round, in which a draft with the same bytes may be another.</summary>
+    private static ImmutableArray<NotedAnswer> AnswersNext(Slip slip, IEnumerable<Signature> standing) =>
+    [
+        .. from a in slip.NotedAnswers
+           from k in standing
+           where k.Seat == a.Seat && k.Person == a.Signer
+           let bytes = slip.InForce().Where(s => s.Seat == a.Seat && s.Person == a.Signer).SelectMany(s => s.Verdicts).FirstOrDefault(v => v.Draft == a.Draft)?.Sha256
+           from v in k.Verdicts
+           where v.Sha256 == bytes && v.Verdict == Verdict.ApproveAsNoted
+           select a with { Draft = v.Draft },
+    ];
 
     private static bool SameItems(ImmutableArray<SlipItem> a, ImmutableArray<SlipItem> b) => a.ToHashSet().SetEquals(b);
 

@@ -39,6 +39,7 @@ internal static class AbsenceEndpoints
             var was = await LockAsync(act, id, who, stop);
             act.Write("UPDATE absence SET deputy = $2::uuid WHERE id = $1", id, wanted.Deputy);
             await act.AppendAsync(was.Person, OfficeActs.DeputyNamed, "", new { Absence = id, was.From, was.To, Former = was.Deputy, wanted.Deputy }, stop);
+            if (wanted.Deputy is { } named && named != was.Deputy) await TellDeputyAsync(act, named, was, stop);
             await CommitAsync(act, stop);
             Changed(schedules, changes, who.Id);
             return TypedResults.NoContent();
@@ -93,6 +94,14 @@ internal static class AbsenceEndpoints
         }
     }
 
+    /// <summary>A deputy hears that they are one, for whom and for how long; and the absent person, when somebody else entered it.</summary>
+    private static async Task TellDeputyAsync(Act act, Guid deputy, AbsenceRow absence, CancellationToken stop)
+    {
+        var name = (await act.ListAsync("SELECT name FROM person WHERE id = $1", r => r.GetString(0), [absence.Person], stop))[0];
+        act.Tell(new Message(deputy, $"You stand in for {name}", $"From {absence.FirstDay:yyyy-MM-dd} until the day before {absence.BackDay:yyyy-MM-dd}. What waits for them waits for you as well, on your desk.", "/"));
+        act.Tell(new Message(absence.Person, "A deputy is named for you", $"For your absence from {absence.FirstDay:yyyy-MM-dd} until the day before {absence.BackDay:yyyy-MM-dd}.", "/"));
+    }
+
     /// <summary>Forecasts made from here on know of it, on this server at once and on the others as soon as they hear.</summary>
     private static void Changed(Schedules schedules, Announcements changes, Guid person)
     {
@@ -114,6 +123,7 @@ internal static class AbsenceEndpoints
         var row = new AbsenceRow(Guid.CreateVersion7(), wanted.Person, Midnight(wanted.FirstDay, zone), Midnight(wanted.BackDay, zone), wanted.Deputy, wanted.FirstDay, wanted.BackDay);
         act.Write("INSERT INTO absence (id, person_id, away_from, back_at, deputy) VALUES ($1, $2, $3, $4, $5::uuid)", row.Id, row.Person, row.From.UtcDateTime, row.To.UtcDateTime, row.Deputy);
         await act.AppendAsync(row.Person, OfficeActs.AbsenceEntered, "", row, stop);
+        if (row.Deputy is { } deputy) await TellDeputyAsync(act, deputy, row, stop);
         act.Remember(wanted.Key, row);
         await CommitAsync(act, stop);
         Changed(schedules, changes, wanted.Person);

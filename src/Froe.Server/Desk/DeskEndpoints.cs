@@ -60,7 +60,7 @@ internal static class DeskEndpoints
     private static async Task<HashSet<Guid>> SignableAsync(Who who, Database database, DateTimeOffset at, PackageRow[] waiting, CancellationToken stop)
     {
         var deputies = await Schedules.DeputiesAsync(database, at, stop);
-        var theirs = waiting.Where(p => Reviewing.IsAwaited(p.Slip, who.Id, deputies)).Select(p => p.Id).ToHashSet();
+        var theirs = waiting.Where(p => Reviewing.IsAwaited(p.Slip, who.Id, deputies) || p.MustAgree.Contains(who.Id)).Select(p => p.Id).ToHashSet();
         if (who.Rights.For(Right.Sign, Folders.Root)) return theirs;
         var folders = (await database.ListAsync(
             "SELECT DISTINCT i.package_id, f.path FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round JOIN document d ON d.id = i.document_id JOIN folder f ON f.id = d.folder_id WHERE i.package_id = ANY ($1)",
@@ -95,8 +95,8 @@ internal static class DeskEndpoints
             if (ids.Count > most) cut.Add(group);
             return [.. ids.Take(most)];
         }
-        var answer = await IdsAsync("toAnswer", "SELECT id FROM package WHERE originator = $1 AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2", Most);
-        var advise = await IdsAsync("toAdvise", "SELECT package_id FROM advice WHERE asked_of = $1 AND answer IS NULL ORDER BY at LIMIT $2", Most);
+        var answer = await IdsAsync("toAnswer", "SELECT id FROM package WHERE originator = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM stand_ins(now()) WHERE deputy = $1)) AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2", Most);
+        var advise = await IdsAsync("toAdvise", "SELECT a.package_id FROM advice a JOIN package k ON k.id = a.package_id WHERE a.asked_of = $1 AND a.answer IS NULL AND k.ended_at IS NULL ORDER BY a.at LIMIT $2", Most);
         var waiting = await IdsAsync(
             "waiting", "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'in review' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2", MostWaiting);
         // The latest that came for information; the others are where all packages are.

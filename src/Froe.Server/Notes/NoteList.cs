@@ -38,20 +38,20 @@ internal sealed class NoteList(Database database)
 
     private const string RowSql =
         """
-        SELECT n.id, n.package_id, k.number, k.title, k.standing, n.round, n.number, n.kind, n.standing, n.answer, n.author, a.name, n.at, n.originator, o.name,
+        SELECT n.id, n.package_id, k.number, k.title, k.standing, n.round, n.number, n.kind, n.standing, n.answer, n.author, a.name, n.at, n.asked_of, o.name,
                n.document_id, d.number, d.title, r.label, w.ordinal, n.draft_id, m.sheet, m.zone, n.body,
                (SELECT coalesce(json_agg(json_build_object('name', p.name, 'at', t.at, 'act', t.act, 'body', t.body) ORDER BY t.sequence), '[]')::text
                 FROM note_act t JOIN person p ON p.id = t.person_id WHERE t.note_id = n.id)
         FROM note n
         JOIN package k ON k.id = n.package_id
         JOIN person a ON a.id = n.author
-        JOIN person o ON o.id = n.originator
+        JOIN person o ON o.id = n.asked_of
         JOIN document d ON d.id = n.document_id
         JOIN draft w ON w.id = n.draft_id
         JOIN revision r ON r.id = w.revision_id
         LEFT JOIN LATERAL (
             SELECT (x.place ->> 'leaf')::int AS sheet, x.zone FROM markup x JOIN overlay y ON y.id = x.overlay_id
-            WHERE x.note_id = n.id AND y.draft_id = n.draft_id AND x.erased_at IS NULL ORDER BY x.changed_at, x.id LIMIT 1) m ON true
+            WHERE x.note_id = coalesce(n.origin, n.id) AND y.draft_id = n.draft_id AND x.erased_at IS NULL ORDER BY x.changed_at, x.id LIMIT 1) m ON true
         WHERE n.id = ANY ($1) ORDER BY array_position($1, n.id)
         """;
 
@@ -87,8 +87,8 @@ internal sealed class NoteList(Database database)
         if (asked.Standing == "unsettled") all.Add("n.standing IN ('open', 'answered')");
         else if (!string.IsNullOrEmpty(asked.Standing)) all.Add("n.standing = @1", asked.Standing);
         if (asked.Author is { } by) all.Add("n.author = @1", by);
-        if (asked.Originator is { } of) all.Add("n.originator = @1", of);
-        if (asked.Person is { } either) all.Add("n.author = @1 OR n.originator = @1", either);
+        if (asked.Originator is { } of) all.Add("n.asked_of = @1", of);
+        if (asked.Person is { } either) all.Add("n.author = @1 OR n.asked_of = @1", either);
         if (asked.Document is { } about) all.Add("n.document_id = @1", about);
         foreach (var (pattern, word) in Conditions.Patterns(asked.Search).Zip(Conditions.Words(asked.Search)))
             all.Add("n.body ILIKE @1 OR n.subject ILIKE @1 OR n.package_id = (SELECT id FROM package WHERE number = upper(@2))", pattern, word);

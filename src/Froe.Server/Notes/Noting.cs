@@ -14,7 +14,8 @@ namespace Froe.Server.Notes;
 /// <summary>A note on a draft.</summary>
 /// <param name="Marks">Its places: markups of the writer's own on that draft, drawn with it or before. None when it is about the whole; more are drawn on any draft afterwards.</param>
 /// <param name="Key">Made by the page once for this note, so that writing it twice writes it once.</param>
-public sealed record NewNote(Guid Draft, NoteKind Kind, string Body, IReadOnlyList<PutMarkup> Marks, Guid? Key = null);
+/// <param name="Of">Whom a question of the originator's asks; every other question asks the originator.</param>
+public sealed record NewNote(Guid Draft, NoteKind Kind, string Body, IReadOnlyList<PutMarkup> Marks, Guid? Key = null, Guid? Of = null);
 
 /// <summary>An act on a note.</summary>
 /// <param name="Answer">With <see cref="NoteAct.Answer"/> on a request.</param>
@@ -29,7 +30,7 @@ public sealed record NoteActDone(NoteStanding Standing);
 public sealed record AddedNote(Guid Id, int Number);
 
 /// <summary>Writing notes and acting on them.</summary>
-public sealed class Noting(Database database, Announcements changes, TimeProvider clock)
+public sealed class Noting(Database database, Recording recording, Announcements changes, TimeProvider clock)
 {
     /// <summary>Adds a note to a draft of a package's running round.</summary>
     public async Task<AddedNote> AddAsync(Who who, Guid package, NewNote wanted, CancellationToken stop)
@@ -43,7 +44,11 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         if (held.Slip.ItemOf(wanted.Draft) is not { } item)
             throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Reload the bench; your words stay in the note."));
-        if (held.Slip.Standing != SlipStanding.InReview) throw new Refused(new Refusal("not-in-review", "Notes can be added while the package is in review."));
+        if (held.Slip.Standing != SlipStanding.InReview && (held.Slip.Standing != SlipStanding.Returned || wanted.Kind == NoteKind.Request))
+            throw new Refused(new Refusal("not-in-review", "Requests can be written while the package is in review, questions and remarks while it is back as well."));
+        var askedOf = await AskedOfAsync(act, who, held, wanted, stop);
+        // Whoever has signed may have more to ask for: where the plan lets them, that opens their seat again.
+        if (wanted.Kind == NoteKind.Request && Reviewing.ActsFor(held.Slip, who.Id, held.Deputies) is null) held = await ReopenAsync(act, who, package, held, body, stop);
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         if (wanted.Kind == NoteKind.Request && actsFor is null)
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
@@ -52,10 +57,10 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
         act.Write(
             """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, originator, for_person, subject)
+            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, subject)
             SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, $12::uuid, number || ' ' || title FROM document WHERE id = $4
             """,
-            added.Id, package, added.Number, item.Document, wanted.Draft, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body, held.Originator, absent);
+            added.Id, package, added.Number, item.Document, wanted.Draft, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body, askedOf, absent);
         var marks = await Marking.PlaceAsync(act, wanted.Draft, held.Slip, added.Id, wanted.Kind, wanted.Marks, stop);
         await act.AppendAsync(package, Words.Of(wanted.Kind) + " written", body, new
         {
@@ -66,15 +71,62 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
             For = absent,
         }, stop);
         act.Remember(wanted.Key, added);
-        if (wanted.Kind == NoteKind.Question)
-            act.Tell(new Message(held.Originator, $"{held.Number}: {who.Name} asks", body, $"/packages/{package}?note={added.Number}"));
+        await TellAsync(act, who, package, held, wanted, added.Number, askedOf, body, stop);
         await act.CommitAsync(stop);
         changes.Announce("package", package);
         if (marks.Count > 0) changes.Announce("overlay", wanted.Draft);
         return added;
     }
 
-    /// <summary>Answers, closes, reopens or withdraws a note.</summary>
+    /// <summary>Whom a note asks: the originator, or, of an originator's question, whom they name.</summary>
+    private static async Task<Guid> AskedOfAsync(Act act, Who who, HeldPackage held, NewNote wanted, CancellationToken stop)
+    {
+        if (wanted.Kind != NoteKind.Question || !SlipRules.IsOriginator(held.Slip, who.Id, held.Deputies)) return held.Originator;
+        if (wanted.Of is not { } of || of == who.Id || of == held.Originator) throw Refused.Invalid("missing-person", "Say whom you ask: your question waits for their answer.");
+        if (!await act.AnyAsync("SELECT 1 FROM person WHERE id = $1 AND barred_at IS NULL", [of], stop)) throw Refused.Missing("person");
+        return of;
+    }
+
+    /// <summary>Opens the seat again in which a person has signed; refused where the plan does not let them.</summary>
+    private async Task<HeldPackage> ReopenAsync(Act act, Who who, Guid package, HeldPackage held, string body, CancellationToken stop)
+    {
+        if (held.Slip.Signatures.LastOrDefault(s => s.Person == who.Id) is not { } signature) return held;
+        var decision = SlipRules.Decide(held.Slip, new ReopenSeat(who.Id, signature.Seat), new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies });
+        if (decision.Refusal is { } refusal) throw new Refused(refusal);
+        var change = held.After(decision, body);
+        await recording.RecordAsync(act, package, held.Plan, change, stop);
+        return held with { Slip = change.After };
+    }
+
+    /// <summary>
+    /// Who hears of a new note: whom a question asks; the signers of a remark on the whole; and when somebody has a matter who has signed already,
+    /// whoever is to sign and whoever coordinates, for they can act on it.
+    /// </summary>
+    private static async Task TellAsync(Act act, Who who, Guid package, HeldPackage held, NewNote wanted, int number, Guid askedOf, string body, CancellationToken stop)
+    {
+        var link = $"/packages/{package}?note={number}";
+        void Tell(IEnumerable<Guid> people, string subject)
+        {
+            var all = people.Where(p => p != who.Id).Distinct().ToList();
+            PackageWrites.Told(act, package, all);
+            foreach (var person in all) act.Tell(new Message(person, $"{held.Number}: {subject}: {held.Title}", body, link));
+        }
+        if (wanted.Kind == NoteKind.Question) Tell(held.Deputies.TryGetValue(askedOf, out var deputy) ? [askedOf, deputy] : [askedOf], $"{who.Name} asks");
+        var awaited = held.Slip.Awaited().Select(a => a.Person).ToList();
+        var hasSigned = held.Slip.Signatures.Any(s => s.Person == who.Id) && !awaited.Contains(who.Id);
+        if (hasSigned && wanted.Kind != NoteKind.Request)
+        {
+            var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
+            var coordinators = (await RightHolders.ReadAsync(act, Right.Coordinate, stop)).ForAll(folders) ?? new HashSet<Guid>();
+            Tell(awaited.Concat(coordinators), $"{who.Name}, who has signed, has a matter");
+        }
+        else if (wanted is { Kind: NoteKind.Remark, Marks.Count: 0 })
+        {
+            Tell(awaited.Concat(held.Slip.Signatures.Select(s => s.Person)), $"{who.Name} remarks");
+        }
+    }
+
+    /// <summary>Answers, closes, reopens or withdraws a note, or adds words to it.</summary>
     public async Task ActAsync(Who who, Guid note, NewNoteAct wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
@@ -96,10 +148,10 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var found = (await act.ListAsync(
             """
             SELECT n.number, n.kind, n.standing, n.author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), n.package_id, n.answer IS NOT NULL, n.document_id,
-                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person
+                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person, n.asked_of, n.round
             FROM note n WHERE n.id = $1
             """,
-            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10)), [note], stop))[0];
+            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10), r.GetGuid(11), r.GetInt32(12)), [note], stop))[0];
         if (found.Package != package) return false;
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         var actor = await ActorAsync(act, who, held, found, actsFor is not null, stop);
@@ -115,10 +167,14 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var drafts = standing == NoteStanding.Withdrawn ? await Marking.WithdrawAsync(act, note, stop) : [];
         var absent = found.Author == who.Id || found.For == who.Id ? null
             : Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies) ? found.Asker
-            : wanted.Act is NoteAct.Close or NoteAct.Reopen && actsFor != who.Id ? actsFor : (Guid?)null;
+            : wanted.Act is NoteAct.Close or NoteAct.Reopen && actsFor != who.Id ? actsFor
+            : wanted.Act == NoteAct.Answer && found.AskedOf != who.Id && held.Originator != who.Id ? found.AskedOf : (Guid?)null;
         await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
             act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{package}?note={found.Number}"));
+        if (wanted.Act == NoteAct.Reply)
+            foreach (var person in new[] { found.Author, found.Asker, found.AskedOf, held.Originator }.Where(p => p != who.Id).Distinct())
+                act.Tell(new Message(person, $"{held.Number}: {who.Name} replies on {Words.Of(found.Kind)} {found.Number}: {held.Title}", body, $"/packages/{package}?note={found.Number}"));
         // Whoever asked, and whoever made the change, learn what was found.
         if (found.Kind == NoteKind.Request && (wanted.Act == NoteAct.Close || (wanted.Act == NoteAct.Withdraw && !actor.IsAuthor)))
             foreach (var person in new[] { found.Author, found.Asker, held.Originator })
@@ -130,7 +186,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         return true;
     }
 
-    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For)
+    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For, Guid AskedOf, int Round)
     {
         /// <summary>Whose request it is: a deputy writes for the person who is away.</summary>
         public Guid Asker => For ?? Author;
@@ -143,8 +199,12 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         var away = await Schedules.AwayAsync(act, [found.Asker], act.At, stop);
         Guid[] documents = [.. held.Requests.Where(r => r.Number == found.Number).Select(r => r.Document), found.Document];
         var (isAway, coordinates) = (away.Contains(found.Asker), who.Rights.ForAll(Right.Coordinate, folders));
-        return new NoteActor(Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies), held.Originator == who.Id, isAwaited, held.Slip.Standing)
+        return new NoteActor(Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies), SlipRules.IsOriginator(held.Slip, who.Id, held.Deputies), isAwaited, held.Slip.Standing)
         {
+            IsCarriedOver = found.Round == 0,
+            AsksAnother = found.Kind == NoteKind.Question && found.AskedOf != held.Originator,
+            IsAsked = found.AskedOf == who.Id || held.Deputies.GetValueOrDefault(found.AskedOf) == who.Id,
+            HasPart = found.AskedOf == who.Id || Reviewing.HasPart(held.Slip, who.Id, held.Deputies),
             HasSigned = Reviewing.HasSignedWith(held.Slip, found.Asker, documents),
             WasAnswered = found.WasAnswered,
             IsLeft = found.IsLeft,
@@ -166,6 +226,7 @@ public sealed class Noting(Database database, Announcements changes, TimeProvide
         NoteAct.Close => "closed",
         NoteAct.Reopen => "reopened",
         NoteAct.Leave => "left",
+        NoteAct.Reply => "replied",
         _ => "withdrawn",
     };
 }

@@ -31,6 +31,17 @@ internal static class PackageEndpoints
         api.MapGet("/packages/late", ([AsParameters] PackagesAsked asked, Who who, PackageList list, CancellationToken stop) => list.LateAsync(who, asked, stop));
         api.MapGet("/packages.csv", ([AsParameters] PackagesAsked asked, string? columns, string? zone, Who who, PackageList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
             .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
+        api.MapPost("/requests/unsettled", async (UnsettledAsked asked, Who who, Database database, CancellationToken stop) => await CarryingOver.OfAsync(database, who, asked.Documents, stop));
+        api.MapPost("/documents/{id:guid}/withdrawals", async (Guid id, WithdrawalWanted wanted, Who who, Withdrawing withdrawing, CancellationToken stop) =>
+        {
+            await withdrawing.WithdrawAsync(who, id, wanted, stop);
+            return TypedResults.NoContent();
+        });
+        api.MapPost("/documents/{id:guid}/originator", async (Guid id, OriginatorWanted wanted, Who who, Withdrawing withdrawing, CancellationToken stop) =>
+        {
+            await withdrawing.HandOverAsync(who, id, wanted, stop);
+            return TypedResults.NoContent();
+        });
         api.MapPost("/packages/{id:guid}/noted", async (Guid id, NewNotedAnswer wanted, Who who, Access access, Signing signing, CancellationToken stop) =>
         {
             await access.DemandPackageAsync(who, id, stop);

@@ -9,11 +9,17 @@ using Npgsql;
 namespace Froe.Server.Packages;
 
 /// <summary>A package in a list.</summary>
-/// <param name="Due">When the reader's signature, or the slowest open one, is due; null when nothing is awaited.</param>
+/// <param name="WaitsAt">For what it waits: a step, several, or its originator; empty when for nothing.</param>
+/// <param name="Since">Since when.</param>
+/// <param name="Due">When the reader's signature, or the slowest open one, or the originator's answer is due; null when nothing is awaited, or the plan sets no time.</param>
 /// <param name="Draft">First item's draft, for the picture.</param>
 public sealed record PackageRow(
     Guid Id, string Number, string Title, string CoveringNote, int Round, string Standing, Guid Originator, string OriginatorName, DateTimeOffset RoundAt, int Items,
-    int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber, DateTimeOffset SentAt);
+    int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber, DateTimeOffset SentAt, string WaitsAt)
+{
+    /// <summary>Signers who picked different ways and have to agree.</summary>
+    public required IReadOnlyList<Guid> MustAgree { get; init; }
+}
 
 /// <summary>A signature of the running round, for the strip in miniature.</summary>
 public sealed record SignedSeat(string Seat, string Initials, DateTimeOffset At, bool Returns);
@@ -34,7 +40,7 @@ internal sealed class PackageList(Database database)
         """
         SELECT k.id, k.number, k.title, k.covering_note, k.round, k.standing, k.originator, p.name, k.round_at, k.item_count,
                (SELECT count(*)::int FROM note n WHERE n.package_id = k.id AND n.kind = 'request' AND n.standing IN ('open', 'answered')),
-               a.step, a.since, a.due, i.draft_id, k.slip::text, d.number,
+               a.step, coalesce(a.since, b.since), coalesce(a.due, b.due), i.draft_id, k.slip::text, d.number,
                (SELECT coalesce(json_agg(json_build_object('seat', s.seat, 'initials', sp.initials, 'at', s.at,
                        'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'return for changes'
                            AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
@@ -44,6 +50,7 @@ internal sealed class PackageList(Database database)
         JOIN person p ON p.id = k.originator
         JOIN package_item i ON i.package_id = k.id AND i.round = k.round AND i.position = 1
         JOIN document d ON d.id = i.document_id
+        LEFT JOIN awaited_answer b ON b.package_id = k.id
         """;
 
     private const string SlowestSql = " LEFT JOIN LATERAL (SELECT step, since, due FROM awaited WHERE package_id = k.id ORDER BY due LIMIT 1) a ON true ";
@@ -60,7 +67,7 @@ internal sealed class PackageList(Database database)
         new("standing", "Standing", (k, _) => k.Standing),
         new("plan", "Plan", (k, _) => k.Slip.Plan.Name),
         new("route", "Steps passed", (k, _) => $"{k.Slip.Passed.Length} of {k.Slip.Plan.Steps().Count()}"),
-        new("waits", "Waits at", (k, _) => k.Step is null ? "" : k.Slip.Plan.Steps().FirstOrDefault(s => s.Key == k.Step)?.Name ?? ""),
+        new("waits", "Waits at", (k, _) => k.WaitsAt),
         new("since", "Since", (k, zone) => k.Since is { } since ? CsvFile.Time(since, zone) : ""),
         new("due", "Due", (k, zone) => k.Due is { } due ? CsvFile.Time(due, zone) : ""));
 
@@ -74,7 +81,7 @@ internal sealed class PackageList(Database database)
         // The index of due times, which no page's key follows, is walked until there are enough; a package may wait for several
         // people, so a few more are taken than are shown.
         var ids = await database.SearchAsync(
-            $"SELECT id FROM (SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {all} ORDER BY w.due LIMIT {PageSize * 8}) l GROUP BY id ORDER BY min(due) LIMIT {PageSize}",
+            $"SELECT id FROM ((SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {all} ORDER BY w.due LIMIT {PageSize * 8}) UNION ALL (SELECT k.id, w.due FROM awaited_answer w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {all} ORDER BY w.due LIMIT {PageSize})) l GROUP BY id ORDER BY min(due) LIMIT {PageSize}",
             r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop);
         return await RowsAsync(ids, stop);
     }
@@ -106,15 +113,20 @@ internal sealed class PackageList(Database database)
         if (asked.Person is { } of) all.Add("(k.originator = @1 OR k.id IN (SELECT package_id FROM package_seat WHERE person_id = @1))", of);
         all.AddWords(asked.Search, "k.number ILIKE @1 OR k.title ILIKE @1");
         if (!string.IsNullOrEmpty(asked.Step)) all.Add("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", asked.Step);
-        if (asked.Late == true) all.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now())");
+        if (asked.Late == true) all.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now() UNION SELECT package_id FROM awaited_answer WHERE due < now())");
         await Access.LimitAsync(database, all, who, "k.id", stop);
         return all;
     }
 
     private static string Said(int number) => number.ToString(CultureInfo.InvariantCulture);
 
-    private static PackageRow Row(NpgsqlDataReader r) => new(
+    private static PackageRow Row(NpgsqlDataReader r) => Row(r, SlipStore.Read(r.GetString(15)));
+
+    private static PackageRow Row(NpgsqlDataReader r, Slip slip) => new(
         r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetInt32(4), r.GetString(5), r.GetGuid(6), r.GetString(7), r.Time(8), r.GetInt32(9), r.GetInt32(10),
-        r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), SlipStore.Read(r.GetString(15)).ForLists(),
-        JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18));
+        r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), slip.ForLists(),
+        JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18), WaitingWords.Of(slip))
+    {
+        MustAgree = [.. slip.Differing().SelectMany(d => d.Picked).Select(p => p.Person).Distinct()],
+    };
 }

@@ -30,7 +30,17 @@ public sealed record EarlierDraft(Guid Draft, int Ordinal, int Round);
 public sealed record SignOffRow(Guid Id, int Round, string Seat, Guid Person, string Name, string Initials, DateTimeOffset At, string Remark, IReadOnlyList<VerdictRow> Verdicts, bool Stands, Guid? For, IReadOnlyList<CheckpointAnswer> Answers);
 
 /// <summary>A verdict of a sign-off.</summary>
-public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, string Reason);
+public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, string Reason)
+{
+    /// <summary>Whether it stands now: with its signature, or carried over while its person has not signed again; in what is released, for good.</summary>
+    public bool Stands { get; init; }
+
+    /// <summary>What the originator answered to what was noted; null when nothing was, or not yet.</summary>
+    public string? Answer { get; init; }
+
+    /// <summary>Whether what was noted waits for an answer here.</summary>
+    public bool WantsAnswer { get; init; }
+}
 
 /// <summary>A note with its thread.</summary>
 /// <param name="Draft">The draft it was written on.</param>
@@ -49,6 +59,9 @@ public sealed record NoteRow(
 
     /// <summary>The absent person for whom a deputy wrote it.</summary>
     public Guid? For { get; init; }
+
+    /// <summary>Whom it asks: the originator, or whom the originator asks.</summary>
+    public required Guid AskedOf { get; init; }
 
     /// <summary>Who reopened it last.</summary>
     internal Guid? Reopener { get; init; }
@@ -74,6 +87,9 @@ public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeO
 /// <param name="By">Who brought it about; empty when the plan's rules did.</param>
 public sealed record UnsignedRelease(string By, string Reason);
 
+/// <summary>The sender's words with a round.</summary>
+public sealed record RoundWords(int Round, DateTimeOffset At, string Name, string CoveringNote);
+
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
     Guid Id, string Number, string Title, string CoveringNote, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
@@ -87,6 +103,18 @@ public sealed record PackageView(
 
     /// <summary>Released without signatures: by whom, and why; null when it was signed, or is not released.</summary>
     public UnsignedRelease? Unsigned { get; init; }
+
+    /// <summary>Choices for which signers picked different ways: their steps wait until they agree.</summary>
+    public required IReadOnlyList<PicksDiffer> Differing { get; init; }
+
+    /// <summary>What was said with each round, first to last.</summary>
+    public required IReadOnlyList<RoundWords> Rounds { get; init; }
+
+    /// <summary>Since when the package waits for its originator; null when it does not.</summary>
+    public DateTimeOffset? WaitsSince { get; init; }
+
+    /// <summary>Until when the originator is to answer; null when the plan sets no time, or nothing waits for them.</summary>
+    public DateTimeOffset? AnswerDue { get; init; }
 
     /// <summary>Whether everything is signed and the release waits for the originator's answers.</summary>
     public bool IsHeld { get; init; }
@@ -116,40 +144,50 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             r => new PackageView(
                 id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
                 SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement)
-            { May = Nothing, SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
+            { May = Nothing, Differing = [], Rounds = [], SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
         if (head is null) return null;
         var items = await ItemsAsync(id, head.Round, stop);
         var deputies = await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop);
         var found = await NotesAsync(id, stop);
         var signOffs = await SignOffsAsync(id, stop);
         var context = (await ContextAsync(who, head, found, deputies, stop)) with { SignedThisRound = signOffs.Any(s => s.Stands && s.Round == head.Round) };
+        var hasPart = Reviewing.HasPart(head.Slip, who.Id, deputies);
         var away = await Schedules.AwayAsync(database, found.Where(n => n.Kind == NoteKind.Request).Select(n => n.For ?? n.Author).Distinct(), clock.GetUtcNow(), stop);
         var notes = found.ConvertAll(n => n with
         {
             Places = [.. Documents(n).Distinct().SelectMany(w => items.Where(i => i.Document == w.Document).SelectMany(i => i.EarlierDrafts.Select(e => e.Draft).Append(i.Draft)).Append(w.Draft).Distinct()
                 .Select(d => (Draft: d, How: Carrying.On(n.Kind, w.Draft, n.Round, d, head.Slip)))).Where(p => p.How is not null).DistinctBy(p => p.Draft).Select(p => new NotePlace(p.Draft, p.How!.Value))],
-            May = Possible.Of(n.Kind, n.Standing, new NoteActor(Reviewing.IsAsker(n.Author, n.For, who.Id, deputies), head.Originator == who.Id, Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)
+            May = Possible.Of(n.Kind, n.Standing, new NoteActor(Reviewing.IsAsker(n.Author, n.For, who.Id, deputies), SlipRules.IsOriginator(head.Slip, who.Id, deputies), Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)
             {
                 HasSigned = Reviewing.HasSignedWith(head.Slip, n.For ?? n.Author, Documents(n).Select(d => d.Document)),
                 WasAnswered = n.Answer is not null,
                 IsLeft = n.IsLeft,
+                IsCarriedOver = n.Round == 0,
+                AsksAnother = n.Kind == NoteKind.Question && n.AskedOf != head.Originator,
+                IsAsked = n.AskedOf == who.Id || deputies.GetValueOrDefault(n.AskedOf) == who.Id,
+                HasPart = hasPart || n.AskedOf == who.Id,
                 Withdraws = Reviewing.WithdrawsFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
                 Settles = n.Reopener == who.Id || Reviewing.SettlesFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
                 HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),
             }),
         });
+        var waits = await database.FirstAsync("SELECT since, due FROM awaited_answer WHERE package_id = $1", r => Tuple.Create(r.Time(0), r.TimeOrNull(1)), [id], stop);
         var falling = SlipRules.WouldFall(head.Slip);
         return head with
         {
             May = Possible.Of(head.Slip, who.Id, context),
             Unsigned = head.Slip is { Standing: SlipStanding.Released, Signatures.IsEmpty: true } ? await UnsignedAsync(id, head.Slip, stop) : null,
             IsHeld = head.Slip.IsHeld,
+            Differing = [.. head.Slip.Differing()],
+            WaitsSince = waits?.Item1,
+            AnswerDue = waits?.Item2,
+            Rounds = await RoundsAsync(id, stop),
             Forecast = head.Slip.Standing == SlipStanding.InReview ? await ForecastAsync(id, head, stop) : null,
             Advice = await database.ListAsync(
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
             Items = [.. items.Select(i => i with { WouldFall = [.. falling[i.Document]], Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
-            SignOffs = signOffs,
+            SignOffs = [.. signOffs.Select(s => s with { Verdicts = [.. s.Verdicts.Select(v => Now(head.Slip, s, v))] })],
             Notes = notes,
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
@@ -157,6 +195,33 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
         };
     }
+
+    /// <summary>A verdict as it stands now. One that was carried over lies under its first signature until its person signs again, and in what is released under it still.</summary>
+    private static VerdictRow Now(Slip slip, SignOffRow signOff, VerdictRow verdict)
+    {
+        var standing = slip.InForce().Where(s => s.Seat == signOff.Seat && s.Holder == (signOff.For ?? signOff.Person))
+            .SelectMany(s => s.Verdicts.Select(v => (s.Person, Verdict: v))).FirstOrDefault(s => s.Verdict.Sha256 == verdict.Sha256 && s.Verdict.Verdict == verdict.Verdict);
+        if (standing.Verdict is not { } stands) return verdict;
+        var answer = slip.NotedAnswers.LastOrDefault(a => a.Seat == signOff.Seat && a.Signer == standing.Person && a.Draft == stands.Draft)?.Words;
+        return verdict with
+        {
+            Stands = true,
+            Answer = answer,
+            WantsAnswer = stands.Verdict == Verdict.ApproveAsNoted && answer is null && slip.Standing == SlipStanding.InReview,
+        };
+    }
+
+    /// <summary>What was said with each round, by the ledger: of the package that this one was split off from, too.</summary>
+    private Task<List<RoundWords>> RoundsAsync(Guid package, CancellationToken stop) => database.ListAsync(
+        """
+        WITH RECURSIVE line AS (
+            SELECT id, split_from, sent_at, true AS own FROM package WHERE id = $1
+            UNION ALL SELECT k.id, k.split_from, l.sent_at, false FROM line l JOIN package k ON k.id = l.split_from)
+        SELECT coalesce((e.payload::jsonb ->> 'round')::int, 1), e.at, p.name, e.reason
+        FROM line l JOIN ledger_entry e ON e.chain = l.id JOIN person p ON p.id = e.person_id
+        WHERE e.action IN ('package sent', 'package sent again') AND (l.own OR e.at < l.sent_at) ORDER BY e.at
+        """,
+        r => new RoundWords(r.GetInt32(0), r.Time(1), r.GetString(2), r.GetString(3)), [package], stop);
 
     /// <summary>What a note speaks of: what it was written on, and where its places lie.</summary>
     private static IEnumerable<(Guid Document, Guid Draft)> Documents(NoteRow note) => note.Marks.Select(m => (m.Document, m.Draft)).Prepend((note.Document, note.Draft));
@@ -166,7 +231,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         !signOffs.Any(s => s.Round < round && s.Verdicts.Any(v => v.Sha256 == item.Sha256 && v.Verdict == Verdict.ReturnForChanges)) ? []
         : [.. notes.Where(n => NoteRules.ChangesNothing(n.Answer) && Documents(n).Any(d => d.Document == item.Document)).Select(n => n.Acts.LastOrDefault(a => a.Act == Words.Of(n.Answer!.Value))?.Body ?? "")];
 
-    private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], [], false, false, false);
+    private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], [], false, false, false, false);
 
     /// <summary>What the rules must know to say what somebody may do. Groups are read for coordinators only: nobody else changes a plan.</summary>
     private async Task<SlipContext> ContextAsync(Who who, PackageView head, List<NoteRow> notes, IReadOnlyDictionary<Guid, Guid> deputies, CancellationToken stop)
@@ -246,12 +311,12 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         return await database.ListAsync(
             """
             SELECT n.id, n.number, n.document_id, n.draft_id, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.answer,
-                   (SELECT t.person_id FROM note_act t WHERE t.note_id = n.id AND t.act = 'reopen' ORDER BY t.sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act t WHERE t.note_id = n.id AND t.act = 'leave'), n.for_person
+                   (SELECT t.person_id FROM note_act t WHERE t.note_id = n.id AND t.act = 'reopen' ORDER BY t.sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act t WHERE t.note_id = n.id AND t.act = 'leave'), n.for_person, n.asked_of
             FROM note n JOIN person p ON p.id = n.author WHERE n.package_id = $1 AND n.standing <> 'withdrawn' ORDER BY n.number
             """,
             r => new NoteRow(
                 r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), Words.Parse<NoteKind>(r.GetString(5)), Words.Parse<NoteStanding>(r.GetString(6)),
                 r.GetGuid(7), r.GetString(8), r.GetString(9), r.Time(10), r.GetString(11), r.IsDBNull(12) ? null : Words.Parse<AnswerKind>(r.GetString(12)), [.. acts[r.GetGuid(0)]])
-            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [], Reopener = r.IdOrNull(13), IsLeft = r.GetBoolean(14), For = r.IdOrNull(15) }, [package], stop);
+            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [], Reopener = r.IdOrNull(13), IsLeft = r.GetBoolean(14), For = r.IdOrNull(15), AskedOf = r.GetGuid(16) }, [package], stop);
     }
 }

@@ -40,7 +40,16 @@ public sealed class Recording(Schedules schedules)
                 PackageWrites.Passages(act, package, plan, slip.Round, moved);
                 break;
             case RevisionsStand stand:
-                PackageWrites.Revisions(act, package, slip.Round, stand.Standing, stand.Documents);
+                PackageWrites.Revisions(act, package, stand.Round, stand.Standing, stand.Documents);
+                break;
+            case OriginatorAwaited answering:
+                await AnswerAsync(act, package, slip, answering, stop);
+                break;
+            case OriginatorIs now:
+                await OriginatorAsync(act, package, change, now, stop);
+                break;
+            case ItemLeaves leaving:
+                PackageWrites.ItemLeaves(act, package, slip.Round, leaving.Item.Document);
                 break;
             case SignatureFalls falls:
                 PackageWrites.SignatureFalls(act, package, falls.Seat, falls.Person);
@@ -66,7 +75,29 @@ public sealed class Recording(Schedules schedules)
 
     private static async Task TellAsync(Act act, Guid package, Slip slip, Told told, CancellationToken stop)
     {
-        foreach (var person in await PackageWrites.PeopleAsync(act, package, slip, told.To, stop)) act.Tell(new Message(person, told.Subject, told.Body, $"/packages/{package}"));
+        var people = await PackageWrites.PeopleAsync(act, package, slip, told.To, stop);
+        PackageWrites.Told(act, package, people);
+        foreach (var person in people) act.Tell(new Message(person, told.Subject, told.Body, $"/packages/{package}"));
+    }
+
+    /// <summary>The originator's time begins, by the plan's days and their own working time; or nothing is awaited of them any more.</summary>
+    private async Task AnswerAsync(Act act, Guid package, Slip slip, OriginatorAwaited awaited, CancellationToken stop)
+    {
+        if (awaited is not { IsAwaited: true, Answering: { } answering })
+        {
+            PackageWrites.AnswerAwaited(act, package, awaited.IsAwaited, null, null);
+            return;
+        }
+        var worker = (await schedules.WorkersAsync(act, [slip.Originator], stop))[slip.Originator];
+        var due = Lateness.Due(answering.WorkingDays, act.At, worker);
+        PackageWrites.AnswerAwaited(act, package, true, due, Lateness.Next(Lateness.Of(answering, act.At, due, worker), act.At)?.At);
+    }
+
+    private static async Task OriginatorAsync(Act act, Guid package, SlipChange change, OriginatorIs now, CancellationToken stop)
+    {
+        var documents = await PackageWrites.OriginatorAsync(act, package, now, stop);
+        await act.HeadsAsync(documents, stop);
+        foreach (var document in documents) await act.AppendAsync(document, "originator changed", change.Reason, new { now.From, now.To, Package = change.Number }, stop);
     }
 
     private async Task AwaitAsync(Act act, Guid package, NowAwaited awaited, CancellationToken stop)
@@ -96,6 +127,12 @@ public sealed class Recording(Schedules schedules)
     {
         var documents = released.Items.Select(i => i.Document).ToArray();
         var rows = await PackageWrites.ReleaseAsync(act, package, change.After.Round, documents, stop);
+        // Read before the writes of this act are sent: what is released still is what is superseded by it.
+        var users = await act.ListAsync(
+            "SELECT DISTINCT u.person_id, r.document_id, d.number, r.label FROM revision r JOIN revision_use u ON u.revision_id = r.id JOIN document d ON d.id = r.document_id WHERE r.document_id = ANY ($1) AND r.standing = 'released'",
+            r => (Person: r.GetGuid(0), Document: r.GetGuid(1), Number: r.GetString(2), Label: r.GetString(3)), [documents], stop);
+        foreach (var user in users)
+            act.Tell(new Message(user.Person, $"{user.Number}: revision {user.Label} is superseded", $"Revision {rows.Find(r => r.Document == user.Document)?.Label} is released, and takes the place of the one you got for use.", $"/register/{user.Document}"));
         await act.HeadsAsync(documents, stop);
         foreach (var row in rows)
         {

@@ -23,7 +23,10 @@ public sealed record NewPackage(
 
 /// <summary>The next round of a returned package.</summary>
 /// <param name="Key">Made by the page once for this round.</param>
-public sealed record NextRound(string CoveringNote, Guid? Key = null);
+/// <param name="Documents">What it holds; the same as before when missing. Documents may be left out and others taken in.</param>
+/// <param name="Answers">The plan's intake form as corrected; as it was when missing.</param>
+/// <param name="Inform">People besides those who are informed already.</param>
+public sealed record NextRound(string CoveringNote, Guid? Key = null, Guid[]? Documents = null, Dictionary<string, string>? Answers = null, Guid[]? Inform = null);
 
 /// <summary>A package that was sent.</summary>
 public sealed record SentPackage(Guid Id, string Number, int Round);
@@ -53,30 +56,23 @@ public sealed class Sending(Database database, Recording recording, Announcement
         if (wanted.Title.Length > 200 || wanted.CoveringNote.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the covering note 4,000.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
+        await CarryingOver.HoldAsync(act, wanted.Documents, Guid.Empty, stop);
         // The documents' rows are locked in one order, so that two packages for one document exclude each other without a deadlock.
         await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [wanted.Documents], stop);
         var latest = await LatestAsync(act, wanted.Documents, stop);
         // What is not there, or not for this person to know of, is never left out without a word.
         if (wanted.Documents.Distinct().Count() is var asked && latest.Count(l => l.Originator == who.Id || Visibility.Sees(who.Rights, l.Folder)) < asked) throw Refused.Missing(asked == 1 ? "document" : "document among these");
-        foreach (var item in latest)
-        {
-            if (!who.Rights.For(Right.Send, item.Folder)) throw Refused.Forbidden($"You have no right to send documents {Shelves.Named(item.Folder)}, where {item.Number} is filed.");
-            if (item.Originator != who.Id) throw Refused.Forbidden($"{item.Number} has another originator; only they can send it.");
-            if (item.Standing is not ("in work" or "returned"))
-                throw new Refused(new Refusal("not-in-work", $"{item.Number} is {item.Standing}. Only a revision in work can be sent; upload its next draft first."));
-        }
-        var returned = await act.ListAsync(
-            "SELECT k.number FROM package k JOIN package_item i ON i.package_id = k.id AND i.round = k.round WHERE k.ended_at IS NULL AND i.document_id = ANY ($1)",
-            r => r.GetString(0), [wanted.Documents], stop);
-        if (returned.Count > 0) throw new Refused(new Refusal("in-other-package", $"A document of these is in package {returned[0]} already. Send that one again instead."));
+        await DemandSendableAsync(act, who, latest, stop);
         var plans = await act.ListAsync(
             "SELECT e.body::text, e.edition FROM plan p JOIN plan_edition e ON e.plan_id = p.id AND e.edition = p.edition WHERE p.id = $1 AND NOT p.retired",
             r => (Plan: JsonSerializer.Deserialize<Plan>(r.GetString(0), Act.Json)!, Edition: r.GetInt32(1)), [wanted.Plan], stop);
         if (plans.Count == 0) throw Refused.Missing("plan");
+        await DemandPeopleAsync(act, plans[0].Plan, wanted.Answers, stop);
         var groups = await People.FillingAsync(act, stop);
+        var unsettled = await CarryingOver.FindAsync(act, wanted.Documents, Guid.Empty, stop);
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
         var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest), Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))], Told = [.. wanted.Told ?? []] },
-            new SlipContext(groups, []) { Signers = await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
+            new SlipContext(groups, [.. CarryingOver.Open(unsettled, 0)]) { Signers = await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(Slip.Blank, decision.Events);
 
@@ -92,7 +88,8 @@ public sealed class Sending(Database database, Recording recording, Announcement
         act.Write("INSERT INTO package_informed SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Inform.Where(p => p != who.Id).ToArray());
         WriteItems(act, id, 1, latest);
         if (wanted.Prepared is { } prepared) act.Write("DELETE FROM prepared_package WHERE id = $1 AND person_id = $2", prepared, who.Id);
-        await recording.RecordAsync(act, id, wanted.Plan, new SlipChange(number, wanted.Title.Trim(), Slip.Blank, decision.Events, wanted.CoveringNote.Trim(), await Schedules.DeputiesAsync(act, stop)), stop);
+        await recording.RecordAsync(act, id, wanted.Plan, new SlipChange(number, wanted.Title.Trim(), Slip.Blank, decision.Events, wanted.CoveringNote.Trim(), await Schedules.DeputiesAsync(act, stop)) { CoveringNote = wanted.CoveringNote.Trim() }, stop);
+        await CarryingOver.BringAsync(act, id, number, who.Id, 0, unsettled, stop);
         await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.CoveringNote.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
@@ -109,20 +106,36 @@ public sealed class Sending(Database database, Recording recording, Announcement
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        if (wanted.CoveringNote.Length > 4000) throw Refused.Invalid("too-long", "The covering note may have 4,000 characters.");
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
-        var documents = held.Slip.Items.Select(i => i.Document).ToArray();
-        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents], stop);
+        var before = held.Slip.Items.Select(i => i.Document).ToArray();
+        var documents = wanted.Documents?.Distinct().ToArray() ?? before;
+        var taken = documents.Except(before).ToArray();
+        if (taken.Length > 0) await CarryingOver.HoldAsync(act, taken, package, stop);
+        // Those left out are held as well: they are somebody's again.
+        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents.Union(before).ToArray()], stop);
         var latest = await LatestAsync(act, documents, stop);
+        // What is taken in anew is sent like the first time.
+        var added = latest.FindAll(l => taken.Contains(l.Document));
+        if (added.Count(l => l.Originator == who.Id || Visibility.Sees(who.Rights, l.Folder)) < taken.Length) throw Refused.Missing(taken.Length == 1 ? "document" : "document among these");
+        await DemandSendableAsync(act, who, added, stop);
+        if (wanted.Answers is not null) await DemandPeopleAsync(act, held.Slip.Plan, wanted.Answers, stop);
+        var unsettled = taken.Length > 0 ? await CarryingOver.FindAsync(act, taken, package, stop) : [];
+        var facts = new PackageFacts(wanted.Answers is { } corrected ? corrected.ToImmutableSortedDictionary(a => a.Key, a => a.Value.Trim()) : held.Slip.Facts.Answers, [.. latest.Select(l => l.Facts)]);
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
-        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = held.Slip.Facts with { Documents = [.. latest.Select(l => l.Facts)] } }, new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = facts }, new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Signers = taken.Length == 0 ? null : await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
-        var change = held.After(decision, wanted.CoveringNote.Trim());
+        var change = held.After(decision, wanted.CoveringNote.Trim()) with { CoveringNote = wanted.CoveringNote.Trim() };
         var slip = change.After;
         act.Write("UPDATE package SET round_at = $2, covering_note = CASE WHEN $3 = '' THEN covering_note ELSE $3 END WHERE id = $1", package, act.At.UtcDateTime, wanted.CoveringNote.Trim());
         WriteItems(act, package, slip.Round, latest);
+        if (wanted.Inform is { Length: > 0 } more) act.Write("INSERT INTO package_informed SELECT $1, id FROM person WHERE id = ANY ($2) AND barred_at IS NULL ON CONFLICT DO NOTHING", package, more);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
+        // Brought along last: what it is told in has been sent by then.
+        await CarryingOver.BringAsync(act, package, held.Number, held.Originator, held.LastNote, unsettled, stop);
+        foreach (var left in before.Except(documents)) await act.AppendAsync(left, "left out of package", wanted.CoveringNote.Trim(), new { Package = held.Number, slip.Round }, stop);
         await act.HeadsAsync(latest.Select(l => l.Document), stop);
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.CoveringNote.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
@@ -131,6 +144,31 @@ public sealed class Sending(Database database, Recording recording, Announcement
         await act.CommitAsync(stop);
         changes.Announce("package", package);
         return answer;
+    }
+
+    /// <summary>Refuses documents that this person may not send, or that cannot be sent now.</summary>
+    private static async Task DemandSendableAsync(Act act, Who who, List<Latest> latest, CancellationToken stop)
+    {
+        foreach (var item in latest)
+        {
+            // Whoever has the right for the folder sends what several authors made in one package; the owners' seats hold each of them.
+            if (!who.Rights.For(Right.Send, item.Folder)) throw Refused.Forbidden($"You have no right to send documents {Shelves.Named(item.Folder)}, where {item.Number} is filed.");
+            if (item.Standing is not ("in work" or "returned"))
+                throw new Refused(new Refusal("not-in-work", $"{item.Number} is {item.Standing}. Only a revision in work can be sent; upload its next draft first."));
+        }
+        var elsewhere = await act.ListAsync(
+            "SELECT k.number FROM package k JOIN package_item i ON i.package_id = k.id AND i.round = k.round WHERE k.ended_at IS NULL AND i.document_id = ANY ($1)",
+            r => r.GetString(0), [latest.Select(l => l.Document).ToArray()], stop);
+        if (elsewhere.Count > 0) throw new Refused(new Refusal("in-other-package", $"A document of these is in package {elsewhere[0]} already. Send that one again instead."));
+    }
+
+    /// <summary>Refuses a form whose fields for people or documents name some that are not there.</summary>
+    private static async Task DemandPeopleAsync(Act act, Plan plan, Dictionary<string, string>? answers, CancellationToken stop)
+    {
+        foreach (var field in plan.Form.Where(f => f.Kind is FieldKind.Person or FieldKind.Document))
+            if (answers?.GetValueOrDefault(field.Key) is { Length: > 0 } given && Guid.TryParse(given, out var id)
+                && !await act.AnyAsync(field.Kind == FieldKind.Person ? "SELECT 1 FROM person WHERE id = $1 AND barred_at IS NULL" : "SELECT 1 FROM document WHERE id = $1", [id], stop))
+                throw new Refused(new Refusal("form-wrong", $"The form's field “{field.Label}” names a {(field.Kind == FieldKind.Person ? "person" : "document")} that is not there. Choose from the list."));
     }
 
     private static PackageFacts FactsOf(Dictionary<string, string>? answers, List<Latest> latest) =>

@@ -15,8 +15,9 @@ namespace Froe.Server.Packages;
 /// <param name="For">The absent person a deputy signs for.</param>
 /// <param name="Answers">To the step's checkpoints.</param>
 /// <param name="Picks">Ways picked.</param>
+/// <param name="Folder">Where the documents are filed on release, in the step that picks it.</param>
 public sealed record NewSignOff(
-    Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark, Guid? For = null, CheckpointAnswer[]? Answers = null, WayPick[]? Picks = null);
+    Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark, Guid? For = null, CheckpointAnswer[]? Answers = null, WayPick[]? Picks = null, string? Folder = null);
 
 /// <summary>An answer to what a signer noted when approving.</summary>
 public sealed record NewNotedAnswer(string Seat, Guid Signer, Guid Draft, string Words);
@@ -57,7 +58,8 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
             var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
             context = context with { Signers = who.Rights.ForAll(Right.Sign, folders) ? new HashSet<Guid> { who.Id } : new HashSet<Guid>() };
         }
-        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []], Overlays = OverlayRows.Signed(overlays) }, context);
+        if (wanted.Folder is { } place) context = context with { Folders = await FilableAsync(act, who, place, stop) };
+        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []], Folder = wanted.Folder, Overlays = OverlayRows.Signed(overlays) }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var change = held.After(decision, wanted.Remark.Trim());
         var outcome = new SignOffOutcome(Guid.CreateVersion7(), change.After.Standing);
@@ -78,6 +80,10 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         return outcome;
     }
 
+    /// <summary>The folder that is asked for, if it is there and somebody may file into it.</summary>
+    private static async Task<IReadOnlySet<string>> FilableAsync(Act act, Who who, string folder, CancellationToken stop) =>
+        who.Rights.For(Right.Send, folder) && await act.AnyAsync("SELECT 1 FROM folder WHERE path = $1", [folder], stop) ? new HashSet<string> { folder } : [];
+
     /// <summary>Answers what a signer noted when approving.</summary>
     public async Task AnswerNotedAsync(Who who, Guid package, NewNotedAnswer wanted, CancellationToken stop)
     {
@@ -85,7 +91,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
-        var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), new SlipContext(SlipContext.Empty.Groups, held.Requests));
+        var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
         await recording.RecordAsync(act, package, held.Plan, held.After(decision, wanted.Words.Trim()), stop);

@@ -18,6 +18,7 @@ public enum SlipActKind
     [JsonStringEnumMemberName("handOver")] HandOver,
     [JsonStringEnumMemberName("refill")] Refill,
     [JsonStringEnumMemberName("skip")] Skip,
+    [JsonStringEnumMemberName("handPackage")] HandPackage,
     [JsonStringEnumMemberName("recall")] Recall,
     [JsonStringEnumMemberName("pullBack")] PullBack,
     [JsonStringEnumMemberName("stop")] Stop,
@@ -71,7 +72,9 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         if (named.Length > 0 && (await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [named], stop)).Count < named.Length) throw Refused.Missing("person");
         var folders = await act.ListAsync("SELECT DISTINCT f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1)", r => r.GetString(0), [held.Slip.Items.Select(i => i.Document).ToArray()], stop);
         var command = await CommandAsync(act, who, held, wanted, stop);
-        var context = new SlipContext(filling.Groups, held.Requests) { MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders), SignedThisRound = await SignedThisRoundAsync(act, package, held.Slip.Round, wanted.Kind, stop) };
+        if (wanted.Kind == SlipActKind.HandPackage && wanted.To is { } heir && (await RightHolders.ReadAsync(act, Right.Send, stop)).ForAll(folders)?.Contains(heir) == false)
+            throw new Refused(new Refusal("no-right", "They have no right to send these documents. Name somebody else, or have them given the right."));
+        var context = new SlipContext(filling.Groups, held.Requests) { Deputies = held.Deputies, MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders), SignedThisRound = await SignedThisRoundAsync(act, package, held.Slip.Round, wanted.Kind, stop) };
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
@@ -114,6 +117,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
             case SlipActKind.HandOver: return new HandOver(who.Id, Seat(), wanted.From ?? who.Id, wanted.To ?? throw Refused.Invalid("missing-person", "Say who takes the seat."));
             case SlipActKind.Refill: return new Refill(who.Id, Seat(), [.. wanted.People ?? []], wanted.Needed ?? 1);
             case SlipActKind.Skip: return new Skip(who.Id, Seat()) { WithoutSignatures = wanted.WithoutSignatures };
+            case SlipActKind.HandPackage: return new HandPackage(who.Id, wanted.To ?? throw Refused.Invalid("missing-person", "Say whose it is from now on."));
             case SlipActKind.Recall: return new Recall(who.Id);
             case SlipActKind.PullBack: return new PullBack(who.Id, wanted.SignAgain);
             case SlipActKind.Stop: return new Stop(who.Id);

@@ -14,11 +14,14 @@ public sealed record HeldPackage(Slip Slip, string Number, string Title, Guid Or
     /// <summary>The plan it was sent with.</summary>
     public Guid? Plan { get; init; }
 
+    /// <summary>The sender's words with the round under way.</summary>
+    public string CoveringNote { get; init; } = "";
+
     /// <summary>Who signs for whom at this moment.</summary>
     public required IReadOnlyDictionary<Guid, Guid> Deputies { get; init; }
 
     /// <summary>What a decision makes of it.</summary>
-    public SlipChange After(Decision decision, string reason) => new(Number, Title, Slip, decision.Events, reason, Deputies);
+    public SlipChange After(Decision decision, string reason) => new(Number, Title, Slip, decision.Events, reason, Deputies) { CoveringNote = CoveringNote };
 }
 
 /// <summary>Slips as the database keeps them, and packages held under their lock.</summary>
@@ -36,7 +39,7 @@ public static class SlipStore
     /// <summary>The requests of a package that no reviewer has closed, once for each document they speak of: a drawing and its model go back together.</summary>
     private const string RequestsSql =
         """
-        WITH asked AS (SELECT id, number, document_id, round, coalesce(for_person, author) AS author, standing, answer FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
+        WITH asked AS (SELECT coalesce(origin, id) AS id, number, document_id, round, coalesce(for_person, author) AS author, standing, answer FROM note WHERE package_id = $1 AND kind = 'request' AND standing IN ('open', 'answered'))
         SELECT number, document_id, round, author, standing, answer FROM asked
         UNION SELECT a.number, w.document_id, a.round, a.author, a.standing, a.answer
         FROM asked a JOIN markup m ON m.note_id = a.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id WHERE m.erased_at IS NULL
@@ -58,8 +61,8 @@ public static class SlipStore
         act.NewChain(package);
         await act.ReadAsync(
             [
-                ("SELECT slip::text, number, title, originator, last_note, plan_id FROM package WHERE id = $1 FOR UPDATE", [package],
-                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IdOrNull(5), Deputies = deputies }),
+                ("SELECT slip::text, number, title, originator, last_note, plan_id, covering_note FROM package WHERE id = $1 FOR UPDATE", [package],
+                    r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IdOrNull(5), CoveringNote = r.GetString(6), Deputies = deputies }),
                 (Schedules.StandInsSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
                 (Act.HeadSql, [package], act.Head),
                 (RequestsSql, [package],

@@ -75,7 +75,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
             ?? throw Refused.Missing("plan");
         return found with
         {
-            Proof = Prove(found.Plan, await GroupsAsync(stop)),
+            Proof = Prove(found.Plan, await GroupsAsync(stop), await FoldersAsync(found.Plan, stop)),
             Editions = await database.ListAsync(
                 "SELECT e.edition, e.published_at, p.name FROM plan_edition e LEFT JOIN person p ON p.id = e.published_by WHERE e.plan_id = $1 ORDER BY e.edition DESC",
                 r => new EditionRow(r.GetInt32(0), r.Time(1), r.TextOrNull(2)), [id], stop),
@@ -159,7 +159,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         ArgumentNullException.ThrowIfNull(who);
         if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
         DemandSize(plan);
-        return Prove(plan, await GroupsAsync(stop));
+        return Prove(plan, await GroupsAsync(stop), await FoldersAsync(plan, stop));
     }
 
     /// <summary>What would happen if documents were sent along a plan now.</summary>
@@ -172,7 +172,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
             ?? throw Refused.Missing("plan");
         DemandSize(plan);
         var groups = await GroupsAsync(stop);
-        var proof = Prove(plan, groups);
+        var proof = Prove(plan, groups, await FoldersAsync(plan, stop));
         var now = clock.GetUtcNow();
         if (proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) return new Preview(plan, finding.Says, [], null, [], proof, now);
         var (facts, signers) = await sending.FactsAsync(who, wanted.Answers, wanted.Documents, stop);
@@ -226,12 +226,16 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         if (plan.Blocks().Take(1001).Count() > 1000 || plan.Form.Length > 200) throw Refused.Invalid("plan-too-large", "A plan may have 1,000 cells and 200 form fields.");
     }
 
-    private static PlanProof Prove(Plan plan, IReadOnlyDictionary<Guid, ImmutableArray<Guid>> groups)
+    /// <summary>Which of the folders that a plan files under are there.</summary>
+    private async Task<IReadOnlySet<string>> FoldersAsync(Plan plan, CancellationToken stop) => (await database.ListAsync(
+        "SELECT path FROM folder WHERE path = ANY ($1)", r => r.GetString(0), [plan.Closing.OfType<FileUnder>().Select(f => Folders.Normal(f.Folder)).ToArray()], stop)).ToHashSet();
+
+    private static PlanProof Prove(Plan plan, IReadOnlyDictionary<Guid, ImmutableArray<Guid>> groups, IReadOnlySet<string> folders)
     {
         var words = plan.Choices().SelectMany(c => c.Ways).Where(w => w.Rule is { Conditions.Length: > 0 }).ToDictionary(w => w.Key, w => RuleWords.Say(w.Rule!, plan.Form));
         foreach (var step in plan.Steps().Where(s => s.PassesWhen is { Conditions.Length: > 0 })) words.TryAdd(step.Key, RuleWords.Say(step.PassesWhen!, plan.Form));
         if (plan.Fits is { Conditions.Length: > 0 } fits) words.TryAdd("fits", RuleWords.Say(fits, plan.Form));
-        return new PlanProof(PlanCheck.Check(plan, groups), words);
+        return new PlanProof(PlanCheck.Check(plan, groups, folders), words);
     }
 
     private Task<Dictionary<Guid, ImmutableArray<Guid>>> GroupsAsync(CancellationToken stop) => People.FillingAsync(database, stop);

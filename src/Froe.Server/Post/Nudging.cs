@@ -18,7 +18,9 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
         "Reminding",
         async stop =>
         {
-            if (!await NudgeNextAsync(stop)) await Task.Delay(Idle, stop);
+            // One after the other, so that neither kind waits for all of the other.
+            var (signers, originators) = (await NudgeNextAsync(stop), await NudgeOriginatorAsync(stop));
+            if (!signers && !originators) await Task.Delay(Idle, stop);
         },
         Idle, log, stoppingToken);
 
@@ -65,6 +67,51 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
         return true;
     }
 
+    /// <summary>Reminds the originator of one package that waits for their answers, and tells whom the plan names when it is late; false when nothing is due.</summary>
+    public async Task<bool> NudgeOriginatorAsync(CancellationToken stop)
+    {
+        await using var act = await Act.BeginAsync(database, Guid.Empty, clock.GetUtcNow(), stop);
+        var packages = await act.ListAsync(
+            """
+            SELECT k.id, k.number, k.title, k.slip::text, a.since, a.due, a.nudge_at FROM package k JOIN awaited_answer a ON a.package_id = k.id
+            WHERE k.id = (SELECT package_id FROM awaited_answer WHERE nudge_at <= $1 ORDER BY nudge_at LIMIT 1) AND a.due IS NOT NULL FOR UPDATE OF k SKIP LOCKED
+            """,
+            r => (Id: r.GetGuid(0), Number: r.GetString(1), Title: r.GetString(2), Slip: SlipStore.Read(r.GetString(3)), Since: r.Time(4), Due: r.Time(5), NudgeAt: r.Time(6)), [act.At.UtcDateTime], stop);
+        if (packages.Count == 0) return false;
+        var (package, number, title, slip, since, due, nudgeAt) = packages[0];
+        if (slip.Plan.Answering is not { } answering)
+        {
+            // The plan was changed meanwhile, and sets no time any more.
+            PackageWrites.NudgeAnswer(act, package, null);
+            await act.CommitAsync(stop);
+            return true;
+        }
+        var worker = (await schedules.WorkersAsync(act, [slip.Originator], stop))[slip.Originator];
+        var nudges = Lateness.Of(answering, since, due, worker);
+        var deputies = await Schedules.DeputiesAsync(act, stop);
+        foreach (var nudge in nudges.Where(n => n.At >= nudgeAt && n.At <= act.At))
+        {
+            if (!nudge.IsLate || nudge.Days == 0)
+                foreach (var person in deputies.TryGetValue(slip.Originator, out var deputy) ? new[] { slip.Originator, deputy } : [slip.Originator])
+                    act.Tell(new Message(
+                        person, nudge.IsLate ? $"{number} is late: your answers were due: {title}" : $"Reminder: your answers on {number} are due in {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}: {title}",
+                        "Answer each request, upload the next drafts and send the package again.", $"/packages/{package}"));
+            if (nudge.IsLate)
+            {
+                var people = await PackageWrites.PeopleAsync(act, package, slip, Audience.Of(slip, answering.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == nudge.Days)), stop);
+                if (people.Count == 0) continue;
+                PackageWrites.Told(act, package, people);
+                await act.AppendAsync(package, "answers late", "", new { nudge.Days, Told = people }, stop);
+                foreach (var person in people)
+                    act.Tell(new Message(person, $"{number}: its originator's answers are late{(nudge.Days > 0 ? $" by {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}" : "")}: {title}", "It stays with its originator until they send it again, or a coordinator gives it to somebody else.", $"/packages/{package}"));
+            }
+        }
+        PackageWrites.NudgeAnswer(act, package, Lateness.Next(nudges, act.At)?.At);
+        await act.CommitAsync(stop);
+        changes.Announce("package", package);
+        return true;
+    }
+
     /// <summary>Tells whom the plan names so many days after the due time: once for a step, however many are late.</summary>
     private static async Task LateAsync(Act act, Guid package, string number, string title, Slip slip, Step step, Due row, int days, CancellationToken stop)
     {
@@ -76,6 +123,7 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
             r => r.GetInt32(0), [package, slip.Round, step.Key, days, row.Since.UtcDateTime], stop);
         if (first.Count == 0) return;
         var people = await PackageWrites.PeopleAsync(act, package, slip, Audience.Of(slip, step.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == days)), stop);
+        PackageWrites.Told(act, package, people);
         await act.AppendAsync(package, "step late", "", new { Step = step.Key, Days = days, Told = people }, stop);
         foreach (var person in people)
             act.Tell(new Message(

@@ -16,7 +16,18 @@ public sealed record DraftRow(
     DateTimeOffset? ReleasedAt, ReaderReport Report);
 
 /// <summary>A document with its drafts and history.</summary>
-public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow> Drafts, IReadOnlyList<HistoryEntry> History, IReadOnlyList<PackageRef> Packages);
+public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow> Drafts, IReadOnlyList<HistoryEntry> History, IReadOnlyList<PackageRef> Packages)
+{
+    /// <summary>What who looks may do with it.</summary>
+    public required DocumentMay May { get; init; }
+}
+
+/// <summary>What a person may do with a document as it stands.</summary>
+/// <param name="Upload">Whether its next draft is theirs to upload now.</param>
+/// <param name="Send">Whether it is theirs to send for review now.</param>
+/// <param name="Withdraw">Whether they may withdraw it.</param>
+/// <param name="HandOver">Whether they may give it to another originator.</param>
+public sealed record DocumentMay(bool Upload, bool Send, bool Withdraw, bool HandOver);
 
 /// <summary>A package a document was in.</summary>
 public sealed record PackageRef(Guid Id, string Number, string Title, string Standing);
@@ -64,25 +75,39 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
     }
 
-    private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, CancellationToken stop)
+    private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, TimeProvider clock, CancellationToken stop)
     {
         var row = await database.FirstAsync(DocumentList.RowSql + " WHERE d.id = $1", DocumentList.Row, [id], stop) ?? throw Refused.Missing("document");
-        if (!who.Rights.For(Right.Read, row.Folder)) throw Refused.Missing("document");
+        var reads = who.Rights.For(Right.Read, row.Folder);
+        // Whoever got a revision for use sees that, and nothing else of the document.
+        var got = reads ? [] : await database.ListAsync("SELECT r.id FROM revision_use u JOIN revision r ON r.id = u.revision_id WHERE u.person_id = $1 AND r.document_id = $2", r => r.GetGuid(0), [who.Id, id], stop);
+        if (!Visibility.Sees(who.Rights, row.Folder, got.Count > 0)) throw Refused.Missing("document");
         var drafts = await database.ListAsync(
             """
             SELECT w.id, r.label, w.ordinal, r.standing, w.sha256, w.file_name, p.name, w.uploaded_at, r.released_at, w.report::text,
                    w.ordinal = max(w.ordinal) OVER (PARTITION BY r.id)
             FROM draft w JOIN revision r ON r.id = w.revision_id JOIN person p ON p.id = w.uploaded_by
-            WHERE w.document_id = $1 ORDER BY r.ordinal DESC, w.ordinal DESC
+            WHERE w.document_id = $1 AND ($2 OR r.id = ANY ($3)) ORDER BY r.ordinal DESC, w.ordinal DESC
             """,
             r => new DraftRow(r.GetGuid(0), r.GetString(1), r.GetInt32(2), r.GetBoolean(10) ? r.GetString(3) : "earlier draft", r.Hash(4), r.GetString(5), r.GetString(6), r.Time(7),
-                r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonSerializer.Deserialize<ReaderReport>(r.GetString(9), Act.Json)!), [id], stop);
+                r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonSerializer.Deserialize<ReaderReport>(r.GetString(9), Act.Json)!), [id, reads, got.ToArray()], stop);
+        if (!reads) return new DocumentDetail(row, drafts, [], []) { May = new(false, false, false, false) };
         var history = await Histories.OfDocumentAsync(database, id, stop);
         // Whoever may read the document's folder sees every package it was in (Visibility).
         var packages = await database.ListAsync(
             "SELECT id, number, title, standing FROM package WHERE id = ANY (ARRAY(SELECT package_id FROM package_item WHERE document_id = $1)) ORDER BY sent_at DESC",
             r => new PackageRef(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3)), [id], stop);
-        return new DocumentDetail(row, drafts, history, packages);
+        var inPackage = packages.Find(k => k.Standing is "in review" or "returned" && row.Standing is "in review" or "returned");
+        var standsIn = (await Absences.Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop)).GetValueOrDefault(row.Originator) == who.Id;
+        var answers = inPackage is { Standing: "returned" } && await database.AnyAsync("SELECT 1 FROM package WHERE id = $1 AND (originator = $2 OR originator IN (SELECT person_id FROM stand_ins(now()) WHERE deputy = $2))", [inPackage.Id, who.Id], stop);
+        return new DocumentDetail(row, drafts, history, packages)
+        {
+            May = new DocumentMay(
+                Upload: (row.Originator == who.Id || standsIn || answers) && (RevisionRules.TakesDrafts(StandingWords.Parse(row.Standing), inPackage?.Standing == "returned") || RevisionRules.IsLocked(StandingWords.Parse(row.Standing))),
+                Send: row.Standing is "in work" or "returned" && inPackage is null && who.Rights.For(Right.Send, row.Folder),
+                Withdraw: who.Rights.For(Right.Withdraw, row.Folder) && row.Standing is not ("withdrawn" or "superseded"),
+                HandOver: who.Rights.For(Right.Coordinate, row.Folder) && inPackage is null),
+        };
     }
 
     /// <summary>Takes the file as the request's body, onto the disk first: however slow the line, no connection to the database waits for it.</summary>

@@ -74,8 +74,9 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         // The document's row is the lock: two uploads at once get two numbers.
         var owners = await act.ListAsync("SELECT d.originator, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR UPDATE OF d", r => (Originator: r.GetGuid(0), Folder: r.GetString(1)), [document], stop);
-        if (owners.Count == 0 || (owners[0].Originator != who.Id && !Visibility.Sees(who.Rights, owners[0].Folder))) throw Refused.Missing("document");
-        if (owners[0].Originator != who.Id) throw Refused.Forbidden("Only the originator of a document can upload its next draft.");
+        var isTheirs = owners.Count > 0 && (owners[0].Originator == who.Id || (await Absences.Schedules.DeputiesAsync(act, stop)).GetValueOrDefault(owners[0].Originator) == who.Id || await SentByAsync(act, who, document, stop));
+        if (owners.Count == 0 || (!isTheirs && !Visibility.Sees(who.Rights, owners[0].Folder))) throw Refused.Missing("document");
+        if (!isTheirs) throw Refused.Forbidden("Only the originator of a document, or who stands in for them or sent it in a package, can upload its next draft.");
         var last = (await act.ListAsync(
             """
             SELECT r.id, r.label, r.standing, r.ordinal, coalesce(max(d.ordinal), 0)
@@ -101,6 +102,10 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         changes.Announce("document", document);
         return new Registered(document, draft, last.Label, last.Drafts + 1);
     }
+
+    /// <summary>Whether the package on its way that holds a document is a person's, who then answers for all that is in it.</summary>
+    private static Task<bool> SentByAsync(Act act, Who who, Guid document, CancellationToken stop) => act.AnyAsync(
+        "SELECT 1 FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round WHERE i.document_id = $1 AND k.ended_at IS NULL AND (k.originator = $2 OR k.originator IN (SELECT person_id FROM stand_ins(now()) WHERE deputy = $2))", [document, who.Id], stop);
 
     /// <summary>Whether the package that a revision is in is back with its originator. Sending again takes the document's lock as well, so what is read here under it holds.</summary>
     private static async Task<bool> IsBackAsync(Act act, Guid revision, CancellationToken stop) =>

@@ -280,7 +280,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         var reason = Reason(wanted.Reason);
         if (wanted.Message.Length > 4000) throw Refused.Invalid("too-long", "The message may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        var numbers = new List<string>();
+        var (numbers, revisions) = (new List<string>(), new List<Guid>());
         foreach (var id in Bounded(wanted.Documents, Most).Order())
         {
             var at = await FindAsync(act, who, id, stop) ?? throw Refused.Missing("document");
@@ -288,10 +288,13 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
             if (StandingRules.UseFault(await StandingsAsync(act, at.Folder, stop), at.Document) is { } fault) throw new Refused(fault);
             await act.AppendAsync(id, "sent for use", reason, new { wanted.People, wanted.Groups, at.Revision }, stop);
             numbers.Add(at.Document.Number);
+            revisions.Add(at.Revision);
         }
         if (numbers.Count == 0) throw Refused.Invalid("no-document", "Choose at least one document.");
         var people = await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL UNION SELECT person_id FROM group_member WHERE group_id = ANY ($2)", r => r.GetGuid(0), [wanted.People, wanted.Groups], stop);
         if (people.Count == 0) throw Refused.Invalid("nobody-told", "Choose people or a group who are to use them.");
+        // Whoever gets them may see them, and is told when they are superseded or withdrawn.
+        act.Write("INSERT INTO revision_use (revision_id, person_id, at) SELECT r, p, $3 FROM unnest($1::uuid[]) r, unnest($2::uuid[]) p ON CONFLICT DO NOTHING", revisions.ToArray(), people.ToArray(), act.At.UtcDateTime);
         foreach (var person in people) act.Tell(new Message(person, $"For use: {string.Join(", ", numbers.Take(3))}{(numbers.Count > 3 ? $" and {numbers.Count - 3} more" : "")}", wanted.Message.Trim().Length > 0 ? wanted.Message.Trim() : reason, $"/register/{wanted.Documents[0]}"));
         await act.CommitAsync(stop);
         foreach (var person in people) changes.Announce("message", person);

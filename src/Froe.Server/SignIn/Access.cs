@@ -32,7 +32,7 @@ public sealed class Access(Database database)
         ArgumentNullException.ThrowIfNull(who);
         return who.ReadFolders is not { } folders
             ? reads.ListAsync("SELECT id FROM document WHERE id = ANY ($1)", r => r.GetGuid(0), [documents], stop)
-            : reads.ListAsync("SELECT id FROM document WHERE id = ANY ($1) AND (folder_id = ANY ($2) OR originator = $3)", r => r.GetGuid(0), [documents, folders, who.Id], stop);
+            : reads.ListAsync("SELECT id FROM document WHERE id = ANY ($1) AND (folder_id = ANY ($2) OR originator = $3 OR id IN (SELECT r.document_id FROM revision_use u JOIN revision r ON r.id = u.revision_id WHERE u.person_id = $3))", r => r.GetGuid(0), [documents, folders, who.Id], stop);
     }
 
     /// <summary>Refuses, as though there were none, when a person may not see a draft.</summary>
@@ -47,7 +47,7 @@ public sealed class Access(Database database)
     public static async Task<IReadOnlyCollection<Guid>> DraftsAmongAsync(IReads reads, Guid person, long[] folders, Guid[] drafts, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(reads);
-        var seen = (await reads.ListAsync("SELECT w.id FROM draft w JOIN document d ON d.id = w.document_id WHERE w.id = ANY ($1) AND d.folder_id = ANY ($2)", r => r.GetGuid(0), [drafts, folders], stop)).ToHashSet();
+        var seen = (await reads.ListAsync("SELECT w.id FROM draft w JOIN document d ON d.id = w.document_id WHERE w.id = ANY ($1) AND (d.folder_id = ANY ($2) OR w.revision_id IN (SELECT revision_id FROM revision_use WHERE person_id = $3))", r => r.GetGuid(0), [drafts, folders, person], stop)).ToHashSet();
         var others = drafts.Where(d => !seen.Contains(d)).ToArray();
         if (others.Length == 0) return seen;
         var sent = await reads.ListAsync("SELECT DISTINCT draft_id, package_id FROM package_item WHERE draft_id = ANY ($1)", r => (Draft: r.GetGuid(0), Package: r.GetGuid(1)), [others], stop);

@@ -19,6 +19,7 @@ internal sealed class DocumentProof
     private readonly Dictionary<string, (DateTimeOffset? ReleasedAt, bool IsSuperseded)> revisions = [];
     private string number = "", title = "", kind = "", discipline = "", last = "", stage = "";
     private Guid originator;
+    private readonly HashSet<string> withdrawn = [];
 
     /// <summary>Tells the whole chain.</summary>
     public static DocumentProof Of(IEnumerable<ToldEntry> chain)
@@ -61,6 +62,12 @@ internal sealed class DocumentProof
                 break;
             case "revision superseded":
                 revisions[Text("revision")] = (revisions.GetValueOrDefault(Text("revision")).ReleasedAt, true);
+                break;
+            case "revision withdrawn":
+                withdrawn.Add(Text("revision"));
+                break;
+            case "originator changed":
+                originator = payload.GetProperty("to").GetGuid();
                 break;
             case "standing moved":
                 stage = Text("to");
@@ -127,7 +134,7 @@ internal sealed class DocumentProof
                 continue;
             }
             // What is not released stands where the package stands that it is in.
-            var standing = told.IsSuperseded ? "superseded" : told.ReleasedAt is not null ? "released" : tables.InPackages.GetValueOrDefault(revision.Id, "in work");
+            var standing = withdrawn.Contains(label) ? "withdrawn" : told.IsSuperseded ? "superseded" : told.ReleasedAt is not null ? "released" : tables.InPackages.GetValueOrDefault(revision.Id, "in work");
             findings.Alike(which, "its standing", standing, revision.Standing);
             findings.Alike(which, "when it was released", told.ReleasedAt, revision.ReleasedAt);
             if (label == last) findings.Alike(which, "its standing in the folder", stage, revision.Stage);

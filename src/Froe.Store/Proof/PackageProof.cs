@@ -82,10 +82,21 @@ internal sealed class PackageProof
                     lastNote, kind, payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), Marks(payload),
                     entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round, payload.TryGetProperty("for", out var absent) && absent.ValueKind == JsonValueKind.String ? absent.GetGuid() : null);
                 break;
+            case ["request", "brought", "along"]:
+                lastNote = payload.GetProperty("note").GetInt32();
+                notes[lastNote] = new ToldNote(
+                    lastNote, "request", payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), [], payload.GetProperty("author").GetGuid(), payload.GetProperty("at").GetDateTimeOffset(),
+                    entry.Reason, 0, payload.TryGetProperty("for", out var away) && away.ValueKind == JsonValueKind.String ? away.GetGuid() : null);
+                notes[lastNote].Acts.Add((entry.Person ?? Guid.Empty, entry.At, "brought along", payload.GetProperty("from").GetString() ?? ""));
+                break;
+            case ["request", "carried", "over"] when notes.TryGetValue(payload.GetProperty("note").GetInt32(), out var on):
+                on.Standing = "carried over";
+                on.Acts.Add((entry.Person ?? Guid.Empty, entry.At, "carried over", payload.GetProperty("to").GetString() ?? ""));
+                break;
             case [var kind, var past] when kind is "request" or "question" or "remark" && notes.TryGetValue(payload.GetProperty("note").GetInt32(), out var found):
                 // Earlier entries wrote an answer's word in another form.
                 var answer = payload.TryGetProperty("answer", out var given) && given.GetString() is { } word ? Words.Of(Words.Parse<AnswerKind>(word)) : null;
-                (found.Standing, var act) = past switch { "answered" => ("answered", "answer"), "closed" => ("closed", "close"), "reopened" => ("open", "reopen"), "left" => (found.Standing, "leave"), _ => ("withdrawn", "withdraw") };
+                (found.Standing, var act) = past switch { "answered" => ("answered", "answer"), "closed" => ("closed", "close"), "reopened" => ("open", "reopen"), "left" => (found.Standing, "leave"), "replied" => (found.Standing, "reply"), _ => ("withdrawn", "withdraw") };
                 found.Acts.Add((entry.Person ?? Guid.Empty, entry.At, answer ?? act, entry.Reason));
                 break;
             case ["advice", "asked"]:

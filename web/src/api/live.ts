@@ -9,7 +9,7 @@ type Change = {
 /** The lists that a change of a kind shows in, besides the thing itself. */
 const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
   package: ["overlay", "desk", "packages", "notes", "ledger", "messages", "documents", "document"],
-  document: ["documents", "ledger"],
+  document: ["documents", "ledger", "messages"],
   overlay: [],
   upload: [],
   message: ["messages"],

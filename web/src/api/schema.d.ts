@@ -1418,6 +1418,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{id}/withdrawals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WithdrawalWanted"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/originator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OriginatorWanted"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -2107,6 +2185,45 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["AddedNote"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/requests/unsettled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["UnsettledAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnsettledRequest"][];
                     };
                 };
             };
@@ -3589,6 +3706,18 @@ export interface components {
         };
         /** @enum {unknown} */
         AnswerKind: "done" | "doneDifferently" | "cannot" | "alreadySo" | null;
+        /** @description The originator's time to answer, in the working time of whoever that is. */
+        Answering: {
+            /**
+             * Format: double
+             * @description Greater than 0.
+             */
+            workingDays: number;
+            /** @description Whole working days before the due time on which the originator is reminded. */
+            reminders?: number[];
+            /** @description Who is told when it is late, and how long after; only Moment.Late counts. */
+            tells?: components["schemas"]["Telling"][];
+        };
         /** @description Somebody to be asked to name a deputy. */
         AskForDeputy: {
             /** Format: uuid */
@@ -3688,6 +3817,17 @@ export interface components {
             week: components["schemas"]["DayPart"][][];
             holidays: components["schemas"]["HolidayRow"][];
         };
+        /** @description A step to which a return in the round under way led back. */
+        CameBack: {
+            /** @description The step that looks again. */
+            to: string;
+            /** @description The steps in which it was returned. */
+            from: string[];
+            /** @description Who returned it, and for whom. */
+            by: string[];
+            /** @description The reasons they gave; empty when their requests say it all. */
+            because: string;
+        };
         /**
          * @description How a note comes to lie on a draft.
          * @enum {unknown}
@@ -3736,13 +3876,22 @@ export interface components {
          */
         CheckpointKind: "yesNo" | "number" | "text";
         /** @description Something that happens on release, after the revisions are locked and the earlier ones superseded. */
-        ClosingAction: components["schemas"]["ClosingActionInformGroup"] | components["schemas"]["ClosingActionFileUnder"] | components["schemas"]["ClosingActionOpenFollowUp"];
+        ClosingAction: components["schemas"]["ClosingActionInformGroup"] | components["schemas"]["ClosingActionFileUnder"] | components["schemas"]["ClosingActionFileWherePicked"] | components["schemas"]["ClosingActionOpenFollowUp"];
         /** @description Files the documents at a place in the register's folder tree, names separated by " / ". */
         ClosingActionFileUnder: {
             /** @enum {string} */
             action: "fileUnder";
             folder: string;
             /** @description The documents stay where they are and are found here as well; otherwise they move. */
+            copy?: boolean;
+        };
+        /** @description Files the documents where a signer of a step picked, among the folders they may file into. */
+        ClosingActionFileWherePicked: {
+            /** @enum {string} */
+            action: "fileWherePicked";
+            /** @description Key of the step. */
+            step: string;
+            /** @description The documents stay where they are and are found there as well; otherwise they move. */
             copy?: boolean;
         };
         /** @description Tells the members of a group. */
@@ -3815,6 +3964,8 @@ export interface components {
             drafts: components["schemas"]["DraftRow"][];
             history: components["schemas"]["HistoryEntry"][];
             packages: components["schemas"]["PackageRef"][];
+            /** @description What who looks may do with it. */
+            may: components["schemas"]["DocumentMay"];
         };
         /** @description What rules know of a document. */
         DocumentFacts: {
@@ -3830,6 +3981,17 @@ export interface components {
              * @description Its originator.
              */
             owner: string;
+        };
+        /** @description What a person may do with a document as it stands. */
+        DocumentMay: {
+            /** @description Whether its next draft is theirs to upload now. */
+            upload: boolean;
+            /** @description Whether it is theirs to send for review now. */
+            send: boolean;
+            /** @description Whether they may withdraw it. */
+            withdraw: boolean;
+            /** @description Whether they may give it to another originator. */
+            handOver: boolean;
         };
         /** @description A row of the register. */
         DocumentRow: {
@@ -4565,6 +4727,11 @@ export interface components {
              * @description Made by the page once for this note, so that writing it twice writes it once.
              */
             key?: null | string;
+            /**
+             * Format: uuid
+             * @description Whom a question of the originator's asks; every other question asks the originator.
+             */
+            of?: null | string;
         };
         /** @description An act on a note. */
         NewNoteAct: {
@@ -4652,6 +4819,8 @@ export interface components {
             answers?: null | components["schemas"]["CheckpointAnswer"][];
             /** @description Ways picked. */
             picks?: null | components["schemas"]["WayPick"][];
+            /** @description Where the documents are filed on release, in the step that picks it. */
+            folder?: null | string;
         };
         /** @description An act on a package on its way. */
         NewSlipAct: {
@@ -4712,6 +4881,14 @@ export interface components {
              * @description Made by the page once for this round.
              */
             key?: null | string;
+            /** @description What it holds; the same as before when missing. Documents may be left out and others taken in. */
+            documents?: null | string[];
+            /** @description The plan's intake form as corrected; as it was when missing. */
+            answers?: null | {
+                [key: string]: string;
+            };
+            /** @description People besides those who are informed already. */
+            inform?: null | string[];
         };
         /** @description Entities that were read and counted but not drawn. */
         NotShown: {
@@ -4724,7 +4901,7 @@ export interface components {
          * @description What someone asks of a note.
          * @enum {unknown}
          */
-        NoteAct: "answer" | "close" | "reopen" | "withdraw" | "leave";
+        NoteAct: "answer" | "close" | "reopen" | "withdraw" | "leave" | "reply";
         /** @description One act in a note's thread. */
         NoteActRow: {
             name: string;
@@ -4795,12 +4972,17 @@ export interface components {
              * @description The absent person for whom a deputy wrote it.
              */
             for?: null | string;
+            /**
+             * Format: uuid
+             * @description Whom it asks: the originator, or whom the originator asks.
+             */
+            askedOf: string;
         };
         /**
          * @description Where a note stands.
          * @enum {unknown}
          */
-        NoteStanding: "open" | "answered" | "closed" | "withdrawn";
+        NoteStanding: "open" | "answered" | "closed" | "withdrawn" | "carriedOver";
         /**
          * @description Who has to do something before a note is settled.
          * @enum {unknown}
@@ -4838,6 +5020,12 @@ export interface components {
              * @description The absent person a deputy signs for.
              */
             for?: null | string;
+        };
+        /** @description A document's next originator. */
+        OriginatorWanted: {
+            /** Format: uuid */
+            to: string;
+            reason: string;
         };
         /** @description What an overlay is to be called. */
         OverlayName: {
@@ -4896,7 +5084,7 @@ export interface components {
             seats: components["schemas"]["SeatToSign"][];
             /** @description Whether they may write notes on its drafts. */
             write: boolean;
-            /** @description Whether they may request changes. */
+            /** @description Whether they may request changes; it opens the seat again of somebody who has signed. */
             request: boolean;
             /** @description Whether they may ask a colleague without a seat. */
             askAdvice: boolean;
@@ -4916,6 +5104,8 @@ export interface components {
             skip: string[];
             /** @description Steps that they may give more time, and after which they may add one. */
             extend: string[];
+            /** @description Whether they may give it to another originator. */
+            handPackage: boolean;
             /** @description Whether they may recall it. */
             recall: boolean;
             /** @description Whether they may pull it back. */
@@ -4951,11 +5141,14 @@ export interface components {
             /** Format: int32 */
             openRequests: number;
             step: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Since when.
+             */
             since: null | string;
             /**
              * Format: date-time
-             * @description When the reader's signature, or the slowest open one, is due; null when nothing is awaited.
+             * @description When the reader's signature, or the slowest open one, or the originator's answer is due; null when nothing is awaited, or the plan sets no time.
              */
             due: null | string;
             /**
@@ -4968,6 +5161,10 @@ export interface components {
             firstNumber: string;
             /** Format: date-time */
             sentAt: string;
+            /** @description For what it waits: a step, several, or its originator; empty when for nothing. */
+            waitsAt: string;
+            /** @description Signers who picked different ways and have to agree. */
+            mustAgree: string[];
         };
         /** @description A package as the bench shows it. */
         PackageView: {
@@ -4997,6 +5194,20 @@ export interface components {
             advice?: components["schemas"]["AdviceRow"][];
             forecast?: null | components["schemas"]["ForecastResult"];
             unsigned?: null | components["schemas"]["UnsignedRelease"];
+            /** @description Choices for which signers picked different ways: their steps wait until they agree. */
+            differing: components["schemas"]["PicksDiffer"][];
+            /** @description What was said with each round, first to last. */
+            rounds: components["schemas"]["RoundWords"][];
+            /**
+             * Format: date-time
+             * @description Since when the package waits for its originator; null when it does not.
+             */
+            waitsSince?: null | string;
+            /**
+             * Format: date-time
+             * @description Until when the originator is to answer; null when the plan sets no time, or nothing waits for them.
+             */
+            answerDue?: null | string;
             /** @description Whether everything is signed and the release waits for the originator's answers. */
             isHeld?: boolean;
             /**
@@ -5060,6 +5271,19 @@ export interface components {
             /** @description Set when given; must be given for a new person. */
             password: null | string;
         };
+        /** @description A way that somebody picked who has signed. */
+        PickedWay: {
+            seat: string;
+            /** Format: uuid */
+            person: string;
+            way: string;
+        };
+        /** @description A choice for which the signers of an open step picked different ways: the step waits until they agree. */
+        PicksDiffer: {
+            step: string;
+            choice: string;
+            picked: components["schemas"]["PickedWay"][];
+        };
         /** @description Where in a draft something lies. Cells of a table and spots of a model will be places of their own. */
         Place: components["schemas"]["PlaceOnSheet"];
         /** @description On a sheet; what lies there has its points in that sheet's coordinates. */
@@ -5087,6 +5311,9 @@ export interface components {
             fits?: null | components["schemas"]["Rule"];
             /** @description Items approved go on while returned ones go back as a package of their own; otherwise the package stays together. */
             itemByItem?: boolean;
+            /** @description Whoever has signed may request a change still: it takes their signature back and opens their seat again, whatever was signed after it. */
+            signersReopen?: boolean;
+            answering?: null | components["schemas"]["Answering"];
             /** @description What was approved as noted holds the release until the originator has answered each note; otherwise it is released with the note. */
             holdsNoted?: boolean;
             /** @description Why packages of this plan may be released though nobody signs them, in so many words; empty when somebody must. */
@@ -5366,7 +5593,16 @@ export interface components {
          * @description What somebody may do.
          * @enum {unknown}
          */
-        Right: "read" | "send" | "sign" | "buildPlans" | "coordinate" | "moveStandings" | "unlockReleased" | "administer";
+        Right: "read" | "send" | "sign" | "buildPlans" | "coordinate" | "moveStandings" | "unlockReleased" | "withdraw" | "administer";
+        /** @description The sender's words with a round. */
+        RoundWords: {
+            /** Format: int32 */
+            round: number;
+            /** Format: date-time */
+            at: string;
+            name: string;
+            coveringNote: string;
+        };
         /** @description A rule on a package: all of its conditions, or any of them. */
         Rule: {
             /** @description True when one condition is enough. */
@@ -5539,6 +5775,8 @@ export interface components {
             answers?: components["schemas"]["CheckpointAnswer"][];
             /** @description Ways picked. */
             picks?: components["schemas"]["WayPick"][];
+            /** @description Where the documents are to be filed on release, where their step picks it. */
+            folder?: null | string;
             /**
              * Format: uuid
              * @description Whose place in the seat it fills.
@@ -5591,6 +5829,8 @@ export interface components {
             taken?: components["schemas"]["TakenWay"][];
             /** @description Verdicts of earlier rounds that stand on untouched items, until their people sign for the others. */
             carried?: components["schemas"]["Signature"][];
+            /** @description Steps to which returns of this round led back, in order. */
+            cameBack?: components["schemas"]["CameBack"][];
             /** @description Answers to what was noted when approving. */
             notedAnswers?: components["schemas"]["NotedAnswer"][];
             /** @description Whether everything is signed and the release waits for answers to what was noted. */
@@ -5602,7 +5842,7 @@ export interface components {
          * @description What can be done to a package on its way besides signing.
          * @enum {unknown}
          */
-        SlipActKind: "takeBack" | "reopen" | "handOver" | "refill" | "skip" | "recall" | "pullBack" | "stop" | "moveEdition" | "extend" | "addStep";
+        SlipActKind: "takeBack" | "reopen" | "handOver" | "refill" | "skip" | "handPackage" | "recall" | "pullBack" | "stop" | "moveEdition" | "extend" | "addStep";
         /** @description One document of a package in one round, pinned to its bytes. */
         SlipItem: {
             /**
@@ -5755,6 +5995,41 @@ export interface components {
             at: components["schemas"]["Moment"];
             people: string[];
         };
+        /** @description Documents of which somebody asks what waits with them. */
+        UnsettledAsked: {
+            documents: string[];
+        };
+        /** @description A request on a document that no reviewer settled before its package ended or went on without the document. */
+        UnsettledRequest: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The package it was asked in.
+             */
+            package: string;
+            packageNumber: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: uuid */
+            document: string;
+            /** Format: uuid */
+            draft: string;
+            body: string;
+            /**
+             * Format: uuid
+             * @description Who asked.
+             */
+            author: string;
+            authorName: string;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: uuid
+             * @description The absent person for whom a deputy wrote it.
+             */
+            for?: null | string;
+        };
         /** @description A release that nobody signed for. */
         UnsignedRelease: {
             /** @description Who brought it about; empty when the plan's rules did. */
@@ -5787,6 +6062,12 @@ export interface components {
             sha256: string;
             verdict: components["schemas"]["Verdict"];
             reason: string;
+            /** @description Whether it stands now: with its signature, or carried over while its person has not signed again; in what is released, for good. */
+            stands?: boolean;
+            /** @description What the originator answered to what was noted; null when nothing was, or not yet. */
+            answer?: null | string;
+            /** @description Whether what was noted waits for an answer here. */
+            wantsAnswer?: boolean;
         };
         /** @description One way of a choice. */
         Way: {
@@ -5802,6 +6083,13 @@ export interface components {
         WayPick: {
             choice: string;
             way: string;
+        };
+        /** @description A document, or one of its revisions, to be taken out of use. */
+        WithdrawalWanted: {
+            /** @description For the record, and for whoever has it. */
+            reason: string;
+            /** @description The revision's label; the whole document when missing. */
+            revision?: null | string;
         };
     };
     responses: never;

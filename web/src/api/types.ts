@@ -86,6 +86,7 @@ export type FormField = {
 export type ClosingAction =
   | { action: "informGroup"; group: string }
   | { action: "fileUnder"; folder: string; copy?: boolean }
+  | { action: "fileWherePicked"; step: string; copy?: boolean }
   | { action: "openFollowUp"; plan: string; title: string };
 
 /** A plan's tree as the server gives it; the generated types flatten the kinds of block. */
@@ -122,7 +123,10 @@ export type Plan = {
   holdsNoted?: boolean;
   needsNoSignature?: string;
   supportingUnopened?: boolean;
+  signersReopen?: boolean;
+  answering?: Answering | null;
 };
+export type Answering = { workingDays: number; reminders?: number[]; tells?: Telling[] };
 
 /** Who is signed in, with what they may do anywhere. */
 export type Me = Person & {

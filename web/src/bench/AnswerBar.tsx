@@ -1,33 +1,69 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
-import type { NoteRow, PackageItem, PackageView } from "../api/types";
+import { useActKey } from "../api/key";
+import { planOf, type DocumentRow, type NoteRow, type PackageItem, type PackageView } from "../api/types";
 import { UploadForm } from "../register/UploadForm";
-import { Button, Fault, SideSheet } from "../ui/kit";
+import { IntakeForm } from "../send/IntakeForm";
+import { Button, Fault, SideSheet, Tick } from "../ui/kit";
+import { timeLeft } from "../ui/time";
 import { usePeople } from "../ui/people";
 
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */
 export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => void }) {
   const client = useQueryClient();
+  const people = usePeople();
   const [note, setNote] = useState("");
+  const [left, setLeft] = useState<readonly string[]>([]);
+  const [taken, setTaken] = useState<readonly DocumentRow[]>([]);
+  const [inform, setInform] = useState<readonly string[]>([]);
+  const [answers, setAnswers] = useState<Readonly<Record<string, string>> | null>(null);
+  const form = planOf(p.slip).form ?? [];
+  const key = useActKey();
+  const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
-  const unanswered = p.notes.filter((n) => n.kind === "request" && n.standing === "open");
-  const total = p.notes.filter((n) => n.kind === "request" && n.standing !== "closed").length;
+  const kept = p.items.filter((i) => !left.includes(i.document));
+  // What is asked of a document that is left out stays with it.
+  const asked = p.notes.filter(
+    (n) =>
+      n.kind === "request" &&
+      n.standing !== "closed" &&
+      [n.document, ...n.marks.map((m) => m.document)].some((d) => kept.some((i) => i.document === d)),
+  );
+  const unanswered = asked.filter((n) => n.standing === "open");
+  const total = asked.length;
   const send = async () => {
+    if (busy) return;
+    setBusy(true);
     setFault(null);
     try {
-      await api.post(`/packages/${p.id}/rounds`, { coveringNote: note });
+      await api.post(`/packages/${p.id}/rounds`, {
+        coveringNote: note,
+        key: key.now(),
+        documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
+        answers,
+        inform,
+      });
+      key.next();
       await client.invalidateQueries();
     } catch (e) {
       setFault((e as Error).message);
     }
+    setBusy(false);
   };
   return (
     <div className="max-h-[55%] shrink-0 overflow-y-auto border-t border-rule p-3.5">
-      <h2 className="label mb-1">Your answer</h2>
+      <h2 className="label mb-1 flex justify-between">
+        Your answer
+        {p.answerDue && (
+          <span className={timeLeft(p.answerDue).late ? "text-rust" : "text-ink"}>{timeLeft(p.answerDue).words}</span>
+        )}
+      </h2>
       <p className="mb-2">
         {unanswered.length === 0 ? (
-          total === 1 ? (
+          total === 0 ? (
+            "Nothing is asked for that waits for an answer."
+          ) : total === 1 ? (
             "The request is answered."
           ) : (
             `All ${total} requests are answered.`
@@ -42,25 +78,126 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         )}
       </p>
       {p.items.map((i) => (
-        <NextDraft key={i.document} p={p} item={i} />
+        <NextDraft
+          key={i.document}
+          p={p}
+          item={i}
+          isLeft={left.includes(i.document)}
+          onLeave={
+            p.items.length + taken.length > 1 || left.includes(i.document)
+              ? () => setLeft(left.includes(i.document) ? left.filter((d) => d !== i.document) : [...left, i.document])
+              : null
+          }
+        />
       ))}
+      {taken.map((d) => (
+        <div key={d.id} className="flex items-center gap-2 border-b border-dotted border-rule py-1.5">
+          <span className="font-mono text-sm">{d.number}</span>
+          <span className="min-w-0 flex-1 truncate text-soft">taken in, {d.title}</span>
+          <Button look="quiet" onClick={() => setTaken(taken.filter((x) => x.id !== d.id))}>
+            Leave out
+          </Button>
+        </div>
+      ))}
+      <TakeIn
+        not={[...p.items.map((i) => i.document), ...taken.map((d) => d.id)]}
+        onTake={(d) => setTaken([...taken, d])}
+      />
+      {form.length > 0 && (
+        <details className="mt-2">
+          <summary className="cursor-pointer font-medium">Correct the form</summary>
+          <IntakeForm
+            form={form}
+            answers={answers ?? p.slip.facts?.answers ?? {}}
+            documents={[]}
+            onChange={setAnswers}
+          />
+        </details>
+      )}
+      <details className="mt-2">
+        <summary className="cursor-pointer font-medium">Inform more people</summary>
+        <div className="mt-1 max-h-32 overflow-y-auto">
+          {[...people.values()]
+            .filter((x) => x.id !== p.originator && !p.informed.includes(x.id))
+            .map((x) => (
+              <Tick
+                key={x.id}
+                words={x.name}
+                on={inform.includes(x.id)}
+                set={(on) => setInform(on ? [...inform, x.id] : inform.filter((i) => i !== x.id))}
+              />
+            ))}
+        </div>
+      </details>
       <textarea
         className="field mt-2"
         rows={2}
         aria-label="Note for the next round"
         placeholder="Note for the next round"
+        maxLength={4000}
         value={note}
         onChange={(e) => setNote(e.target.value)}
       />
       <Fault>{fault}</Fault>
-      <Button look="main" className="mt-2 w-full" disabled={unanswered.length > 0} onClick={() => void send()}>
+      <Button look="main" className="mt-2 w-full" disabled={busy || unanswered.length > 0} onClick={() => void send()}>
         Send round {p.round + 1}
       </Button>
     </div>
   );
 }
 
-function NextDraft({ p, item }: { p: PackageView; item: PackageItem }) {
+/** Documents in work to take into the next round; they get their own first signatures. */
+function TakeIn({ not, onTake }: { not: readonly string[]; onTake: (d: DocumentRow) => void }) {
+  const [words, setWords] = useState("");
+  const { data } = useQuery({
+    queryKey: ["documents", "to take in", words],
+    queryFn: () => api.get("/documents", { standing: "in work", search: words }),
+    enabled: words.trim() !== "",
+  });
+  const found = words.trim() === "" ? [] : (data?.rows ?? []).filter((d) => !not.includes(d.id)).slice(0, 5);
+  return (
+    <div className="mt-2">
+      <input
+        type="search"
+        className="field"
+        aria-label="Take in another document"
+        placeholder="Take in another: number or title"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
+      {words.trim() !== "" && data && found.length === 0 && (
+        <p className="text-soft">No other document in work is called so.</p>
+      )}
+      {found.map((d) => (
+        <button
+          key={d.id}
+          type="button"
+          className="flex w-full gap-2 border-b border-dotted border-rule py-1 text-left hover:bg-picked"
+          onClick={() => {
+            onTake(d);
+            setWords("");
+          }}
+        >
+          <span className="font-mono text-sm">{d.number}</span>
+          <span className="truncate text-soft">{d.title}</span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function NextDraft({
+  p,
+  item,
+  isLeft,
+  onLeave,
+}: {
+  p: PackageView;
+  item: PackageItem;
+  isLeft: boolean;
+  /** Leaves it out of the next round, or takes it in again; null when it is the only one. */
+  onLeave: (() => void) | null;
+}) {
   const people = usePeople();
   const [adding, setAdding] = useState(false);
   const { data } = useQuery({
@@ -81,14 +218,21 @@ function NextDraft({ p, item }: { p: PackageView; item: PackageItem }) {
     <div className="flex items-center gap-2 border-b border-dotted border-rule py-1.5">
       <span className="font-mono text-sm">{item.number}</span>
       <span className="min-w-0 flex-1 truncate text-soft">
-        {isNew
-          ? `${latest.revision}.${latest.ordinal} ready`
-          : item.standing !== "returned"
-            ? "not returned"
-            : staysAsItIs
-              ? "goes again as it is"
-              : "needs its next draft"}
+        {isLeft
+          ? "left out of the next round"
+          : isNew
+            ? `${latest.revision}.${latest.ordinal} ready`
+            : item.standing !== "returned"
+              ? "not returned"
+              : staysAsItIs
+                ? "goes again as it is"
+                : "needs its next draft"}
       </span>
+      {onLeave && (
+        <Button look="quiet" aria-label={`${isLeft ? "Take in" : "Leave out"} ${item.number}`} onClick={onLeave}>
+          {isLeft ? "Take in" : "Leave out"}
+        </Button>
+      )}
       <Button
         look={item.standing === "returned" ? "plain" : "quiet"}
         aria-label={`${isNew ? "Replace" : "Upload"} ${item.number}`}

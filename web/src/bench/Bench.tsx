@@ -340,7 +340,8 @@ function LoadedBench({ p }: { p: PackageView }) {
             onPick={goTo}
             onPlace={canDraw ? setPlacing : null}
             composer={
-              canDraw &&
+              p.may.write &&
+              draft === item.draft &&
               (composing && !composing.mark ? (
                 <NoteComposer
                   p={p}
@@ -371,7 +372,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             />
           )}
           {p.may.sendAgain && <AnswerBar p={p} onGo={goTo} />}
-          {p.isHeld && <NotedBar p={p} canAnswer={p.may.answerNoted} />}
+          {(p.isHeld || p.may.answerNoted) && <NotedBar p={p} canAnswer={p.may.answerNoted} />}
           {p.standing === "released" && (
             <p className="border-t border-rule p-4">
               {p.unsigned ? (

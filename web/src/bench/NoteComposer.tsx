@@ -3,7 +3,10 @@ import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
 import type { NoteKind, PackageView, Shape } from "../api/types";
+import { useMe } from "../session/me";
 import { Button, Fault } from "../ui/kit";
+import { PersonSelect } from "../ui/PersonSelect";
+import { usePeople } from "../ui/people";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf } from "../viewer/shapes";
 import type { Place } from "../viewer/SheetView";
@@ -35,6 +38,11 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
   const client = useQueryClient();
   const [kind, setKind] = useState<NoteKind>(canRequest ? "request" : "remark");
   const [body, setBody] = useState("");
+  const me = useMe();
+  // The originator's own question asks somebody; every other one asks the originator.
+  const asksSomebody = kind === "question" && p.originator === me.id;
+  const people = usePeople();
+  const [of, setOf] = useState("");
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   // One markup, one note: however often it is sent.
@@ -42,7 +50,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
   const words = useRef<HTMLTextAreaElement>(null);
   useEffect(() => words.current?.focus(), []);
   const save = async () => {
-    if (busy || !body.trim()) return;
+    if (busy || !body.trim() || (asksSomebody && !of)) return;
     setBusy(true);
     setFault(null);
     try {
@@ -52,6 +60,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
         kind,
         body,
         key,
+        of: asksSomebody ? of : null,
         marks: mark
           ? [
               {
@@ -140,6 +149,20 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
           value={body}
           onChange={(e) => setBody(e.target.value)}
         />
+        {asksSomebody && (
+          <PersonSelect
+            label="Whom you ask"
+            nobody="whom you ask"
+            people={[...people.values()].filter((x) => x.id !== me.id)}
+            value={of}
+            onChange={setOf}
+          />
+        )}
+        {kind === "request" && p.may.seats.length === 0 && (
+          <p className="mt-1 border-l-[3px] border-ochre pl-2">
+            You have signed. This request takes your signature back and opens your seat again.
+          </p>
+        )}
         <Fault>{fault}</Fault>
         <div className="mt-2 flex justify-end gap-2">
           <Button look="quiet" onClick={onDone}>
@@ -150,7 +173,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
               Keep without words
             </Button>
           )}
-          <Button look="main" type="submit" disabled={busy || !body.trim()}>
+          <Button look="main" type="submit" disabled={busy || !body.trim() || (asksSomebody && !of)}>
             Add {kind}
           </Button>
         </div>

@@ -17,7 +17,7 @@ const answers = {
 } as const;
 type Answer = keyof typeof answers;
 /** What words are being written for. */
-type Doing = Answer | "reopen" | "close" | "withdraw";
+type Doing = Answer | "reopen" | "close" | "withdraw" | "reply";
 const hints: Readonly<Record<Doing | "question", string>> = {
   question: "Your answer",
   done: "What was done (may be left empty)",
@@ -27,12 +27,19 @@ const hints: Readonly<Record<Doing | "question", string>> = {
   reopen: "What is still missing",
   close: "What you found, looking again",
   withdraw: "Why you withdraw it in their stead",
+  reply: "Your reply; its standing stays as it is",
 };
-const verbs: Readonly<Partial<Record<Doing, string>>> = { reopen: "Reopen", close: "Close", withdraw: "Withdraw" };
+const verbs: Readonly<Partial<Record<Doing, string>>> = {
+  reopen: "Reopen",
+  close: "Close",
+  withdraw: "Withdraw",
+  reply: "Reply",
+};
 const labels: Readonly<Partial<Record<Doing, string>>> = {
   reopen: "Why you reopen",
   close: "What you found on",
   withdraw: "Why you withdraw",
+  reply: "Reply to",
 };
 /** What was done in a note's thread, as it is told. */
 export const actWords: Readonly<Record<string, string>> = {
@@ -46,6 +53,9 @@ export const actWords: Readonly<Record<string, string>> = {
   close: "closed it",
   reopen: "reopened it",
   leave: "leaves it to others to close",
+  reply: "replied",
+  "brought along": "brought it along from",
+  "carried over": "took it along into",
 };
 
 type Props = {
@@ -144,10 +154,13 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
             <span className="truncate text-soft">
               {n.author === me.id ? "you" : n.authorName.split(" ")[0]}
               {n.for && `, for ${people.get(n.for)?.name ?? "somebody away"}`} ·{" "}
-              {carried ? `round ${n.round}` : when(n.at)}
+              {n.round === 0 ? "from an earlier package" : carried ? `round ${n.round}` : when(n.at)}
             </span>
             <span className="ml-auto font-mono text-sm text-soft">{first?.zone}</span>
           </span>
+          {n.kind === "question" && n.askedOf !== p.originator && (
+            <span className="block text-soft">to {n.askedOf === me.id ? "you" : people.get(n.askedOf)?.name}</span>
+          )}
           <span className="block break-words whitespace-pre-wrap">{n.body}</span>
         </span>
       </button>
@@ -206,6 +219,11 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
           )}
           {may("answer") && !doing && n.kind === "question" && n.standing === "open" && (
             <Button onClick={() => setDoing("done")}>Answer</Button>
+          )}
+          {may("reply") && !doing && (
+            <Button look="quiet" onClick={() => setDoing("reply")}>
+              Reply
+            </Button>
           )}
         </div>
         {doing && (

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { planOf, stepsOf, type PackageItem, type PackageView } from "../api/types";
+import { blocksOf, planOf, stepsOf, type PackageItem, type PackageView } from "../api/types";
 import { useMe } from "../session/me";
 import { Clamped } from "../ui/Clamped";
 import { Formatted } from "../ui/Formatted";
@@ -13,7 +13,10 @@ export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
   const me = useMe();
   const people = usePeople();
   const mine = p.may.seats[0];
-  const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
+  const steps = stepsOf(planOf(p.slip));
+  const step = steps.find((s) => s.key === mine?.step);
+  const name = (key: string) => `“${steps.find((s) => s.key === key)?.name ?? key}”`;
+  const back = (p.slip.cameBack ?? []).filter((b) => p.slip.open.includes(b.to));
   return (
     <div className="max-h-[56%] shrink-0 overflow-y-auto border-b border-rule p-3.5">
       {step && (
@@ -26,6 +29,19 @@ export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
           </div>
         </>
       )}
+      {back.map((b) => (
+        <p key={b.to} className="mb-2 border-l-[3px] border-ochre pl-2.5">
+          <b className="font-semibold">
+            {step?.key === b.to ? "It came back to you" : `It came back to ${name(b.to)}`} from{" "}
+            {b.from.map(name).join(" and ")}
+          </b>
+          {b.because ? `, because: ${b.because}` : "; the requests on it say why."}
+          {step?.key === b.to && " You can pass it on to the originator with these requests."}
+        </p>
+      ))}
+      {p.differing.map((d) => (
+        <Differing key={d.choice} p={p} d={d} />
+      ))}
       {mine && mine.for !== me.id && (
         <p className="mb-2 border-l-[3px] border-ochre pl-2.5">
           You sign for {people.get(mine.for)?.name}, who is away. The ledger says so.
@@ -36,6 +52,22 @@ export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
           {step && <h3 className="label">{p.originatorName.split(" ")[0]} writes</h3>}
           <Clamped>{p.coveringNote}</Clamped>
         </div>
+      )}
+      {p.rounds.length > 1 && (
+        <details className="mb-3">
+          <summary className="cursor-pointer text-soft">What was said with earlier rounds</summary>
+          {p.rounds
+            .slice(0, -1)
+            .reverse()
+            .map((r) => (
+              <div key={r.at} className="mt-1 border-l border-rule pl-2.5">
+                <span className="text-sm text-soft">
+                  Round {r.round}, {r.name}
+                </span>
+                <Clamped>{r.coveringNote || "Nothing was said."}</Clamped>
+              </div>
+            ))}
+        </details>
       )}
       {p.splitFrom && (
         <p className="mb-2 text-soft">
@@ -54,6 +86,32 @@ export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
       )}
       <IntakeAnswers p={p} />
       <Strip state={stripOf(p)} me={me.id} people={people} />
+    </div>
+  );
+}
+
+/** The step waits until its signers agree on a way: who picked what, and what to do. */
+function Differing({ p, d }: { p: PackageView; d: PackageView["differing"][number] }) {
+  const me = useMe();
+  const people = usePeople();
+  const choice = blocksOf(planOf(p.slip)).find((b) => b.block === "choice" && b.key === d.choice);
+  const way = (key: string) => (choice?.block === "choice" ? choice.ways.find((w) => w.key === key)?.name : key);
+  const mine = d.picked.some((x) => x.person === me.id);
+  return (
+    <div className="mb-2 border-l-[3px] border-rust pl-2.5">
+      <b className="font-semibold">The signers picked different ways, so the step waits until they agree.</b>
+      <ul>
+        {d.picked.map((x) => (
+          <li key={x.seat + x.person}>
+            {x.person === me.id ? "You" : people.get(x.person)?.name}: {way(x.way)}
+          </li>
+        ))}
+      </ul>
+      <p className="text-soft">
+        {mine
+          ? "Ask the others; whoever changes their mind takes their signature back, under Route, and signs again."
+          : "Whoever changes their mind takes their signature back and signs again; a coordinator can take one back for them."}
+      </p>
     </div>
   );
 }

@@ -15,6 +15,7 @@ type Kind =
   | "extend"
   | "addStep"
   | "moveEdition"
+  | "handPackage"
   | "recall"
   | "pullBack"
   | "stop";
@@ -28,6 +29,7 @@ const words: Record<Kind, [string, string]> = {
   extend: ["Give a step more time", "Its due time moves; nothing else changes."],
   addStep: ["Add a step, for this package only", "It comes after the step you choose."],
   moveEdition: ["Move to the plan's newest edition", "Only when what was signed so far fits it."],
+  handPackage: ["Give the package to another originator", "Its documents go along, and what waits for answers."],
   recall: ["Recall the package", "Until somebody has signed in this round."],
   pullBack: [
     "Pull the package back",
@@ -89,6 +91,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     extend: p.may.extend.length > 0,
     addStep: p.may.extend.length > 0,
     moveEdition: p.may.extend.length > 0,
+    handPackage: p.may.handPackage,
     recall: p.may.recall,
     pullBack: p.may.pullBack,
     stop: p.may.stop,
@@ -99,6 +102,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     kind !== null &&
     (kind === "takeBack" || reason.trim() !== "") &&
     (kind !== "handOver" || (chosen && to)) &&
+    (kind !== "handPackage" || to) &&
     (kind !== "skip" || chosen) &&
     (kind !== "reopen" || chosen) &&
     (kind !== "refill" || (chosen && crew.length > 0)) &&
@@ -114,7 +118,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         reason,
         seat: kind === "takeBack" ? p.may.takeBack[0] : chosen?.seat,
         from: kind === "handOver" || kind === "reopen" ? chosen?.person : null,
-        to: kind === "handOver" ? to : null,
+        to: kind === "handOver" || kind === "handPackage" ? to : null,
         people: kind === "addStep" ? [to] : kind === "refill" ? crew : null,
         needed: kind === "refill" ? Number(needed) : null,
         step: step || null,
@@ -228,8 +232,9 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
               <input className="field" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
             </Labelled>
           )}
-          {(kind === "handOver" || kind === "addStep") && (
-            <Labelled label={kind === "handOver" ? "To" : "Signed by"}>
+          {kind === "recall" && <Written p={p} />}
+          {(kind === "handOver" || kind === "addStep" || kind === "handPackage") && (
+            <Labelled label={kind === "addStep" ? "Signed by" : "To"}>
               <select className="field" value={to} onChange={(e) => setTo(e.target.value)}>
                 <option value="">choose</option>
                 {[...people.values()].map((x) => (
@@ -293,5 +298,21 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
         </form>
       )}
     </SideSheet>
+  );
+}
+
+/** Who has written something that a recall would leave behind; what is asked for stays with the documents. */
+function Written({ p }: { p: PackageView }) {
+  const others = p.notes.filter((n) => n.author !== p.originator && n.round > 0);
+  const by = [...new Set(others.map((n) => n.authorName))];
+  if (others.length === 0) return null;
+  const requests = others.filter((n) => n.kind === "request" && n.standing !== "closed").length;
+  return (
+    <p className="mb-3 border-l-[3px] border-ochre pl-2.5">
+      {by.join(", ")} {by.length === 1 ? "has" : "have"} written{" "}
+      {others.length === 1 ? "a note" : `${others.length} notes`} already.{" "}
+      {requests > 0 &&
+        `What is asked for stays with the documents: ${requests === 1 ? "the request comes" : `the ${requests} requests come`} along when you send them again.`}
+    </p>
   );
 }

@@ -7,6 +7,8 @@ import { api } from "../api/client";
 import { newKey } from "../api/key";
 import { blocksOf, stepsOf, type PackageItem, type PackageView, type Verdict, planOf } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
+import { FolderField } from "../ui/FolderField";
+import { usePeople } from "../ui/people";
 import { CheckpointFields } from "./CheckpointFields";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
@@ -129,6 +131,8 @@ function SignDialog({
   choices: Choices;
   onClose: () => void;
 }) {
+  const me = useMe();
+  const people = usePeople();
   const client = useQueryClient();
   const navigate = useNavigate();
   const [password, setPassword] = useState("");
@@ -142,6 +146,10 @@ function SignDialog({
   const points = step?.checkpoints ?? [];
   const questions = blocksOf(plan).flatMap((b) => (b.block === "choice" && b.pickedAt === step?.key ? [b] : []));
   const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
+  const filing = (plan.closing ?? []).some((c) => c.action === "fileWherePicked" && c.step === step?.key);
+  const [folder, setFolder] = useState("");
+  const unanswered = p.notes.filter((n) => n.kind === "question" && n.standing === "open");
+  const asked = (p.advice ?? []).filter((a) => a.answer === null && a.askedBy === me.id);
   const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
   const sign = async () => {
     setBusy(true);
@@ -156,6 +164,7 @@ function SignDialog({
         for: absent,
         answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
         picks: Object.entries(picks).map(([choice, way]) => ({ choice, way })),
+        folder: filing && !returns && folder !== "" ? folder : null,
         verdicts: items.map((i) => ({
           draft: i.draft,
           sha256: i.sha256,
@@ -202,7 +211,28 @@ function SignDialog({
               void sign();
             }}
           >
-            <CheckpointFields points={points} answers={answers} onChange={setAnswers} />
+            {unanswered.length + asked.length > 0 && (
+              <div className="mb-3 border-l-[3px] border-ochre pl-2.5">
+                <b className="font-semibold">Not answered yet:</b>
+                <ul>
+                  {unanswered.map((n) => (
+                    <li key={n.id} className="truncate">
+                      question {n.number} of {n.author === me.id ? "yours" : n.authorName}: {n.body}
+                    </li>
+                  ))}
+                  {asked.map((a) => (
+                    <li key={a.id} className="truncate">
+                      what you asked {people.get(a.askedOf)?.name}: {a.question}
+                    </li>
+                  ))}
+                </ul>
+              </div>
+            )}
+            <CheckpointFields
+              points={returns ? points.map((c) => ({ ...c, must: false })) : points}
+              answers={answers}
+              onChange={setAnswers}
+            />
             {!returns &&
               questions.map((c) => (
                 <Labelled key={c.key} label={`How it goes on: ${c.name}`}>
@@ -220,6 +250,11 @@ function SignDialog({
                   </select>
                 </Labelled>
               ))}
+            {filing && !returns && (
+              <Labelled label="Where it is filed on release" hint="A folder that you may file into.">
+                <FolderField value={folder} onChange={setFolder} />
+              </Labelled>
+            )}
             <Labelled label="Closing remark, for the record">
               <textarea
                 className="field"

@@ -37,8 +37,10 @@ function why(row: PackageRow, group: string, me: string): string {
   if (group === "For your advice") return `Somebody asks what you think · ${items}`;
   if (row.standing === "released") return `Released · ${items}`;
   const step = stepsOf(planOf(row.slip)).find((s) => s.key === row.step);
+  if (group === "To sign" && row.mustAgree.includes(me))
+    return `You and another signer picked different ways: agree, or take your signature back · ${items}`;
   if (group === "To sign") return `${step?.instruction ?? row.coveringNote} · ${items}${requests}`;
-  return `${row.originator === me ? "You sent it" : row.coveringNote}${step ? ` · at ${step.name}` : ""} · ${items}${requests}`;
+  return `${row.originator === me ? "You sent it" : row.coveringNote}${row.waitsAt ? ` · at ${row.waitsAt}` : ""} · ${items}${requests}`;
 }
 
 export function Desk() {

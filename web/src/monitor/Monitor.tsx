@@ -74,11 +74,10 @@ const columns: readonly Column<PackageRow>[] = [
     usual: true,
     look: "max-w-[210px] min-w-[150px]",
     cell: (r) => {
-      const step = stepsOf(planOf(r.slip)).find((s) => s.key === r.step);
       return (
         <>
-          <span className="block truncate" title={step?.name}>
-            {step?.name}
+          <span className="block truncate" title={r.waitsAt}>
+            {r.waitsAt}
           </span>
           {r.since && <span className="block text-sm whitespace-nowrap text-soft">since {when(r.since)}</span>}
         </>

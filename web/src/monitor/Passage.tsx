@@ -62,7 +62,7 @@ export function Passage({ id }: { id: string }) {
                     : s.verdicts.some((v) => v.verdict === "approveAsNoted")
                       ? "approved as noted"
                       : "approved"}
-                  {!s.stands && " (stands no more)"}
+                  {!s.stands && !s.verdicts.some((v) => v.stands) && " (stands no more)"}
                   {s.remark && <span className="block text-soft">{s.remark}</span>}
                   {s.answers.map((a) => (
                     <span key={a.checkpoint} className="block text-soft">

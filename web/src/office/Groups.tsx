@@ -16,6 +16,7 @@ export const rightWords: Record<Right, string> = {
   buildPlans: "build plans",
   coordinate: "change packages on their way",
   moveStandings: "move standings",
+  withdraw: "withdraw revisions and documents",
   unlockReleased: "unlock what is released",
   administer: "administer",
 };

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import type { ReactNode } from "react";
 import { api } from "../api/client";
-import type { FormField, PersonGroup, Plan } from "../api/types";
+import { stepsOf, type Answering, type FormField, type PersonGroup, type Plan } from "../api/types";
 import { Labelled, Tick } from "../ui/kit";
 import { FolderField } from "../ui/FolderField";
 import { freeKey, NOBODY } from "./edit";
@@ -86,6 +86,23 @@ export function PlanPanel({
         on={!!plan.holdsNoted}
         set={(holdsNoted) => onChange({ ...plan, holdsNoted })}
       />
+      <Tick
+        words="Whoever has signed may request a change still: it opens their seat again"
+        on={!!plan.signersReopen}
+        set={(signersReopen) => onChange({ ...plan, signersReopen })}
+      />
+      <Tick
+        words="The originator has a time to answer in"
+        on={!!plan.answering}
+        set={(on) => onChange({ ...plan, answering: on ? { workingDays: 5, reminders: [1], tells: [] } : null })}
+      />
+      {plan.answering && (
+        <AnsweringFields
+          answering={plan.answering}
+          groups={groups}
+          set={(answering) => onChange({ ...plan, answering })}
+        />
+      )}
       <Tick
         words="Supporting files may be signed for without opening them"
         on={!!plan.supportingUnopened}
@@ -240,6 +257,25 @@ export function PlanPanel({
                 ))}
               </select>
             </span>
+          ) : c.action === "fileWherePicked" ? (
+            <>
+              <span className="shrink-0 text-soft">file where a signer picks of</span>
+              <select
+                className="field"
+                aria-label="Step whose signer picks the folder"
+                value={c.step}
+                onChange={(e) =>
+                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, step: e.target.value } : x)) })
+                }
+              >
+                <option value="">choose</option>
+                {stepsOf(plan).map((s) => (
+                  <option key={s.key} value={s.key}>
+                    {s.name}
+                  </option>
+                ))}
+              </select>
+            </>
           ) : c.action === "fileUnder" ? (
             <>
               <select
@@ -304,6 +340,13 @@ export function PlanPanel({
         <button
           type="button"
           className="underline"
+          onClick={() => onChange({ ...plan, closing: [...closing, { action: "fileWherePicked", step: "" }] })}
+        >
+          file where a signer picks
+        </button>
+        <button
+          type="button"
+          className="underline"
           onClick={() =>
             onChange({ ...plan, closing: [...closing, { action: "openFollowUp", plan: NOBODY, title: "" }] })
           }
@@ -323,5 +366,76 @@ export function PlanPanel({
         )}
       </div>
     </>
+  );
+}
+
+/** How long the originator has, when they are reminded, and who hears when they are late. */
+function AnsweringFields({
+  answering,
+  groups,
+  set,
+}: {
+  answering: Answering;
+  groups: readonly PersonGroup[];
+  set: (answering: Answering) => void;
+}) {
+  const late = (answering.tells ?? [])[0];
+  return (
+    <div className="mb-2 grid grid-cols-2 gap-2 border-l border-rule pl-3">
+      <Labelled label="Working days to answer">
+        <input
+          className="field"
+          type="number"
+          min={0.25}
+          step={0.25}
+          value={answering.workingDays}
+          onChange={(e) => set({ ...answering, workingDays: Number(e.target.value) })}
+        />
+      </Labelled>
+      <Labelled label="Reminded, days before">
+        <input
+          className="field"
+          defaultValue={(answering.reminders ?? []).join(", ")}
+          onBlur={(e) =>
+            set({
+              ...answering,
+              reminders: e.target.value
+                .split(",")
+                .map((d) => Number.parseInt(d, 10))
+                .filter((d) => d > 0),
+            })
+          }
+        />
+      </Labelled>
+      <Labelled label="When late, tell">
+        <select
+          className="field"
+          value={late?.groups[0] ?? ""}
+          onChange={(e) =>
+            set({
+              ...answering,
+              tells: e.target.value
+                ? [
+                    {
+                      at: "late",
+                      people: [],
+                      groups: [e.target.value],
+                      originator: false,
+                      afterDays: late?.afterDays ?? 0,
+                    },
+                  ]
+                : [],
+            })
+          }
+        >
+          <option value="">nobody besides</option>
+          {groups.map((g) => (
+            <option key={g.id} value={g.id}>
+              {g.name}
+            </option>
+          ))}
+        </select>
+      </Labelled>
+    </div>
   );
 }

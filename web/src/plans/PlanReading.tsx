@@ -46,7 +46,9 @@ export function PlanReading({ preview }: { preview: Preview }) {
                   ? `${c.copy ? "Found in" : "Filed under"} ${c.folder}`
                   : c.action === "informGroup"
                     ? "A group is informed"
-                    : `A next package is prepared: ${c.title}`}
+                    : c.action === "fileWherePicked"
+                      ? `Filed where a signer of ${stepsOf(plan).find((s) => s.key === c.step)?.name ?? "a step"} picks`
+                      : `A next package is prepared: ${c.title}`}
               </li>
             ))}
           </ul>

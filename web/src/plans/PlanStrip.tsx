@@ -49,7 +49,9 @@ export function PlanStrip(props: Shared & { onAddFirst: () => void }) {
                 ? `${c.copy ? "Copy to" : "File under"} ${c.folder?.split(" / ").slice(-2).join(" / ") || "…"}`
                 : c.action === "informGroup"
                   ? "Inform a group"
-                  : `Prepare “${c.title || "the next package"}”`}
+                  : c.action === "fileWherePicked"
+                    ? "File where a signer picks"
+                    : `Prepare “${c.title || "the next package"}”`}
             </span>
           ))}
         </button>

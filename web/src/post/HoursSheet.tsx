@@ -2,7 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { PostHours } from "../api/types";
-import { Button, Fault, Labelled, SideSheet, TimeField } from "../ui/kit";
+import { Button, Fault, Labelled, SideSheet, Tick, TimeField } from "../ui/kit";
+import { hearing, keepHearing, type Hearing } from "./hearing";
 
 /** How messages reach a person besides in the app. */
 export function HoursSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -14,7 +15,30 @@ export function HoursSheet({ open, onClose }: { open: boolean; onClose: () => vo
   return (
     <SideSheet title="How you hear" open={open} onClose={onClose}>
       {data && <Form key={JSON.stringify(data)} hours={data} onClose={onClose} />}
+      <InThisBrowser />
     </SideSheet>
+  );
+}
+
+/** A line on the screen comes always; the rest is as the person wants it, browser by browser. */
+function InThisBrowser() {
+  const [kept, setKept] = useState(hearing);
+  const [refused, setRefused] = useState(false);
+  const keep = async (wanted: Hearing) => {
+    const now = await keepHearing(wanted);
+    setKept(now);
+    setRefused(wanted.browser && !now.browser);
+  };
+  return (
+    <section aria-label="In this browser" className="mt-6 border-t border-rule pt-4">
+      <h3 className="label mb-1">In this browser</h3>
+      <p className="mb-2">A new message shows as a line at the foot of the page. Besides:</p>
+      <Tick words="the browser's own notices" on={kept.browser} set={(browser) => void keep({ ...kept, browser })} />
+      {refused && (
+        <p className="text-rust">The browser does not allow it. Allow notices for this page in its settings.</p>
+      )}
+      <Tick words="a short sound" on={kept.sound} set={(sound) => void keep({ ...kept, sound })} />
+    </section>
   );
 }
 

@@ -1,16 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { HistoryList } from "../bench/History";
 import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
 import { exactly, when } from "../ui/time";
 import { UploadForm } from "./UploadForm";
+import { HandOver, Withdrawal } from "./Withdrawal";
 
 /** A document beside the list: its newest sheet, drafts, packages and history. */
 export function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
-  const me = useMe();
+  const [doing, setDoing] = useState<"withdraw" | "handOver" | null>(null);
   const [adding, setAdding] = useState(false);
   const { data, error } = useQuery({
     queryKey: ["document", id],
@@ -23,9 +23,8 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
         {error && <Empty title="This document could not be fetched">{error.message}</Empty>}
       </aside>
     );
-  const { document: d, drafts, history, packages } = data;
+  const { document: d, drafts, history, packages, may } = data;
   const open = d.standing === "in work" || d.standing === "returned";
-  const canAdd = d.originator === me.id && d.standing !== "in review";
   return (
     <aside
       aria-label={`${d.number} ${d.title}`}
@@ -94,13 +93,13 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
         <h3 className="label mt-4 mb-1">History</h3>
         <HistoryList entries={history} />
       </div>
-      <div className="flex gap-2 border-t border-rule p-4">
-        {canAdd && (
+      <div className="flex flex-wrap gap-2 border-t border-rule p-4">
+        {may.upload && (
           <Button look="main" onClick={() => setAdding(true)}>
             {open ? `Upload draft ${d.revision}.${d.ordinal + 1}` : "Start the next revision"}
           </Button>
         )}
-        {open && d.originator === me.id && (
+        {may.send && (
           <Link
             to={`/send?document=${d.id}`}
             className="inline-flex items-center rounded-[5px] border border-[#c9c4b5] px-3 font-medium hover:bg-white"
@@ -108,6 +107,8 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
             Send for review
           </Link>
         )}
+        {may.withdraw && <Button onClick={() => setDoing("withdraw")}>Withdraw</Button>}
+        {may.handOver && <Button onClick={() => setDoing("handOver")}>Another originator</Button>}
         <Button look="quiet" className="ml-auto" onClick={onClose}>
           Close
         </Button>
@@ -119,6 +120,8 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
       >
         <UploadForm document={d} onDone={() => setAdding(false)} />
       </SideSheet>
+      <Withdrawal d={d} drafts={drafts} open={doing === "withdraw"} onClose={() => setDoing(null)} />
+      <HandOver d={d} open={doing === "handOver"} onClose={() => setDoing(null)} />
     </aside>
   );
 }

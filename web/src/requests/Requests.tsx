@@ -29,6 +29,7 @@ const looks = {
   answered: "font-semibold",
   closed: "text-soft",
   withdrawn: "text-soft line-through",
+  carriedOver: "text-soft",
 } as const;
 
 const columnsOf = (me: string): readonly Column<ListedNote>[] => [

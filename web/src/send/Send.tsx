@@ -48,8 +48,10 @@ export function Send() {
   const client = useQueryClient();
   const [params] = useSearchParams();
   const [words, setWords] = useState("");
-  const own = usePages(["documents", "in work", me.id, words], (after) =>
-    api.get("/documents", { originator: me.id, standing: "in work", search: words, after }),
+  const [others, setOthers] = useState(false);
+  const by = others ? undefined : me.id;
+  const own = usePages(["documents", "in work", by ?? "", words], (after) =>
+    api.get("/documents", { originator: by, standing: "in work", search: words, after }),
   );
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
@@ -58,6 +60,11 @@ export function Send() {
     queryKey: ["fitting", picked],
     queryFn: () => api.post("/plans/fitting", { documents: picked }),
     placeholderData: keepPreviousData,
+  });
+  const { data: unsettled } = useQuery({
+    queryKey: ["unsettled", picked],
+    queryFn: () => api.post("/requests/unsettled", { documents: picked }),
+    enabled: picked.length > 0,
   });
   const { data: prepared } = useQuery({
     queryKey: ["prepared"],
@@ -122,10 +129,10 @@ export function Send() {
         ),
       ]
     : [];
-  const others = first.length - 1;
+  const besides = first.length - 1;
   const to =
     first.length > 0
-      ? `Send to ${people.get(first[0]!)?.name.split(" ")[0] ?? ""}${others > 0 ? ` and ${others} other${others > 1 ? "s" : ""}` : ""}`
+      ? `Send to ${people.get(first[0]!)?.name.split(" ")[0] ?? ""}${besides > 0 ? ` and ${besides} other${besides > 1 ? "s" : ""}` : ""}`
       : "Send";
   const toggle = (list: readonly string[], id: string) =>
     list.includes(id) ? list.filter((x) => x !== id) : [...list, id];
@@ -256,6 +263,22 @@ export function Send() {
               onMore={own.hasNextPage ? () => void own.fetchNextPage() : null}
               onToggle={(id) => setPicked(toggle(picked, id))}
             />
+            <Tick words="Documents of other originators as well" on={others} set={setOthers} />
+            {unsettled && unsettled.length > 0 && (
+              <div className="mt-2 mb-4 border-l-[3px] border-ochre pl-2.5">
+                <b className="font-semibold">
+                  {unsettled.length === 1 ? "One request was" : `${unsettled.length} requests were`} never settled, and
+                  {unsettled.length === 1 ? " comes" : " come"} along:
+                </b>
+                <ul>
+                  {unsettled.map((r) => (
+                    <li key={r.id}>
+                      <span className="font-mono text-sm">{r.packageNumber}</span> {r.authorName}: {r.body}
+                    </li>
+                  ))}
+                </ul>
+              </div>
+            )}
             <h2 className="label mb-1">2 · Routing plan</h2>
             <div
               id="plans"

@@ -1,0 +1,140 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api } from "../api/client";
+import type { DocumentDetail, DocumentRow } from "../api/types";
+import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+import { PersonSelect } from "../ui/PersonSelect";
+import { usePeople } from "../ui/people";
+
+/** Takes a document, or one of its revisions, out of use; whoever has it is told why. */
+export function Withdrawal({
+  d,
+  drafts,
+  open,
+  onClose,
+}: {
+  d: DocumentRow;
+  drafts: DocumentDetail["drafts"];
+  open: boolean;
+  onClose: () => void;
+}) {
+  const [revision, setRevision] = useState("");
+  const revisions = [
+    ...new Set(
+      drafts.filter((w) => !["superseded", "withdrawn", "earlier draft"].includes(w.standing)).map((w) => w.revision),
+    ),
+  ];
+  return (
+    <WithReason
+      title={`Withdraw ${d.number}`}
+      verb="Withdraw"
+      open={open}
+      onClose={onClose}
+      send={(reason) =>
+        api.post(`/documents/${d.id}/withdrawals`, { reason, revision: revision === "" ? null : revision })
+      }
+    >
+      <Labelled label="What is withdrawn">
+        <select className="field" value={revision} onChange={(e) => setRevision(e.target.value)}>
+          <option value="">the whole document</option>
+          {revisions.map((r) => (
+            <option key={r} value={r}>
+              revision {r}
+            </option>
+          ))}
+        </select>
+      </Labelled>
+      <p className="mb-3">
+        It must not be used any more. Whoever got it for use on site, and whoever has it in a package, is told; a
+        package on its way goes on without it. Nothing is deleted.
+      </p>
+    </WithReason>
+  );
+}
+
+/** Gives a document to another originator. */
+export function HandOver({ d, open, onClose }: { d: DocumentRow; open: boolean; onClose: () => void }) {
+  const people = usePeople();
+  const [to, setTo] = useState("");
+  return (
+    <WithReason
+      title={`Another originator for ${d.number}`}
+      verb="Hand over"
+      open={open}
+      onClose={onClose}
+      ready={to !== ""}
+      send={(reason) => api.post(`/documents/${d.id}/originator`, { to, reason })}
+    >
+      <Labelled label="To">
+        <PersonSelect
+          people={[...people.values()].filter((x) => x.id !== d.originator)}
+          nobody="choose"
+          value={to}
+          onChange={setTo}
+        />
+      </Labelled>
+    </WithReason>
+  );
+}
+
+function WithReason({
+  title,
+  verb,
+  open,
+  ready = true,
+  onClose,
+  send,
+  children,
+}: {
+  title: string;
+  verb: string;
+  open: boolean;
+  ready?: boolean;
+  onClose: () => void;
+  send: (reason: string) => Promise<unknown>;
+  children: React.ReactNode;
+}) {
+  const client = useQueryClient();
+  const [reason, setReason] = useState("");
+  const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const act = async () => {
+    if (busy) return;
+    setBusy(true);
+    setFault(null);
+    try {
+      await send(reason);
+      await client.invalidateQueries();
+      setReason("");
+      onClose();
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <SideSheet title={title} open={open} onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void act();
+        }}
+      >
+        {children}
+        <Labelled label="Reason, for the record and for whoever is told">
+          <textarea
+            className="field"
+            rows={3}
+            maxLength={4000}
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+        </Labelled>
+        <Fault>{fault}</Fault>
+        <Button look="main" type="submit" disabled={busy || !ready || !reason.trim()}>
+          {verb}
+        </Button>
+      </form>
+    </SideSheet>
+  );
+}
