@@ -21,8 +21,12 @@ public sealed class Act : IReads, IAsyncDisposable
     private readonly List<(LedgerEntry Entry, byte[] Before, byte[] Hash)> entries = [];
     private readonly List<Message> messages = [];
 
-    private Act(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid person, DateTimeOffset at)
+    private readonly bool isPreview;
+    private string saying = "";
+
+    private Act(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid person, DateTimeOffset at, bool isPreview)
     {
+        this.isPreview = isPreview;
         (this.connection, this.transaction, Person, At) = (connection, transaction, person, HashChain.Cut(at));
     }
 
@@ -40,14 +44,21 @@ public sealed class Act : IReads, IAsyncDisposable
     /// <summary>When, to the microsecond.</summary>
     public DateTimeOffset At { get; }
 
+    /// <summary>Who would be told, or is.</summary>
+    public IReadOnlyCollection<Guid> Told => [.. messages.Select(m => m.Person).Distinct()];
+
     /// <summary>Begins.</summary>
-    public static async Task<Act> BeginAsync(Database database, Guid person, DateTimeOffset at, CancellationToken stop = default)
+    public static Task<Act> BeginAsync(Database database, Guid person, DateTimeOffset at, CancellationToken stop = default) => BeginAsync(database, person, at, false, stop);
+
+    /// <summary>Begins.</summary>
+    /// <param name="isPreview">Whether it is only asked what would come of it: then nothing is kept.</param>
+    public static async Task<Act> BeginAsync(Database database, Guid person, DateTimeOffset at, bool isPreview, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(database);
         var connection = await database.OpenAsync(stop);
         try
         {
-            return new Act(connection, await connection.BeginTransactionAsync(stop), person, at);
+            return new Act(connection, await connection.BeginTransactionAsync(stop), person, at, isPreview);
         }
         catch
         {
@@ -144,9 +155,13 @@ public sealed class Act : IReads, IAsyncDisposable
         if (message.Person != Person && !messages.Exists(m => m.Person == message.Person && m.Subject == message.Subject)) messages.Add(message);
     }
 
-    /// <summary>Sends everything gathered and commits. A failure leaves nothing behind.</summary>
+    /// <summary>Adds words to every message of the act, after what each says itself.</summary>
+    public void Say(string words) => saying = words.Trim();
+
+    /// <summary>Sends everything gathered and commits; a preview keeps nothing. A failure leaves nothing behind.</summary>
     public async Task CommitAsync(CancellationToken stop = default)
     {
+        if (isPreview) return;
         if (entries.Count > 0)
             Write(
                 """
@@ -169,7 +184,7 @@ public sealed class Act : IReads, IAsyncDisposable
                 INSERT INTO outbox (message_id, next_at) SELECT id, $1 FROM told
                 """,
                 At.UtcDateTime, messages.Select(_ => Guid.CreateVersion7()).ToArray(), messages.Select(m => m.Person).ToArray(),
-                messages.Select(m => m.Subject).ToArray(), messages.Select(m => m.Body).ToArray(), messages.Select(m => m.Link).ToArray());
+                messages.Select(m => m.Subject).ToArray(), messages.Select(m => saying.Length == 0 ? m.Body : $"{m.Body}\n{saying}".Trim()).ToArray(), messages.Select(m => m.Link).ToArray());
         Write("COMMIT");
         await using var batch = new NpgsqlBatch(connection);
         foreach (var write in writes) batch.BatchCommands.Add(write);

@@ -339,12 +339,36 @@ public class LivedTests(Office office)
         Assert.Equal([documents[1]], view.GetProperty("items").EnumerateArray().Select(i => i.GetProperty("document").GetGuid()));
         Assert.Equal(["withdrawn", "withdrawn"], await office.Db.ListAsync("SELECT standing FROM revision WHERE document_id = $1 ORDER BY ordinal", r => r.GetString(0), [documents[0]]));
         Assert.Equal(1, await OneAsync<int>("SELECT count(*)::int FROM message WHERE person_id = $1 AND link = $2 AND body LIKE '%It cracked.'", office.Ids["guest"], $"/register/{documents[0]}"));
-        Assert.Equal(1, await ToldAsync("checker", "is withdrawn", package) - await ToldAsync("checker", "without a document that is withdrawn", package));
+        Assert.Equal((1, 1), (await ToldAsync("checker", "without a document that is withdrawn", package), await ToldAsync("checker", "is withdrawn", package)));
         Assert.Equal("released", await checker.SignAsync(package, "one-checker"));
         Assert.Equal("withdrawn", await OneAsync<string>("SELECT standing FROM document WHERE id = $1", documents[0]));
         Assert.Empty(await office.ProofAsync([package, .. documents]));
 
         async Task NextRevisionAsync(Browser who, Guid document) => await who.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload = await who.UploadAsync("b.dxf", Office.Drawing("rev " + Guid.NewGuid())), reason = "Stronger." });
+    }
+
+    [Fact]
+    public async Task WhoIsToldIsShownBeforehandAndPeopleAreAddedWithAMessageForThisOnce()
+    {
+        var (author, checker, koa) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("coordinator"));
+        var package = await office.SendAsync(author, await Office.RegisterAsync(author, "said"));
+        var before = await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1", package);
+        var told = (await koa.PostAsync<JsonElement>($"/api/packages/{package}/told", new { act = new { kind = "pullBack", reason = "…" } })).EnumerateArray().Select(p => p.GetGuid()).ToHashSet();
+        Assert.Equal(new[] { "author", "checker", "bystander" }.Select(n => office.Ids[n]).ToHashSet(), told);
+        Assert.Equal(before, await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1", package));
+        Assert.Equal("in review", (await ViewAsync(koa, package)).GetProperty("standing").GetString());
+        var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check"), JsonSerializerOptions.Web)!;
+        var next = (await checker.PostAsync<JsonElement>($"/api/packages/{package}/told", new JsonObject { ["signOff"] = sign.DeepClone() })).EnumerateArray().Select(p => p.GetGuid()).ToHashSet();
+        Assert.Contains(office.Ids["lead"], next);
+        Assert.DoesNotContain(office.Ids["guest"], next);
+        sign["say"] = JsonSerializer.SerializeToNode(new { message = "Mind the bore.", besides = new[] { office.Ids["guest"] } });
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign);
+        foreach (var person in new[] { "lead", "guest" })
+            Assert.Equal(1, await OneAsync<int>("SELECT count(*)::int FROM message WHERE person_id = $1 AND link = $2 AND body LIKE '%checker writes: Mind the bore.'", office.Ids[person], $"/packages/{package}"));
+        // The record has its own words, and only those.
+        Assert.Equal("seen", await OneAsync<string>("SELECT remark FROM sign_off WHERE package_id = $1", package));
+        Assert.Equal(HttpStatusCode.OK, await (await office.AsAsync("guest")).StatusAsync($"/api/packages/{package}"));
+        Assert.Empty(await office.ProofAsync(package));
     }
 
     [Fact]

@@ -27,6 +27,17 @@ internal static class PackageEndpoints
             await acts.DoAsync(who, id, wanted, stop);
             return TypedResults.NoContent();
         });
+        api.MapPost("/packages/{id:guid}/told", async (Guid id, ToldAsked asked, Who who, Access access, SlipActs acts, Signing signing, Sending sending, CancellationToken stop) =>
+        {
+            await access.DemandPackageAsync(who, id, stop);
+            return asked switch
+            {
+                { Act: { } act } => await acts.ToldAsync(who, id, act, stop),
+                { SignOff: { } signOff } => await signing.ToldAsync(who, id, signOff, stop),
+                { Round: { } round } => await sending.ToldAsync(who, id, round, stop),
+                _ => throw Refused.Invalid("nothing-asked", "Say of which act it is asked."),
+            };
+        });
         api.MapGet("/packages", ([AsParameters] PackagesAsked asked, string? after, Who who, PackageList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
         api.MapGet("/packages/late", ([AsParameters] PackagesAsked asked, Who who, PackageList list, CancellationToken stop) => list.LateAsync(who, asked, stop));
         api.MapGet("/packages.csv", ([AsParameters] PackagesAsked asked, string? columns, string? zone, Who who, PackageList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))

@@ -26,7 +26,7 @@ public sealed record NewPackage(
 /// <param name="Documents">What it holds; the same as before when missing. Documents may be left out and others taken in.</param>
 /// <param name="Answers">The plan's intake form as corrected; as it was when missing.</param>
 /// <param name="Inform">People besides those who are informed already.</param>
-public sealed record NextRound(string CoveringNote, Guid? Key = null, Guid[]? Documents = null, Dictionary<string, string>? Answers = null, Guid[]? Inform = null);
+public sealed record NextRound(string CoveringNote, Guid? Key = null, Guid[]? Documents = null, Dictionary<string, string>? Answers = null, Guid[]? Inform = null, Saying? Say = null);
 
 /// <summary>A package that was sent.</summary>
 public sealed record SentPackage(Guid Id, string Number, int Round);
@@ -106,6 +106,23 @@ public sealed class Sending(Database database, Recording recording, Announcement
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var sent = await RunAsync(act, who, package, wanted, stop);
+        changes.Announce("package", package);
+        return sent;
+    }
+
+    /// <summary>Who would be told of the next round.</summary>
+    public async Task<IReadOnlyCollection<Guid>> ToldAsync(Who who, Guid package, NextRound wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), true, stop);
+        await RunAsync(act, who, package, wanted, stop);
+        return act.Told;
+    }
+
+    private async Task<SentPackage> RunAsync(Act act, Who who, Guid package, NextRound wanted, CancellationToken stop)
+    {
         if (wanted.CoveringNote.Length > 4000) throw Refused.Invalid("too-long", "The covering note may have 4,000 characters.");
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
@@ -140,9 +157,9 @@ public sealed class Sending(Database database, Recording recording, Announcement
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review again", wanted.CoveringNote.Trim(), new { Package = held.Number, slip.Round, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(package, held.Number, slip.Round);
+        if (wanted.Say is { } say) await say.AddAsync(act, who, package, $"{held.Number}: round {slip.Round} is sent: {held.Title}", wanted.CoveringNote.Trim(), stop);
         act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
         return answer;
     }
 

@@ -17,7 +17,7 @@ namespace Froe.Server.Packages;
 /// <param name="Picks">Ways picked.</param>
 /// <param name="Folder">Where the documents are filed on release, in the step that picks it.</param>
 public sealed record NewSignOff(
-    Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark, Guid? For = null, CheckpointAnswer[]? Answers = null, WayPick[]? Picks = null, string? Folder = null);
+    Guid Key, string Grant, string Seat, ImmutableArray<ItemVerdict> Verdicts, string Remark, Guid? For = null, CheckpointAnswer[]? Answers = null, WayPick[]? Picks = null, string? Folder = null, Saying? Say = null);
 
 /// <summary>An answer to what a signer noted when approving.</summary>
 public sealed record NewNotedAnswer(string Seat, Guid Signer, Guid Draft, string Words);
@@ -41,6 +41,23 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         passwords.Demand(who.Id, wanted.Grant);
         if (wanted.Remark.Length > 4000) throw Refused.Invalid("too-long", "The remark may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var outcome = await RunAsync(act, who, package, wanted, stop);
+        changes.Announce("package", package);
+        return outcome;
+    }
+
+    /// <summary>Who would be told of a sign-off; no password is asked for, for nothing is signed.</summary>
+    public async Task<IReadOnlyCollection<Guid>> ToldAsync(Who who, Guid package, NewSignOff wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), true, stop);
+        await RunAsync(act, who, package, wanted, stop);
+        return act.Told;
+    }
+
+    private async Task<SignOffOutcome> RunAsync(Act act, Who who, Guid package, NewSignOff wanted, CancellationToken stop)
+    {
         var held = await SlipStore.LockAsync(act, package, wanted.Key, stop) ?? throw Refused.Missing("package");
         if (held.Answer is { } answer) return JsonSerializer.Deserialize<SignOffOutcome>(answer, Act.Json)!;
         var drafts = wanted.Verdicts.Select(v => v.Draft).ToArray();
@@ -74,9 +91,10 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
             wanted.Verdicts.Select(v => Words.Of(v.Verdict)).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
         if (overlays.Exists(o => o.Owner == who.Id)) OverlayRows.Sign(act, who.Id, drafts);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
+        if (wanted.Say is { } say)
+            await say.AddAsync(act, who, package, $"{held.Number}: {who.Name} {(decision.Events.OfType<SignedOff>().Any(e => e.Signature.Returns) ? "returned it" : "signed")}: {held.Title}", change.Reason, stop);
         act.Remember(wanted.Key, outcome);
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
         return outcome;
     }
 

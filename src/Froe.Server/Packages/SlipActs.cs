@@ -37,7 +37,7 @@ public enum SlipActKind
 /// <param name="WithoutSignatures">Said in so many words: skipping the seat may release the package though nobody has signed it.</param>
 /// <param name="Key">Made by the page once for this act, so that doing it twice does it once.</param>
 public sealed record NewSlipAct(
-    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, bool SignAgain = false, bool WithoutSignatures = false, Guid? Key = null);
+    SlipActKind Kind, string Reason, string? Seat = null, Guid? From = null, Guid? To = null, Guid[]? People = null, int? Needed = null, string? Step = null, decimal? Days = null, string? Name = null, bool SignAgain = false, bool WithoutSignatures = false, Guid? Key = null, Saying? Say = null);
 
 /// <summary>An act on a package was done.</summary>
 public sealed record SlipActDone(SlipStanding Standing);
@@ -66,6 +66,22 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         if (reason.Length > 4000) throw Refused.Invalid("too-long", "The reason may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<SlipActDone>(wanted.Key, stop) is not null) return;
+        if (!await RunAsync(act, who, package, wanted, reason, filling, stop)) return;
+        changes.Announce("package", package);
+    }
+
+    /// <summary>Who would be told of an act.</summary>
+    public async Task<IReadOnlyCollection<Guid>> ToldAsync(Who who, Guid package, NewSlipAct wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), true, stop);
+        await RunAsync(act, who, package, wanted, wanted.Reason.Trim(), null, stop);
+        return act.Told;
+    }
+
+    private async Task<bool> RunAsync(Act act, Who who, Guid package, NewSlipAct wanted, string reason, Filling? filling, CancellationToken stop)
+    {
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         filling ??= await Filling.ReadAsync(act, stop);
         var named = (wanted.People ?? []).Concat(wanted.To is { } to ? [to] : []).Distinct().ToArray();
@@ -77,15 +93,16 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         var context = new SlipContext(filling.Groups, held.Requests) { Deputies = held.Deputies, MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders), SignedThisRound = await SignedThisRoundAsync(act, package, held.Slip.Round, wanted.Kind, stop) };
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
-        if (decision.Events.Length == 0) return;
+        if (decision.Events.Length == 0) return false;
         var change = held.After(decision, reason);
         if (wanted.Kind == SlipActKind.MoveEdition)
             act.Write("UPDATE package SET edition = p.edition FROM plan p WHERE package.id = $1 AND p.id = package.plan_id", package);
         if (wanted.Kind is SlipActKind.Extend or SlipActKind.MoveEdition) await MoveDueAsync(act, package, change.After, stop);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
+        if (wanted.Say is { } say) await say.AddAsync(act, who, package, $"{held.Number}: {Consequences.Action(decision.Events[0])}: {held.Title}", reason, stop);
         act.Remember(wanted.Key, new SlipActDone(change.After.Standing));
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        return true;
     }
 
     /// <summary>Only recalling asks for it.</summary>

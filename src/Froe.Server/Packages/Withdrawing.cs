@@ -70,7 +70,8 @@ public sealed class Withdrawing(Database database, Recording recording, Announce
         if (held is null) return;
         var people = held.Slip.Seats.SelectMany(s => s.People).Append(held.Slip.Originator).Distinct().ToList();
         PackageWrites.Told(act, package!.Value, people);
-        foreach (var person in people) act.Tell(new Message(person, $"{number} is withdrawn", body, $"/packages/{package}"));
+        // Whoever hears that the package goes on without it, or ends, is told why there.
+        foreach (var person in people.Except(act.Told)) act.Tell(new Message(person, $"{number} is withdrawn", body, $"/packages/{package}"));
     }
 
     /// <summary>Gives a document that is in no package to another originator.</summary>

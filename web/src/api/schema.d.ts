@@ -1418,84 +1418,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/documents/{id}/withdrawals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["WithdrawalWanted"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{id}/originator": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["OriginatorWanted"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -1908,6 +1830,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages/{id}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ToldAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packages/late": {
         parameters: {
             query?: never;
@@ -1996,6 +1959,123 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/requests/unsettled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["UnsettledAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnsettledRequest"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/withdrawals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WithdrawalWanted"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/originator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OriginatorWanted"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -2185,45 +2265,6 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["AddedNote"];
-                    };
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/requests/unsettled": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["UnsettledAsked"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["UnsettledRequest"][];
                     };
                 };
             };
@@ -4821,6 +4862,7 @@ export interface components {
             picks?: null | components["schemas"]["WayPick"][];
             /** @description Where the documents are filed on release, in the step that picks it. */
             folder?: null | string;
+            say?: null | components["schemas"]["Saying"];
         };
         /** @description An act on a package on its way. */
         NewSlipAct: {
@@ -4862,6 +4904,7 @@ export interface components {
              * @description Made by the page once for this act, so that doing it twice does it once.
              */
             key?: null | string;
+            say?: null | components["schemas"]["Saying"];
         };
         /** @description The newest seal over the ledger. */
         NewestSeal: {
@@ -4889,6 +4932,7 @@ export interface components {
             };
             /** @description People besides those who are informed already. */
             inform?: null | string[];
+            say?: null | components["schemas"]["Saying"];
         };
         /** @description Entities that were read and counted but not drawn. */
         NotShown: {
@@ -5616,6 +5660,16 @@ export interface components {
             /** @description Its filters, order and columns, as they stand in the page's address after the question mark. */
             query: string;
         };
+        /** @description What whoever acts says to the people who are told of it, besides the reason for the record; and who is told besides, for this once. */
+        Saying: {
+            /**
+             * @description To everybody who is told; may be empty.
+             * @default
+             */
+            message: string;
+            /** @description People who would not be told otherwise. */
+            besides?: null | string[];
+        };
         /** @description The newest seal, or that there is none yet. */
         SealState: {
             newest: null | components["schemas"]["NewestSeal"];
@@ -5988,6 +6042,12 @@ export interface components {
              * @description For Moment.Late: working days after the due time; 0 for as soon as it is late.
              */
             afterDays?: number;
+        };
+        /** @description Of which act it is asked who would be told: one of these. */
+        ToldAsked: {
+            act?: null | components["schemas"]["NewSlipAct"];
+            signOff?: null | components["schemas"]["NewSignOff"];
+            round?: null | components["schemas"]["NextRound"];
         };
         /** @description A sender's answer to whom to tell at a moment of a step. */
         ToldPeople: {

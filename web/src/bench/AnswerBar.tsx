@@ -7,6 +7,7 @@ import { UploadForm } from "../register/UploadForm";
 import { IntakeForm } from "../send/IntakeForm";
 import { Button, Fault, SideSheet, Tick } from "../ui/kit";
 import { timeLeft } from "../ui/time";
+import { nothingSaid, WhoHears } from "./WhoHears";
 import { usePeople } from "../ui/people";
 
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */
@@ -16,6 +17,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
   const [note, setNote] = useState("");
   const [left, setLeft] = useState<readonly string[]>([]);
   const [taken, setTaken] = useState<readonly DocumentRow[]>([]);
+  const [say, setSay] = useState(nothingSaid);
   const [inform, setInform] = useState<readonly string[]>([]);
   const [answers, setAnswers] = useState<Readonly<Record<string, string>> | null>(null);
   const form = planOf(p.slip).form ?? [];
@@ -43,6 +45,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
         answers,
         inform,
+        say,
       });
       key.next();
       await client.invalidateQueries();
@@ -99,23 +102,25 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
           </Button>
         </div>
       ))}
-      <TakeIn
-        not={[...p.items.map((i) => i.document), ...taken.map((d) => d.id)]}
-        onTake={(d) => setTaken([...taken, d])}
-      />
-      {form.length > 0 && (
-        <details className="mt-2">
-          <summary className="cursor-pointer font-medium">Correct the form</summary>
-          <IntakeForm
-            form={form}
-            answers={answers ?? p.slip.facts?.answers ?? {}}
-            documents={[]}
-            onChange={setAnswers}
-          />
-        </details>
-      )}
       <details className="mt-2">
-        <summary className="cursor-pointer font-medium">Inform more people</summary>
+        <summary className="cursor-pointer text-soft">
+          Take in others{form.length > 0 ? ", correct the form" : ""}, inform more people
+        </summary>
+        <TakeIn
+          not={[...p.items.map((i) => i.document), ...taken.map((d) => d.id)]}
+          onTake={(d) => setTaken([...taken, d])}
+        />
+        {form.length > 0 && (
+          <div className="mt-2">
+            <IntakeForm
+              form={form}
+              answers={answers ?? p.slip.facts?.answers ?? {}}
+              documents={[]}
+              onChange={setAnswers}
+            />
+          </div>
+        )}
+        <h3 className="label mt-2">Inform more people</h3>
         <div className="mt-1 max-h-32 overflow-y-auto">
           {[...people.values()]
             .filter((x) => x.id !== p.originator && !p.informed.includes(x.id))
@@ -138,6 +143,23 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         value={note}
         onChange={(e) => setNote(e.target.value)}
       />
+      {unanswered.length === 0 && (
+        <div className="mt-2">
+          <WhoHears
+            id={p.id}
+            asked={{
+              round: {
+                coveringNote: "",
+                documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
+                answers,
+                inform: [...inform],
+              },
+            }}
+            say={say}
+            setSay={setSay}
+          />
+        </div>
+      )}
       <Fault>{fault}</Fault>
       <Button look="main" className="mt-2 w-full" disabled={busy || unanswered.length > 0} onClick={() => void send()}>
         Send round {p.round + 1}

@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import { stepsOf, type PackageView, planOf } from "../api/types";
 import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
+import { nothingSaid, WhoHears } from "./WhoHears";
 import { usePeople } from "../ui/people";
 
 type Kind =
@@ -53,6 +54,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [needed, setNeeded] = useState("1");
   const [signAgain, setSignAgain] = useState(false);
   const [unsigned, setUnsigned] = useState(false);
+  const [say, setSay] = useState(nothingSaid);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const key = useActKey();
@@ -108,30 +110,31 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     (kind !== "refill" || (chosen && crew.length > 0)) &&
     (kind !== "extend" || step) &&
     (kind !== "addStep" || (to && name.trim()));
+  const body = (words: string) => ({
+    kind: kind!,
+    reason: words,
+    seat: kind === "takeBack" ? p.may.takeBack[0] : chosen?.seat,
+    from: kind === "handOver" || kind === "reopen" ? chosen?.person : null,
+    to: kind === "handOver" || kind === "handPackage" ? to : null,
+    people: kind === "addStep" ? [to] : kind === "refill" ? crew : null,
+    needed: kind === "refill" ? Number(needed) : null,
+    step: step || null,
+    days: kind === "extend" || kind === "addStep" ? Number(days) : null,
+    name,
+    withoutSignatures: kind === "skip" && unsigned,
+    signAgain: kind === "pullBack" && signAgain,
+  });
   const act = async () => {
     if (kind === null || busy) return;
     setBusy(true);
     setFault(null);
     try {
-      await api.post(`/packages/${p.id}/acts`, {
-        kind,
-        reason,
-        seat: kind === "takeBack" ? p.may.takeBack[0] : chosen?.seat,
-        from: kind === "handOver" || kind === "reopen" ? chosen?.person : null,
-        to: kind === "handOver" || kind === "handPackage" ? to : null,
-        people: kind === "addStep" ? [to] : kind === "refill" ? crew : null,
-        needed: kind === "refill" ? Number(needed) : null,
-        step: step || null,
-        days: kind === "extend" || kind === "addStep" ? Number(days) : null,
-        name,
-        withoutSignatures: kind === "skip" && unsigned,
-        signAgain: kind === "pullBack" && signAgain,
-        key: key.now(),
-      });
+      await api.post(`/packages/${p.id}/acts`, { ...body(reason), key: key.now(), say });
       key.next();
       await client.invalidateQueries();
       setKind(null);
       setReason("");
+      setSay(nothingSaid);
       onClose();
     } catch (e) {
       setFault((e as Error).message);
@@ -291,6 +294,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
               />
             </Labelled>
           )}
+          <WhoHears id={p.id} asked={ready ? { act: body("…") } : null} say={say} setSay={setSay} />
           <Fault>{fault}</Fault>
           <Button look="main" type="submit" disabled={busy || !ready}>
             {words[kind][0]}

@@ -10,6 +10,7 @@ import { Button, Fault, Labelled } from "../ui/kit";
 import { FolderField } from "../ui/FolderField";
 import { usePeople } from "../ui/people";
 import { CheckpointFields } from "./CheckpointFields";
+import { nothingSaid, WhoHears } from "./WhoHears";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
 export type Choice = { verdict: Verdict; reason: string };
@@ -151,26 +152,31 @@ function SignDialog({
   const unanswered = p.notes.filter((n) => n.kind === "question" && n.standing === "open");
   const asked = (p.advice ?? []).filter((a) => a.answer === null && a.askedBy === me.id);
   const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
+  const [say, setSay] = useState(nothingSaid);
+  const body = {
+    seat,
+    remark,
+    for: absent,
+    answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
+    picks: Object.entries(picks).map(([choice, way]) => ({ choice, way })),
+    folder: filing && !returns && folder !== "" ? folder : null,
+    verdicts: items.map((i) => ({
+      draft: i.draft,
+      sha256: i.sha256,
+      verdict: choices[i.draft]!.verdict,
+      reason: choices[i.draft]!.reason,
+    })),
+  };
   const sign = async () => {
     setBusy(true);
     setFault(null);
     try {
       const { grant } = await api.post("/session/confirm", { password });
       await api.post(`/packages/${p.id}/sign-offs`, {
+        ...body,
         key: key.current,
         grant,
-        seat,
-        remark,
-        for: absent,
-        answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
-        picks: Object.entries(picks).map(([choice, way]) => ({ choice, way })),
-        folder: filing && !returns && folder !== "" ? folder : null,
-        verdicts: items.map((i) => ({
-          draft: i.draft,
-          sha256: i.sha256,
-          verdict: choices[i.draft]!.verdict,
-          reason: choices[i.draft]!.reason,
-        })),
+        say,
       });
       await client.invalidateQueries();
       onClose();
@@ -264,6 +270,12 @@ function SignDialog({
                 onChange={(e) => setRemark(e.target.value)}
               />
             </Labelled>
+            <WhoHears
+              id={p.id}
+              asked={{ signOff: { ...body, remark: "", key: key.current, grant: "" } }}
+              say={say}
+              setSay={setSay}
+            />
             <p id="statement" className="mb-3 border-l-[3px] border-ink pl-3">
               {p.statement}
             </p>
