@@ -372,6 +372,26 @@ public class LivedTests(Office office)
     }
 
     [Fact]
+    public async Task WhatABarredPersonHoldsIsHandedOverInOnePlace()
+    {
+        var ((gone, author), (heir, _)) = (await OriginatorAsync("gone"), await OriginatorAsync("heir"));
+        var koa = await office.AsAsync("coordinator");
+        var other = await office.AsAsync("author");
+        Guid[] documents = [await Office.RegisterAsync(author, "in a package"), await Office.RegisterAsync(author, "in none")];
+        var own = await SendAsync(author, await PlanAsync(new Plan("Own", "", new Sequence([Look("one", "checker")]))), documents[0]);
+        var seat = await SendAsync(other, await PlanAsync(new Plan("Seat", "", new Sequence([new Step("one", "One", "", 1, [new Seat("s", "S", new PersonHolder(gone))])]))), await Office.RegisterAsync(other, "to sign"));
+        var request = await author.NoteAsync(seat, "request", "Longer.");
+        var done = await koa.PostAsync<JsonElement>("/api/hand-overs", new { to = heir, reason = "They left.", from = gone, everything = true });
+        Assert.All(done.EnumerateArray(), d => Assert.Equal(JsonValueKind.Null, d.GetProperty("refusal").ValueKind));
+        Assert.Equal([heir, heir], await office.Db.ListAsync("SELECT originator FROM document WHERE id = ANY ($1)", r => r.GetGuid(0), [documents]));
+        Assert.Equal(heir, await OneAsync<Guid>("SELECT originator FROM package WHERE id = $1", own));
+        Assert.Equal(0, (await koa.GetAsync<JsonElement>($"/api/people/{gone}/holds")).EnumerateArray().Count(k => k.GetProperty("kind").GetString() is "seats" or "packages" or "documents"));
+        // What they asked goes with the seat: the coordinator may take it back for them as well.
+        await koa.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "withdraw", body = "Not needed.", key = Guid.NewGuid() });
+        Assert.Empty(await office.ProofAsync([own, seat, .. documents]));
+    }
+
+    [Fact]
     public async Task WhoIsToldMaySeeWhatTheyAreToldAbout()
     {
         var (author, checker, guest) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("guest"));

@@ -111,7 +111,7 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     public static async Task<IReadOnlySet<Guid>> AwayAsync(IReads reads, IEnumerable<Guid> people, DateTimeOffset at, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(reads);
-        return (await reads.ListAsync("SELECT DISTINCT person_id FROM absence WHERE person_id = ANY ($1) AND away_from <= $2 AND back_at > $2", r => r.GetGuid(0), [people.ToArray(), at.UtcDateTime], stop)).ToHashSet();
+        return (await reads.ListAsync("SELECT person_id FROM absence WHERE person_id = ANY ($1) AND away_from <= $2 AND back_at > $2 UNION SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NOT NULL", r => r.GetGuid(0), [people.ToArray(), at.UtcDateTime], stop)).ToHashSet();
     }
 
     /// <summary>Who stands in for whom at a moment.</summary>

@@ -15,12 +15,13 @@ public sealed record SignMany(string Grant, string Remark, OneToSign[] Packages,
 
 /// <summary>All of somebody's seats to hand over.</summary>
 /// <param name="From">Whose; oneself when missing.</param>
-public sealed record HandOverAll(Guid To, string Reason, Guid? From = null);
+/// <param name="Everything">The packages and documents whose originator they are as well. What they asked for goes with their seats: whoever has them now settles it, or a coordinator.</param>
+public sealed record HandOverAll(Guid To, string Reason, Guid? From = null, bool Everything = false);
 
 /// <summary>Doing the same to many packages: each by itself, with its own entry in its ledger, and its own word when it is refused.</summary>
-public sealed class Many(Database database, Signing signing, SlipActs acts)
+public sealed class Many(Database database, Signing signing, SlipActs acts, Withdrawing withdrawing)
 {
-    private const int Most = 200;
+    private const int Most = 200, MostHanded = 1000;
 
     /// <summary>Approves every item of many packages of the same step. What a person may not see is, here too, not there.</summary>
     public async Task<List<OneOfMany>> SignAsync(Who who, SignMany wanted, CancellationToken stop)
@@ -81,6 +82,31 @@ public sealed class Many(Database database, Signing signing, SlipActs acts)
                 {
                     done.Add(new(id, number, e.Refusal.Reason));
                 }
+        if (wanted.Everything) await HandOriginalsAsync(who, from, wanted, filling, done, stop);
         return done;
+    }
+
+    /// <summary>Hands over the packages on their way that somebody sent, which take their documents along, and the documents that are in none.</summary>
+    private async Task HandOriginalsAsync(Who who, Guid from, HandOverAll wanted, SlipActs.Filling filling, List<OneOfMany> done, CancellationToken stop)
+    {
+        if (!who.CanCoordinate) throw Refused.Forbidden("Only a coordinator hands packages and documents to another originator.");
+        var packages = await database.ListAsync("SELECT id, number FROM package WHERE originator = $1 AND ended_at IS NULL ORDER BY sent_at", r => (Id: r.GetGuid(0), Name: r.GetString(1)), [from], stop);
+        foreach (var (id, number) in packages) await TryAsync(id, number, () => acts.DoAsync(who, id, new NewSlipAct(SlipActKind.HandPackage, wanted.Reason, To: wanted.To), filling, stop));
+        var documents = await database.ListAsync(
+            $"SELECT id, number FROM document WHERE originator = $1 AND standing IN ('in work', 'in review', 'returned') ORDER BY number LIMIT {MostHanded}", r => (Id: r.GetGuid(0), Name: r.GetString(1)), [from], stop);
+        foreach (var (id, number) in documents) await TryAsync(id, number, () => withdrawing.HandOverAsync(who, id, new OriginatorWanted(wanted.To, wanted.Reason), stop));
+
+        async Task TryAsync(Guid id, string name, Func<Task> act)
+        {
+            try
+            {
+                await act();
+                done.Add(new(id, name, null));
+            }
+            catch (Refused e) when (e.Refusal.Code is not ("missing-reason" or "too-long"))
+            {
+                done.Add(new(id, name, e.Refusal.Reason));
+            }
+        }
     }
 }

@@ -4317,6 +4317,11 @@ export interface components {
              * @description Whose; oneself when missing.
              */
             from?: null | string;
+            /**
+             * @description The packages and documents whose originator they are as well. What they asked for goes with their seats: whoever has them now settles it, or a coordinator.
+             * @default false
+             */
+            everything: boolean;
         };
         /** @description A place in a seat went from one person to another. */
         HandedPlace: {

@@ -21,6 +21,7 @@ import { NotesPanel } from "./NotesPanel";
 import { Overlay, type Lying } from "./Overlay";
 import { CARRIED, OverlaysMenu } from "./OverlaysMenu";
 import { ReviewHead } from "./ReviewHead";
+import { Release } from "./Release";
 import { RoundLine } from "./RoundLine";
 import { MarkingLine } from "./MarkingLine";
 import { SheetTools } from "./SheetTools";
@@ -373,20 +374,7 @@ function LoadedBench({ p }: { p: PackageView }) {
           )}
           {p.may.sendAgain && <AnswerBar p={p} onGo={goTo} />}
           {(p.isHeld || p.may.answerNoted) && <NotedBar p={p} canAnswer={p.may.answerNoted} />}
-          {p.standing === "released" && (
-            <p className="border-t border-rule p-4">
-              {p.unsigned ? (
-                <>
-                  <b className="font-semibold">Released without signatures{p.unsigned.by && ` by ${p.unsigned.by}`}.</b>{" "}
-                  {p.unsigned.reason} Exactly these bytes are locked.
-                </>
-              ) : (
-                <>
-                  <b className="font-semibold">Released.</b> Every signature is in; exactly these bytes are locked.
-                </>
-              )}
-            </p>
-          )}
+          {p.standing === "released" && <Release p={p} />}
         </aside>
       </main>
       <SideSheet title={`Ledger of ${p.number}`} open={ledger} onClose={() => setLedger(false)}>

@@ -136,7 +136,7 @@ function HandOverAll({ staff }: { staff: readonly Person[] }) {
   const act = async () => {
     setFault(null);
     try {
-      setDone(await api.post("/hand-overs", { to, reason, from: from === me.id ? null : from }));
+      setDone(await api.post("/hand-overs", { to, reason, from: from === me.id ? null : from, everything: false }));
       await client.invalidateQueries();
     } catch (e) {
       setFault((e as Error).message);

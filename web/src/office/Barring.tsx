@@ -3,8 +3,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
-import type { Person } from "../api/types";
+import type { OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
+import { PersonSelect } from "../ui/PersonSelect";
+import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 import { useKeep } from "./useKeep";
 
@@ -83,6 +85,9 @@ export function Barring({ person }: { person: Person }) {
                   </li>
                 ))}
               </ul>
+              {me.canCoordinate && holds !== undefined && holds.length > 0 && (
+                <HandOver person={person} reason={reason} />
+              )}
               <p className="mb-3 text-soft">
                 Their sessions end at once. Seats stay theirs until they are handed over; what they signed stands.
               </p>
@@ -103,5 +108,53 @@ export function Barring({ person }: { person: Person }) {
         </form>
       )}
     </section>
+  );
+}
+
+/** Hands over in one go what somebody else has to take over: seats, with what was asked from them, packages and documents. */
+function HandOver({ person, reason }: { person: Person; reason: string }) {
+  const people = usePeople();
+  const { keep, fault } = useKeep();
+  const [to, setTo] = useState("");
+  const [done, setDone] = useState<readonly OneOfMany[] | null>(null);
+  const failed = (done ?? []).filter((d) => d.refusal);
+  return (
+    <div className="mb-3 border border-rule p-3">
+      <h3 className="label mb-1">Hand it over</h3>
+      <p className="mb-2 text-soft">
+        Seats, packages and documents; what they asked for goes with their seats. It takes the reason below.
+      </p>
+      <div className="flex gap-2">
+        <PersonSelect
+          label="To whom"
+          nobody="to whom"
+          people={[...people.values()].filter((x) => x.id !== person.id && !x.isGuest)}
+          value={to}
+          onChange={setTo}
+        />
+        <Button
+          disabled={to === "" || reason.trim() === ""}
+          onClick={() =>
+            void keep(async () => {
+              setDone(await api.post("/hand-overs", { to, reason, from: person.id, everything: true }));
+              return true;
+            })
+          }
+        >
+          Hand over
+        </Button>
+      </div>
+      <Fault>{fault}</Fault>
+      {done && (
+        <div role="status" className="mt-2">
+          {done.length - failed.length} handed over.
+          {failed.map((d) => (
+            <p key={d.id + (d.refusal ?? "")} className="text-rust">
+              {d.name}: {d.refusal}
+            </p>
+          ))}
+        </div>
+      )}
+    </div>
   );
 }

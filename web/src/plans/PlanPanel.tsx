@@ -1,11 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import type { ReactNode } from "react";
-import { api } from "../api/client";
-import { stepsOf, type Answering, type FormField, type PersonGroup, type Plan } from "../api/types";
+import type { FormField, PersonGroup, Plan } from "../api/types";
 import { Labelled, Tick } from "../ui/kit";
-import { FolderField } from "../ui/FolderField";
-import { freeKey, NOBODY } from "./edit";
+import { AnsweringFields } from "./AnsweringFields";
+import { ClosingFields } from "./ClosingFields";
+import { freeKey } from "./edit";
 import { RuleEditor } from "./RuleEditor";
 
 const kinds: Record<FormField["kind"], string> = {
@@ -34,9 +33,7 @@ export function PlanPanel({
   words: Readonly<Record<string, string>>;
   onChange: (plan: Plan) => void;
 }) {
-  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
   const form = plan.form ?? [];
-  const closing = plan.closing ?? [];
   const setField = (i: number, patch: Partial<FormField>) =>
     onChange({ ...plan, form: form.map((f, k) => (k === i ? { ...f, ...patch } : f)) });
   return (
@@ -223,219 +220,7 @@ export function PlanPanel({
       >
         add a field
       </button>
-      <h3 className="label mb-1">On release</h3>
-      <p className="mb-2 text-sm text-soft">The revisions are locked and the earlier ones superseded. Besides:</p>
-      {closing.map((c, i) => (
-        <div key={i} className="mb-1 flex items-center gap-1">
-          {c.action === "openFollowUp" ? (
-            <span className="grid flex-1 gap-1">
-              <input
-                className="field"
-                aria-label="Title of the next package"
-                placeholder="Title of the next package"
-                value={c.title}
-                onChange={(e) =>
-                  onChange({
-                    ...plan,
-                    closing: closing.map((x, k) => (k === i ? { ...c, title: e.target.value } : x)),
-                  })
-                }
-              />
-              <select
-                className="field"
-                aria-label="Plan of the next package"
-                value={c.plan}
-                onChange={(e) =>
-                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, plan: e.target.value } : x)) })
-                }
-              >
-                <option value={NOBODY}>choose its plan</option>
-                {(plans ?? []).map((p) => (
-                  <option key={p.id} value={p.id}>
-                    {p.name}
-                  </option>
-                ))}
-              </select>
-            </span>
-          ) : c.action === "fileWherePicked" ? (
-            <>
-              <span className="shrink-0 text-soft">file where a signer picks of</span>
-              <select
-                className="field"
-                aria-label="Step whose signer picks the folder"
-                value={c.step}
-                onChange={(e) =>
-                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, step: e.target.value } : x)) })
-                }
-              >
-                <option value="">choose</option>
-                {stepsOf(plan).map((s) => (
-                  <option key={s.key} value={s.key}>
-                    {s.name}
-                  </option>
-                ))}
-              </select>
-            </>
-          ) : c.action === "fileUnder" ? (
-            <>
-              <select
-                className="field !w-24"
-                aria-label="Move or copy"
-                value={c.copy ? "copy" : "move"}
-                onChange={(e) =>
-                  onChange({
-                    ...plan,
-                    closing: closing.map((x, k) => (k === i ? { ...c, copy: e.target.value === "copy" } : x)),
-                  })
-                }
-              >
-                <option value="move">move to</option>
-                <option value="copy">copy to</option>
-              </select>
-              <FolderField
-                label="Folder"
-                value={c.folder}
-                onChange={(folder) =>
-                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, folder } : x)) })
-                }
-              />
-            </>
-          ) : (
-            <>
-              <span className="shrink-0 text-soft">inform</span>
-              <select
-                className="field"
-                aria-label="Group informed"
-                value={c.group}
-                onChange={(e) =>
-                  onChange({ ...plan, closing: closing.map((x, k) => (k === i ? { ...c, group: e.target.value } : x)) })
-                }
-              >
-                {groups.map((g) => (
-                  <option key={g.id} value={g.id}>
-                    {g.name}
-                  </option>
-                ))}
-              </select>
-            </>
-          )}
-          <button
-            type="button"
-            aria-label="Remove this action"
-            className="p-1"
-            onClick={() => onChange({ ...plan, closing: closing.filter((_, k) => k !== i) })}
-          >
-            <X size={14} />
-          </button>
-        </div>
-      ))}
-      <div className="flex flex-wrap gap-x-4">
-        <button
-          type="button"
-          className="underline"
-          onClick={() => onChange({ ...plan, closing: [...closing, { action: "fileUnder", folder: "" }] })}
-        >
-          file under a folder
-        </button>
-        <button
-          type="button"
-          className="underline"
-          onClick={() => onChange({ ...plan, closing: [...closing, { action: "fileWherePicked", step: "" }] })}
-        >
-          file where a signer picks
-        </button>
-        <button
-          type="button"
-          className="underline"
-          onClick={() =>
-            onChange({ ...plan, closing: [...closing, { action: "openFollowUp", plan: NOBODY, title: "" }] })
-          }
-        >
-          prepare a next package
-        </button>
-        {groups[0] && (
-          <button
-            type="button"
-            className="underline"
-            onClick={() =>
-              onChange({ ...plan, closing: [...closing, { action: "informGroup", group: groups[0]!.id }] })
-            }
-          >
-            inform a group
-          </button>
-        )}
-      </div>
+      <ClosingFields plan={plan} groups={groups} onChange={onChange} />
     </>
-  );
-}
-
-/** How long the originator has, when they are reminded, and who hears when they are late. */
-function AnsweringFields({
-  answering,
-  groups,
-  set,
-}: {
-  answering: Answering;
-  groups: readonly PersonGroup[];
-  set: (answering: Answering) => void;
-}) {
-  const late = (answering.tells ?? [])[0];
-  return (
-    <div className="mb-2 grid grid-cols-2 gap-2 border-l border-rule pl-3">
-      <Labelled label="Working days to answer">
-        <input
-          className="field"
-          type="number"
-          min={0.25}
-          step={0.25}
-          value={answering.workingDays}
-          onChange={(e) => set({ ...answering, workingDays: Number(e.target.value) })}
-        />
-      </Labelled>
-      <Labelled label="Reminded, days before">
-        <input
-          className="field"
-          defaultValue={(answering.reminders ?? []).join(", ")}
-          onBlur={(e) =>
-            set({
-              ...answering,
-              reminders: e.target.value
-                .split(",")
-                .map((d) => Number.parseInt(d, 10))
-                .filter((d) => d > 0),
-            })
-          }
-        />
-      </Labelled>
-      <Labelled label="When late, tell">
-        <select
-          className="field"
-          value={late?.groups[0] ?? ""}
-          onChange={(e) =>
-            set({
-              ...answering,
-              tells: e.target.value
-                ? [
-                    {
-                      at: "late",
-                      people: [],
-                      groups: [e.target.value],
-                      originator: false,
-                      afterDays: late?.afterDays ?? 0,
-                    },
-                  ]
-                : [],
-            })
-          }
-        >
-          <option value="">nobody besides</option>
-          {groups.map((g) => (
-            <option key={g.id} value={g.id}>
-              {g.name}
-            </option>
-          ))}
-        </select>
-      </Labelled>
-    </div>
   );
 }

@@ -253,9 +253,6 @@ export function Send() {
         <div className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
           <div className="max-w-[760px]">
             <h2 className="label mb-1">1 · Documents in work</h2>
-            <div className="mb-2">
-              <Tick words="those of other originators as well" on={others} set={setOthers} />
-            </div>
             <DocumentPicker
               rows={mine}
               picked={picked}
@@ -266,6 +263,9 @@ export function Send() {
               onMore={own.hasNextPage ? () => void own.fetchNextPage() : null}
               onToggle={(id) => setPicked(toggle(picked, id))}
             />
+            <div className="-mt-4 mb-5">
+              <Tick words="Those of other originators as well" on={others} set={setOthers} />
+            </div>
             {unsettled && unsettled.length > 0 && (
               <div className="mt-2 mb-4 border-l-[3px] border-ochre pl-2.5">
                 <b className="font-semibold">
