@@ -100,7 +100,6 @@ function Gate() {
     <SignedIn.Provider value={me}>
       <div key={me.id} className="flex h-full">
         <Rail person={me} onOut={() => setLeaving(true)} />
-        <Notices />
         <div className="flex min-w-0 flex-1 flex-col">
           <Unloaded />
           <Boundary key={place} onFailed={() => client.removeQueries({ type: "inactive" })}>
@@ -122,6 +121,7 @@ function Gate() {
             </Routes>
           </Boundary>
         </div>
+        <Notices />
       </div>
       {!now && <SignInAgain person={me} onOther={() => setLeaving(true)} />}
     </SignedIn.Provider>
