@@ -21,12 +21,11 @@ public sealed class Act : IReads, IAsyncDisposable
     private readonly List<(LedgerEntry Entry, byte[] Before, byte[] Hash)> entries = [];
     private readonly List<Message> messages = [];
 
-    private readonly bool isPreview;
     private string saying = "";
 
     private Act(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid person, DateTimeOffset at, bool isPreview)
     {
-        this.isPreview = isPreview;
+        IsPreview = isPreview;
         (this.connection, this.transaction, Person, At) = (connection, transaction, person, HashChain.Cut(at));
     }
 
@@ -43,6 +42,9 @@ public sealed class Act : IReads, IAsyncDisposable
 
     /// <summary>When, to the microsecond.</summary>
     public DateTimeOffset At { get; }
+
+    /// <summary>Whether it is only asked what would come of it: then nothing is kept.</summary>
+    public bool IsPreview { get; }
 
     /// <summary>Who would be told, or is.</summary>
     public IReadOnlyCollection<Guid> Told => [.. messages.Select(m => m.Person).Distinct()];
@@ -161,7 +163,7 @@ public sealed class Act : IReads, IAsyncDisposable
     /// <summary>Sends everything gathered and commits; a preview keeps nothing. A failure leaves nothing behind.</summary>
     public async Task CommitAsync(CancellationToken stop = default)
     {
-        if (isPreview) return;
+        if (IsPreview) return;
         if (entries.Count > 0)
             Write(
                 """

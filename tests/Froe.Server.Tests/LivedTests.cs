@@ -352,6 +352,9 @@ public class LivedTests(Office office)
     {
         var (author, checker, koa) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("coordinator"));
         var package = await office.SendAsync(author, await Office.RegisterAsync(author, "said"));
+        var sending = new { key = Guid.NewGuid(), title = "Not sent", coveringNote = "", plan = office.Plan, documents = new[] { await Office.RegisterAsync(author, "not sent") }, inform = Array.Empty<Guid>() };
+        Assert.Equal([office.Ids["checker"]], (await author.PostAsync<JsonElement>("/api/packages/told", sending)).EnumerateArray().Select(p => p.GetGuid()));
+        Assert.Equal("in work", await OneAsync<string>("SELECT standing FROM document WHERE id = $1", sending.documents[0]));
         var before = await OneAsync<long>("SELECT count(*) FROM ledger_entry WHERE chain = $1", package);
         var told = (await koa.PostAsync<JsonElement>($"/api/packages/{package}/told", new { act = new { kind = "pullBack", reason = "…" } })).EnumerateArray().Select(p => p.GetGuid()).ToHashSet();
         Assert.Equal(new[] { "author", "checker", "bystander" }.Select(n => office.Ids[n]).ToHashSet(), told);

@@ -27,6 +27,7 @@ internal static class PackageEndpoints
             await acts.DoAsync(who, id, wanted, stop);
             return TypedResults.NoContent();
         });
+        api.MapPost("/packages/told", (NewPackage wanted, Who who, Sending sending, CancellationToken stop) => sending.ToldAsync(who, wanted, stop));
         api.MapPost("/packages/{id:guid}/told", async (Guid id, ToldAsked asked, Who who, Access access, SlipActs acts, Signing signing, Sending sending, CancellationToken stop) =>
         {
             await access.DemandPackageAsync(who, id, stop);

@@ -19,7 +19,7 @@ namespace Froe.Server.Packages;
 /// <param name="Told">Whom the sender wants told, where the plan asks.</param>
 /// <param name="Prepared">The prepared package that this was; it is gone once sent.</param>
 public sealed record NewPackage(
-    Guid Key, string Title, string CoveringNote, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null);
+    Guid Key, string Title, string CoveringNote, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null, Saying? Say = null);
 
 /// <summary>The next round of a returned package.</summary>
 /// <param name="Key">Made by the page once for this round.</param>
@@ -55,6 +55,24 @@ public sealed class Sending(Database database, Recording recording, Announcement
         if (string.IsNullOrWhiteSpace(wanted.Title)) throw Refused.Invalid("missing-title", "Give the package a title that says what it is for.");
         if (wanted.Title.Length > 200 || wanted.CoveringNote.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the covering note 4,000.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var sent = await RunAsync(act, who, wanted, stop);
+        changes.Announce("package", sent.Id);
+        return sent;
+    }
+
+    /// <summary>Who would be told if a package were sent.</summary>
+    public async Task<IReadOnlyCollection<Guid>> ToldAsync(Who who, NewPackage wanted, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(wanted);
+        if (!who.CanSend) throw Refused.Forbidden("You have no right to send packages. Ask your document coordinator.");
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), true, stop);
+        await RunAsync(act, who, wanted, stop);
+        return act.Told;
+    }
+
+    private async Task<SentPackage> RunAsync(Act act, Who who, NewPackage wanted, CancellationToken stop)
+    {
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         await CarryingOver.HoldAsync(act, wanted.Documents, Guid.Empty, stop);
         // The documents' rows are locked in one order, so that two packages for one document exclude each other without a deadlock.
@@ -94,9 +112,9 @@ public sealed class Sending(Database database, Recording recording, Announcement
         foreach (var item in latest)
             await act.AppendAsync(item.Document, "sent for review", wanted.CoveringNote.Trim(), new { Package = number, item.Draft, item.Sha256 }, stop);
         var answer = new SentPackage(id, number, 1);
+        if (wanted.Say is { } say) await say.AddAsync(act, who, id, $"{number} is sent for review: {wanted.Title.Trim()}", wanted.CoveringNote.Trim(), stop);
         act.Remember(wanted.Key, answer);
         await act.CommitAsync(stop);
-        changes.Announce("package", id);
         return answer;
     }
 

@@ -81,10 +81,11 @@ public static class SlipStore
         return packages is [var package] && await Access.SeesAsync(act, who, package, stop) ? package : null;
     }
 
-    /// <summary>The next package's number.</summary>
+    /// <summary>The next package's number; a preview takes none, for numbers do not come back.</summary>
     public static async Task<string> NextNumberAsync(Act act, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
+        if (act.IsPreview) return "PK";
         return "PK-" + (await act.ListAsync("SELECT nextval('package_number')", r => r.GetInt64(0), [], stop))[0].ToString("0000", System.Globalization.CultureInfo.InvariantCulture);
     }
 }

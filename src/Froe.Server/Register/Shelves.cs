@@ -31,7 +31,10 @@ public sealed record MovedFolder([property: MaxLength(Folders.Longest)] string P
 public sealed record FolderStandings(string Path, StandingOrder? Standings);
 
 /// <summary>Documents to move along their folder's standings.</summary>
-public sealed record StandingMoveWanted(Guid[] Documents, string To, string Reason);
+/// <param name="Reason">For the record.</param>
+/// <param name="Message">To the people told; may be empty.</param>
+/// <param name="People">Who is told of it: nobody is by itself.</param>
+public sealed record StandingMoveWanted(Guid[] Documents, string To, string Reason, [property: MaxLength(4000)] string Message = "", [property: MaxLength(100)] Guid[]? People = null);
 
 /// <summary>Documents to file in a folder.</summary>
 /// <param name="Copy">They stay where they are and are found there as well.</param>
@@ -81,12 +84,14 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         r => new FolderRow(r.GetString(0), r.GetInt32(1), r.GetBoolean(2), r.GetBoolean(3)), [path, who.ReadFolders, LeadingTo(who)], stop);
 
     /// <summary>Paths of folders whose path holds each of some words; of all, the first, when there are none.</summary>
-    public Task<List<string>> FindAsync(Who who, string? words, CancellationToken stop)
+    /// <param name="filing">Only those into which they may file.</param>
+    public Task<List<string>> FindAsync(Who who, string? words, bool filing, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         var all = new Conditions();
         all.AddWords(words, "f.path ILIKE @1");
         if (who.ReadFolders is { } folders) all.Add("f.id = ANY (@1)", folders);
+        if (filing && who.Rights.Places(Right.Send) is { } places) all.Add("f.path = ANY (@1) OR EXISTS (SELECT 1 FROM unnest(@1::text[]) p WHERE starts_with(f.path, p || ' / '))", (object)places);
         return database.SearchAsync($"SELECT f.path FROM folder f WHERE {all} ORDER BY f.path COLLATE reading_order LIMIT {MostFound}", r => r.GetString(0), all.Values, who.ReadFolders is not null, stop);
     }
 
@@ -215,6 +220,9 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
             if (refusal is not null || passages.IsEmpty) continue;
             act.Write("UPDATE revision SET stage = $2 WHERE id = $1", at.Revision, wanted.To);
             foreach (var (from, to) in passages) await act.AppendAsync(id, "standing moved", reason, new { From = from, To = to }, stop);
+            if (wanted.People is { Length: > 0 })
+                foreach (var person in await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [wanted.People], stop))
+                    act.Tell(new Message(person, $"{at.Document.Number} is {wanted.To} now", wanted.Message.Trim().Length > 0 ? $"{who.Name} writes: {wanted.Message.Trim()}" : reason, $"/register/{id}"));
             await act.CommitAsync(stop);
             changes.Announce("document", id);
         }
@@ -350,7 +358,7 @@ internal static class ShelfEndpoints
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/folders", async (string? @in, Who who, Shelves shelves, CancellationToken stop) => (await shelves.InAsync(who, @in ?? "", stop)).AsReadOnly());
-        api.MapGet("/folders/found", async (string? words, Who who, Shelves shelves, CancellationToken stop) => (await shelves.FindAsync(who, words, stop)).AsReadOnly());
+        api.MapGet("/folders/found", async (string? words, bool? filing, Who who, Shelves shelves, CancellationToken stop) => (await shelves.FindAsync(who, words, filing == true, stop)).AsReadOnly());
         api.MapGet("/folders/one", (string? path, Who who, Shelves shelves, CancellationToken stop) => shelves.DetailAsync(who, path ?? "", stop));
         api.MapPost("/folders", async (NewFolder wanted, Who who, Shelves shelves, CancellationToken stop) =>
         {

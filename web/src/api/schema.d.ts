@@ -974,6 +974,7 @@ export interface paths {
             parameters: {
                 query?: {
                     words?: string;
+                    filing?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -1821,6 +1822,45 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewPackage"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
                 };
             };
         };
@@ -4829,6 +4869,7 @@ export interface components {
              * @description The prepared package that this was; it is gone once sent.
              */
             prepared?: null | string;
+            say?: null | components["schemas"]["Saying"];
         };
         /** @description A package to put aside. */
         NewPrepared: {
@@ -5972,7 +6013,15 @@ export interface components {
         StandingMoveWanted: {
             documents: string[];
             to: string;
+            /** @description For the record. */
             reason: string;
+            /**
+             * @description To the people told; may be empty.
+             * @default
+             */
+            message: string;
+            /** @description Who is told of it: nobody is by itself. */
+            people?: null | string[];
         };
         /** @description Standings that documents of a folder pass through outside packages, such as in work, self-checked, fit for use. */
         StandingOrder: {

@@ -7,7 +7,7 @@ import { UploadForm } from "../register/UploadForm";
 import { IntakeForm } from "../send/IntakeForm";
 import { Button, Fault, SideSheet, Tick } from "../ui/kit";
 import { timeLeft } from "../ui/time";
-import { nothingSaid, WhoHears } from "./WhoHears";
+import { nothingSaid, WhoHears } from "../post/WhoHears";
 import { usePeople } from "../ui/people";
 
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */
@@ -146,15 +146,17 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
       {unanswered.length === 0 && (
         <div className="mt-2">
           <WhoHears
-            id={p.id}
-            asked={{
-              round: {
-                coveringNote: "",
-                documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
-                answers,
-                inform: [...inform],
-              },
-            }}
+            about={[p.id, kept.map((i) => i.document), taken.map((d) => d.id), answers, inform]}
+            ask={() =>
+              api.post(`/packages/${p.id}/told`, {
+                round: {
+                  coveringNote: "",
+                  documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
+                  answers,
+                  inform: [...inform],
+                },
+              })
+            }
             say={say}
             setSay={setSay}
           />

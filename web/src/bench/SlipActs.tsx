@@ -4,7 +4,7 @@ import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import { stepsOf, type PackageView, planOf } from "../api/types";
 import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
-import { nothingSaid, WhoHears } from "./WhoHears";
+import { nothingSaid, WhoHears } from "../post/WhoHears";
 import { usePeople } from "../ui/people";
 
 type Kind =
@@ -294,7 +294,12 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
               />
             </Labelled>
           )}
-          <WhoHears id={p.id} asked={ready ? { act: body("…") } : null} say={say} setSay={setSay} />
+          <WhoHears
+            about={[p.id, p.round, body("")]}
+            ask={ready ? () => api.post(`/packages/${p.id}/told`, { act: body("…") }) : null}
+            say={say}
+            setSay={setSay}
+          />
           <Fault>{fault}</Fault>
           <Button look="main" type="submit" disabled={busy || !ready}>
             {words[kind][0]}

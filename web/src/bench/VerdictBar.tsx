@@ -10,7 +10,7 @@ import { Button, Fault, Labelled } from "../ui/kit";
 import { FolderField } from "../ui/FolderField";
 import { usePeople } from "../ui/people";
 import { CheckpointFields } from "./CheckpointFields";
-import { nothingSaid, WhoHears } from "./WhoHears";
+import { nothingSaid, WhoHears } from "../post/WhoHears";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
 export type Choice = { verdict: Verdict; reason: string };
@@ -258,7 +258,7 @@ function SignDialog({
               ))}
             {filing && !returns && (
               <Labelled label="Where it is filed on release" hint="A folder that you may file into.">
-                <FolderField value={folder} onChange={setFolder} />
+                <FolderField filing value={folder} onChange={setFolder} />
               </Labelled>
             )}
             <Labelled label="Closing remark, for the record">
@@ -271,8 +271,10 @@ function SignDialog({
               />
             </Labelled>
             <WhoHears
-              id={p.id}
-              asked={{ signOff: { ...body, remark: "", key: key.current, grant: "" } }}
+              about={[p.id, { ...body, remark: "" }]}
+              ask={() =>
+                api.post(`/packages/${p.id}/told`, { signOff: { ...body, remark: "", key: key.current, grant: "" } })
+              }
               say={say}
               setSay={setSay}
             />

@@ -85,7 +85,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
       else {
         const result =
           act === "move"
-            ? await api.post("/documents/standings", { documents, to, reason })
+            ? await api.post("/documents/standings", { documents, to, reason, message, people: [...told] })
             : await api.post("/documents/places", { documents, folder: to, copy, reason });
         setDone(result);
         if (result.some((r) => r.refusal)) {
@@ -128,11 +128,13 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
           <Tick words="as a copy: they stay where they are and are found there as well" on={copy} set={setCopy} />
         </>
       )}
-      {act === "use" && (
+      {(act === "use" || act === "move") && (
         <fieldset className="mb-3">
-          <legend className="label mb-1">Who is to use them</legend>
+          <legend className="label mb-1">
+            {act === "use" ? "Who is to use them" : "Who is told of it; nobody is by itself"}
+          </legend>
           <div className="grid max-h-48 grid-cols-2 gap-x-3 overflow-y-auto">
-            {[...(groups ?? []), ...people.values()].map((x) => (
+            {[...(act === "use" ? (groups ?? []) : []), ...people.values()].map((x) => (
               <label key={x.id} className="flex items-center gap-2 py-0.5">
                 <input
                   type="checkbox"
@@ -146,7 +148,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
           </div>
         </fieldset>
       )}
-      {act === "use" && (
+      {(act === "use" || (act === "move" && told.length > 0)) && (
         <Labelled label="Message to them">
           <textarea
             className="field"

@@ -21,6 +21,7 @@ import { usePages } from "../lists/listing";
 import { ForecastBars, Stalls } from "../plans/ForecastBars";
 import { PlanReading } from "../plans/PlanReading";
 import { Absences } from "../desk/Absences";
+import { nothingSaid, WhoHears } from "../post/WhoHears";
 import { DocumentPicker } from "./DocumentPicker";
 import { IntakeForm } from "./IntakeForm";
 import { Button, Fault, Labelled, Tick } from "../ui/kit";
@@ -78,6 +79,7 @@ export function Send() {
   const [planId, setPlanId] = useState<string | null>(null);
   const [title, setTitle] = useState("");
   const [note, setNote] = useState("");
+  const [say, setSay] = useState(nothingSaid);
   const [inform, setInform] = useState<readonly string[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -168,6 +170,7 @@ export function Send() {
       return people.length > 0 ? [{ step: step.key, at, people }] : [];
     }),
     prepared: resumed.current,
+    say,
   });
   const send = async () => {
     setBusy(true);
@@ -405,6 +408,18 @@ export function Send() {
                 )}
               </p>
             ))}
+            {chosen && picked.length > 0 && (
+              <WhoHears
+                about={["send", chosen.id, picked, chosenPeople, told, answers]}
+                ask={
+                  title.trim() && !preview?.refusal
+                    ? () => api.post("/packages/told", { ...body(picked, newKey(), title), say: null })
+                    : null
+                }
+                say={say}
+                setSay={setSay}
+              />
+            )}
             {aside && (
               <p role="status" className="mb-2">
                 {aside}

@@ -8,17 +8,20 @@ export function FolderField({
   onChange,
   label,
   placeholder = "Mount / Released",
+  filing = false,
 }: {
   value: string;
   onChange: (path: string) => void;
   label?: string;
   placeholder?: string;
+  /** Only folders that who types may file into. */
+  filing?: boolean;
 }) {
   const list = useId();
   const words = useDeferredValue(value.replaceAll("/", " ").trim());
   const { data } = useQuery({
-    queryKey: ["folders", "found", words],
-    queryFn: () => api.get("/folders/found", { words }),
+    queryKey: ["folders", "found", words, filing],
+    queryFn: () => api.get("/folders/found", { words, filing: filing ? "true" : undefined }),
     placeholderData: (before) => before,
   });
   return (

@@ -1,5 +1,4 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { api } from "../api/client";
 import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
 
@@ -7,26 +6,25 @@ import { usePeople } from "../ui/people";
 export type Saying = { message: string; besides: readonly string[] };
 export const nothingSaid: Saying = { message: "", besides: [] };
 
-type Asked = Parameters<typeof api.post<"/packages/{id}/told">>[1];
-
 /** Who will be told, by name, before it is done; with a message to them, if wanted, and people to add. */
 export function WhoHears({
-  id,
-  asked,
+  about,
+  ask,
   say,
   setSay,
 }: {
-  id: string;
-  /** The act as it stands; null while it is not ready to be asked about. */
-  asked: Asked | null;
+  /** What tells one act from another: when it changes, it is asked anew. */
+  about: unknown;
+  /** Asks who would be told of the act as it stands; null while it is not ready. */
+  ask: (() => Promise<readonly string[]>) | null;
   say: Saying;
   setSay: (say: Saying) => void;
 }) {
   const people = usePeople();
   const { data } = useQuery({
-    queryKey: ["told", id, asked],
-    queryFn: () => api.post(`/packages/${id}/told`, asked!),
-    enabled: asked !== null,
+    queryKey: ["told", about],
+    queryFn: () => ask!(),
+    enabled: ask !== null,
     placeholderData: keepPreviousData,
     retry: false,
     meta: { saysItself: true },
