@@ -146,6 +146,28 @@ public class LivedTests(Office office)
     }
 
     [Fact]
+    public async Task WhatSpeaksOfTwoDocumentsStaysWhereOneOfThemIsStillUnderWay()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var plan = await PlanAsync(new Plan("Two", "", new Sequence([Look("one", "checker")])));
+        Guid[] documents = [await Office.RegisterAsync(author, "drawing"), await Office.RegisterAsync(author, "its model")];
+        var package = await SendAsync(author, plan, documents);
+        var request = await checker.NoteAsync(package, "request", "They differ.");
+        var model = (await ViewAsync(checker, package)).GetProperty("items")[1].GetProperty("draft").GetGuid();
+        await checker.PostAsync<JsonElement>($"/api/drafts/{model}/markups", new { changes = new[] { Drawn.Cloud(note: request) }, key = Guid.NewGuid() });
+        await checker.SignAsync(package, "one-checker", "returnForChanges");
+        await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "cannot", body = "Only in paper.", key = Guid.NewGuid() });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "", documents = documents[1..] });
+        // The drawing goes another way; what is asked of its model is not lost with it.
+        var other = await SendAsync(author, plan, documents[0]);
+        Assert.Equal(0, (await ViewAsync(checker, other)).GetProperty("notes").GetArrayLength());
+        Assert.Equal((409, "request-open"), await checker.RefusedAsync($"/api/packages/{package}/sign-offs", await checker.SignOffAsync(package, "one-checker")));
+        await checker.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "So be it.", key = Guid.NewGuid() });
+        Assert.Equal("released", await checker.SignAsync(package, "one-checker"));
+        Assert.Empty(await office.ProofAsync([package, other, .. documents]));
+    }
+
+    [Fact]
     public async Task ADeputyAnswersAndSendsForAnAbsentOriginatorAndACoordinatorHandsThePackageOn()
     {
         var ((away, author), (deputy, standsIn), (heir, next)) = (await OriginatorAsync("away"), await OriginatorAsync("deputy"), await OriginatorAsync("heir"));
