@@ -133,6 +133,7 @@ function HandOver({ person, reason }: { person: Person; reason: string }) {
           onChange={setTo}
         />
         <Button
+          className="whitespace-nowrap"
           disabled={to === "" || reason.trim() === ""}
           onClick={() =>
             void keep(async () => {

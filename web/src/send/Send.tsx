@@ -266,9 +266,11 @@ export function Send() {
               onMore={own.hasNextPage ? () => void own.fetchNextPage() : null}
               onToggle={(id) => setPicked(toggle(picked, id))}
             />
-            <div className="-mt-4 mb-5">
-              <Tick words="Those of other originators as well" on={others} set={setOthers} />
-            </div>
+            {own.data && (
+              <div className="-mt-4 mb-5">
+                <Tick words="Those of other originators as well" on={others} set={setOthers} />
+              </div>
+            )}
             {unsettled && unsettled.length > 0 && (
               <div className="mt-2 mb-4 border-l-[3px] border-ochre pl-2.5">
                 <b className="font-semibold">
