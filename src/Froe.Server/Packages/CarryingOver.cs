@@ -29,11 +29,13 @@ public static class CarryingOver
 {
     private const string UnsettledSql =
         """
+        WITH about AS (
+            SELECT id FROM note WHERE document_id = ANY ($1)
+            UNION SELECT n.id FROM draft w JOIN overlay o ON o.draft_id = w.id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL JOIN note n ON n.id = m.note_id WHERE w.document_id = ANY ($1)
+            UNION SELECT n.id FROM draft w JOIN overlay o ON o.draft_id = w.id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL JOIN note n ON n.origin = m.note_id WHERE w.document_id = ANY ($1))
         SELECT n.id, n.package_id, k.number, n.number, n.document_id, n.draft_id, n.body, n.author, p.name, n.at, n.for_person, coalesce(n.origin, n.id)
-        FROM note n JOIN package k ON k.id = n.package_id JOIN person p ON p.id = n.author
+        FROM about JOIN note n ON n.id = about.id JOIN package k ON k.id = n.package_id JOIN person p ON p.id = n.author
         WHERE n.kind = 'request' AND n.standing IN ('open', 'answered') AND n.package_id <> $2
-        AND (n.document_id = ANY ($1) OR coalesce(n.origin, n.id) IN (
-            SELECT m.note_id FROM draft w JOIN overlay o ON o.draft_id = w.id JOIN markup m ON m.overlay_id = o.id WHERE w.document_id = ANY ($1) AND m.erased_at IS NULL))
         AND (k.standing = 'stopped' OR NOT EXISTS (
             SELECT 1 FROM package_item i WHERE i.package_id = k.id AND i.round = k.round AND (i.document_id = n.document_id OR i.document_id IN (
                 SELECT w.document_id FROM markup m JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id WHERE m.note_id = coalesce(n.origin, n.id) AND m.erased_at IS NULL))))

@@ -2,6 +2,7 @@
 ALTER TABLE note RENAME originator TO asked_of;
 ALTER INDEX note_originator RENAME TO note_asked_of;
 ALTER TABLE note ADD origin uuid REFERENCES note;
+CREATE INDEX note_origin ON note (origin) WHERE origin IS NOT NULL;
 
 -- Packages that wait for their originator: back, or held until what was noted is answered.
 CREATE TABLE awaited_answer (
