@@ -100,10 +100,11 @@ internal static class RegisterEndpoints
         var inPackage = packages.Find(k => k.Standing is "in review" or "returned" && row.Standing is "in review" or "returned");
         var standsIn = (await Absences.Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop)).GetValueOrDefault(row.Originator) == who.Id;
         var answers = inPackage is { Standing: "returned" } && await database.AnyAsync("SELECT 1 FROM package WHERE id = $1 AND (originator = $2 OR originator IN (SELECT person_id FROM stand_ins(now()) WHERE deputy = $2))", [inPackage.Id, who.Id], stop);
+        var standing = StandingWords.Parse(row.Standing);
         return new DocumentDetail(row, drafts, history, packages)
         {
             May = new DocumentMay(
-                Upload: (row.Originator == who.Id || standsIn || answers) && (RevisionRules.TakesDrafts(StandingWords.Parse(row.Standing), inPackage?.Standing == "returned") || RevisionRules.IsLocked(StandingWords.Parse(row.Standing))),
+                Upload: (row.Originator == who.Id || standsIn || answers) && (RevisionRules.IsLocked(standing) ? who.Rights.For(Right.UnlockReleased, row.Folder) : RevisionRules.TakesDrafts(standing, inPackage?.Standing == "returned")),
                 Send: row.Standing is "in work" or "returned" && inPackage is null && who.Rights.For(Right.Send, row.Folder),
                 Withdraw: who.Rights.For(Right.Withdraw, row.Folder) && row.Standing is not ("withdrawn" or "superseded"),
                 HandOver: who.Rights.For(Right.Coordinate, row.Folder) && inPackage is null),

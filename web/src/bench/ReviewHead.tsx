@@ -30,7 +30,7 @@ export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
         </>
       )}
       {back.map((b) => (
-        <p key={b.to} className="mb-3 border-l-[3px] border-ochre pl-2.5">
+        <p key={b.to} className="mb-3 border-l-[3px] border-ochre pl-2.5 break-words" dir="auto">
           <b className="font-semibold">
             {step?.key === b.to ? "It came back to you" : `It came back to ${name(b.to)}`} from{" "}
             {b.from.map(name).join(" and ")}

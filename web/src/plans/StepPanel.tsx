@@ -3,6 +3,7 @@ import type { Holder, Person, PersonGroup, Plan, Seat, Step } from "../api/types
 import { Labelled, Tick } from "../ui/kit";
 import { freeKey, stepsBefore, update } from "./edit";
 import { RuleEditor } from "./RuleEditor";
+import { RemindersField } from "./RemindersField";
 import { Tellings } from "./Tellings";
 
 type Props = {
@@ -193,22 +194,11 @@ export function StepPanel({ plan, step, people, groups, words, onChange }: Props
           onChange={(r) => set({ passesWhen: r })}
         />
       )}
-      <Labelled
+      <RemindersField
         label="Remind the signers, working days before"
-        hint="Several with commas: 2, 1. Empty for no reminder."
-      >
-        <input
-          className="field"
-          defaultValue={(step.reminders ?? []).join(", ")}
-          onBlur={(e) =>
-            set({
-              reminders: [...new Set(e.target.value.split(/[,\s]+/).map(Number))]
-                .filter((d) => Number.isInteger(d) && d > 0 && d < 100)
-                .sort((x, y) => y - x),
-            })
-          }
-        />
-      </Labelled>
+        days={step.reminders ?? []}
+        set={(reminders) => set({ reminders })}
+      />
       <Tellings tells={step.tells ?? []} people={people} groups={groups} onChange={(tells) => set({ tells })} />
     </>
   );

@@ -8,13 +8,24 @@ export const moments: Record<Telling["at"], string> = {
   late: "it is late",
 };
 
-/** Who hears what happens at a step, besides its signers: one line each, added and removed in place. */
+const asked = [
+  ["originator", "the originator"],
+  ["lastEditor", "the last editor"],
+  ["asksSender", "ask the sender whom"],
+] as const;
+
+/** Who hears what happens at a step, besides its signers, or that the originator is late: one line each, added and removed in place. */
 export function Tellings({
+  title = "Who hears of it, besides the signers",
+  onlyLate = false,
   tells,
   people,
   groups,
   onChange,
 }: {
+  title?: string;
+  /** Of the originator's answers nothing else is told, and nobody but the people named. */
+  onlyLate?: boolean;
   tells: readonly Telling[];
   people: readonly Person[];
   groups: readonly PersonGroup[];
@@ -23,7 +34,7 @@ export function Tellings({
   const set = (i: number, patch: Partial<Telling>) => onChange(tells.map((t, k) => (k === i ? { ...t, ...patch } : t)));
   return (
     <>
-      <h3 className="label mt-3 mb-1">Who hears of it, besides the signers</h3>
+      <h3 className="label mt-3 mb-1">{title}</h3>
       {tells.map((t, i) => (
         <div key={i} className="mb-2 border border-rule bg-raised p-2">
           <div className="flex items-center gap-1.5">
@@ -34,11 +45,13 @@ export function Tellings({
               value={t.at}
               onChange={(e) => set(i, { at: e.target.value as Telling["at"] })}
             >
-              {Object.entries(moments).map(([k, w]) => (
-                <option key={k} value={k}>
-                  {w}
-                </option>
-              ))}
+              {Object.entries(moments)
+                .filter(([k]) => !onlyLate || k === "late")
+                .map(([k, w]) => (
+                  <option key={k} value={k}>
+                    {w}
+                  </option>
+                ))}
             </select>
             {t.at === "late" && (
               <select
@@ -108,13 +121,7 @@ export function Tellings({
             </select>
           </div>
           <div className="mt-1 flex flex-wrap gap-x-3 text-sm">
-            {(
-              [
-                ["originator", "the originator"],
-                ["lastEditor", "the last editor"],
-                ["asksSender", "ask the sender whom"],
-              ] as const
-            ).map(([key, words]) => (
+            {(onlyLate ? [] : asked).map(([key, words]) => (
               <label key={key} className="flex items-center gap-1">
                 <input
                   type="checkbox"
@@ -131,7 +138,9 @@ export function Tellings({
       <button
         type="button"
         className="underline"
-        onClick={() => onChange([...tells, { at: "passage", people: [], groups: [], originator: true }])}
+        onClick={() =>
+          onChange([...tells, { at: onlyLate ? "late" : "passage", people: [], groups: [], originator: !onlyLate }])
+        }
       >
         tell somebody
       </button>

@@ -35,7 +35,7 @@ export function WhoHears({
   const name = (x: string) => people.get(x)?.name ?? "somebody";
   return (
     <details className="mb-3 border-l-[3px] border-rule pl-2.5" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="cursor-pointer">
+      <summary className="cursor-pointer break-words">
         {data === undefined
           ? "Who hears of it, and a message to them"
           : told.length + say.besides.length === 0

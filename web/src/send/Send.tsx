@@ -24,6 +24,8 @@ import { Absences } from "../desk/Absences";
 import { nothingSaid, WhoHears } from "../post/WhoHears";
 import { DocumentPicker } from "./DocumentPicker";
 import { IntakeForm } from "./IntakeForm";
+import { Told } from "./Told";
+import { Unsettled } from "./Unsettled";
 import { Button, Fault, Labelled, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { Strip, type StripState } from "../ui/Strip";
@@ -61,11 +63,6 @@ export function Send() {
     queryKey: ["fitting", picked],
     queryFn: () => api.post("/plans/fitting", { documents: picked }),
     placeholderData: keepPreviousData,
-  });
-  const { data: unsettled } = useQuery({
-    queryKey: ["unsettled", picked],
-    queryFn: () => api.post("/requests/unsettled", { documents: picked }),
-    enabled: picked.length > 0,
   });
   const { data: prepared } = useQuery({
     queryKey: ["prepared"],
@@ -271,21 +268,7 @@ export function Send() {
                 <Tick words="Those of other originators as well" on={others} set={setOthers} />
               </div>
             )}
-            {unsettled && unsettled.length > 0 && (
-              <div className="mt-2 mb-4 border-l-[3px] border-ochre pl-2.5">
-                <b className="font-semibold">
-                  {unsettled.length === 1 ? "One request was" : `${unsettled.length} requests were`} never settled, and
-                  {unsettled.length === 1 ? " comes" : " come"} along:
-                </b>
-                <ul>
-                  {unsettled.map((r) => (
-                    <li key={r.id}>
-                      <span className="font-mono text-sm">{r.packageNumber}</span> {r.authorName}: {r.body}
-                    </li>
-                  ))}
-                </ul>
-              </div>
-            )}
+            <Unsettled documents={picked} />
             <h2 className="label mb-1">2 · Routing plan</h2>
             <div
               id="plans"
@@ -453,41 +436,3 @@ const asks: Record<Telling["at"], string> = {
   return: "is returned",
   late: "is late",
 };
-
-/** People to tell, picked one by one. */
-function Told({
-  legend,
-  picked,
-  onChange,
-}: {
-  legend: string;
-  picked: readonly string[];
-  onChange: (people: readonly string[]) => void;
-}) {
-  const me = useMe();
-  const people = usePeople();
-  return (
-    <fieldset className="mb-3">
-      <legend className="label mb-1">{legend}</legend>
-      <div className="flex flex-wrap gap-1.5">
-        {[...people.values()]
-          .filter((p) => p.id !== me.id)
-          .map((p) => (
-            <label
-              key={p.id}
-              className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${picked.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-[#c9c4b5]"}`}
-            >
-              <input
-                type="checkbox"
-                className="sr-only"
-                checked={picked.includes(p.id)}
-                onChange={() => onChange(picked.includes(p.id) ? picked.filter((x) => x !== p.id) : [...picked, p.id])}
-              />
-              {picked.includes(p.id) ? "✓ " : ""}
-              {p.name}
-            </label>
-          ))}
-      </div>
-    </fieldset>
-  );
-}
