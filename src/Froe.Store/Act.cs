@@ -6,7 +6,16 @@ using Npgsql;
 namespace Froe.Store;
 
 /// <summary>A message to a person, in the app and by mail.</summary>
-public sealed record Message(Guid Person, string Subject, string Body, string Link);
+public sealed record Message(Guid Person, string Subject, string Body, string Link)
+{
+    /// <summary>The package it is about, which whoever is told of it may see from then on; null when it is about none.</summary>
+    public Guid? Package { get; private init; }
+
+    /// <summary>A message about a package.</summary>
+    /// <param name="note">Number of the note it leads to.</param>
+    public static Message OfPackage(Guid package, Guid person, string subject, string body, int? note = null) =>
+        new(person, subject, body, $"/packages/{package}{(note is null ? "" : $"?note={note}")}") { Package = package };
+}
 
 /// <summary>
 /// One act of a person: one transaction. Reads lock what they read; writes and ledger entries are gathered
@@ -182,11 +191,14 @@ public sealed class Act : IReads, IAsyncDisposable
                     INSERT INTO message (id, person_id, at, subject, body, link)
                     SELECT id, person, $1, subject, body, link
                     FROM unnest($2::uuid[], $3::uuid[], $4::text[], $5::text[], $6::text[]) AS m (id, person, subject, body, link)
-                    RETURNING id)
+                    RETURNING id),
+                seeing AS (
+                    INSERT INTO package_told (person_id, package_id)
+                    SELECT person, package FROM unnest($3::uuid[], $7::uuid[]) AS s (person, package) WHERE package IS NOT NULL ON CONFLICT DO NOTHING)
                 INSERT INTO outbox (message_id, next_at) SELECT id, $1 FROM told
                 """,
                 At.UtcDateTime, messages.Select(_ => Guid.CreateVersion7()).ToArray(), messages.Select(m => m.Person).ToArray(),
-                messages.Select(m => m.Subject).ToArray(), messages.Select(m => saying.Length == 0 ? m.Body : $"{m.Body}\n{saying}".Trim()).ToArray(), messages.Select(m => m.Link).ToArray());
+                messages.Select(m => m.Subject).ToArray(), messages.Select(m => saying.Length == 0 ? m.Body : $"{m.Body}\n{saying}".Trim()).ToArray(), messages.Select(m => m.Link).ToArray(), messages.Select(m => m.Package).ToArray());
         Write("COMMIT");
         await using var batch = new NpgsqlBatch(connection);
         foreach (var write in writes) batch.BatchCommands.Add(write);

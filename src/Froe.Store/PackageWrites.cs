@@ -93,13 +93,6 @@ public static class PackageWrites
         Renumber(act, package, round);
     }
 
-    /// <summary>Whoever is told of a package may see it from then on.</summary>
-    public static void Told(Act act, Guid package, IReadOnlyCollection<Guid> people)
-    {
-        ArgumentNullException.ThrowIfNull(act);
-        if (people is { Count: > 0 }) act.Write("INSERT INTO package_told (person_id, package_id) SELECT unnest($2::uuid[]), $1 ON CONFLICT DO NOTHING", package, people.ToArray());
-    }
-
     /// <summary>The first item's place is what lists look for.</summary>
     private static void Renumber(Act act, Guid package, int round)
     {

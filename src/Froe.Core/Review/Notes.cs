@@ -90,7 +90,7 @@ public enum NoteWait
 
 /// <summary>A note as its rules see it, with who acts on it.</summary>
 /// <param name="IsAuthor">Whether the note is theirs (<see cref="Reviewing.IsAsker"/>).</param>
-/// <param name="IsOriginator">Whether they sent the package.</param>
+/// <param name="IsOriginator">Whether they are the package's originator, or stand in for who is (<see cref="SlipRules.IsOriginator"/>).</param>
 /// <param name="IsAwaited">Whether a seat of an open step waits for them.</param>
 /// <param name="Package">Where the package stands.</param>
 public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool IsAwaited, SlipStanding Package)

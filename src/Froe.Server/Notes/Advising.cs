@@ -43,7 +43,7 @@ public sealed class Advising(Database database, Announcements changes, TimeProvi
         act.Write("INSERT INTO advice (id, package_id, note_id, asked_by, asked_of, at, question) VALUES ($1, $2, $3::uuid, $4, $5, $6, $7)", id, package, wanted.Note, who.Id, wanted.Of, act.At.UtcDateTime, question);
         if (wanted.Note is { } note) Join(act, note, "advice asked", question);
         await act.AppendAsync(package, "advice asked", question, new { Advice = id, wanted.Of, wanted.Note }, stop);
-        act.Tell(new Message(wanted.Of, $"{held.Number}: {who.Name} asks for your advice: {held.Title}", question, $"/packages/{package}"));
+        act.Tell(Message.OfPackage(package, wanted.Of, $"{held.Number}: {who.Name} asks for your advice: {held.Title}", question));
         act.Remember(wanted.Key, new MadeAdvice(id));
         await act.CommitAsync(stop);
         changes.Announce("package", package);
@@ -74,7 +74,7 @@ public sealed class Advising(Database database, Announcements changes, TimeProvi
         act.Write("UPDATE advice SET answer = $2, answered_at = $3 WHERE id = $1", advice, words, act.At.UtcDateTime);
         if (now.Note is { } note) Join(act, note, "advice given", words);
         await act.AppendAsync(now.Package, "advice given", words, new { Advice = advice }, stop);
-        act.Tell(new Message(now.By, $"{held.Number}: {who.Name} gave advice: {held.Title}", words, $"/packages/{now.Package}"));
+        act.Tell(Message.OfPackage(now.Package, now.By, $"{held.Number}: {who.Name} gave advice: {held.Title}", words));
         act.Remember(key, new MadeAdvice(advice));
         await act.CommitAsync(stop);
         changes.Announce("package", now.Package);

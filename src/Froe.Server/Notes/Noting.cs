@@ -104,12 +104,9 @@ public sealed class Noting(Database database, Recording recording, Announcements
     /// </summary>
     private static async Task TellAsync(Act act, Who who, Guid package, HeldPackage held, NewNote wanted, int number, Guid askedOf, string body, CancellationToken stop)
     {
-        var link = $"/packages/{package}?note={number}";
         void Tell(IEnumerable<Guid> people, string subject)
         {
-            var all = people.Where(p => p != who.Id).Distinct().ToList();
-            PackageWrites.Told(act, package, all);
-            foreach (var person in all) act.Tell(new Message(person, $"{held.Number}: {subject}: {held.Title}", body, link));
+            foreach (var person in people.Distinct()) act.Tell(Message.OfPackage(package, person, $"{held.Number}: {subject}: {held.Title}", body, number));
         }
         if (wanted.Kind == NoteKind.Question) Tell(held.Deputies.TryGetValue(askedOf, out var deputy) ? [askedOf, deputy] : [askedOf], $"{who.Name} asks");
         var awaited = held.Slip.Awaited().Select(a => a.Person).ToList();
@@ -171,14 +168,14 @@ public sealed class Noting(Database database, Recording recording, Announcements
             : wanted.Act == NoteAct.Answer && found.AskedOf != who.Id && held.Originator != who.Id ? found.AskedOf : (Guid?)null;
         await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
-            act.Tell(new Message(found.Author, $"{held.Number}: your question {found.Number} is answered", body, $"/packages/{package}?note={found.Number}"));
+            act.Tell(Message.OfPackage(package, found.Author, $"{held.Number}: your question {found.Number} is answered", body, found.Number));
         if (wanted.Act == NoteAct.Reply)
-            foreach (var person in new[] { found.Author, found.Asker, found.AskedOf, held.Originator }.Where(p => p != who.Id).Distinct())
-                act.Tell(new Message(person, $"{held.Number}: {who.Name} replies on {Words.Of(found.Kind)} {found.Number}: {held.Title}", body, $"/packages/{package}?note={found.Number}"));
+            foreach (var person in new[] { found.Author, found.Asker, found.AskedOf, held.Originator }.Distinct())
+                act.Tell(Message.OfPackage(package, person, $"{held.Number}: {who.Name} replies on {Words.Of(found.Kind)} {found.Number}: {held.Title}", body, found.Number));
         // Whoever asked, and whoever made the change, learn what was found.
         if (found.Kind == NoteKind.Request && (wanted.Act == NoteAct.Close || (wanted.Act == NoteAct.Withdraw && !actor.IsAuthor)))
             foreach (var person in new[] { found.Author, found.Asker, held.Originator })
-                act.Tell(new Message(person, $"{held.Number}: request {found.Number} is {Past(wanted.Act)}: {held.Title}", $"{who.Name}: {body}", $"/packages/{package}?note={found.Number}"));
+                act.Tell(Message.OfPackage(package, person, $"{held.Number}: request {found.Number} is {Past(wanted.Act)}: {held.Title}", $"{who.Name}: {body}", found.Number));
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
         changes.Announce("package", package);

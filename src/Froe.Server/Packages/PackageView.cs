@@ -207,7 +207,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         {
             Stands = true,
             Answer = answer,
-            WantsAnswer = stands.Verdict == Verdict.ApproveAsNoted && answer is null && slip.Standing == SlipStanding.InReview,
+            WantsAnswer = slip.Standing == SlipStanding.InReview && slip.UnansweredNoted().Any(n => n.Signature.Seat == signOff.Seat && n.Signature.Person == standing.Person && n.Verdict == stands),
         };
     }
 

@@ -76,8 +76,7 @@ public sealed class Recording(Schedules schedules)
     private static async Task TellAsync(Act act, Guid package, Slip slip, Told told, CancellationToken stop)
     {
         var people = await PackageWrites.PeopleAsync(act, package, slip, told.To, stop);
-        PackageWrites.Told(act, package, people);
-        foreach (var person in people) act.Tell(new Message(person, told.Subject, told.Body, $"/packages/{package}"));
+        foreach (var person in people) act.Tell(Message.OfPackage(package, person, told.Subject, told.Body));
     }
 
     /// <summary>The originator's time begins, by the plan's days and their own working time; or nothing is awaited of them any more.</summary>

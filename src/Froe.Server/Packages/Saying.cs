@@ -20,8 +20,7 @@ public sealed record Saying([property: MaxLength(4000)] string Message = "", [pr
         {
             var people = await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [Besides], stop);
             if (people.Count < Besides.Distinct().Count()) throw Refused.Missing("person");
-            PackageWrites.Told(act, package, people);
-            foreach (var person in people.Except(act.Told)) act.Tell(new Message(person, subject, body, $"/packages/{package}"));
+            foreach (var person in people.Except(act.Told)) act.Tell(Store.Message.OfPackage(package, person, subject, body));
         }
         if (!string.IsNullOrWhiteSpace(Message)) act.Say($"{who.Name} writes: {Message.Trim()}");
     }

@@ -113,7 +113,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
         await recording.RecordAsync(act, package, held.Plan, held.After(decision, wanted.Words.Trim()), stop);
-        act.Tell(new Message(wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim(), $"/packages/{package}"));
+        act.Tell(Message.OfPackage(package, wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim()));
         await act.CommitAsync(stop);
         changes.Announce("package", package);
     }

@@ -69,9 +69,8 @@ public sealed class Withdrawing(Database database, Recording recording, Announce
         foreach (var person in users) act.Tell(new Message(person, $"{number} is withdrawn", body, $"/register/{document}"));
         if (held is null) return;
         var people = held.Slip.Seats.SelectMany(s => s.People).Append(held.Slip.Originator).Distinct().ToList();
-        PackageWrites.Told(act, package!.Value, people);
         // Whoever hears that the package goes on without it, or ends, is told why there.
-        foreach (var person in people.Except(act.Told)) act.Tell(new Message(person, $"{number} is withdrawn", body, $"/packages/{package}"));
+        foreach (var person in people.Except(act.Told)) act.Tell(Message.OfPackage(package!.Value, person, $"{number} is withdrawn", body));
     }
 
     /// <summary>Gives a document that is in no package to another originator.</summary>

@@ -55,9 +55,9 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
             {
                 if (!nudge.IsLate || nudge.Days == 0)
                     foreach (var person in deputies.TryGetValue(row.Person, out var deputy) ? new[] { row.Person, deputy } : [row.Person])
-                        act.Tell(new Message(
-                            person, nudge.IsLate ? $"{number} is late: your signature was due: {title}" : $"Reminder: {number} is due in {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}: {title}",
-                            $"Step “{step.Name}”. {step.Instruction}", $"/packages/{package}"));
+                        act.Tell(Message.OfPackage(
+                            package, person, nudge.IsLate ? $"{number} is late: your signature was due: {title}" : $"Reminder: {number} is due in {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}: {title}",
+                            $"Step “{step.Name}”. {step.Instruction}"));
                 if (nudge.IsLate) await LateAsync(act, package, number, title, slip, step, row, nudge.Days, stop);
             }
             act.Write("UPDATE awaited SET nudge_at = $4::timestamptz WHERE package_id = $1 AND seat = $2 AND person_id = $3", package, row.Seat, row.Person, Lateness.Next(nudges, act.At)?.At.UtcDateTime);
@@ -93,17 +93,16 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
         {
             if (!nudge.IsLate || nudge.Days == 0)
                 foreach (var person in deputies.TryGetValue(slip.Originator, out var deputy) ? new[] { slip.Originator, deputy } : [slip.Originator])
-                    act.Tell(new Message(
-                        person, nudge.IsLate ? $"{number} is late: your answers were due: {title}" : $"Reminder: your answers on {number} are due in {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}: {title}",
-                        "Answer each request, upload the next drafts and send the package again.", $"/packages/{package}"));
+                    act.Tell(Message.OfPackage(
+                        package, person, nudge.IsLate ? $"{number} is late: your answers were due: {title}" : $"Reminder: your answers on {number} are due in {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}: {title}",
+                        "Answer each request, upload the next drafts and send the package again."));
             if (nudge.IsLate)
             {
                 var people = await PackageWrites.PeopleAsync(act, package, slip, Audience.Of(slip, answering.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == nudge.Days)), stop);
                 if (people.Count == 0) continue;
-                PackageWrites.Told(act, package, people);
                 await act.AppendAsync(package, "answers late", "", new { nudge.Days, Told = people }, stop);
                 foreach (var person in people)
-                    act.Tell(new Message(person, $"{number}: its originator's answers are late{(nudge.Days > 0 ? $" by {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}" : "")}: {title}", "It stays with its originator until they send it again, or a coordinator gives it to somebody else.", $"/packages/{package}"));
+                    act.Tell(Message.OfPackage(package, person, $"{number}: its originator's answers are late{(nudge.Days > 0 ? $" by {nudge.Days} working {(nudge.Days == 1 ? "day" : "days")}" : "")}: {title}", "It stays with its originator until they send it again, or a coordinator gives it to somebody else."));
             }
         }
         PackageWrites.NudgeAnswer(act, package, Lateness.Next(nudges, act.At)?.At);
@@ -123,10 +122,9 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
             r => r.GetInt32(0), [package, slip.Round, step.Key, days, row.Since.UtcDateTime], stop);
         if (first.Count == 0) return;
         var people = await PackageWrites.PeopleAsync(act, package, slip, Audience.Of(slip, step.Tells.Where(t => t.At == Moment.Late && Math.Max(0, t.AfterDays) == days)), stop);
-        PackageWrites.Told(act, package, people);
         await act.AppendAsync(package, "step late", "", new { Step = step.Key, Days = days, Told = people }, stop);
         foreach (var person in people)
-            act.Tell(new Message(
-                person, $"{number}: step “{step.Name}” is late{(days > 0 ? $" by {days} working {(days == 1 ? "day" : "days")}" : "")}: {title}", "A signature is still awaited. It stays awaited until somebody gives it or the seat is handed over.", $"/packages/{package}"));
+            act.Tell(Message.OfPackage(
+                package, person, $"{number}: step “{step.Name}” is late{(days > 0 ? $" by {days} working {(days == 1 ? "day" : "days")}" : "")}: {title}", "A signature is still awaited. It stays awaited until somebody gives it or the seat is handed over."));
     }
 }

@@ -202,6 +202,9 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         var reason = Reason(wanted.Reason);
         var groups = (await database.ListAsync("SELECT group_id FROM group_member WHERE person_id = $1", r => r.GetGuid(0), [who.Id], stop)).ToHashSet();
         var done = new List<OneOfMany>();
+        var told = await database.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [wanted.People ?? []], stop);
+        if (told.Count < (wanted.People ?? []).Distinct().Count()) throw Refused.Missing("person");
+        var readers = await RightHolders.ReadAsync(database, Right.Read, stop);
         foreach (var id in Bounded(wanted.Documents, Most))
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
@@ -216,13 +219,15 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
                 continue;
             }
             var (passages, refusal) = StandingRules.Move(order, at.Document, wanted.To, groups, who.Rights.For(Right.MoveStandings, at.Folder));
+            // Whoever may not see a document would be led to nothing: it is not told of, nor is it moved without a word to them.
+            if (refusal is null && readers.ForAll([at.Folder]) is { } seeing && !told.TrueForAll(seeing.Contains))
+                refusal = new Refusal("told-cannot-see", $"{at.Document.Number}: somebody who is to be told may not see documents {Named(at.Folder)}. Tell somebody else, or send it for use to them.");
             done.Add(new(id, at.Document.Number, refusal?.Reason));
             if (refusal is not null || passages.IsEmpty) continue;
             act.Write("UPDATE revision SET stage = $2 WHERE id = $1", at.Revision, wanted.To);
             foreach (var (from, to) in passages) await act.AppendAsync(id, "standing moved", reason, new { From = from, To = to }, stop);
-            if (wanted.People is { Length: > 0 })
-                foreach (var person in await act.ListAsync("SELECT id FROM person WHERE id = ANY ($1) AND barred_at IS NULL", r => r.GetGuid(0), [wanted.People], stop))
-                    act.Tell(new Message(person, $"{at.Document.Number} is {wanted.To} now", wanted.Message.Trim().Length > 0 ? $"{who.Name} writes: {wanted.Message.Trim()}" : reason, $"/register/{id}"));
+            foreach (var person in told)
+                act.Tell(new Message(person, $"{at.Document.Number} is {wanted.To} now", wanted.Message.Trim().Length > 0 ? $"{who.Name} writes: {wanted.Message.Trim()}" : reason, $"/register/{id}"));
             await act.CommitAsync(stop);
             changes.Announce("document", id);
         }
