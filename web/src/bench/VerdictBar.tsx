@@ -192,7 +192,7 @@ function SignDialog({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content
           aria-describedby="statement"
-          className="fixed top-1/2 left-1/2 z-50 w-[520px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-raised p-5 shadow-2xl"
+          className="fixed top-1/2 left-1/2 z-50 max-h-[94vh] w-[520px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-raised p-5 shadow-2xl"
         >
           <Dialog.Title className="text-xl font-semibold">
             {returns ? "Return" : "Sign"} {p.number}, round {p.round}
