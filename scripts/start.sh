@@ -8,10 +8,12 @@ build_all() {
   fi
   [ -n "$changed" ] || return 0
   echo "Building …"
+  # The page engine of the pages is the reader's too, so their packages come first.
+  timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent
   timed "the command line" build src/Froe.Tool
+  timed "the page engine" dotnet "$tool" ready
   timed "the mail stand-in" build src/Froe.MailSink
   timed "the server and its demo" build demo/Froe.Demo
-  timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent
   timed "the pages" build_pages
   : >"$stamp"
 }
@@ -60,7 +62,7 @@ make_key_certificate() {
 start_froe() {
   local fresh=0 with_demo=0
   for word in "$@"; do case $word in --fresh) fresh=1 ;; --demo) with_demo=1 ;; *) echo "froe start: there is no option $word" >&2; exit 2 ;; esac; done
-  need_packages postgresql fonts-dejavu-core tzdata openssl
+  need_packages postgresql fonts-dejavu-core tzdata openssl librsvg2-bin
   build_all
   children=()
   trap stop_froe EXIT

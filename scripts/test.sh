@@ -3,9 +3,9 @@
 # make_api_types : asks a server for its OpenAPI document and writes web/src/api/schema.d.ts from it.
 make_api_types() {
   need_packages postgresql
+  pnpm install --frozen-lockfile --reporter=silent
   build src/Froe.Tool
   build src/Froe.Server
-  pnpm install --frozen-lockfile --reporter=silent
   pg_start test; pg_database froe_types
   local port; port=$(free_port 5390)
   (cd src/Froe.Server && Froe__Database=$FROE_DATABASE exec dotnet "$server" --urls "http://127.0.0.1:$port") >"$data/types.log" 2>&1 &
@@ -25,11 +25,12 @@ test_database() {
 # test_froe [--long] [SUITE…] : xUnit, node and Playwright (all, or the suites named), then one line with the sums.
 test_froe() {
   [ "${1:-}" != --long ] || { export FROE_LONG=1; shift; }
-  need_packages postgresql chromium fonts-dejavu-core tzdata procps
+  need_packages postgresql chromium fonts-dejavu-core tzdata procps librsvg2-bin
   . scripts/start.sh
   mkdir -p "$data"
-  timed "the solution" build Froe.slnx
   timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent
+  timed "the solution" build Froe.slnx
+  timed "the page engine" dotnet "$tool" ready
   timed "the pages" build_pages
   pg_start test
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
@@ -56,10 +57,12 @@ test_froe() {
 
 wanted() { case $suites in *" $1 "*) ;; *) return 1 ;; esac; }
 
-# test_project NAME : runs an xUnit project; what it says stands in a log of its own besides.
+# test_project NAME : runs an xUnit project; what it says stands in a log of its own besides. What hangs is named, and ended:
+# a project that is stopped has no closing line and counts as failed.
 test_project() {
   echo "== $1"
-  dotnet "tests/Froe.$1.Tests/bin/Release/net10.0/Froe.$1.Tests.dll" -noColor 2>&1 | tee "$data/tests-$1.log" || true
+  local minutes=30; [ -z "${FROE_LONG:-}" ] || minutes=240
+  timeout -k 20 "${minutes}m" dotnet "tests/Froe.$1.Tests/bin/Release/net10.0/Froe.$1.Tests.dll" -noColor -longRunning 120 2>&1 | tee "$data/tests-$1.log" || true
 }
 
 # count_project NAME : adds its results; what failed is said again at the end, where whoever reads a long log looks first.

@@ -1,6 +1,12 @@
+using System.Globalization;
 using Froe.Bench;
 
-var count = args.Select(a => long.TryParse(a, out var n) ? n : 0).DefaultIfEmpty().Max() is > 0 and var asked ? asked : 100_000;
+if (args is ["hostile-child", var from, var to, var step])
+{
+    HostileBench.Work(int.Parse(from, CultureInfo.InvariantCulture), int.Parse(to, CultureInfo.InvariantCulture), int.Parse(step, CultureInfo.InvariantCulture));
+    return 0;
+}
+var asked = args.Select(a => int.TryParse(a, CultureInfo.InvariantCulture, out var n) ? n : 0).DefaultIfEmpty().Max();
 var benches = new (string Name, string What, Func<Task> Run)[]
 {
     ("dxf", "DXF reader against dxf-parser in Node: speed and peak memory", DxfBench.RunAsync),
@@ -10,7 +16,9 @@ var benches = new (string Name, string What, Func<Task> Run)[]
     ("desk", "the desk's and the monitor's pages with 1,000,000 packages against 1,000", DeskBench.RunAsync),
     ("slow", "the desk while 60 uploads and 60 downloads creep at 400 bytes a second", SlowClientsBench.RunAsync),
     ("size", "every page, and heavy acts, with a large company's database against a hundredth of it", SizeBench.RunAsync),
-    ("model", "the routing engine beside its naive model, over N random commands (model N; 100,000 when none is given)", () => ModelBench.Run(count)),
+    ("model", "the routing engine beside its naive model, over N random commands (model N; 100,000 when none is given)", () => ModelBench.Run(asked > 0 ? asked : 100_000)),
+    ("find", "words on the sheets of the register among 1,000,000 texts against plain trigrams", FindBench.RunAsync),
+    ("hostile", "files made to harm, of every format, through the readers (hostile N; 20,000 when none is given)", () => HostileBench.RunAsync(asked > 0 ? asked : 20_000)),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
 };
 if (args is ["--list"])

@@ -138,7 +138,7 @@ internal static partial class SignOffBench
                 c AS (INSERT INTO content SELECT h, 1, 'x' FROM i),
                 d AS (INSERT INTO document SELECT d, d::text, 'Bench', 'drawing', 'bench', $7, now() FROM i),
                 r AS (INSERT INTO revision SELECT r, d, 1, 'A', 'in review' FROM i),
-                w AS (INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT w, d, r, 1, h, 'x', $7, now(), '{}', 'dxf', 2 FROM i),
+                w AS (INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT w, d, r, 1, h, 'x', $7, now(), '{}', 'made up', 2 FROM i),
                 k AS (INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count) SELECT k, k::text, 'Bench', '', $7, now(), now(), 1, 'in review', s::jsonb, 1 FROM i),
                 p AS (INSERT INTO package_item SELECT k, 1, 1, d, r, w FROM i),
                 o AS (INSERT INTO draft_opened SELECT $8, w, now() FROM i)

@@ -65,7 +65,7 @@ internal static class SlowClientsBench
             """
             WITH d AS (INSERT INTO document (id, number, title, kind, discipline, originator, registered_at) SELECT $1, $1::text, 'Slow', 'drawing', 'bench', id, now() FROM person WHERE login = 'slow0'),
             r AS (INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($2, $1, 1, 'A', 'in work'))
-            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT $3, $1, $2, 1, $4, 'slow.dxf', id, now(), '{}', 'dxf', 2 FROM person WHERE login = 'slow0'
+            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT $3, $1, $2, 1, $4, 'slow.dxf', id, now(), '{}', 'made up', 2 FROM person WHERE login = 'slow0'
             """, [document, revision, draft, sha256]);
         (await http.GetAsync(new Uri($"/api/drafts/{draft}/leaves", UriKind.Relative))).EnsureSuccessStatusCode();
         return draft;

@@ -17,7 +17,17 @@ export function answersOf(id, extents) {
     isEmpty: false,
   };
   /** @type {Schemas["DeskView"]} */
-  const desk = { toSign: [], toAnswer: [], toAdvise: [], waiting: [], informed: [], prepared: [], opened: [], cut: [] };
+  const desk = {
+    toSign: [],
+    toAnswer: [],
+    toAdvise: [],
+    waiting: [],
+    informed: [],
+    prepared: [],
+    opened: [],
+    seen: [],
+    cut: [],
+  };
   /** @type {Schemas["PackageView"]} */
   const view = {
     id,

@@ -16,6 +16,7 @@ internal static class Drawings
         PierFoundation(Path.Combine(folder, "TO-1105_A1.dxf"));
         ShutterRail(Path.Combine(folder, "TO-2207_A1.dxf"));
         CabinetWiring(Path.Combine(folder, "TO-4420_A1.dxf"));
+        Pier.WriteAll(folder);
         return 0;
     }
 

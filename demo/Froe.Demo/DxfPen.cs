@@ -4,15 +4,13 @@ using System.Text;
 namespace Froe.Demo;
 
 /// <summary>Writes drawings as ASCII DXF (2000), in millimetres. Layers, line types and dimensions as a drawing office would set them.</summary>
-internal sealed class DxfPen(double width, double height)
+internal sealed class DxfPen(double width, double height) : Pen
 {
     private readonly StringBuilder entities = new();
     private readonly StringBuilder blocks = new();
     private StringBuilder to = null!;
     private int handle = 0x100;
     private int dimensions;
-
-    public string Layer { get; set; } = "OUTLINE";
 
     private StringBuilder Out => to ?? entities;
 
@@ -33,20 +31,20 @@ internal sealed class DxfPen(double width, double height)
         G(code + 10, y);
     }
 
-    public DxfPen On(string layer)
+    public new DxfPen On(string layer)
     {
         Layer = layer;
         return this;
     }
 
-    public void Line(double x0, double y0, double x1, double y1)
+    public override void Line(double x0, double y0, double x1, double y1)
     {
         Start("LINE");
         P(10, x0, y0);
         P(11, x1, y1);
     }
 
-    public void Circle(double x, double y, double r)
+    public override void Circle(double x, double y, double r)
     {
         Start("CIRCLE");
         P(10, x, y);
@@ -75,7 +73,7 @@ internal sealed class DxfPen(double width, double height)
     }
 
     /// <summary>A run of straight lines; bulges may follow as pairs of index and value.</summary>
-    public void Poly(bool closed, params double[] xy) => Bulged(closed, [], xy);
+    public override void Poly(bool closed, params double[] xy) => Bulged(closed, [], xy);
 
     public void Bulged(bool closed, Dictionary<int, double> bulges, params double[] xy)
     {
@@ -89,8 +87,6 @@ internal sealed class DxfPen(double width, double height)
         }
     }
 
-    public void Rect(double x0, double y0, double x1, double y1) => Poly(true, x0, y0, x1, y0, x1, y1, x0, y1);
-
     public void Spline(params double[] xy)
     {
         var n = xy.Length / 2;
@@ -103,8 +99,7 @@ internal sealed class DxfPen(double width, double height)
         for (var i = 0; i < n; i++) P(10, xy[2 * i], xy[(2 * i) + 1]);
     }
 
-    /// <summary>A line of text; align 0 left, 1 centre, 2 right, 4 middle.</summary>
-    public void Text(double x, double y, double size, string words, int align = 0, double turn = 0)
+    public override void Text(double x, double y, double size, string words, int align = 0, double turn = 0)
     {
         Start("TEXT");
         P(10, x, y);
@@ -116,7 +111,7 @@ internal sealed class DxfPen(double width, double height)
         P(11, x, y);
     }
 
-    public void MText(double x, double y, double size, double wide, string words)
+    public override void MText(double x, double y, double size, double wide, string words)
     {
         Start("MTEXT");
         P(10, x, y);
@@ -186,7 +181,7 @@ internal sealed class DxfPen(double width, double height)
     public static double[] Ring(double x, double y, double r, int n = 72) =>
         [.. Enumerable.Range(0, n).SelectMany(i => new[] { x + (r * Math.Cos(2 * Math.PI * i / n)), y + (r * Math.Sin(2 * Math.PI * i / n)) })];
 
-    public void Solid(double x0, double y0, double x1, double y1, double x2, double y2)
+    public override void Solid(double x0, double y0, double x1, double y1, double x2, double y2)
     {
         Start("SOLID");
         P(10, x0, y0);
@@ -196,26 +191,17 @@ internal sealed class DxfPen(double width, double height)
     }
 
     /// <summary>A linear dimension with its picture in a block of its own, as drawing programs write it.</summary>
-    public void Dimension(double x0, double y0, double x1, double y1, double off, string words)
+    public override void Dimension(double x0, double y0, double x1, double y1, double off, string words)
     {
         var name = $"*D{++dimensions}";
-        double length = Math.Sqrt(((x1 - x0) * (x1 - x0)) + ((y1 - y0) * (y1 - y0))), ux = (x1 - x0) / length, uy = (y1 - y0) / length;
-        double nx = -uy, ny = ux, side = Math.Sign(off);
-        double ax = x0 + (nx * off), ay = y0 + (ny * off), bx = x1 + (nx * off), by = y1 + (ny * off);
+        double length = Math.Sqrt(((x1 - x0) * (x1 - x0)) + ((y1 - y0) * (y1 - y0)));
+        double bx = x1 - ((y1 - y0) / length * off), by = y1 + ((x1 - x0) / length * off);
         var layer = Layer;
         Layer = "DIMENSIONS";
         Block(name, () =>
         {
             Layer = "DIMENSIONS";
-            Line(x0 + (nx * side), y0 + (ny * side), ax + (nx * side * 2), ay + (ny * side * 2));
-            Line(x1 + (nx * side), y1 + (ny * side), bx + (nx * side * 2), by + (ny * side * 2));
-            Line(ax, ay, bx, by);
-            Arrow(ax, ay, ux, uy);
-            Arrow(bx, by, -ux, -uy);
-            var turn = Math.Atan2(uy, ux) * 180 / Math.PI;
-            if (turn is > 91 or <= -89) turn += 180;
-            double tx = -Math.Sin(turn * Math.PI / 180), ty = Math.Cos(turn * Math.PI / 180);
-            Text(((ax + bx) / 2) + (tx * 1.2), ((ay + by) / 2) + (ty * 1.2), 2.5, words, 1, turn);
+            DimensionLines(x0, y0, x1, y1, off, words);
         });
         Start("DIMENSION");
         G(2, name);
@@ -224,23 +210,6 @@ internal sealed class DxfPen(double width, double height)
         P(14, x1, y1);
         G(70, "33");
         G(1, Escape(words));
-        Layer = layer;
-    }
-
-    private void Arrow(double x, double y, double ux, double uy) =>
-        Solid(x, y, x + (3 * ux) - (0.5 * uy), y + (3 * uy) + (0.5 * ux), x + (3 * ux) + (0.5 * uy), y + (3 * uy) - (0.5 * ux));
-
-    /// <summary>A note on a line with an arrow at its first point.</summary>
-    public void Leader(double x0, double y0, double x1, double y1, string words)
-    {
-        var layer = Layer;
-        Layer = "DIMENSIONS";
-        var length = Math.Sqrt(((x1 - x0) * (x1 - x0)) + ((y1 - y0) * (y1 - y0)));
-        Arrow(x0, y0, (x1 - x0) / length, (y1 - y0) / length);
-        Line(x0, y0, x1, y1);
-        var right = x1 >= x0;
-        Line(x1, y1, x1 + (right ? 4 : -4), y1);
-        Text(x1 + (right ? 5 : -5), y1 - 1.2, 2.5, words, right ? 0 : 2);
         Layer = layer;
     }
 

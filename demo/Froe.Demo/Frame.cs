@@ -1,12 +1,12 @@
 namespace Froe.Demo;
 
 /// <summary>What a title block says.</summary>
-internal sealed record Title(string Number, string Words, string Revision, string Scale, string Drawn, string Mass, string Material);
+internal sealed record Title(string Number, string Words, string Revision, string Scale, string Drawn, string Mass, string Material, string Sheet = "1 / 1");
 
 /// <summary>The border with its grid reference fields (ISO 5457), the title block (ISO 7200), the revision table and the parts list.</summary>
 internal static class Frame
 {
-    public static void Draw(DxfPen pen, double w, double h, Title title, (string Mark, string What, string Date)[] revisions, (string Item, string Name, string Material, string Count)[] parts, string[] notes)
+    public static void Draw(Pen pen, double w, double h, Title title, (string Mark, string What, string Date)[] revisions, (string Item, string Name, string Material, string Count)[] parts, string[] notes)
     {
         pen.On("BORDER").Rect(20, 10, w - 10, h - 10);
         pen.On("THIN").Rect(15, 5, w - 5, h - 5);
@@ -27,7 +27,7 @@ internal static class Frame
         Field(135, "Material", title.Material);
         pen.Text(left + 3, bottom + 16, 4, title.Words.ToUpperInvariant());
         pen.Text(left + 143, bottom + 20.5, 1.8, "Sheet");
-        pen.Text(left + 143, bottom + 15, 3.5, "1 / 1");
+        pen.Text(left + 143, bottom + 15, 3.5, title.Sheet);
         pen.Text(left + 3, bottom + 3.5, 5, title.Number);
         pen.Text(left + 143, bottom + 8.5, 1.8, "Revision");
         pen.Text(left + 143, bottom + 2.5, 5, title.Revision);
@@ -43,7 +43,7 @@ internal static class Frame
         }
     }
 
-    private static void Zones(DxfPen pen, double w, double h)
+    private static void Zones(Pen pen, double w, double h)
     {
         const string Letters = "ABCDEFGHJKLMNPQRSTUVWXYZ";
         int across = (int)(w / 100) * 2, down = (int)(h / 100) * 2;
@@ -74,7 +74,7 @@ internal static class Frame
     }
 
     /// <summary>The symbol of first angle projection (ISO 5456-2).</summary>
-    private static void Projection(DxfPen pen, double x, double y)
+    private static void Projection(Pen pen, double x, double y)
     {
         pen.On("THIN").Poly(true, x, y - 2, x + 8, y - 4, x + 8, y + 4, x, y + 2);
         pen.Circle(x + 17, y, 4);
@@ -83,7 +83,7 @@ internal static class Frame
         pen.Line(x + 17, y - 5.5, x + 17, y + 5.5);
     }
 
-    private static void Revisions(DxfPen pen, double left, double top, double wide, (string Mark, string What, string Date)[] rows)
+    private static void Revisions(Pen pen, double left, double top, double wide, (string Mark, string What, string Date)[] rows)
     {
         var height = 6.0 * (rows.Length + 1);
         pen.On("TITLE BLOCK").Rect(left, top - height, left + wide, top);
@@ -102,7 +102,7 @@ internal static class Frame
         }
     }
 
-    private static void Parts(DxfPen pen, double left, double bottom, double wide, (string Item, string Name, string Material, string Count)[] rows)
+    private static void Parts(Pen pen, double left, double bottom, double wide, (string Item, string Name, string Material, string Count)[] rows)
     {
         if (rows.Length == 0) return;
         var height = 6.0 * (rows.Length + 1);

@@ -4,6 +4,7 @@ using Froe.Core.Overlays;
 using Froe.Core.Register;
 using Froe.Core.Review;
 using Froe.Core.Routing;
+using Froe.Formats;
 using Froe.Server;
 using Froe.Server.Notes;
 using Froe.Server.Packages;
@@ -120,6 +121,13 @@ internal sealed class Scenario
         await NoteAsync(pier, "ilse", "TO-1105", NoteKind.Question, "Is the cover of 40 on top measured to the hoops or to the bars?", new Cloud(new(486, 258), new(634, 304)));
         await SignAsync(pier, "ilse", "quality", "");
         await Get<Advising>().AskAsync(people["sunniva"], pier, new NewAdvice(people["odalys"].Id, "The earth strap leaves through the hoops at the north face. Does anything of the mount stand in its way there?"), default);
+
+        At(-3, 8);
+        await RegisterAsync("farid", "TO-1106", "Pier, survey of cracks and levels", "Civil", ".pdf");
+        await RegisterAsync("farid", "TO-1101", "Telescope pier, reinforcement, 1974", "Civil", ".tif");
+        await RegisterAsync("farid", "TO-1107", "Pier refit, parts and materials", "Civil", ".xlsx", "supporting file");
+        await RegisterAsync("farid", "TO-1108", "Crack C4, north-west face", "Civil", ".jpg", "supporting file");
+        await SendAsync("farid", "Pier survey before the refit", "Crack 4 has grown since the spring. What is needed, the old drawing and a photograph with the gauge are in the package.", brief, ["bettany"], "TO-1106", "TO-1107", "TO-1101", "TO-1108");
 
         At(0, 7);
         await RegisterAsync("odalys", "TO-4420", "Control cabinet wiring", "Electrical");
@@ -264,16 +272,16 @@ internal sealed class Scenario
         var path = Path.Combine(folder, file);
         await using var stream = File.OpenRead(path);
         var id = Guid.CreateVersion7();
-        await Get<Contents>().StoreAsync(stream, "image/vnd.dxf", (connection, sha256, size) => Uploads.AddAsync(connection, id, people[login].Id, sha256, size, file, clock.Now));
+        await Get<Contents>().StoreAsync(stream, Readers.For(file).MediaType, (connection, sha256, size) => Uploads.AddAsync(connection, id, people[login].Id, sha256, size, file, clock.Now));
         await Get<ReadingWorker>().ReadNextAsync(default);
         var upload = await Get<Uploads>().FindAsync(id);
         return upload is { State: "read" } ? id : throw new InvalidOperationException($"{file}: {upload?.Fault}");
     }
 
-    private async Task RegisterAsync(string login, string number, string title, string discipline)
+    private async Task RegisterAsync(string login, string number, string title, string discipline, string ending = ".dxf", string kind = "drawing")
     {
         Pass();
-        var made = await Get<Registering>().AddDocumentAsync(people[login], new NewDocument(number, title, "drawing", discipline, await UploadAsync(login, number + "_A1.dxf"), "First draft", FolderOf(number)), default);
+        var made = await Get<Registering>().AddDocumentAsync(people[login], new NewDocument(number, title, kind, discipline, await UploadAsync(login, number + "_A1" + ending), "First draft", FolderOf(number)), default);
         documents[number] = made.Document;
     }
 

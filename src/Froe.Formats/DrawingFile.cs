@@ -39,4 +39,7 @@ public readonly record struct ReadResult(DrawingFile? Drawing, ReadFault? Fault)
 /// <param name="MostSegments">Most strokes and triangles on all sheets together.</param>
 /// <param name="MostDepth">Deepest nesting of blocks.</param>
 /// <param name="MostInserts">Most block insertions drawn, arrays counted cell by cell.</param>
-public sealed record ReadLimits(long MostBytes = 1L << 30, int MostSegments = SheetBuilder.UsualMost, int MostDepth = 24, int MostInserts = 2_000_000);
+/// <param name="MostLeaves">Most sheets.</param>
+/// <param name="PageSeconds">Longest that the picture of a page, or its lines, may take.</param>
+public sealed record ReadLimits(
+    long MostBytes = 1L << 30, int MostSegments = SheetBuilder.UsualMost, int MostDepth = 24, int MostInserts = 2_000_000, int MostLeaves = 500, int PageSeconds = 15);

@@ -1,5 +1,10 @@
 using Froe.Core.Draft;
 using Froe.Formats.Dxf;
+using Froe.Formats.Pdf;
+using Froe.Formats.Pictures;
+using Froe.Formats.Svg;
+using Froe.Formats.Tables;
+using Froe.Formats.Texts;
 
 namespace Froe.Formats;
 
@@ -13,7 +18,12 @@ public sealed record ReadLeaf(Leaf Leaf, IReadOnlyList<ReadForm> Forms);
 public sealed record ReadForm(string Name, string MediaType, Action<Stream> Write);
 
 /// <summary>What a draft holds, and what its reader says of the file.</summary>
-public sealed record DraftContent(IReadOnlyList<ReadLeaf> Leaves, ReaderReport Report);
+/// <param name="Leaves">Its leaves; a form may be made only as it is written, so that a thousand pages are not held at once.</param>
+/// <param name="Report">To be asked for when the forms are written: what they met is said in it.</param>
+public sealed record DraftContent(IReadOnlyList<ReadLeaf> Leaves, Func<ReaderReport> Report);
+
+/// <summary>Raised as a form is written, when only then it shows that the file cannot be read; the message is for its owner.</summary>
+public sealed class UnreadableException(string message) : Exception(message);
 
 /// <summary>
 /// A reader of one format. Everything that asks which files Froe reads, and how, asks the table of them (<see cref="Readers"/>): uploading,
@@ -36,7 +46,10 @@ public interface IReader
     /// <summary>The media type that such a file is kept as.</summary>
     string MediaType { get; }
 
-    /// <summary>Reads a file; a fault instead of content when that cannot be done. Never throws on what the stream contains.</summary>
+    /// <summary>
+    /// Reads a file; a fault instead of content when that cannot be done. Never throws on what the stream contains, but for
+    /// <see cref="UnreadableException"/> as a form is written, when only then it shows that the file breaks off.
+    /// </summary>
     (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits);
 
     /// <summary>Says what a file holds and draws nothing. Never throws on what the stream contains.</summary>
@@ -47,13 +60,19 @@ public interface IReader
 public static class Readers
 {
     /// <summary>All of them.</summary>
-    public static IReadOnlyList<IReader> All { get; } = [new DxfDraftReader()];
+    public static IReadOnlyList<IReader> All { get; } = [new DxfDraftReader(), new PdfDraftReader(), new PictureDraftReader(), new SvgDraftReader(), new WorkbookDraftReader(), new ListDraftReader(), new TextDraftReader()];
 
-    /// <summary>The reader for files of a name; null when there is none.</summary>
-    public static IReader? For(string fileName)
+    /// <summary>Name of the reader of files that are carried along and not shown.</summary>
+    public const string SupportingName = "supporting";
+
+    /// <summary>The reader of files of every other kind.</summary>
+    public static IReader Supporting { get; } = new SupportingFileReader();
+
+    /// <summary>The reader for files of a name; what nobody reads is a supporting file.</summary>
+    public static IReader For(string fileName)
     {
         ArgumentNullException.ThrowIfNull(fileName);
-        return All.FirstOrDefault(r => r.Extensions.Any(e => fileName.EndsWith(e, StringComparison.OrdinalIgnoreCase)));
+        return All.FirstOrDefault(r => r.Extensions.Any(e => fileName.EndsWith(e, StringComparison.OrdinalIgnoreCase))) ?? Supporting;
     }
 
     /// <summary>What can be read, as an answer to somebody who came with something else.</summary>

@@ -32,7 +32,7 @@ public static class Services
             [
                 typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Seals),
                 typeof(Passwords), typeof(Sessions), typeof(Doors), typeof(SecurityLog), typeof(SecurityList), typeof(RightsBook), typeof(Sweeping), typeof(Barring),
-                typeof(Registering), typeof(Withdrawing), typeof(DocumentList), typeof(Shelves), typeof(Drafts), typeof(ReaderProcess), typeof(ReadingWorker), typeof(PreparingAnew), typeof(Spool), typeof(Transfers), typeof(FileAnswer),
+                typeof(Registering), typeof(Arrivals), typeof(Withdrawing), typeof(DocumentList), typeof(Shelves), typeof(Drafts), typeof(Scaling), typeof(SeenSheets), typeof(Referring), typeof(ReaderProcess), typeof(ReadingWorker), typeof(PreparingAnew), typeof(WordIndex), typeof(Finder), typeof(Spool), typeof(Transfers), typeof(FileAnswer),
                 typeof(PackageList), typeof(NoteList), typeof(Schedules), typeof(Recording), typeof(Sending), typeof(SlipActs), typeof(Signing), typeof(Noting), typeof(Marking), typeof(OverlayView), typeof(PackageViews), typeof(Advising), typeof(Many), typeof(Access),
                 typeof(LedgerList), typeof(MessageList), typeof(Planning), typeof(Nudging), typeof(Announcements), typeof(LiveFeed), typeof(LiveConnections), typeof(MailWorker),
             ])
@@ -41,6 +41,7 @@ public static class Services
         services.AddHostedService(s => s.GetRequiredService<LiveFeed>());
         services.AddHostedService(s => s.GetRequiredService<ReadingWorker>());
         services.AddHostedService(s => s.GetRequiredService<PreparingAnew>());
+        services.AddHostedService(s => s.GetRequiredService<WordIndex>());
         services.AddHostedService(s => s.GetRequiredService<MailWorker>());
         services.AddHostedService(s => s.GetRequiredService<Nudging>());
         services.AddHostedService(s => s.GetRequiredService<SecurityLog>());

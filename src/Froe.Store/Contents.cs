@@ -12,8 +12,8 @@ public sealed class Contents(Database database)
 {
     private const int ChunkSize = 1 << 20;
 
-    /// <summary>Media types that are compressed already.</summary>
-    private static bool Shrinks(string mediaType) => mediaType is not ("image/png" or "image/webp" or "image/jpeg");
+    /// <summary>Media types that are compressed already, or of which parts are asked for.</summary>
+    private static bool Shrinks(string mediaType) => mediaType is not ("image/png" or "image/webp" or "image/jpeg" or "application/vnd.froe.tiles" or "application/vnd.froe.cells");
 
     /// <summary>Stores a file that is at hand, in one short transaction.</summary>
     /// <param name="from">The file, at its beginning; it is read twice.</param>

@@ -178,8 +178,8 @@ public static class PackageWrites
             package, id, drafts);
         act.Write(
             """
-            INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason)
-            SELECT md5(s.id::text || $2::text)::uuid, v.draft_id, v.sha256, v.verdict, v.reason FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id
+            INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason, seen)
+            SELECT md5(s.id::text || $2::text)::uuid, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id
             WHERE s.package_id = $1 AND s.stands AND v.draft_id = ANY ($3)
             """,
             package, id, drafts);

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Formats;
+using Froe.Formats.Pictures;
 using Froe.Store;
 
 namespace Froe.Tool;
@@ -11,30 +12,59 @@ namespace Froe.Tool;
 /// </summary>
 internal static class PrepareCommand
 {
+    private const int Unreadable = 3;
+
     public static int Run(string file, string folder, string name)
     {
-        if (Readers.For(name) is not { } reader)
-        {
-            Console.Error.WriteLine($"Froe reads {Readers.Words}.");
-            return 3;
-        }
+        var reader = Readers.For(name);
         using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
         var (content, fault) = reader.Read(stream, new ReadLimits());
-        if (content is null)
+        if (content is null) return Refuse(fault!.ToString());
+        try
         {
-            Console.Error.WriteLine(fault);
-            return 3;
+            var leaves = content.Leaves.Select(leaf => WithPatches(new PreparedLeaf(leaf.Leaf, [.. leaf.Forms.Select(form => Write(leaf.Leaf, form, folder))]), folder)).ToList();
+            File.WriteAllText(Path.Combine(folder, PreparedDraft.FileName), JsonSerializer.Serialize(new PreparedDraft(reader.Name, reader.Version, leaves, content.Report() with { TitleBlock = Block(leaves, folder) }), Act.Json));
+            return 0;
         }
-        var prepared = new PreparedDraft(reader.Name, reader.Version, [.. content.Leaves.Select(leaf => new PreparedLeaf(leaf.Leaf, [.. leaf.Forms.Select(form => Write(leaf.Leaf, form))]))], content.Report);
-        File.WriteAllText(Path.Combine(folder, PreparedDraft.FileName), JsonSerializer.Serialize(prepared, Act.Json));
-        return 0;
+        catch (UnreadableException e)
+        {
+            return Refuse(e.Message);
+        }
+    }
 
-        PreparedForm Write(Leaf leaf, ReadForm form)
-        {
-            var written = new PreparedForm(form.Name, form.MediaType, $"{leaf.Position}.{form.Name}");
-            using var to = new FileStream(Path.Combine(folder, written.File), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16);
-            form.Write(to);
-            return written;
-        }
+    /// <summary>What the first sheet's title block says, from the words that were just written.</summary>
+    private static TitleBlock? Block(List<PreparedLeaf> leaves, string folder) =>
+        leaves is [{ Leaf.Frame: SheetFrame } first, ..] && Texts(first, folder) is { } texts ? TitleBlocks.Of(texts) : null;
+
+    /// <summary>A sheet with what of it is to be seen, from the picture and the words that were just written.</summary>
+    private static PreparedLeaf WithPatches(PreparedLeaf leaf, string folder)
+    {
+        if (leaf.Leaf.Frame is not SheetFrame frame || FileOf(leaf, LeafForms.Picture, folder) is not { } picture) return leaf;
+        if (SheetPatches.Of(frame, File.ReadAllBytes(picture), Texts(leaf, folder) ?? []) is not { } grid) return leaf;
+        var form = Write(leaf.Leaf, new ReadForm(LeafForms.Patches, "application/json", to => SheetPatches.Write(grid, to)), folder);
+        return new PreparedLeaf(leaf.Leaf with { Frame = frame with { Patches = grid.Held } }, [.. leaf.Forms, form]);
+    }
+
+    private static IReadOnlyList<WrittenRun>? Texts(PreparedLeaf leaf, string folder)
+    {
+        if (FileOf(leaf, LeafForms.Text, folder) is not { } text) return null;
+        using var json = File.OpenRead(text);
+        return WrittenForm.Read(json);
+    }
+
+    private static string? FileOf(PreparedLeaf leaf, string form, string folder) => leaf.Forms.FirstOrDefault(f => f.Name == form) is { } found ? Path.Combine(folder, found.File) : null;
+
+    private static PreparedForm Write(Leaf leaf, ReadForm form, string folder)
+    {
+        var written = new PreparedForm(form.Name, form.MediaType, $"{leaf.Position}.{form.Name}");
+        using var to = new FileStream(Path.Combine(folder, written.File), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16);
+        form.Write(to);
+        return written;
+    }
+
+    private static int Refuse(string why)
+    {
+        Console.Error.WriteLine(why);
+        return Unreadable;
     }
 }

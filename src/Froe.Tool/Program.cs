@@ -1,3 +1,4 @@
+using Froe.Formats.Pdf;
 using Froe.Tool;
 
 return args switch
@@ -5,6 +6,8 @@ return args switch
     ["read", .. var rest] => ReadCommand.Run(rest),
     ["prepare", var file, var folder, var name] => PrepareCommand.Run(file, folder, name),
     ["verify", .. var rest] => await VerifyCommand.RunAsync(rest),
+    // Makes what a first reading would have to wait for; whoever builds Froe runs it once.
+    ["ready"] => EngineModule.MakeReady() ? 0 : 1,
     ["migrate"] => MigrateCommand.Run(),
     ["admin", .. var rest] => await AdminCommand.RunAsync(rest),
     _ => Usage(),

@@ -34,7 +34,8 @@ internal static class ReadCommand
         if (png is not null && survey) return Fail("froe read: --survey draws nothing, so there is no picture of it");
         foreach (var file in files)
         {
-            if (Readers.For(file) is not { } reader) return Fail($"{file}: Froe reads {Readers.Words}.");
+            var reader = Readers.For(file);
+            if (reader == Readers.Supporting) return Fail($"{file}: Froe reads {Readers.Words}.");
             JsonObject seen;
             DraftContent? content = null;
             ReadFault? fault;
@@ -52,10 +53,10 @@ internal static class ReadCommand
                 else
                 {
                     (content, fault) = reader.Read(stream, new ReadLimits());
-                    seen = Said(content?.Report);
+                    seen = Said(content?.Report());
                 }
             }
-            catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+            catch (Exception e) when (e is IOException or UnauthorizedAccessException or UnreadableException)
             {
                 return Fail($"{file}: {e.Message}");
             }
@@ -92,7 +93,7 @@ internal static class ReadCommand
             }
             return true;
         }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or UnreadableException)
         {
             Console.Error.WriteLine($"{png}: {e.Message}");
             return false;

@@ -153,4 +153,43 @@ public class OverlayTables
         Assert.Equal([from, to], outline.Lines[0]);
         foreach (var wing in new[] { outline.Lines[1][0], outline.Lines[1][2] }) Assert.Equal(detail, Math.Sqrt(Math.Pow(wing.X - to.X, 2) + Math.Pow(wing.Y - to.Y, 2)), 6);
     });
+
+    [Theory]
+    [InlineData(1, 11, 1, 11, "B12")]
+    [InlineData(1, 11, 3, 13, "B12:D14")]
+    [InlineData(0, 11, 4, 13, "rows 12 to 14")]
+    [InlineData(0, 4, 4, 4, "row 5")]
+    [InlineData(1, 0, 2, 19, "columns B to C")]
+    [InlineData(3, 0, 3, 19, "column D")]
+    [InlineData(0, 0, 4, 19, "rows 1 to 20")]
+    public void ARangeOfCellsIsCalledByItsPlace(int left, int top, int right, int bottom, string words) =>
+        Assert.Equal(words, new CellRange(new(left, top), new(right, bottom)).Words(new TableFrame(20, 5)));
+
+    [Fact]
+    public void ARangeLiesOnATableWithinItsCellsAndNothingElseDoes()
+    {
+        var (table, sheet) = (new TableFrame(20, 5), new SheetFrame(LengthUnit.Millimetre, new Extents(0, 0, 420, 297)));
+        CellRange Range(double left, double top, double right, double bottom) => new(new(left, top), new(right, bottom));
+        Assert.True(Range(0, 0, 4, 19).Fits(new OnCells(0), table));
+        Assert.False(Range(0, 0, 5, 19).Fits(new OnCells(0), table));
+        Assert.False(Range(0, 0, 4, 20).Fits(new OnCells(0), table));
+        Assert.False(Range(2, 3, 1, 3).Fits(new OnCells(0), table));
+        Assert.False(Range(0.5, 0, 1, 1).Fits(new OnCells(0), table));
+        Assert.False(Range(double.NaN, 0, 1, 1).Fits(new OnCells(0), table));
+        Assert.False(Range(-1, 0, 1, 1).Fits(new OnCells(0), table));
+        Assert.False(Range(0, 0, 1, 1).Fits(new OnSheet(0), sheet));
+        Assert.False(Range(0, 0, 1, 1).Fits(new OnCells(0), sheet));
+        Assert.False(new Cloud(new(0, 0), new(3, 3)).Fits(new OnCells(0), table));
+        Assert.False(new Cloud(new(0, 0), new(3, 3)).Fits(new OnSheet(0), table));
+        Assert.True(new Cloud(new(0, 0), new(3, 3)).Fits(new OnSheet(0), sheet));
+    }
+
+    [Theory]
+    [InlineData(0, "A")]
+    [InlineData(25, "Z")]
+    [InlineData(26, "AA")]
+    [InlineData(701, "ZZ")]
+    [InlineData(702, "AAA")]
+    [InlineData(16_383, "XFD")]
+    public void ColumnsAreCountedInLetters(int column, string letters) => Assert.Equal(letters, CellRange.Letters(column));
 }

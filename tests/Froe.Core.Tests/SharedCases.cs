@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Overlays;
 using Froe.Core.Routing;
@@ -81,6 +82,7 @@ public class SharedCases
             Case("a cloud smaller than a scallop", new Cloud(new(0, 0), new(1, 2)), 16),
             Case("an arrow up", new Arrow(new(1, 1), new(5, 9)), 11),
             Case("an arrow to the left", new Arrow(new(5, 5), new(-40, 5)), 3),
+            Case("a range of cells", new CellRange(new(1, 11), new(3, 13)), 1),
         ];
         var file = Path.Combine(Folder, "shapes.json");
         if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
@@ -91,5 +93,22 @@ public class SharedCases
             Assert.All(was.Lines.Zip(drawn.Lines), l => Assert.All(l.First.Zip(l.Second), x => Assert.Equal(x.First, x.Second, 9)));
         }
         Assert.Equal(kept.Select(k => k.Lines.Select(l => l.Length)), now.Select(k => k.Lines.Select(l => l.Length)));
+    }
+
+    private sealed record RangeCase(int Left, int Top, int Right, int Bottom, int Rows, int Columns, string Words);
+
+    /// <summary>A range of cells is called by the page as it is called here (FROE_WRITE_CASES=1 writes the cases anew).</summary>
+    [Fact]
+    public void RangesAreCalledAlike()
+    {
+        (int Left, int Top, int Right, int Bottom, int Rows, int Columns)[] ranges =
+        [
+            (1, 11, 1, 11, 20, 5), (1, 11, 3, 13, 20, 5), (0, 11, 4, 13, 20, 5), (0, 4, 4, 4, 20, 5), (1, 0, 2, 19, 20, 5), (3, 0, 3, 19, 20, 5), (0, 0, 4, 19, 20, 5),
+            (0, 0, 0, 0, 1, 1), (0, 2, 0, 2, 9, 1), (2, 0, 2, 0, 1, 9), (0, 0, 0, 8, 9, 1), (25, 0, 26, 1, 900, 16_384), (701, 4, 16_383, 4, 900, 16_384),
+        ];
+        var now = ranges.Select(r => new RangeCase(r.Left, r.Top, r.Right, r.Bottom, r.Rows, r.Columns, new CellRange(new(r.Left, r.Top), new(r.Right, r.Bottom)).Words(new TableFrame(r.Rows, r.Columns)))).ToArray();
+        var file = Path.Combine(Folder, "ranges.json");
+        if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
+        Assert.Equal(JsonSerializer.Deserialize<RangeCase[]>(File.ReadAllText(file), Json), now);
     }
 }

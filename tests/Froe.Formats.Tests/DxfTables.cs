@@ -58,7 +58,7 @@ public class DxfTables
     {
         var d = Read(FileOf("0 TEXT\n8 0\n10 0\n20 0\n40 5\n1 %%c20 %%p0.1 %%d \\U+00B5m\n72 2\n73 3\n11 100\n21 50\n0 MTEXT\n8 0\n10 0\n20 0\n40 2\n71 1\n3 {\\fArial|b1;BREAK} EDGES\\P\n1 \\A1;H\\S+0.1^-0.2; \\{x\\}"));
         var texts = d.Sheets[0].Texts;
-        Assert.Equal(["Ø20 ±0.1 ° µm", "BREAK EDGES", "H+0.1/-0.2 {x}"], texts.Select(t => t.Text));
+        Assert.Equal(["Ø20 ±0.1 ° µm", "BREAK EDGES", "H", "+0.1", "-0.2", " {x}"], texts.Select(t => t.Text));
         Assert.Equal((new PointXY(100, 50), 1f, 1f), (texts[0].At, texts[0].Anchor, texts[0].Rise));
         Assert.Equal(-2 * 5 / 3.0, texts[2].At.Y - texts[1].At.Y, 6);
     }

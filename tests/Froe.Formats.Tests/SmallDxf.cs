@@ -1,4 +1,3 @@
-using System.Text;
 using Froe.Core.Drawing;
 using Froe.Formats.Dxf;
 using Xunit;
@@ -6,14 +5,8 @@ using Xunit;
 namespace Froe.Formats.Tests;
 
 /// <summary>DXF files small enough to be worked by hand, written as "code value" words, one pair a line.</summary>
-internal static class SmallDxf
+internal static partial class SmallDxf
 {
-    public static byte[] FileOf(string entities, string header = "", string tables = "", string blocks = "", string? objects = null) => Encoding.Latin1.GetBytes(
-        Section("HEADER", header) + Section("TABLES", tables) + Section("BLOCKS", blocks) + Section("ENTITIES", entities) + (objects is null ? "" : Section("OBJECTS", objects)) + "0\nEOF\n");
-
-    private static string Section(string name, string pairs) =>
-        $"0\nSECTION\n2\n{name}\n{string.Concat(pairs.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(l => l.Split(' ', 2)).Select(p => $"{p[0]}\n{(p.Length > 1 ? p[1] : "")}\n"))}0\nENDSEC\n";
-
     public static DrawingFile Read(byte[] file)
     {
         var result = DxfReader.Read(new MemoryStream(file));

@@ -1,6 +1,8 @@
 using System.Net.Http.Json;
 using System.Text.Json;
+using Froe.Server.Register;
 using Froe.Store;
+using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using Xunit;
 
@@ -128,6 +130,13 @@ public sealed class HalfDoneTests : IAsyncLifetime
         return await office.SendAsync(author, await Office.RegisterAsync(author, "half " + Guid.NewGuid()));
     }
 
+    /// <summary>What is gathered from drafts a moment after they are registered is no part of the act, but would change the state beside it.</summary>
+    private async Task GatherAsync()
+    {
+        var words = office.Services.GetRequiredService<WordIndex>();
+        while ((await office.Db.ListAsync("SELECT 1 FROM draft WHERE words_version < prepared LIMIT 1", r => 0, [])).Count > 0) await words.RunAsync(TestContext.Current.CancellationToken);
+    }
+
     [Fact]
     public async Task WhicheverWriteFailsNothingIsHalfDoneAndAskedAgainItIsDone()
     {
@@ -135,11 +144,13 @@ public sealed class HalfDoneTests : IAsyncLifetime
         {
             // Which tables an act writes to is learnt from doing it.
             var first = await make();
+            await GatherAsync();
             await office.OwnerDb.RunAsync("TRUNCATE froe_written", []);
             Assert.InRange(await first.DoAsync(), 200, 299);
-            var written = await office.OwnerDb.ListAsync("SELECT name FROM froe_written ORDER BY 1", r => r.GetString(0), []);
+            var written = await office.OwnerDb.ListAsync("SELECT name FROM froe_written WHERE name <> 'leaf_text' ORDER BY 1", r => r.GetString(0), []);
             Assert.True(written.Count >= 2, $"{words}: only {string.Join(", ", written)}");
             var asked = await make();
+            await GatherAsync();
             var before = await StateAsync();
             foreach (var table in written)
             {

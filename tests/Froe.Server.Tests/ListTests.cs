@@ -31,7 +31,7 @@ public class ListTests(Office office)
         await office.OwnerDb.RunAsync(
             """
             INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared)
-            SELECT md5($1 || 'w' || n)::uuid, md5($1 || n)::uuid, md5($1 || 'r' || n)::uuid, 1, decode(md5($1) || md5($1 || 'x'), 'hex'), 'a.dxf', $3, timestamptz '2026-03-01 10:00:00.123456+00' + n / 7 * interval '1 minute', '{}', 'dxf', 2
+            SELECT md5($1 || 'w' || n)::uuid, md5($1 || n)::uuid, md5($1 || 'r' || n)::uuid, 1, decode(md5($1) || md5($1 || 'x'), 'hex'), 'a.dxf', $3, timestamptz '2026-03-01 10:00:00.123456+00' + n / 7 * interval '1 minute', '{}', 'made up', 2
             FROM generate_series(0, $2 - 1) n
             """,
             [mark, count, office.Ids["author"]]);

@@ -159,11 +159,11 @@ public class LoopTests(Office office)
         var broken = "0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nabc\n"u8.ToArray();
         var fault = await Assert.ThrowsAsync<InvalidDataException>(() => author.UploadAsync("broken.dxf", broken));
         Assert.StartsWith("Line 8:", fault.Message, StringComparison.Ordinal);
-        using var pdf = new ByteArrayContent("%PDF"u8.ToArray());
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await author.SendAsync("/api/uploads?name=sheet.pdf", pdf)).StatusCode);
+        var other = await author.UploadAsync("sheet.bin", "\u0001\u0002"u8.ToArray());
+        Assert.Equal((422, "not-shown"), await author.RefusedAsync("/api/documents", new { number = "T-" + Guid.NewGuid(), title = "no drawing", kind = "drawing", discipline = "test", upload = other, reason = "" }));
         // Other tests register documents meanwhile: what these files would have left is looked for by their names and bytes.
-        Assert.Equal(0, await OneAsync<long>("SELECT count(*) FROM draft WHERE file_name IN ('broken.dxf', 'sheet.pdf')"));
-        Assert.Equal(0, await OneAsync<long>("SELECT count(*) FROM content WHERE sha256 = ANY ($1)", (object)new[] { SHA256.HashData(broken), SHA256.HashData("%PDF"u8) }));
+        Assert.Equal(0, await OneAsync<long>("SELECT count(*) FROM draft WHERE file_name IN ('broken.dxf', 'sheet.bin')"));
+        Assert.Equal(0, await OneAsync<long>("SELECT count(*) FROM content WHERE sha256 = ANY ($1)", (object)new[] { SHA256.HashData(broken) }));
     }
 
     [Fact]

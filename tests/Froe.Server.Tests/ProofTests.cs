@@ -33,6 +33,9 @@ public class ProofTests(Office office)
         await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "Wider now." });
         await lead.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Fine." });
         await checker.SignAsync(package, "check");
+        var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1 AND ordinal = 2", document);
+        var points = new { from = new { x = 0, y = 0 }, to = new { x = 100, y = 0 }, length = 5, unit = "metre" };
+        await lead.PutAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/scale", new { key = Guid.NewGuid(), scale = points });
         return (package, document);
     }
 
@@ -73,6 +76,8 @@ public class ProofTests(Office office)
         ("draft", "document_id = $2 AND ordinal = 2", "uploaded_by", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
         ("draft_form", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2) AND form = 'geometry'", "sha256", "bytea", "(SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)"),
         ("draft", "document_id = $2 AND ordinal = 2", "prepared", "int", "1"),
+        ("draft_scale", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)", "millimetres", "double precision", "millimetres * 2"),
+        ("draft_scale", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'q1')"),
         ("content", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "size", "bigint", "size + 1"),
         ("content_chunk", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "bytes", "bytea", "set_byte(bytes, 3, (get_byte(bytes, 3) + 1) % 256)"),
         ("content_chunk", "sha256 = (SELECT s.sha256 FROM draft_form s JOIN draft d ON d.id = s.draft_id WHERE d.document_id = $2 AND d.ordinal = 2 AND s.form = 'geometry')", "part", "int", "part + 1"),

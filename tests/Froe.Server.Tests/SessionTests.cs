@@ -159,6 +159,19 @@ public class SessionTests(Office office)
     }
 
     [Fact]
+    public async Task WindowsThatSignInAtOnceDoNotWaitForOneAnother()
+    {
+        var (doors, login) = (office.Services.GetRequiredService<Doors>(), "at-once-" + Guid.NewGuid().ToString("n")[..8]);
+        var there = new Microsoft.AspNetCore.Http.DefaultHttpContext { Connection = { RemoteIpAddress = IPAddress.Parse("192.0.2.77") } };
+        await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(async () =>
+        {
+            for (var i = 0; i < 60; i++) await doors.OpenedAsync(await doors.TryAsync(there, login, default), default);
+        })));
+        // Each counted once at the address, and was taken back once; of the account nothing is left.
+        Assert.Equal([("address 192.0.2.77", 0)], await office.Db.ListAsync("SELECT at, wrong FROM guess WHERE at = ANY ($1)", r => (r.GetString(0), r.GetInt32(1)), [new[] { $"account {login}", "address 192.0.2.77" }]));
+    }
+
+    [Fact]
     public async Task OldKeysOfRequestsCountsAndSessionsAreSwept()
     {
         var (id, _) = await SomebodyAsync();

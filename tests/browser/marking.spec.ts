@@ -46,7 +46,7 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   const koa = await as(browser, "Koa Whitlock");
   await koa.goto(teodor.url());
   await expect(koa.locator("[data-sharp=true]")).toBeVisible();
-  const before = await koa.locator("svg path").count();
+  const before = await koa.getByTestId("markups").locator("path").count();
 
   // Without words it stands for itself, at once on everybody's screen.
   await draw(teodor, "c", [300, 200], [420, 280]);
@@ -54,7 +54,7 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   await check(teodor, "a note being written");
   await teodor.getByRole("button", { name: "Keep without words" }).click();
   await expect.poll(async () => (await mine())?.count).toBe(1);
-  await expect.poll(() => koa.locator("svg path").count()).toBe(before + 1);
+  await expect.poll(() => koa.getByTestId("markups").locator("path").count()).toBe(before + 1);
   const first = (await mine())!.at[0]!;
 
   // Taken by its line and moved; by its corner and reshaped; both undone and done again.
@@ -99,7 +99,7 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
     ]);
   await teodor.getByRole("button", { name: /^Overlays/ }).click();
   await teodor.getByRole("button", { name: "Plain sheet" }).click();
-  await expect(teodor.getByRole("application").locator("svg path")).toHaveCount(0);
+  await expect(teodor.getByTestId("markups").locator("path")).toHaveCount(0);
   await teodor.getByRole("button", { name: "Show all" }).click();
   await teodor.keyboard.press("Escape");
 

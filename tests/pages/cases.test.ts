@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import { stepsOf, type Plan } from "../../web/src/api/types";
 import { stepsBefore } from "../../web/src/plans/edit";
-import { readPreparedSheet, sectionsOf } from "../../web/src/viewer/preparedSheet";
+import { readPreparedSheet, sectionsOf } from "../../web/src/viewer/surface/preparedSheet";
 
 const cases = <T>(name: string) => JSON.parse(readFileSync(new URL(`../cases/${name}`, import.meta.url), "utf8")) as T;
 

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { describe, test } from "node:test";
-import { readPreparedSheet, sectionsOf } from "../../web/src/viewer/preparedSheet";
+import { readPreparedSheet, sectionsOf } from "../../web/src/viewer/surface/preparedSheet";
 
 const head = {
   name: "Model",

@@ -4,8 +4,8 @@ using Froe.Core.Drawing;
 namespace Froe.Core.Draft;
 
 /// <summary>
-/// One of the leaves that a draft is a stack of, whatever its file: a sheet is anything flat, such as a layout of a drawing. Tables and
-/// models will be kinds of their own, each with its frame.
+/// One of the leaves that a draft is a stack of, whatever its file: a sheet is anything flat, such as a layout of a drawing; a table is a
+/// tab of a spreadsheet. Models will be a kind of their own, with their frame.
 /// </summary>
 /// <param name="Position">0, 1, 2 … in the order of the file, the one to open first in front.</param>
 /// <param name="Name">What the file calls it.</param>
@@ -15,12 +15,34 @@ public sealed record Leaf(int Position, string Name, Frame Frame);
 /// <summary>What places on a leaf are counted in.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(SheetFrame), "sheet")]
+[JsonDerivedType(typeof(TableFrame), "table")]
 public abstract record Frame;
 
 /// <summary>A sheet's own coordinates: two axes, y up.</summary>
 /// <param name="Unit">The unit of its coordinates.</param>
-/// <param name="Extents">What its geometry covers.</param>
-public sealed record SheetFrame(LengthUnit Unit, Extents Extents) : Frame;
+/// <param name="Extents">What its geometry covers; of a page, its paper.</param>
+/// <param name="Surface">What it is drawn from.</param>
+/// <param name="Scales">How large things are that are drawn on it, where the file says so, the smallest area first; null where it does not.</param>
+/// <param name="Patches">How many patches of it hold something (<see cref="PatchGrid"/>); null where that was not told when it was prepared.</param>
+public sealed record SheetFrame(LengthUnit Unit, Extents Extents, Surface Surface = Surface.Strokes, IReadOnlyList<SheetScale>? Scales = null, int? Patches = null) : Frame;
+
+/// <summary>A table's cells: x counts columns from the left and y rows from the top, both from 0.</summary>
+/// <param name="Rows">How many rows it has, up to the last that holds something.</param>
+/// <param name="Columns">How many columns.</param>
+public sealed record TableFrame(int Rows, int Columns) : Frame;
+
+/// <summary>What a sheet is drawn from.</summary>
+public enum Surface
+{
+    /// <summary>Its geometry, which holds all of it.</summary>
+    Strokes,
+
+    /// <summary>Its page of the file: the geometry is what of it goes into strokes.</summary>
+    Page,
+
+    /// <summary>Its tiles: a picture of points.</summary>
+    Tiles,
+}
 
 /// <summary>The forms that leaves are prepared in, by name; a leaf has those that its reader makes.</summary>
 public static class LeafForms
@@ -36,4 +58,22 @@ public static class LeafForms
 
     /// <summary>A picture for lists.</summary>
     public const string Small = "small";
+
+    /// <summary>The lines of words on a leaf and where they stand (<see cref="WrittenRun"/>).</summary>
+    public const string Text = "text";
+
+    /// <summary>What the view of a page needs besides the file (<see cref="PageFacts"/>).</summary>
+    public const string Facts = "facts";
+
+    /// <summary>The page that a sheet is drawn from where the file itself is none.</summary>
+    public const string Page = "paged";
+
+    /// <summary>The pyramid of tiles of a picture.</summary>
+    public const string Tiles = "tiles";
+
+    /// <summary>What of a sheet is to be seen, and how large (<see cref="PatchGrid"/>).</summary>
+    public const string Patches = "patches";
+
+    /// <summary>The cells of a table and how they look (<see cref="TableFacts"/>).</summary>
+    public const string Cells = "cells";
 }

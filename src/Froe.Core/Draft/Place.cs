@@ -2,11 +2,17 @@ using System.Text.Json.Serialization;
 
 namespace Froe.Core.Draft;
 
-/// <summary>Where in a draft something lies. Cells of a table and spots of a model will be places of their own.</summary>
+/// <summary>Where in a draft something lies. Spots of a model will be places of their own.</summary>
+/// <param name="Leaf">The leaf's position in its draft.</param>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "on")]
 [JsonDerivedType(typeof(OnSheet), "sheet")]
-public abstract record Place;
+[JsonDerivedType(typeof(OnCells), "cells")]
+public abstract record Place(int Leaf);
 
 /// <summary>On a sheet; what lies there has its points in that sheet's coordinates.</summary>
 /// <param name="Leaf">The sheet's position in its draft.</param>
-public sealed record OnSheet(int Leaf) : Place;
+public sealed record OnSheet(int Leaf) : Place(Leaf);
+
+/// <summary>On a table; what lies there is a range of its cells.</summary>
+/// <param name="Leaf">The table's position in its draft.</param>
+public sealed record OnCells(int Leaf) : Place(Leaf);

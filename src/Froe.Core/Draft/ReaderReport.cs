@@ -12,7 +12,14 @@ namespace Froe.Core.Draft;
 /// <param name="NotShown">What could not be shown, and why.</param>
 public sealed record ReaderReport(
     string Format, string Version, string Encoding, long Bytes, double Seconds, IReadOnlyList<LeafReport> Leaves,
-    IReadOnlyList<LayerReport> Layers, IReadOnlyDictionary<string, int> Entities, IReadOnlyList<NotShown> NotShown);
+    IReadOnlyList<LayerReport> Layers, IReadOnlyDictionary<string, int> Entities, IReadOnlyList<NotShown> NotShown)
+{
+    /// <summary>What is shown in pictures only: nothing of it can be snapped to, measured or compared.</summary>
+    public IReadOnlyList<NotShown> PictureOnly { get; init; } = [];
+
+    /// <summary>What the title block of its first sheet says; null where there is none that can be told.</summary>
+    public TitleBlock? TitleBlock { get; init; }
+}
 
 /// <summary>What is on a leaf.</summary>
 /// <param name="Unit">The unit of its coordinates.</param>

@@ -53,6 +53,67 @@ public static class Curves
         return new EllipseArc(centre, major, new(-major.Y, major.X), 0, 4 * Math.Atan(bulge));
     }
 
+    private static readonly double[] BezierKnots = [0, 0, 0, 0, 1, 1, 1, 1];
+
+    /// <summary>
+    /// The cubic spline through points, its parameter the length of the chords and its second derivative continuous, in chords. An end
+    /// without a direction is straight (a natural spline; de Boor, A Practical Guide to Splines, IV).
+    /// </summary>
+    /// <param name="through">At least two points; those that fall together count once.</param>
+    /// <param name="first">Direction at the first; null where it is free.</param>
+    /// <param name="last">Direction at the last.</param>
+    /// <param name="tolerance">The farthest a chord may lie from the curve.</param>
+    public static void Through(ReadOnlySpan<PointXY> through, PointXY? first, PointXY? last, double tolerance, List<PointXY> into)
+    {
+        ArgumentNullException.ThrowIfNull(into);
+        var p = new List<PointXY>(through.Length);
+        foreach (var point in through)
+            if (double.IsFinite(point.X) && double.IsFinite(point.Y) && (p.Count == 0 || p[^1] != point)) p.Add(point);
+        if (p.Count < 2)
+        {
+            into.AddRange(p);
+            return;
+        }
+        var n = p.Count;
+        var h = new double[n - 1];
+        for (var i = 0; i + 1 < n; i++) h[i] = Math.Sqrt(((p[i + 1].X - p[i].X) * (p[i + 1].X - p[i].X)) + ((p[i + 1].Y - p[i].Y) * (p[i + 1].Y - p[i].Y)));
+        // One equation a point for the derivative there, each with its neighbours: forward elimination, then back.
+        double[] above = new double[n], rx = new double[n], ry = new double[n];
+        for (var i = 0; i < n; i++)
+        {
+            double below = 0, middle, next = 0, x, y;
+            if (i == 0 || i == n - 1)
+            {
+                var (a, b, step) = i == 0 ? (p[0], p[1], h[0]) : (p[n - 2], p[n - 1], h[n - 2]);
+                if ((i == 0 ? first : last) is { } given && Math.Sqrt((given.X * given.X) + (given.Y * given.Y)) is var length && length > 0) (middle, x, y) = (1, given.X / length, given.Y / length);
+                else
+                {
+                    (middle, x, y) = (2, 3 * (b.X - a.X) / step, 3 * (b.Y - a.Y) / step);
+                    if (i == 0) next = 1;
+                    else below = 1;
+                }
+            }
+            else
+            {
+                double before = h[i - 1], after = h[i];
+                (below, middle, next) = (after, 2 * (before + after), before);
+                x = 3 * ((after / before * (p[i].X - p[i - 1].X)) + (before / after * (p[i + 1].X - p[i].X)));
+                y = 3 * ((after / before * (p[i].Y - p[i - 1].Y)) + (before / after * (p[i + 1].Y - p[i].Y)));
+            }
+            var pivot = i == 0 ? middle : middle - (below * above[i - 1]);
+            above[i] = next / pivot;
+            rx[i] = (x - (i == 0 ? 0 : below * rx[i - 1])) / pivot;
+            ry[i] = (y - (i == 0 ? 0 : below * ry[i - 1])) / pivot;
+        }
+        for (var i = n - 2; i >= 0; i--) (rx[i], ry[i]) = (rx[i] - (above[i] * rx[i + 1]), ry[i] - (above[i] * ry[i + 1]));
+        for (var i = 0; i + 1 < n; i++)
+        {
+            var third = h[i] / 3;
+            if (i > 0 && into.Count > 0) into.RemoveAt(into.Count - 1);
+            Flatten(3, BezierKnots, [p[i], new(p[i].X + (third * rx[i]), p[i].Y + (third * ry[i])), new(p[i + 1].X - (third * rx[i + 1]), p[i + 1].Y - (third * ry[i + 1])), p[i + 1]], [], tolerance, into);
+        }
+    }
+
     /// <summary>The points of a B-spline (rational when weights are given), both ends included.</summary>
     /// <param name="degree">1 to 10.</param>
     /// <param name="knots">Control points + degree + 1 of them, not falling.</param>

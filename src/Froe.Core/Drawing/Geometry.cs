@@ -30,7 +30,7 @@ public readonly record struct Point3(double X, double Y, double Z)
 }
 
 /// <summary>A rectangle on a sheet, in the sheet's units. Empty when Min is above Max.</summary>
-public readonly record struct Extents(double MinX, double MinY, double MaxX, double MaxY)
+public readonly record struct Extents([property: JsonRequired] double MinX, [property: JsonRequired] double MinY, [property: JsonRequired] double MaxX, [property: JsonRequired] double MaxY)
 {
     /// <summary>Holds no point.</summary>
     public static Extents Empty { get; } = new(double.PositiveInfinity, double.PositiveInfinity, double.NegativeInfinity, double.NegativeInfinity);

@@ -7,22 +7,23 @@ public static class PaperInk
     public const int Black = 0x1D2A33;
 
     /// <summary>
-    /// An ink of the same hue that stands out from white paper by at least 3 : 1 (WCAG 2.2, 1.4.11);
+    /// Black (“no colour of its own”) is the house's ink, white is the paper's and covers. Any other is an ink of the same hue that stands out from white paper by at least 3 : 1 (WCAG 2.2, 1.4.11);
     /// files are often coloured for a black screen, where yellow reads well and black does not.
     /// </summary>
     public static int OnPaper(int rgb)
     {
-        if (rgb is 0xFFFFFF or 0x000000) return Black;
+        if (rgb == 0x000000) return Black;
+        if (rgb == 0xFFFFFF) return rgb;
         double r = (rgb >> 16) & 255, g = (rgb >> 8) & 255, b = rgb & 255;
         for (var i = 0; i < 40 && 1.05 / (Luminance(r, g, b) + 0.05) < 3; i++)
             (r, g, b) = (r * 0.93, g * 0.93, b * 0.93);
         return ((int)r << 16) | ((int)g << 8) | (int)b;
     }
 
-    /// <summary>Colour number 1 to 255 of a DXF file: nine fixed colours, 24 hues in five depths and two strengths, six greys.</summary>
+    /// <summary>Colour number 1 to 255 of a DXF file (7, which is black on white and white on black, as black): nine fixed colours, 24 hues in five depths and two strengths, six greys.</summary>
     public static int FromColourNumber(int number)
     {
-        ReadOnlySpan<int> first = [0, 0xFF0000, 0xFFFF00, 0x00FF00, 0x00FFFF, 0x0000FF, 0xFF00FF, 0xFFFFFF, 0x808080, 0xC0C0C0];
+        ReadOnlySpan<int> first = [0, 0xFF0000, 0xFFFF00, 0x00FF00, 0x00FFFF, 0x0000FF, 0xFF00FF, 0x000000, 0x808080, 0xC0C0C0];
         if (number is < 1 or > 255) return 0;
         if (number < 10) return first[number];
         if (number >= 250)

@@ -35,6 +35,9 @@ public static class PreparedSheet
     /// <summary>Version of the layout written here.</summary>
     public const int Version = 2;
 
+    /// <summary>What such forms are kept as.</summary>
+    public const string MediaType = "application/vnd.froe.sheet";
+
     /// <summary>Segments in one run, but for the last.</summary>
     public const int RunLength = 2048;
 

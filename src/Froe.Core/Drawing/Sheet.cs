@@ -55,6 +55,12 @@ public sealed class Sheet
     /// <summary>What the drawn geometry covers; empty for a sheet with nothing on it.</summary>
     public required Extents Extents { get; init; }
 
+    /// <summary>Whether its extents are a sheet of paper at its true size, so that line weights are as wide on it as they say.</summary>
+    public bool IsPaper { get; init; }
+
+    /// <summary>How large things are that are drawn on it, where the file says so; what lies in two areas is of the smaller one.</summary>
+    public IReadOnlyList<SheetScale> Scales { get; init; } = [];
+
     /// <summary>The farthest any chord lies from its curve, in the sheet's units.</summary>
     public required double Tolerance { get; init; }
 
@@ -100,6 +106,11 @@ public sealed class Sheet
     /// <summary>A number for each entity that is the same in two drafts where the entity is.</summary>
     public required ulong[] EntitySignature { get; init; }
 }
+
+/// <summary>How large what is drawn is in the world.</summary>
+/// <param name="Millimetres">Millimetres of the thing itself in one unit of the sheet.</param>
+/// <param name="Area">Where on the sheet that holds, in its own coordinates; null for all of it.</param>
+public sealed record SheetScale(double Millimetres, Extents? Area = null);
 
 /// <summary>Ends of a stroke.</summary>
 [Flags]

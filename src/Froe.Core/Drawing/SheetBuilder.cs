@@ -22,22 +22,25 @@ public readonly record struct CurvedStretch(int From, int To, EllipseArc? Arc);
 
 /// <summary>Gathers the geometry of one sheet as a reader meets it, in world coordinates, and makes the <see cref="Sheet"/>.</summary>
 /// <param name="mostSegments">Strokes and triangles beyond this are refused.</param>
-public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
+public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
 {
     /// <summary>Most strokes and triangles of a sheet unless told otherwise.</summary>
     public const int UsualMost = 8_000_000;
 
-    private readonly ChunkedList<Segment> segments = new();
-    private readonly ChunkedList<double> triangles = new();
-    private readonly ChunkedList<int> triangleEntity = new();
+    private const int MostScales = 500;
+
+    private ChunkedList<Segment> segments = new();
+    private ChunkedList<double> triangles = new();
+    private ChunkedList<int> triangleEntity = new();
     private readonly ChunkedList<ulong> handles = new();
     private readonly ChunkedList<ushort> entityStyles = new();
     private readonly List<StrokeStyle> styles = [];
     private readonly Dictionary<StrokeStyle, ushort> styleIndex = [];
     private readonly ChunkedList<ushort> entityKinds = new();
     private readonly List<string> kinds = [];
-    private readonly ChunkedList<SheetCurve> curves = new();
-    private readonly List<TextRun> texts = [];
+    private ChunkedList<SheetCurve> curves = new();
+    private List<TextRun> texts = [];
+    private readonly List<SheetScale> scales = [];
     private readonly List<PointXY> scratch = [];
     private readonly List<CurvedStretch> scratchCurves = [];
     private readonly (StrokeStyle Style, int Index)[] recentStyles = new (StrokeStyle, int)[256];
@@ -49,6 +52,9 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     /// <summary>Chords stay within this of their curves, in sheet units; a reader sets it when it learns the drawing's size.</summary>
     public double Tolerance { get; set; } = 0.01;
 
+    /// <summary>Whether colours stay as the file has them; otherwise they are changed where they would not read on white paper (<see cref="PaperInk"/>).</summary>
+    public bool KeepsInk { get; init; }
+
     /// <summary>Strokes so far.</summary>
     public int SegmentCount => segments.Count;
 
@@ -58,7 +64,7 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     /// <summary>Everything that follows belongs to this entity.</summary>
     public void Begin(in EntityLook look)
     {
-        var style = new StrokeStyle(look.Layer, Ink(look.Rgb), look.Weight);
+        var style = new StrokeStyle(look.Layer, KeepsInk ? look.Rgb : Ink(look.Rgb), look.Weight);
         // Layers come in turns in many files, so the last style of each is remembered before the table is asked.
         ref var recent = ref recentStyles[look.Layer & 255];
         if (recent.Index == 0 || style != recent.Style)
@@ -172,7 +178,8 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     public double CurveTolerance(in EllipseArc arc)
     {
         var radius = Math.Sqrt(Math.Max((arc.Major.X * arc.Major.X) + (arc.Major.Y * arc.Major.Y), (arc.Minor.X * arc.Minor.X) + (arc.Minor.Y * arc.Minor.Y)));
-        var tolerance = double.IsFinite(radius) && radius > 0 ? Math.Min(Tolerance, radius / 1000) : Tolerance;
+        // Of a drawing that does not say how large it is the tolerance is known by its curves only; what is no curve needs none.
+        var tolerance = double.IsFinite(radius) && radius > 0 ? Math.Min(Tolerance, radius / 1000) : double.IsFinite(Tolerance) ? Tolerance : 0;
         farthest = Math.Max(farthest, tolerance);
         return tolerance;
     }
@@ -188,11 +195,11 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         AddCurve(SheetCurve.Straight(p, p, entity));
     }
 
-    /// <summary>A filled area, even-odd. False when its outline has too many edges.</summary>
-    public bool Fill(IReadOnlyList<List<PointXY>> loops)
+    /// <summary>A filled area. False when its outline has too many edges.</summary>
+    public bool Fill(IReadOnlyList<List<PointXY>> loops, FillRule rule = FillRule.EvenOdd)
     {
         scratch.Clear();
-        if (!Filling.Triangulate(loops, scratch)) return false;
+        if (!Filling.Triangulate(loops, scratch, rule)) return false;
         for (var i = 0; i + 2 < scratch.Count; i += 3) Triangle(scratch[i], scratch[i + 1], scratch[i + 2]);
         return true;
     }
@@ -224,7 +231,8 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
     /// <summary>
     /// Copies another sheet's geometry in, mapped and cut to a window: a view of the model on a paper sheet.
     /// </summary>
-    public void View(SheetBuilder model, Func<PointXY, PointXY> map, Extents window)
+    /// <param name="hides">Whether a layer is not to be seen in this view.</param>
+    public void View(SheetBuilder model, Func<PointXY, PointXY> map, Extents window, Func<int, bool>? hides = null)
     {
         ArgumentNullException.ThrowIfNull(model);
         ArgumentNullException.ThrowIfNull(map);
@@ -232,9 +240,10 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         for (var i = 0; i < model.SegmentCount; i++)
         {
             ref readonly var s = ref model.segments[i];
+            if (Hidden(s.Entity)) continue;
             PointXY a = map(new(s.X0, s.Y0)), b = map(new(s.X1, s.Y1));
             var (from, to) = (a, b);
-            if (!Cut(ref a, ref b, window)) continue;
+            if (!Cutting.ToBox(ref a, ref b, window)) continue;
             Take(s.Entity);
             // Where the window cuts a line is no end of it.
             Stroke(a, b, s.Ends & ((a == from ? StrokeEnds.First : 0) | (b == to ? StrokeEnds.Second : 0)));
@@ -244,25 +253,34 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         {
             ref readonly var c = ref model.curves[i];
             // A curve that the window cuts is not the file's curve any more; its strokes stand for it.
-            if (!c.Box().All(p => Inside(map(p)))) continue;
+            if (Hidden(c.Entity) || !c.Box().All(p => Inside(map(p)))) continue;
             Take(c.Entity);
             AddCurve(c.Mapped(map, Vector, entity));
         }
         for (var i = 0; i < model.triangleEntity.Count; i++)
         {
+            if (Hidden(model.triangleEntity[i])) continue;
             PointXY a = At(6 * i), b = At((6 * i) + 2), c = At((6 * i) + 4);
-            // A triangle across the window's edge is kept or dropped whole by its middle: fills in views are small hatches and arrow heads.
-            if (!Inside(new((a.X + b.X + c.X) / 3, (a.Y + b.Y + c.Y) / 3))) continue;
+            if (Inside(a) && Inside(b) && Inside(c))
+            {
+                Take(model.triangleEntity[i]);
+                Triangle(a, b, c);
+                continue;
+            }
+            // What of it lies within is convex, so a fan from any corner fills it.
+            var kept = Cutting.LoopToBox([a, b, c], window);
+            if (kept.Count < 3) continue;
             Take(model.triangleEntity[i]);
-            Triangle(a, b, c);
+            for (var k = 1; k + 1 < kept.Count; k++) Triangle(kept[0], kept[k], kept[k + 1]);
         }
         foreach (var run in model.texts)
         {
-            var at = map(run.At);
-            if (!Inside(at)) continue;
+            if (Hidden(run.Entity) || Cutting.TextToBox(run with { At = map(run.At), Along = Vector(run.Along), Up = Vector(run.Up) }, window) is not { } kept) continue;
             Take(run.Entity);
-            Text(run with { At = at, Along = Vector(run.Along), Up = Vector(run.Up) });
+            Text(kept);
         }
+
+        bool Hidden(int of) => hides is not null && hides(model.styles[model.entityStyles[of]].Layer);
 
         PointXY At(int i) => map(new(model.triangles[i], model.triangles[i + 1]));
         bool Inside(PointXY p) => p.X >= window.MinX && p.X <= window.MaxX && p.Y >= window.MinY && p.Y <= window.MaxY;
@@ -284,10 +302,20 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         }
     }
 
-    /// <summary>Makes the sheet and ends the gathering: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
-    public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers)
+    /// <summary>Entities so far.</summary>
+    public int EntityCount => handles.Count;
+
+    /// <summary>Says how large things are on the sheet, or on a part of it; of more than are worth telling, the first.</summary>
+    public void Scale(SheetScale scale)
     {
-        var extents = Extents;
+        if (scale.Millimetres > 0 && double.IsFinite(scale.Millimetres) && scales.Count < MostScales) scales.Add(scale);
+    }
+
+    /// <summary>Makes the sheet and ends the gathering: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
+    /// <param name="paper">What the sheet covers where its file says so; otherwise what is drawn tells.</param>
+    public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers, Extents? paper = null)
+    {
+        var extents = paper ?? Extents;
         var origin = extents.IsEmpty ? default : new PointXY((extents.MinX + extents.MaxX) / 2, (extents.MinY + extents.MaxY) / 2);
         var order = SpatialOrder(extents);
         var coords = new float[4 * order.Length];
@@ -309,6 +337,8 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         {
             Name = name,
             Unit = unit,
+            IsPaper = paper is not null,
+            Scales = [.. scales.OrderBy(s => s.Area is { } a ? a.Width * a.Height : double.PositiveInfinity)],
             Origin = origin,
             Extents = extents.IsEmpty ? new Extents(0, 0, 0, 0) : extents,
             Tolerance = farthest,
@@ -409,25 +439,5 @@ public sealed class SheetBuilder(int mostSegments = SheetBuilder.UsualMost)
         var order = new int[count];
         for (var i = 0; i < count; i++) order[starts[cells[i]]++] = i;
         return order;
-    }
-
-    /// <summary>Liang and Barsky's cut of a stroke to a window.</summary>
-    private static bool Cut(ref PointXY a, ref PointXY b, Extents w)
-    {
-        double dx = b.X - a.X, dy = b.Y - a.Y, from = 0, to = 1;
-        if (!Side(-dx, a.X - w.MinX) || !Side(dx, w.MaxX - a.X) || !Side(-dy, a.Y - w.MinY) || !Side(dy, w.MaxY - a.Y)) return false;
-        var start = a;
-        if (from > 0) a = new(start.X + (from * dx), start.Y + (from * dy));
-        if (to < 1) b = new(start.X + (to * dx), start.Y + (to * dy));
-        return true;
-
-        bool Side(double p, double q)
-        {
-            if (p == 0) return q >= 0;
-            var r = q / p;
-            if (p < 0) from = Math.Max(from, r);
-            else to = Math.Min(to, r);
-            return from <= to;
-        }
     }
 }

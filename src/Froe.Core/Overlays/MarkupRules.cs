@@ -88,7 +88,7 @@ public static class MarkupRules
         if (Frozen(before, signed, context) is { } frozen) return new(null, frozen);
         if (change.Version != (before?.Version ?? 0)) return new(null, null, IsStale: true);
         if (change is not PutMarkup wanted) return new(after);
-        if (!Fits(wanted, context)) return Refuse("markup-off-sheet", "The markup has no size or lies far off the sheet. Draw it again.");
+        if (!Fits(wanted, context)) return Refuse("markup-off-sheet", "The markup has no size or lies off its sheet or table. Draw it again.");
         // What was erased is put back as though it were new: its note may have been answered meanwhile.
         if (wanted.Note is not { } note || (before is { IsErased: false } && note == before.Note)) return new(after);
         if (!context.Notes.TryGetValue(note, out var told)) return Refuse("not-your-note", "Only whoever wrote a note says where it belongs.");
@@ -113,5 +113,5 @@ public static class MarkupRules
     }
 
     private static bool Fits(PutMarkup wanted, MarkupContext context) =>
-        wanted.Place is OnSheet at && context.Leaves.FirstOrDefault(l => l.Position == at.Leaf)?.Frame is SheetFrame sheet && wanted.Shape.Fits(sheet.Extents);
+        context.Leaves.FirstOrDefault(l => l.Position == wanted.Place.Leaf) is { } leaf && wanted.Shape.Fits(wanted.Place, leaf.Frame);
 }

@@ -1,16 +1,18 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 
 namespace Froe.Core.Overlays;
 
 /// <summary>
-/// One shape on an overlay. Points are in the sheet's own units, y up, so a markup keeps its place at every zoom. A shape says how it is
+/// One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
 /// drawn (<see cref="Outline"/>); whatever else is asked of it follows from that, and only its points are written.
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "shape")]
 [JsonDerivedType(typeof(Cloud), "cloud")]
 [JsonDerivedType(typeof(Arrow), "arrow")]
+[JsonDerivedType(typeof(CellRange), "cells")]
 public abstract record Shape
 {
     /// <summary>How it is drawn.</summary>
@@ -25,6 +27,11 @@ public abstract record Shape
 
     /// <summary>Whether it has a size.</summary>
     protected abstract bool HasSize { get; }
+
+    /// <summary>Whether it may lie at a place of a leaf: a range of cells on a table, everything else on a sheet.</summary>
+    /// <param name="place">Where it is to lie.</param>
+    /// <param name="frame">The frame of the leaf of that place.</param>
+    public virtual bool Fits(Place place, Frame frame) => place is OnSheet && frame is SheetFrame sheet && Fits(sheet.Extents);
 
     /// <summary>
     /// Whether every point is finite and lies on or near the sheet, and the shape has a size. A point may lie outside the sheet by its own

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Froe.Core.Draft;
 
 namespace Froe.Core.Routing;
 
@@ -129,6 +130,9 @@ public sealed record SlipContext(
 
     /// <summary>The drafts that who signs has had open before them; null when that is not asked, as in a preview.</summary>
     public IReadOnlySet<Guid>? Opened { get; init; }
+
+    /// <summary>How much of each draft's sheets who signs has seen at a legible size; drafts without sheets are missing. Null when that is not asked, as in a preview.</summary>
+    public IReadOnlyDictionary<Guid, SeenShare>? Seen { get; init; }
 
     /// <summary>Whether a signature was given in the round under way that stands; null to go by whether any stands.</summary>
     public bool? SignedThisRound { get; init; }

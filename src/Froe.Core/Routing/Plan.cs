@@ -162,6 +162,12 @@ public sealed record Step(string Key, string Name, string Instruction, decimal W
     /// <summary>One person may not sign in two seats of this step.</summary>
     public bool OneSeatEach { get; init; }
 
+    /// <summary>
+    /// How much of each item's sheets whoever approves here must have seen at a legible size (<see cref="Draft.Seeing"/>), in hundredths;
+    /// 0 when the plan does not ask. What was seen is then recorded with the signature.
+    /// </summary>
+    public int SeenShare { get; init; }
+
     /// <summary>Whole working days before the due time on which signers are reminded.</summary>
     public ImmutableArray<int> Reminders { get; init; } = [];
 

@@ -85,6 +85,7 @@ public static partial class PlanCheck
         if (string.IsNullOrWhiteSpace(step.Name)) found.Add(new("step-without-name", true, step.Key, "A step has no name.", "Name it."));
         if (step.Seats.Length == 0) found.Add(new("step-without-seat", true, step.Key, $"Step “{step.Name}” has no seat, so nobody could sign it.", "Add a seat."));
         if (step.WorkingDays <= 0) found.Add(new("step-without-time", true, step.Key, $"Step “{step.Name}” allows no working time.", "Allow at least a part of a day."));
+        if (step.SeenShare is < 0 or > 100) found.Add(new("seen-share-wrong", true, step.Key, $"Step “{step.Name}” asks that {step.SeenShare} % of each item was seen.", "Ask for 1 to 100 %, or for nothing."));
         if (step.ReturnsTo is { } to && (plan.Steps().All(s => s.Key != to) || !PlanShape.SurelyBefore(plan, to, step.Key)))
             found.Add(new("return-not-back", true, step.Key, $"A return from “{step.Name}” would go to a step that does not surely come before it.", "Let it return to the originator, or to an earlier step."));
         if (step.PassesWhen is { } rule)

@@ -101,7 +101,11 @@ public sealed record TakenWay(string Choice, string Way, string Because);
 /// <param name="Sha256">SHA-256 of the bytes judged.</param>
 /// <param name="Verdict">The judgement.</param>
 /// <param name="Reason">Why, for the record; must be given when approving as noted.</param>
-public sealed record ItemVerdict(Guid Draft, string Sha256, Verdict Verdict, string Reason);
+public sealed record ItemVerdict(Guid Draft, string Sha256, Verdict Verdict, string Reason)
+{
+    /// <summary>How much of its sheets the signer had seen at a legible size, in hundredths, where the step asks for it; null where it does not, or the item has no sheets.</summary>
+    public int? Seen { get; init; }
+}
 
 /// <summary>An overlay as a sign-off was given with it.</summary>
 /// <param name="Version">Its version then: every change counts one.</param>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Froe.Core.Draft;
 
 namespace Froe.Core.Routing;
 
@@ -8,7 +9,7 @@ public static partial class SlipRules
     private static Decision DecideSignOff(Slip slip, SignOff command, SlipContext context)
     {
         if (slip.Signatures.FirstOrDefault(s => s.Seat == command.Seat && s.Person == command.Person && s.For == command.For) is { } given)
-            return command.Verdicts.All(given.Verdicts.Contains)
+            return command.Verdicts.All(v => given.Verdicts.Any(g => g with { Seen = v.Seen } == v))
                 ? Decision.Of()
                 : Decision.Refuse("already-signed", "You have signed in this seat already in this round.");
         if (slip.Standing != SlipStanding.InReview)
@@ -40,7 +41,9 @@ public static partial class SlipRules
         if (FolderFault(slip, step, command, context) is { } unfiled) return new Decision([], unfiled);
         if (PickFault(slip, step, command) is { } unpicked) return new Decision([], unpicked);
         var stands = slip.Carried.Where(c => c.Seat == seat.Key && c.Holder == holder).SelectMany(c => c.Verdicts);
-        var signature = new Signature(command.Seat, command.Person, [.. stands, .. command.Verdicts]) { For = command.For, Answers = command.Answers, Picks = command.Picks, Folder = command.Folder };
+        // What the signer says of what they saw counts for nothing: it is told by what they had before them.
+        var verdicts = command.Verdicts.Select(v => v with { Seen = step.SeenShare > 0 && context.Seen?.TryGetValue(v.Draft, out var share) == true ? share.Percent : null });
+        var signature = new Signature(command.Seat, command.Person, [.. stands, .. verdicts]) { For = command.For, Answers = command.Answers, Picks = command.Picks, Folder = command.Folder };
         if (Stranded(Evolve(slip, new SignedOff(signature)), step) is { } stranded)
             return Decision.Refuse("seat-stranded", stranded.Key == seat.Key
                 ? $"Each of {seat.Needed} people must sign in this seat, and you hold a place in it yourself: sign for yourself, and leave the other place to its holder or have it handed to a colleague."
@@ -122,6 +125,7 @@ public static partial class SlipRules
             return new Refusal("other-bytes", "An item has changed since you looked at it. Reload the bench and look again before signing.");
         if (context.Opened is { } opened && wanted.Count(i => !opened.Contains(i.Draft) && !MaySignUnopened(slip, i)) is > 0 and var unseen)
             return new Refusal("not-opened", $"{unseen} of the {wanted.Count} {(wanted.Count == 1 ? "item was" : "items were")} not opened by you. Open {(unseen == 1 ? "it" : "them")} on the bench first: your name stands for having looked.");
+        if (SeenFault(slip, command, context) is { } fault) return fault;
         foreach (var verdict in command.Verdicts)
         {
             var item = wanted.Find(i => i.Draft == verdict.Draft)!;
@@ -142,6 +146,19 @@ public static partial class SlipRules
             }
         }
         return null;
+    }
+
+    /// <summary>Whoever approves where the plan asks for it has seen enough of each item; whoever returns one has seen what they ask for.</summary>
+    private static Refusal? SeenFault(Slip slip, SignOff command, SlipContext context)
+    {
+        var asked = slip.StepOf(command.Seat).SeenShare;
+        if (asked <= 0 || context.Seen is not { } seen) return null;
+        var approved = command.Verdicts.Where(v => v.Verdict != Verdict.ReturnForChanges).ToList();
+        SeenShare? Of(ItemVerdict v) => seen.TryGetValue(v.Draft, out var share) ? share : null;
+        var less = approved.Where(v => !Seeing.Suffices(Of(v), asked)).Select(v => Of(v)!.Value.Percent).ToList();
+        if (less.Count == 0) return null;
+        var which = approved.Count == 1 ? "the item" : less.Count == 1 ? $"one of the {approved.Count} items" : $"{less.Count} of the {approved.Count} items";
+        return new Refusal("not-seen", $"This step asks that {asked} % of each item was before you at a legible size; of {which} it was {(less.Count == 1 ? $"{less[0]} %" : $"less, of one {less.Min()} %")}. Have the rest shaded on the bench, and look at what is shaded.");
     }
 
     /// <summary>Whether a request is the signer's own: they wrote it, or the person they sign for did, or whoever held that place in the seat before.</summary>

@@ -1,12 +1,10 @@
 using System.Diagnostics;
 using System.Text.Json;
 using Froe.Core.Draft;
-using Froe.Core.Drawing;
-using Froe.Formats.Pictures;
 
 namespace Froe.Formats.Dxf;
 
-/// <summary>Reads ASCII DXF into drafts: a sheet for the model and for each layout.</summary>
+/// <summary>Reads DXF into drafts: a sheet for the model and for each layout.</summary>
 internal sealed class DxfDraftReader : IReader
 {
     /// <summary>Pixels on the longer side of the two pictures.</summary>
@@ -14,10 +12,11 @@ internal sealed class DxfDraftReader : IReader
 
     public string Name => "dxf";
 
-    // 2: sections, true ends and curves, what each entity is.
-    public int Version => 2;
+    // 2: sections, true ends and curves, what each entity is. 3: words in a form of their own,
+    // views cut at their edges, what is not plotted off. 5: scales, and layouts in the unit of their paper.
+    public int Version => 6;
 
-    public string Words => "ASCII DXF drawings";
+    public string Words => "DXF drawings";
 
     public IReadOnlyList<string> Extensions { get; } = [".dxf"];
 
@@ -27,21 +26,12 @@ internal sealed class DxfDraftReader : IReader
     {
         var watch = Stopwatch.StartNew();
         var result = DxfReader.Read(stream, limits);
-        return result.Drawing is { } drawing
-            ? (new DraftContent([.. drawing.Sheets.Select(OneLeaf)], Report(drawing, stream.CanSeek ? stream.Length : 0, watch.Elapsed)), null)
-            : (null, result.Fault);
+        if (result.Drawing is not { } drawing) return (null, result.Fault);
+        var report = Report(drawing, stream.CanSeek ? stream.Length : 0, watch.Elapsed);
+        return (new DraftContent([.. drawing.Sheets.Select((s, i) => DrawnLeaf.Of(s, i, PictureSize, SmallSize))], () => report), null);
     }
 
     public (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits) => DxfReader.Survey(stream, limits);
-
-    private static ReadLeaf OneLeaf(Sheet sheet, int position) => new(
-        new Leaf(position, sheet.Name, new SheetFrame(sheet.Unit, sheet.Extents)),
-        [
-            new ReadForm(LeafForms.Geometry, "application/vnd.froe.sheet", to => PreparedSheet.WriteGeometry(sheet, to)),
-            new ReadForm(LeafForms.Details, "application/vnd.froe.sheet", to => PreparedSheet.WriteDetails(sheet, to)),
-            new ReadForm(LeafForms.Picture, "image/webp", to => to.Write(SheetPicture.WebP(sheet, PictureSize))),
-            new ReadForm(LeafForms.Small, "image/webp", to => to.Write(SheetPicture.WebP(sheet, SmallSize))),
-        ]);
 
     /// <summary>What a drawing file holds, for people.</summary>
     internal static ReaderReport Report(DrawingFile drawing, long bytes, TimeSpan time) => new(

@@ -1,10 +1,11 @@
 using System.Text;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 
 namespace Froe.Formats.Dxf;
 
 /// <summary>
-/// Reads ASCII DXF, R12 to 2018, in one pass: header, tables and blocks are kept, entities are drawn as they are met.
+/// Reads DXF in text or binary, R12 to 2018, in one pass: header, tables and blocks are kept, entities are drawn as they are met.
 /// Source: the published DXF reference (group codes by section).
 /// </summary>
 public static class DxfReader
@@ -26,7 +27,7 @@ public static class DxfReader
         ArgumentNullException.ThrowIfNull(stream);
         if (stream.CanSeek && stream.Length > limits.MostBytes)
             return (null, new ReadFault(null, $"The file is {stream.Length / 1_000_000:N0} MB; at most {limits.MostBytes / 1_000_000:N0} MB can be read."));
-        var pass = new Pass(new GroupReader(new Sniffed(stream, limits.MostBytes)), limits);
+        var pass = new Pass(new GroupReader(new Sniffed(new BinaryDxf(stream), limits.MostBytes)), limits);
         try
         {
             return (read(pass), null);
@@ -58,8 +59,8 @@ public static class DxfReader
                 var head = buffer.AsSpan(offset, Math.Min(read, 512));
                 if (read == 0) throw new InvalidDataException("The file is empty.");
                 if (head.StartsWith("AC10"u8)) throw new InvalidDataException("This is a binary drawing in its program's own format. Save the drawing as ASCII DXF and upload that.");
-                if (head.StartsWith("%PDF"u8)) throw new InvalidDataException("This is a PDF. Upload the drawing as ASCII DXF.");
-                if (head.Contains((byte)0)) throw new InvalidDataException("This is a binary file. If it is a binary DXF, save the drawing as ASCII DXF and upload that.");
+                if (head.StartsWith("%PDF"u8)) throw new InvalidDataException("This is a PDF, whose name should end in .pdf. Rename it and upload it again.");
+                if (head.Contains((byte)0)) throw new InvalidDataException("This is a binary file, but no DXF. Export the drawing as DXF and upload that.");
             }
             total += read;
             if (total > most) throw new InvalidDataException($"The file is longer than {most / 1_000_000:N0} MB, the most that can be read.");
@@ -87,7 +88,11 @@ public static class DxfReader
         private readonly DxfTables tables = new();
         private readonly Dictionary<string, int> counts = [];
         private readonly Record record = new();
-        private readonly Dictionary<string, string> layoutNames = new(StringComparer.OrdinalIgnoreCase);
+        /// <summary>By block, the handles that entities are drawn in the order of (SORTENTSTABLE).</summary>
+        private readonly Dictionary<string, Dictionary<ulong, ulong>> orders = new(StringComparer.OrdinalIgnoreCase);
+
+        private readonly Dictionary<string, Layout> layouts = new(StringComparer.OrdinalIgnoreCase);
+        private readonly Dictionary<string, string> pictures = new(StringComparer.OrdinalIgnoreCase);
         private Extents headerExtents = Extents.Empty;
         private string version = "";
         private LengthUnit unit;
@@ -101,7 +106,7 @@ public static class DxfReader
         {
             Walk(draws: true);
             var draw = Drawer();
-            draw.Finish(layoutNames);
+            draw.Finish(layouts, pictures, orders);
             return new DrawingFile("DXF", VersionWords(version), text.Name, draw.Sheets(), counts, draw.NotShown());
         }
 
@@ -145,7 +150,7 @@ public static class DxfReader
                 case "TABLES": ReadTables(); break;
                 case "BLOCKS": ReadBlocks(); break;
                 case "ENTITIES": ReadEntities(draws ? Drawer() : null); break;
-                case "OBJECTS": ReadObjects(); break;
+                case "OBJECTS": ReadObjects(drawer is { HasMasks: true }); break;
                 default: SkipSection(); break;
             }
         }
@@ -176,6 +181,8 @@ public static class DxfReader
                     case ("$DWGCODEPAGE", 3): page = Encoding.ASCII.GetString(reader.Word); break;
                     case ("$INSUNITS", 70): unit = UnitOf((int)Lenient(reader.Word)); break;
                     case ("$LTSCALE", 40): tables.LineTypeScale = Lenient(reader.Word) is > 0 and var scale ? scale : 1; break;
+                    case ("$PDMODE", 70): tables.PointMode = (int)Math.Clamp(Lenient(reader.Word), 0, 100); break;
+                    case ("$PDSIZE", 40): tables.PointSize = Lenient(reader.Word); break;
                     case ("$EXTMIN", 10): lowX = Lenient(reader.Word); break;
                     case ("$EXTMIN", 20): lowY = Lenient(reader.Word); break;
                     case ("$EXTMAX", 10): headerExtents = new Extents(lowX, lowY, Lenient(reader.Word), double.NegativeInfinity); break;
@@ -258,21 +265,38 @@ public static class DxfReader
             }
         }
 
-        /// <summary>Layout names and the blocks they show: LAYOUT objects name a block record by handle.</summary>
-        private void ReadObjects()
+        /// <summary>Layout names and the blocks they show: LAYOUT objects name a block record by handle. And the files of pictures.</summary>
+        private void ReadObjects(bool isOrdered)
         {
             string? name = null, handle = null;
-            var inLayout = false;
+            var sorting = new Sorting();
+            var tab = int.MaxValue;
+            int? paper = null;
+            double numerator = 1, denominator = 1;
+            bool inLayout = false, inPicture = false;
             while (reader.Read())
             {
                 if (reader.Code == 0)
                 {
-                    if (inLayout && name is not null && handle is not null && tables.BlockOfHandle.TryGetValue(handle, out var block)) layoutNames[block] = name;
+                    if (inLayout && name is not null && handle is not null && tables.BlockOfHandle.TryGetValue(handle, out var block)) layouts[block] = new Layout(name, tab, PaperUnit(paper, numerator / denominator));
+                    sorting.End(tables, orders);
+                    if (inPicture && name is not null && handle is not null && pictures.Count < 10_000) pictures[handle] = name;
                     if (AtSectionEnd()) return;
                     inLayout = Is("LAYOUT"u8);
+                    inPicture = Is("IMAGEDEF"u8);
+                    sorting = new Sorting { IsOn = isOrdered && Is("SORTENTSTABLE"u8) };
                     name = handle = null;
+                    tab = int.MaxValue;
+                    paper = null;
+                    numerator = denominator = 1;
                 }
-                else if (inLayout && reader.Code == 1) name = text.Decode(reader.Word);
+                else if (sorting.IsOn) sorting.Take(reader.Code, reader.Word);
+                else if (inPicture && reader.Code == 5) handle = Encoding.ASCII.GetString(reader.Word);
+                else if ((inLayout || inPicture) && reader.Code == 1) name = text.Decode(reader.Word);
+                else if (inLayout && reader.Code == 72) paper ??= Lenient(reader.Word) is >= 0 and <= 1 and var unit ? (int)unit : null;
+                else if (inLayout && reader.Code == 142) numerator = Lenient(reader.Word);
+                else if (inLayout && reader.Code == 143) denominator = Lenient(reader.Word);
+                else if (inLayout && reader.Code == 71) tab = (int)Math.Clamp(Lenient(reader.Word), 0, 100_000);
                 else if (inLayout && reader.Code == 330) handle = Encoding.ASCII.GetString(reader.Word);
             }
         }
@@ -311,8 +335,12 @@ public static class DxfReader
         private void Fill()
         {
             record.Start(TypeName(reader.Word), reader.Line);
-            for (reader.ReadPlain(record); reader.Read(); reader.ReadPlain(record))
+            // Of a view what others leave out is looked at as well.
+            var isPlain = record.Type != "VIEWPORT";
+            while (true)
             {
+                if (isPlain) reader.ReadPlain(record);
+                if (!reader.Read()) break;
                 if (reader.Code == 0)
                 {
                     reader.Hold();
@@ -375,6 +403,15 @@ public static class DxfReader
             _ => version,
         };
 
+        /// <summary>The unit that a layout's coordinates are in: its paper's (group 72), times the scale it is plotted in (142 to 143).</summary>
+        private static LengthUnit? PaperUnit(int? paper, double perUnit)
+        {
+            var millimetres = perUnit * (paper switch { 0 => 25.4, 1 => 1, _ => double.NaN });
+            foreach (var unit in (LengthUnit[])[LengthUnit.Millimetre, LengthUnit.Centimetre, LengthUnit.Metre, LengthUnit.Inch, LengthUnit.Foot])
+                if (Math.Abs((millimetres / ScaleRules.MillimetresIn(unit)!.Value) - 1) < 1e-6) return unit;
+            return null;
+        }
+
         private static LengthUnit UnitOf(int code) => code switch
         {
             1 => LengthUnit.Inch,
@@ -388,68 +425,5 @@ public static class DxfReader
             13 => LengthUnit.Micrometre,
             _ => LengthUnit.Unknown,
         };
-    }
-}
-
-/// <summary>A block: entities that are drawn wherever the block is inserted.</summary>
-internal sealed record Block(string Name, Point3 Base, List<Record> Entities);
-
-/// <summary>Layers, line types and blocks of a drawing.</summary>
-internal sealed class DxfTables
-{
-    private readonly Dictionary<string, int> layerIndex = new(StringComparer.OrdinalIgnoreCase);
-    private readonly List<LayerEntry> layers = [];
-
-    public Dictionary<string, Block> Blocks { get; } = new(StringComparer.OrdinalIgnoreCase);
-
-    public Dictionary<string, string> BlockOfHandle { get; } = new(StringComparer.OrdinalIgnoreCase);
-
-    public double LineTypeScale { get; set; } = 1;
-
-    private Dictionary<string, double[]> LineTypes { get; } = new(StringComparer.OrdinalIgnoreCase);
-
-    /// <summary>A layer as the table gives it: colour 0xRRGGBB, weight in hundredths of a millimetre.</summary>
-    public readonly record struct LayerEntry(string Name, bool IsOn, int Rgb, string LineType, int Weight);
-
-    public IReadOnlyList<LayerEntry> Layers => layers;
-
-    public void Add(Record entry, DxfText text)
-    {
-        switch (entry.Type)
-        {
-            case "LAYER":
-                var colour = entry.GetInt(62, 7);
-                var rgb = entry.Has(420) ? entry.GetInt(420) & 0xFFFFFF : PaperInk.FromColourNumber(Math.Abs(colour));
-                Put(new LayerEntry(text.Decode(entry.GetText(2)), colour >= 0 && (entry.GetInt(70) & 1) == 0, rgb, text.Decode(entry.GetText(6)), entry.GetInt(370, -3)));
-                break;
-            case "LTYPE":
-                var dashes = new List<double>();
-                for (var i = 0; i < entry.Count; i++)
-                    if (entry.Code(i) == 49) dashes.Add(entry.Number(i));
-                LineTypes[text.Decode(entry.GetText(2))] = [.. dashes];
-                break;
-            case "BLOCK_RECORD":
-                BlockOfHandle[System.Text.Encoding.ASCII.GetString(entry.GetText(5))] = text.Decode(entry.GetText(2));
-                break;
-        }
-    }
-
-    /// <summary>Index of a layer, made when an entity names one that the table lacks.</summary>
-    public int LayerOf(string name) =>
-        layerIndex.TryGetValue(name, out var index) ? index : Put(new LayerEntry(name, true, PaperInk.FromColourNumber(7), "", -3));
-
-    public double[] Dashes(string lineType) => LineTypes.TryGetValue(lineType, out var dashes) ? dashes : [];
-
-    private int Put(LayerEntry layer)
-    {
-        if (layers.Count >= 32_000) throw new SheetTooLargeException("The drawing has more than 32,000 layers.");
-        if (layerIndex.TryGetValue(layer.Name, out var known))
-        {
-            layers[known] = layer;
-            return known;
-        }
-        layers.Add(layer);
-        layerIndex[layer.Name] = layers.Count - 1;
-        return layers.Count - 1;
     }
 }

@@ -86,61 +86,26 @@ internal sealed class DxfText
         return text.ToString();
     }
 
-    /// <summary>The lines of an MTEXT with its inline formatting taken out.</summary>
-    public static List<string> Lines(string raw)
+    /// <summary>Where the lines of %%u, %%o or %%k begin and end in the plain words of a TEXT: each code turns its line on, or off again.</summary>
+    public static IEnumerable<(int From, int To)> Ruled(string raw, char code)
     {
-        var lines = new List<string>();
-        var text = new StringBuilder();
+        if (!raw.Contains("%%", StringComparison.Ordinal)) yield break;
+        var text = new StringBuilder(raw.Length);
+        int? from = null;
         for (var i = 0; i < raw.Length; i++)
         {
-            var c = raw[i];
-            if (TryEscape(raw, ref i, text)) continue;
-            if (c is '{' or '}') continue;
-            if (c == '^' && i + 1 < raw.Length)
+            if (i + 2 < raw.Length && raw[i] == '%' && raw[i + 1] == '%' && char.ToLowerInvariant(raw[i + 2]) == code)
             {
-                i++;
-                if (raw[i] == 'J') Break();
-                else text.Append(raw[i] == 'I' ? ' ' : raw[i] == ' ' ? '^' : ' ');
-                continue;
+                if (from is { } begun && text.Length > begun) yield return (begun, text.Length);
+                from = from is null ? text.Length : null;
             }
-            if (c != '\\' || i + 1 >= raw.Length)
-            {
-                if (c == '\n') Break();
-                else text.Append(c);
-                continue;
-            }
-            switch (raw[++i])
-            {
-                case 'P' or 'X' or 'N': Break(); break;
-                case '~': text.Append('\u00A0'); break;
-                case '\\' or '{' or '}': text.Append(raw[i]); break;
-                case 'L' or 'l' or 'O' or 'o' or 'K' or 'k': break;
-                case 'S': Stacked(raw, ref i, text); break;
-                case 'f' or 'F' or 'H' or 'W' or 'Q' or 'T' or 'C' or 'c' or 'A' or 'p':
-                    var stop = raw.IndexOf(';', i);
-                    i = stop < 0 ? raw.Length : stop;
-                    break;
-                default: text.Append(raw[i]); break;
-            }
+            if (!TryEscape(raw, ref i, text)) text.Append(raw[i]);
         }
-        Break();
-        return lines;
-
-        void Break()
-        {
-            lines.Add(text.ToString());
-            text.Clear();
-        }
+        if (from is { } open && text.Length > open) yield return (open, text.Length);
     }
 
-    /// <summary>A stacked fraction or tolerance: "\S+0.1^-0.2;" reads "+0.1/-0.2".</summary>
-    private static void Stacked(string raw, ref int i, StringBuilder text)
-    {
-        for (i++; i < raw.Length && raw[i] != ';'; i++)
-            text.Append(raw[i] is '^' or '#' ? '/' : raw[i]);
-    }
-
-    private static bool TryEscape(string raw, ref int i, StringBuilder text)
+    /// <summary>Resolves the code at a place, if one is there, and goes on to its last letter.</summary>
+    public static bool TryEscape(string raw, ref int i, StringBuilder text)
     {
         var rest = raw.AsSpan(i);
         if (rest.StartsWith("%%", StringComparison.Ordinal) && rest.Length > 2)

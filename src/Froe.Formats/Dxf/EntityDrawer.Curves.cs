@@ -7,6 +7,8 @@ internal sealed partial class EntityDrawer
 {
     private void Arc(Record e, in Placement at, double start, double end)
     {
+        // Angles of a damaged file may be so large that a turn more is no more.
+        if (!(Math.Abs(start) < 1e6) || !(Math.Abs(end) < 1e6)) return;
         while (end <= start) end += 2 * Math.PI;
         var radius = e.Get(40);
         var map = Ocs(e, at);
@@ -29,13 +31,16 @@ internal sealed partial class EntityDrawer
     {
         List<double> knots = [], weights = [];
         List<PointXY> control = [], fit = [];
+        // Behind its curve a helix says what it winds round, under the same groups; how many belong to the curve stands before it.
+        var isHelix = e.Type == "HELIX";
+        int mostKnots = isHelix ? e.GetInt(72) : int.MaxValue, mostPoints = isHelix ? e.GetInt(73) : int.MaxValue;
         for (var i = 0; i < e.Count; i++)
             switch (e.Code(i))
             {
-                case 40: knots.Add(e.Number(i)); break;
-                case 41: weights.Add(e.Number(i)); break;
-                case 10: control.Add(Flat(at.Map, Following(e, i))); break;
-                case 11: fit.Add(Flat(at.Map, Following(e, i))); break;
+                case 40 when knots.Count < mostKnots: knots.Add(e.Number(i)); break;
+                case 41 when !isHelix: weights.Add(e.Number(i)); break;
+                case 10 when control.Count < mostPoints: control.Add(Flat(at.Map, Following(e, i))); break;
+                case 11 when !isHelix: fit.Add(Flat(at.Map, Following(e, i))); break;
             }
         points.Clear();
         var span = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(control);
@@ -43,8 +48,20 @@ internal sealed partial class EntityDrawer
             e.GetInt(71, 3), System.Runtime.InteropServices.CollectionsMarshal.AsSpan(knots), span,
             System.Runtime.InteropServices.CollectionsMarshal.AsSpan(weights), SplineTolerance(control), points))
             builder.Path(points, closed: false, [new CurvedStretch(0, points.Count - 1, null)]);
-        else if (fit.Count > 1) builder.Path(fit, closed: (e.GetInt(70) & 1) != 0);
+        else if (fit.Count > 1) Through(fit, e, at);
         else Skip("SPLINE", "its knots do not fit its control points");
+    }
+
+    /// <summary>A curve through points, with its direction at either end where the file says it.</summary>
+    private void Through(List<PointXY> fit, Record e, in Placement at)
+    {
+        var map = at.Map;
+        PointXY? Tangent(int code) => e.Has(code) && FlatVector(map, e.Point(code)) is var t && (t.X != 0 || t.Y != 0) ? t : null;
+        var isClosed = (e.GetInt(70) & 1) != 0;
+        if (isClosed && fit[0] != fit[^1]) fit.Add(fit[0]);
+        points.Clear();
+        Curves.Through(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(fit), Tangent(12), Tangent(13), SplineTolerance(fit), points);
+        builder.Path(points, closed: false, [new CurvedStretch(0, points.Count - 1, null)]);
     }
 
     /// <summary>A spline is flattened as finely as a circle about its control points would be.</summary>
@@ -212,28 +229,39 @@ internal sealed partial class EntityDrawer
         if (corners.Count < 3) return;
         if (!fill)
         {
-            builder.Path(corners, closed: true);
+            // Edges of a face may be hidden, one bit each.
+            var hidden = e.GetInt(70);
+            if ((hidden & 15) == 0) builder.Path(corners, closed: true);
+            else
+                for (var i = 0; i < corners.Count; i++)
+                    if ((hidden & (1 << i)) == 0) builder.Line(corners[i], corners[(i + 1) % corners.Count]);
             return;
         }
+        MaskWhite([corners]);
         builder.Triangle(corners[0], corners[1], corners[2]);
         if (corners.Count == 4) builder.Triangle(corners[0], corners[2], corners[3]);
     }
 
-    private void Leader(Record e, in Placement at)
+    /// <summary>A point, looking as the drawing says ($PDMODE, $PDSIZE): a dot, nothing, a cross, a diagonal cross or a tick, in a circle or a square.</summary>
+    private void Dot(PointXY p, double scale)
     {
-        points.Clear();
-        for (var i = 0; i < e.Count; i++)
-            if (e.Code(i) == 10) points.Add(Flat(at.Map, Following(e, i)));
-        if (points.Count < 2) return;
-        builder.Path(points, closed: false);
-        if (e.GetInt(71, 1) == 0) return;
-        // The arrow head's size belongs to a dimension style; an eighth of the first stretch, at most 3 units, reads well.
-        PointXY tip = points[0], next = points[1];
-        double dx = next.X - tip.X, dy = next.Y - tip.Y, length = Math.Sqrt((dx * dx) + (dy * dy));
-        if (!(length > 0)) return;
-        var size = Math.Min(3 * ScaleOf(at.Map), length / 8) / length;
-        builder.Triangle(tip, new(tip.X + (size * (dx - (dy / 6))), tip.Y + (size * (dy + (dx / 6)))), new(tip.X + (size * (dx + (dy / 6))), tip.Y + (size * (dy - (dx / 6)))));
+        var plain = double.IsFinite(builder.Tolerance) ? builder.Tolerance * 100 : 0.5;
+        // Sizes relative to a screen have no meaning on a sheet.
+        var arm = tables.PointSize > 0 && double.IsFinite(scale) ? tables.PointSize / 2 * scale : plain;
+        switch (tables.PointMode & 7)
+        {
+            case 1: break;
+            case 3:
+                builder.Hatching(new(p.X - arm, p.Y - arm), new(p.X + arm, p.Y + arm));
+                builder.Hatching(new(p.X - arm, p.Y + arm), new(p.X + arm, p.Y - arm));
+                break;
+            case 4: builder.Hatching(p, new(p.X, p.Y + arm)); break;
+            case 2: builder.Point(p, arm); break;
+            default: builder.Point(p, plain); break;
+        }
+        if ((tables.PointMode & 32) != 0) builder.Arc(new EllipseArc(p, new(arm, 0), new(0, arm), 0, 2 * Math.PI));
+        if ((tables.PointMode & 64) == 0) return;
+        PointXY a = new(p.X - arm, p.Y - arm), b = new(p.X + arm, p.Y - arm), c = new(p.X + arm, p.Y + arm), d = new(p.X - arm, p.Y + arm);
+        foreach (var (from, to) in new[] { (a, b), (b, c), (c, d), (d, a) }) builder.Hatching(from, to);
     }
-
-    private void Dot(PointXY p) => builder.Point(p, double.IsFinite(builder.Tolerance) ? builder.Tolerance * 100 : 0.5);
 }

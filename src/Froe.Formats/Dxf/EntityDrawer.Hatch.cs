@@ -22,6 +22,7 @@ internal sealed partial class EntityDrawer
         if (loops.Count == 0) return;
         if (e.GetInt(70) == 1)
         {
+            MaskWhite(loops);
             if (!builder.Fill(loops)) Skip("HATCH", "its outline has too many edges");
             return;
         }

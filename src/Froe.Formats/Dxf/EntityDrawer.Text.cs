@@ -1,21 +1,19 @@
-using System.Text;
 using Froe.Core.Drawing;
 
 namespace Froe.Formats.Dxf;
 
-/// <summary>TEXT, ATTRIB and MTEXT.</summary>
+/// <summary>TEXT, ATTRIB and ATTDEF.</summary>
 internal sealed partial class EntityDrawer
 {
-    /// <summary>Line pitch of MTEXT: five thirds of the text height (DXF reference, MTEXT group 44).</summary>
-    private const double LinePitch = 5 / 3.0;
-
     private void Text(Record e, in Placement at)
     {
-        var words = DxfText.Plain(text.Decode(e.GetText(1)));
+        var raw = text.Decode(e.GetText(e.Type == "ATTDEF" && (e.GetInt(70) & 2) == 0 ? 2 : 1));
+        var words = DxfText.Plain(raw);
         if (words.Length == 0) return;
+        var style = tables.StyleOf(e, text);
         var map = Ocs(e, at);
         double height = e.Get(40, 2.5), factor = e.Get(41, 1), slant = e.Get(51) * Degree, turn = e.Get(50) * Degree;
-        int across = e.GetInt(72), upright = e.Type == "ATTRIB" ? e.GetInt(74) : e.GetInt(73), mirrored = e.GetInt(71);
+        int across = e.GetInt(72), upright = e.Type is "ATTRIB" or "ATTDEF" ? e.GetInt(74) : e.GetInt(73), mirrored = e.GetInt(71);
         Point3 first = e.Point(10), second = e.Has(11) ? e.Point(11) : first;
         var anchor = first;
         if (across is 3 or 5 && second != first)
@@ -28,61 +26,43 @@ internal sealed partial class EntityDrawer
             if (natural > 0 && across == 5) factor = span / natural / height;
         }
         else if (across != 0 || upright != 0) anchor = second;
+        if (style.IsVertical)
+        {
+            Downwards(words, new TextBlock(anchor, new(1, 0, 0), new(0, 1, 0), height, 0, 1, 0, false), factor, map);
+            return;
+        }
         var (sin, cos) = Math.SinCos(turn);
         var along = new Point3(cos * height * factor, sin * height * factor, 0);
         var up = new Point3((-sin * height) + (cos * height * Math.Tan(slant)), (cos * height) + (sin * height * Math.Tan(slant)), 0);
         if ((mirrored & 2) != 0) along = -1 * along;
         if ((mirrored & 4) != 0) up = -1 * up;
-        builder.Text(new TextRun(
-            words, Flat(map, anchor), FlatVector(map, along), FlatVector(map, up),
-            across switch { 1 or 4 => 0.5f, 2 => 1, _ => 0 },
-            across == 4 ? 0.5f : upright switch { 1 => -0.25f, 2 => 0.5f, 3 => 1, _ => 0 }, 0));
-    }
-
-    private void MText(Record e, in Placement at)
-    {
-        var raw = new StringBuilder();
-        for (var i = 0; i < e.Count; i++)
-            if (e.Code(i) is 1 or 3) raw.Append(text.Decode(e.Text(i)));
-        double height = e.Get(40, 2.5), width = e.Get(41);
-        if (!(height > 0)) return;
-        // The direction is a world vector, or else an angle; the text stands in the plane of its extrusion.
-        var direction = e.Has(11) ? e.Point(11).Unit() : new Point3(Math.Cos(e.Get(50) * Degree), Math.Sin(e.Get(50) * Degree), 0);
-        var normal = new Point3(e.Get(210), e.Get(220), e.Get(230, 1)).Unit();
-        var along = height * direction;
-        var up = Point3.Cross(normal, along);
-        var lines = DxfText.Lines(raw.ToString()).SelectMany(l => Wrap(l, width / height)).ToList();
-        while (lines.Count > 0 && string.IsNullOrWhiteSpace(lines[^1])) lines.RemoveAt(lines.Count - 1);
-        var attachment = Math.Clamp(e.GetInt(71, 1), 1, 9) - 1;
-        var pitch = LinePitch * e.Get(44, 1);
-        // From the attachment point up to the top of the first line, in text heights.
-        var lead = (attachment / 3) switch { 0 => 0, 1 => ((pitch * (lines.Count - 1)) + 1) / 2, _ => (pitch * (lines.Count - 1)) + 1 };
-        var origin = e.Point(10);
-        for (var i = 0; i < lines.Count; i++)
-            builder.Text(new TextRun(
-                lines[i], Flat(at.Map, origin + ((lead - (i * pitch)) * up)), FlatVector(at.Map, along), FlatVector(at.Map, up),
-                attachment % 3 / 2f, 1, 0));
-    }
-
-    /// <summary>Breaks a line between words so that it keeps within a width given in text heights; 0 for no bound.</summary>
-    private static IEnumerable<string> Wrap(string line, double width)
-    {
-        if (!(width > 0) || Lettering.Width(line) <= width)
+        if (style.HasSigns)
         {
-            yield return line;
-            yield break;
+            var flat = new TextBlock(anchor, new(cos, sin, 0), new(-sin, cos, 0), height, 0, 1, 0, true);
+            var drop = across == 4 ? 0.5 : upright switch { 1 => -0.25, 2 => 0.5, 3 => 1, _ => 0.0 };
+            Put(string.Concat(words.Select(ToleranceSigns.Of)), new TextLook(height, factor, IsSymbols: true), 0, -drop * height, 1, across switch { 1 or 4 => 0.5, 2 => 1, _ => 0 }, flat, map);
+            return;
         }
-        var current = new StringBuilder();
-        foreach (var word in line.Split(' '))
-        {
-            if (current.Length > 0 && Lettering.Width(current + " " + word) > width)
+        var (share, rise) = (across switch { 1 or 4 => 0.5f, 2 => 1, _ => 0 }, across == 4 ? 0.5f : upright switch { 1 => -0.25f, 2 => 0.5f, 3 => 1, _ => 0 });
+        builder.Text(new TextRun(words, Flat(map, anchor), FlatVector(map, along), FlatVector(map, up), share, rise, 0));
+        foreach (var (code, up0) in ((char, double)[])[('u', -0.2), ('o', 1.2), ('k', 0.4)])
+            foreach (var (from, to) in DxfText.Ruled(raw, code))
             {
-                yield return current.ToString();
-                current.Clear();
+                double whole = Lettering.Width(words), x0 = Lettering.Width(words.AsSpan(0, from)) - (share * whole), x1 = Lettering.Width(words.AsSpan(0, to)) - (share * whole);
+                builder.Hatching(Flat(map, anchor + (x0 * along) + ((up0 - rise) * up)), Flat(map, anchor + (x1 * along) + ((up0 - rise) * up)));
             }
-            if (current.Length > 0) current.Append(' ');
-            current.Append(word);
+    }
+
+    /// <summary>Letters one below the other, each in the middle of its line.</summary>
+    private void Downwards(string words, in TextBlock block, double factor, in Affine map)
+    {
+        var look = new TextLook(block.Height, factor);
+        var y = 0.0;
+        foreach (var letter in words.EnumerateRunes())
+        {
+            y -= block.Height;
+            Put(letter.ToString(), look, 0, y, 1, 0.5, block, map);
+            y -= block.Height * (LinePitch - 1) / 2;
         }
-        yield return current.ToString();
     }
 }

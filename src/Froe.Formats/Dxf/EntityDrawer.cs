@@ -18,13 +18,16 @@ internal readonly record struct Placement(Affine Map, int Layer, int Rgb, int We
 internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, LengthUnit unit, double tolerance, ReadLimits limits)
 {
     private const double Degree = Math.PI / 180;
+
+    /// <summary>Bit of a viewport's status (group 90): it is off.</summary>
+    private const int ViewportOff = 0x20000;
     private static readonly Placement Top = new(Affine.Identity, -1, PaperInk.FromColourNumber(7), 25, "CONTINUOUS", 0);
 
     private readonly SheetBuilder model = new(limits.MostSegments) { Tolerance = tolerance };
     private readonly Dictionary<string, SheetBuilder> papers = new(StringComparer.OrdinalIgnoreCase);
     private readonly Dictionary<(string, string), int> notShown = [];
-    private readonly List<(SheetBuilder Paper, Record Viewport)> viewports = [];
-    private readonly List<(string Name, SheetBuilder Builder)> sheets = [];
+    private readonly List<(SheetBuilder Paper, Record Viewport, int At)> viewports = [];
+    private readonly List<(string Name, SheetBuilder Builder, LengthUnit Unit)> sheets = [];
     private readonly List<PointXY> points = [];
     private SheetBuilder builder = null!;
     private readonly (byte[]? Name, int Layer)[] layerSlots = new (byte[]?, int)[256];
@@ -34,30 +37,57 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     public void Draw(Record entity)
     {
         builder = entity.GetInt(67) == 1 ? Paper("*Paper_Space") : model;
-        Draw(entity, Top);
+        DrawWhole(entity);
     }
 
+    /// <summary>Draws an entity of a sheet; whatever it is made of is one thing in the order of drawing.</summary>
+    private void DrawWhole(Record entity)
+    {
+        var (sheet, from) = (builder, builder.EntityCount);
+        Draw(entity, Top);
+        if (sheet.EntityCount - from > 1) sheet.Join(from, Handle(entity), from);
+    }
+
+    private static ulong Handle(Record e) => ulong.TryParse(e.GetText(5).Trim(" \t"u8), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var handle) ? handle : 0;
+
+    /// <summary>Whether anything hides what was drawn before it.</summary>
+    public bool HasMasks => model.HasMasks || papers.Values.Any(p => p.HasMasks) || tables.Blocks.Values.Any(b => b.Name.StartsWith("*Paper_Space", StringComparison.OrdinalIgnoreCase) && b.Entities.Count > 0);
+
     /// <summary>Draws the paper sheets kept as blocks, then the views of the model on them.</summary>
-    public void Finish(IReadOnlyDictionary<string, string> layoutNames)
+    /// <param name="layouts">The layouts by their blocks.</param>
+    /// <param name="pictures">File names of pictures by the handles of their definitions.</param>
+    /// <param name="orders">By block, the handles that entities are drawn in the order of, by their own.</param>
+    public void Finish(IReadOnlyDictionary<string, Layout> layouts, IReadOnlyDictionary<string, string> pictures, IReadOnlyDictionary<string, Dictionary<ulong, ulong>> orders)
     {
         foreach (var block in tables.Blocks.Values.Where(b => b.Name.StartsWith("*Paper_Space", StringComparison.OrdinalIgnoreCase) && b.Entities.Count > 0).ToList())
         {
             builder = Paper(block.Name);
-            foreach (var entity in block.Entities) Draw(entity, Top);
+            foreach (var entity in block.Entities) DrawWhole(entity);
         }
-        foreach (var (paper, viewport) in viewports) DrawView(paper, viewport);
-        if (model.SegmentCount > 0 || papers.Count == 0) sheets.Add(("Model", model));
-        foreach (var (block, paper) in papers)
-            if (!paper.Extents.IsEmpty) sheets.Add((layoutNames.GetValueOrDefault(block, "Paper"), paper));
-        if (sheets.Count == 0) sheets.Add(("Model", model));
+        NamePictures(pictures);
+        DrawEndless();
+        // What is hidden in the model is hidden in every view of it.
+        model.HideMasked(orders.GetValueOrDefault("*Model_Space"));
+        DrawViews();
+        foreach (var (block, paper) in papers) paper.HideMasked(orders.GetValueOrDefault(block));
+        // Drawn as large as it is, unless it is a sheet of paper itself: that, its words must tell.
+        if (ScaleRules.MillimetresIn(unit) is { } whole && Zones.Grid(model.Extents, unit) is null) model.Scale(new SheetScale(whole));
+        if (model.SegmentCount > 0 || papers.Count == 0) sheets.Add(("Model", model, unit));
+        foreach (var (block, paper) in papers.OrderBy(p => layouts.TryGetValue(p.Key, out var l) ? l.Tab : int.MaxValue))
+            if (!paper.Extents.IsEmpty) sheets.Add(layouts.TryGetValue(block, out var layout) ? (layout.Name, paper, layout.Unit ?? unit) : ("Paper", paper, unit));
+        if (sheets.Count == 0) sheets.Add(("Model", model, unit));
         // A paper sheet that shows the model is the drawing; the bare model comes after it.
-        if (viewports.Count > 0) sheets.Sort((a, b) => (a.Builder == model).CompareTo(b.Builder == model));
+        if (viewports.Count > 0 && sheets[0].Builder == model)
+        {
+            sheets.Add(sheets[0]);
+            sheets.RemoveAt(0);
+        }
     }
 
     public List<Sheet> Sheets()
     {
         var layers = tables.Layers.Select(l => new Layer(l.Name, l.IsOn, PaperInk.OnPaper(l.Rgb))).ToList();
-        return [.. sheets.Select(s => s.Builder.Build(s.Name, unit, layers))];
+        return [.. sheets.Select(s => s.Builder.Build(s.Name, s.Unit, layers))];
     }
 
     public IReadOnlyList<NotShown> NotShown() =>
@@ -78,9 +108,12 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
 
     private void Draw(Record e, in Placement at)
     {
-        if (e.GetInt(60) == 1) return;
+        // Since 2018 texts carry an object of their own behind theirs, whose groups mean other things (DXF reference, “Embedded Object”).
         // LINE comes first: in large drawings nearly everything is one.
-        if (e.Type == "LINE")
+        var isLine = e.Type == "LINE";
+        if (!isLine && e.Type is "MTEXT" or "ATTRIB" or "ATTDEF") e.EndAt(101);
+        if (e.GetInt(60) == 1) return;
+        if (isLine)
         {
             Begin(e, at);
             Point3 a = default, b = default;
@@ -105,12 +138,14 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         switch (e.Type)
         {
             case "INSERT": Insert(e, at); return;
-            case "DIMENSION" or "ACAD_TABLE": Picture(e, at); return;
+            case "DIMENSION" or "ACAD_TABLE" or "ARC_DIMENSION" or "LARGE_RADIAL_DIMENSION": Picture(e, at); return;
             case "VIEWPORT":
-                // The first viewport of a sheet is the sheet itself (its id is 1).
-                if (at.Depth == 0 && e.GetInt(69, 2) != 1 && e.Get(45) > 0 && viewports.Count < 500) viewports.Add((builder, e.Copy()));
+                // The first viewport of a sheet is the sheet itself (its id is 1); one of no id, or switched off, shows nothing.
+                if (at.Depth == 0 && e.GetInt(69, 2) is not (0 or 1) && e.GetInt(68, 1) != 0 && (e.GetInt(90) & ViewportOff) == 0 && (e.Has(45) ? e.Get(45) > 0 : HasOldView(e)) && viewports.Count < 500) viewports.Add((builder, e.Copy(), builder.EntityCount));
                 return;
-            case "ATTDEF" or "SEQEND" or "VERTEX": return;
+            // In a block a definition of an attribute is a place to be filled in, unless it is constant; loose it shows its name.
+            case "ATTDEF" when at.Depth > 0 && (e.GetInt(70) & 2) == 0: return;
+            case "SEQEND" or "VERTEX": return;
         }
         Begin(e, at);
         switch (e.Type)
@@ -120,14 +155,21 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
             case "CIRCLE": Arc(e, at, 0, 2 * Math.PI); break;
             case "ARC": Arc(e, at, e.Get(50) * Degree, e.Get(51) * Degree); break;
             case "ELLIPSE": Ellipse(e, at); break;
-            case "SPLINE": Spline(e, at); break;
-            case "TEXT" or "ATTRIB": Text(e, at); break;
+            case "SPLINE" or "HELIX": Spline(e, at); break;
+            case "TEXT" or "ATTRIB" or "ATTDEF": Text(e, at); break;
             case "MTEXT": MText(e, at); break;
-            case "POINT": Dot(Flat(at.Map, e.Point(10))); break;
+            case "POINT": Dot(Flat(at.Map, e.Point(10)), ScaleOf(at.Map)); break;
             case "SOLID" or "TRACE": Corners(e, Ocs(e, at), 12, 11, fill: true); break;
             case "3DFACE": Corners(e, at.Map, 11, 12, fill: false); break;
             case "HATCH": Hatch(e, at); break;
             case "LEADER": Leader(e, at); break;
+            case "MULTILEADER" or "MLEADER": MultiLeader(e, at); break;
+            case "TOLERANCE": Tolerance(e, at); break;
+            case "XLINE" or "RAY": WithoutEnd(e, at, e.Type == "RAY"); break;
+            case "MLINE": MultiLine(e, at); break;
+            case "MESH": MeshCage(e, at); break;
+            case "IMAGE": ImageFrame(e, at); break;
+            case "WIPEOUT": Wipeout(e, at); break;
             default: Skip(e.Type, "Froe does not draw this type of entity yet"); break;
         }
     }
@@ -149,9 +191,9 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
                 case 6: lineType = e.Text(i).Trim(" \t"u8); break;
                 case 8: layer = LayerOf(e.Text(i).Trim(" \t"u8)); break;
                 case 48: scale = e.Number(i); break;
-                case 62: colour = (int)e.Number(i); break;
-                case 370: weight = (int)e.Number(i); break;
-                case 420: trueColour = (int)e.Number(i) & 0xFFFFFF; break;
+                case 62: colour = (int)Math.Clamp(e.Number(i), -256, 256); break;
+                case 370: weight = (int)Math.Clamp(e.Number(i), -3, 500); break;
+                case 420: trueColour = (int)(long)Math.Clamp(e.Number(i), int.MinValue, uint.MaxValue) & 0xFFFFFF; break;
             }
         if (layer < 0) layer = tables.LayerOf("0");
         if (at.Layer >= 0 && tables.Layers[layer].Name == "0") layer = at.Layer;
@@ -199,6 +241,12 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     private void Insert(Record e, in Placement at)
     {
         Begin(e, at);
+        if (tables.Layers[Look.Layer].IsFrozen)
+        {
+            // What is in the block may lie on layers that are shown: it goes with its insertion all the same.
+            Skip("INSERT", "its layer is frozen, which hides all of the block");
+            return;
+        }
         var inherited = new Placement(default, Look.Layer, Look.Rgb, Look.Weight, Pattern, at.Depth + 1);
         foreach (var attribute in e.Parts ?? [])
             if ((attribute.GetInt(70) & 1) == 0) Draw(attribute, at);
@@ -237,40 +285,24 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     private void Picture(Record e, in Placement at)
     {
         var name = text.Decode(e.GetText(2));
-        if (!tables.Blocks.TryGetValue(name, out var block))
+        if (!tables.Blocks.TryGetValue(name, out var block) || (block.Entities.Count == 0 && e.Type == "DIMENSION"))
         {
-            Skip(e.Type, "the file holds no picture of it");
+            if (e.Type == "DIMENSION") Dimension(e, at);
+            else Skip(e.Type, "the file holds no picture of it");
             return;
         }
         if (at.Depth >= limits.MostDepth || ++inserts > limits.MostInserts) throw TooMany(e, name);
         Begin(e, at);
-        var inside = new Placement(at.Map, Look.Layer, Look.Rgb, Look.Weight, Pattern, at.Depth + 1);
-        foreach (var entity in block.Entities) Draw(entity, inside);
-    }
-
-    /// <summary>A rectangular view of the model on a paper sheet, seen from above.</summary>
-    private void DrawView(SheetBuilder paper, Record v)
-    {
-        builder = paper;
-        double width = v.Get(40), height = v.Get(41), viewHeight = v.Get(45);
-        var k = height / viewHeight;
-        if (!(k > 0) || !double.IsFinite(k)) return;
-        if (Math.Abs(v.Get(16)) > 1e-6 || Math.Abs(v.Get(26)) > 1e-6)
+        var map = at.Map;
+        if (e.Type == "ACAD_TABLE")
         {
-            Skip("VIEWPORT", "it looks at the model from the side; views from above are drawn");
-            return;
+            // The picture of a table lies at the origin, along x; the table stands where it says.
+            var along = (e.Has(11) ? e.Point(11) : new Point3(1, 0, 0)).Unit();
+            var normal = new Point3(e.Get(210), e.Get(220), e.Get(230, 1)).Unit();
+            map = map.After(new Affine(along, Point3.Cross(normal, along), normal, e.Point(10) - block.Base));
         }
-        var centre = v.Point(10);
-        double viewX = v.Get(12) + v.Get(17), viewY = v.Get(22) + v.Get(27);
-        var (sin, cos) = Math.SinCos(v.Get(51) * Degree);
-        paper.View(
-            model,
-            p =>
-            {
-                double x = p.X - viewX, y = p.Y - viewY;
-                return new(centre.X + (k * ((cos * x) - (sin * y))), centre.Y + (k * ((sin * x) + (cos * y))));
-            },
-            new Extents(centre.X - (width / 2), centre.Y - (height / 2), centre.X + (width / 2), centre.Y + (height / 2)));
+        var inside = new Placement(map, Look.Layer, Look.Rgb, Look.Weight, Pattern, at.Depth + 1);
+        foreach (var entity in block.Entities) Draw(entity, inside);
     }
 
     // ---- maps ----

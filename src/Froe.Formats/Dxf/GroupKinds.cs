@@ -21,7 +21,7 @@ internal static class GroupKinds
 
     private static GroupKind KindOf(int code) => code switch
     {
-        999 or 100 or 102 or (>= 310 and < 370) or (>= 390 and < 420) => GroupKind.Other,
+        999 or 100 or 102 or (>= 310 and < 331) or (> 331 and < 340) or (> 341 and < 370) or (>= 390 and < 420) => GroupKind.Other,
         (>= 10 and < 100) or (>= 110 and < 150) or (>= 160 and < 180) or (>= 210 and < 300) or (>= 370 and < 390) or (>= 420 and < 430) or (>= 440 and < 470) => GroupKind.Number,
         _ => GroupKind.Text,
     };

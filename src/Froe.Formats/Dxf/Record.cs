@@ -36,6 +36,12 @@ internal sealed class Record
     {
         if (reader.Kind == GroupKind.Number) Add(reader.Code, reader.Number());
         else if (reader.Kind == GroupKind.Text) Add(reader.Code, reader.Value);
+        // Before release 13 a view stood in what is application data otherwise.
+        else if (reader.Code >= 1000 && Type == "VIEWPORT")
+        {
+            if (reader.Code is 1000 or 1003) Add(reader.Code, reader.Value);
+            else if (reader.Code is 1010 or 1020 or 1040) Add(reader.Code, reader.Number());
+        }
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -86,6 +92,13 @@ internal sealed class Record
         return text.AsSpan((int)(packed >> 32), (int)packed);
     }
 
+    /// <summary>Forgets everything from the first group of a code on.</summary>
+    public void EndAt(int code)
+    {
+        var at = codes.AsSpan(0, Count).IndexOf(code);
+        if (at >= 0) Count = at;
+    }
+
     /// <summary>The first number under a code, or a default.</summary>
     public double Get(int code, double otherwise = 0)
     {
@@ -103,10 +116,13 @@ internal sealed class Record
     public bool Has(int code) => codes.AsSpan(0, Count).Contains(code);
 
     /// <summary>The first text under a code, without surrounding blanks; empty when there is none.</summary>
-    public ReadOnlySpan<byte> GetText(int code)
+    public ReadOnlySpan<byte> GetText(int code) => Raw(code).Trim(" \t"u8);
+
+    /// <summary>The first text under a code as it stands; empty when there is none.</summary>
+    public ReadOnlySpan<byte> Raw(int code)
     {
         for (var i = 0; i < Count; i++)
-            if (codes[i] == code) return Text(i).Trim(" \t"u8);
+            if (codes[i] == code) return Text(i);
         return default;
     }
 

@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Text;
 using Froe.Core.Drawing;
 using SkiaSharp;
 
@@ -6,7 +8,7 @@ namespace Froe.Formats.Pictures;
 /// <summary>Pictures of a sheet for places where no browser draws: lists, mails, the command line, and a first look on the bench.</summary>
 public static class SheetPicture
 {
-    private static readonly SKTypeface Face = LoadFace();
+    internal static SKTypeface Face { get; } = LoadFace();
 
     /// <summary>Draws a sheet on white paper.</summary>
     /// <param name="sheet">The sheet.</param>
@@ -62,6 +64,7 @@ public static class SheetPicture
     public static double MillimetresIn(Sheet sheet)
     {
         ArgumentNullException.ThrowIfNull(sheet);
+        if (sheet.IsPaper) return 1;
         var longer = Math.Max(sheet.Extents.Width, sheet.Extents.Height);
         return sheet.Unit is LengthUnit.Millimetre or LengthUnit.Unknown && longer is > 100 and < 1300 ? 1 : longer / 841;
     }
@@ -137,27 +140,42 @@ public static class SheetPicture
                 (float)(text.Along.X * scale / em), (float)(-text.Up.X * scale / em), x(text.At.X - sheet.Origin.X),
                 (float)(-text.Along.Y * scale / em), (float)(text.Up.Y * scale / em), y(text.At.Y - sheet.Origin.Y), 0, 0, 1);
             canvas.Concat(in matrix);
-            using var blob = Shape(text.Text, font, out var width);
-            if (blob is not null) canvas.DrawText(blob, -width * text.Anchor, text.Rise * (float)em, paint);
+            var pieces = Pieces(text.Text, font);
+            var at = -pieces.Sum(p => p.Width) * text.Anchor;
+            foreach (var (words, shown, width) in pieces)
+            {
+                canvas.DrawText(words, at, text.Rise * (float)em, SKTextAlign.Left, shown, paint);
+                at += width;
+            }
             canvas.Restore();
         }
     }
 
-    /// <summary>The text as glyphs of our own lettering, or of a font of this machine that has them all.</summary>
-    private static SKTextBlob? Shape(string text, SKFont font, out float width)
+    /// <summary>Fonts of this machine for letters that ours lacks; none where the machine has none either.</summary>
+    private static readonly ConcurrentDictionary<int, SKFont?> Others = new();
+
+    /// <summary>A text in pieces of one font each: our own lettering, and fonts of this machine for what it lacks.</summary>
+    private static List<(string Words, SKFont Font, float Width)> Pieces(string text, SKFont font)
     {
-        if (!font.ContainsGlyphs(text))
+        if (font.ContainsGlyphs(text)) return [(text, font, font.MeasureText(text))];
+        var pieces = new List<(string, SKFont, float)>();
+        var words = new StringBuilder();
+        var now = font;
+        foreach (var rune in text.EnumerateRunes())
         {
-            var missing = text.EnumerateRunes().FirstOrDefault(r => font.GetGlyph(r.Value) == 0);
-            if (SKFontManager.Default.MatchCharacter(missing.Value) is { } other)
-            {
-                using var fallback = new SKFont(other, 95);
-                width = fallback.MeasureText(text);
-                return SKTextBlob.Create(text, fallback);
-            }
+            var wanted = font.GetGlyph(rune.Value) != 0 ? font : Others.GetOrAdd(rune.Value, r => MachineFonts.With(r) is { } face ? new SKFont(face, 95) { Subpixel = true } : null) ?? font;
+            if (!ReferenceEquals(wanted.Typeface, now.Typeface) && words.Length > 0) Flush();
+            now = wanted;
+            words.Append(rune.ToString());
         }
-        width = font.MeasureText(text);
-        return SKTextBlob.Create(text, font);
+        if (words.Length > 0) Flush();
+        return pieces;
+
+        void Flush()
+        {
+            pieces.Add((words.ToString(), now, now.MeasureText(words.ToString())));
+            words.Clear();
+        }
     }
 
     private static bool Shown(Sheet sheet, int style) => sheet.Layers[sheet.Styles[style].Layer].IsOn;

@@ -17,10 +17,11 @@ public sealed record NewPrepared(Guid Id, string Title, string CoveringNote, Gui
 
 /// <summary>A person's desk, in groups of what is asked of them.</summary>
 /// <param name="Opened">Drafts of the packages to sign that the person has had open.</param>
+/// <param name="Seen">How much the person has seen of those where a step asks for a share.</param>
 /// <param name="Cut">Groups that hold more than is listed, by their property's name.</param>
 public sealed record DeskView(
     IReadOnlyList<PackageRow> ToSign, IReadOnlyList<PackageRow> ToAnswer, IReadOnlyList<PackageRow> ToAdvise, IReadOnlyList<PackageRow> Waiting, IReadOnlyList<PackageRow> Informed,
-    IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened, IReadOnlyList<string> Cut);
+    IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened, IReadOnlyList<SeenItem> Seen, IReadOnlyList<string> Cut);
 
 /// <summary>The desk, and packages put aside.</summary>
 internal static class DeskEndpoints
@@ -116,6 +117,9 @@ internal static class DeskEndpoints
         var toSign = mine.Values.Where(m => signable.Contains(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
         var opened = await database.ListAsync(
             "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
-        return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened, cut);
+        // Few plans ask for a share; where none does nothing is looked up.
+        var asks = toSign.Where(p => p.Slip.Plan.Steps().Any(s => s.SeenShare > 0)).SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToList();
+        var seen = asks.Count == 0 ? [] : (await SeenRows.SharesAsync(database, who.Id, asks, stop)).Select(s => new SeenItem(s.Key, s.Value.Percent)).ToList();
+        return new DeskView(toSign, Of(answer), Of(advise.Where(a => !mine.ContainsKey(a))), Of(waiting.Where(w => !shown.Contains(w))), Of(informed.Where(i => !shown.Contains(i))), await PreparedAsync(who, database, stop), opened, seen, cut);
     }
 }

@@ -173,6 +173,7 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         if (Text("step") is { } step) return (slip is null ? null : SlipStore.Read(slip).Plan.Steps().FirstOrDefault(s => s.Key == step)?.Name) ?? step;
         if (payload.TryGetProperty("note", out var note) && note.ValueKind == JsonValueKind.Number) return note.GetRawText();
         if (action == "standing moved") return $"from {Text("from")} to {Text("to")}";
+        if (Text("scale") is { } scale) return $"{scale} {Text("sheet")}".Trim();
         if (action == OfficeActs.FolderMoved) return $"to {Text("to")}";
         return Text("folder") ?? (Text("revision") is { } revision ? payload.TryGetProperty("ordinal", out var ordinal) ? $"{revision}.{ordinal}" : revision : "");
     }

@@ -123,14 +123,14 @@ public sealed class LiveFeed(Database database, IServiceProvider services, LiveC
         var hub = services.GetRequiredService<IHubContext<LiveHub>>();
         var packages = news.Where(c => c is { Kind: "package", To: null }).Select(c => c.Id).Distinct().ToArray();
         var documents = news.Where(c => c is { Kind: "document", To: null }).Select(c => c.Id).Distinct().ToArray();
-        var drafts = news.Where(c => c is { Kind: "overlay", To: null }).Select(c => c.Id).Distinct().ToArray();
+        var drafts = news.Where(c => c is { Kind: "overlay" or "sheets", To: null }).Select(c => c.Id).Distinct().ToArray();
         foreach (var person in connections.ByPerson)
         {
             var holding = await rights.OfAsync(person.Key, stop);
             HashSet<Guid>? seen = holding.ReadFolders is { } folders ? await SeenAsync(person.Key, folders, packages, documents, drafts, stop) : null;
             var told = news.Where(c => c.To is { } to ? to == person.Key : c.Kind switch
             {
-                "package" or "document" or "overlay" => seen is null || seen.Contains(c.Id),
+                "package" or "document" or "overlay" or "sheets" => seen is null || seen.Contains(c.Id),
                 "office" or "absence" or "plan" => c.Id == person.Key || !holding.Rights.Granted.IsEmpty,
                 _ => c.Id == person.Key,
             }).Select(c => new News(c.Kind, c.Id)).ToArray();

@@ -174,7 +174,11 @@ public sealed class Marking(Database database, Access access, Announcements chan
             return own.Values.MinBy(o => (o.MadeAt, o.Id))!.Id;
         }
 
-        private string? ZoneOf(Markup markup) => markup.Place is OnSheet at && context.Leaves.FirstOrDefault(l => l.Position == at.Leaf)?.Frame is SheetFrame sheet
-            ? Zones.Of(markup.Shape.Outline(sheet.Extents.Diagonal / 100).Anchor, sheet.Extents, sheet.Unit) : null;
+        private string? ZoneOf(Markup markup) => context.Leaves.FirstOrDefault(l => l.Position == markup.Place.Leaf)?.Frame switch
+        {
+            SheetFrame sheet => Zones.Of(markup.Shape.Outline(sheet.Extents.Diagonal / 100).Anchor, sheet.Extents, sheet.Unit),
+            TableFrame table when markup.Shape is CellRange range => range.Words(table),
+            _ => null,
+        };
     }
 }

@@ -3,6 +3,11 @@ using Froe.Store;
 
 namespace Froe.Server.Packages;
 
+/// <summary>How much of an item somebody has seen at a legible size.</summary>
+/// <param name="Draft">Its draft under review.</param>
+/// <param name="Percent">In whole hundredths, rounded down.</param>
+public sealed record SeenItem(Guid Draft, int Percent);
+
 /// <summary>Packages on their way.</summary>
 internal static class PackageEndpoints
 {
@@ -38,6 +43,12 @@ internal static class PackageEndpoints
                 { Round: { } round } => await sending.ToldAsync(who, id, round, stop),
                 _ => throw Refused.Invalid("nothing-asked", "Say of which act it is asked."),
             };
+        });
+        api.MapGet("/packages/{id:guid}/seen", async (Guid id, Who who, Access access, Database database, CancellationToken stop) =>
+        {
+            await access.DemandPackageAsync(who, id, stop);
+            var drafts = await database.ListAsync("SELECT i.draft_id FROM package k JOIN package_item i ON i.package_id = k.id AND i.round = k.round WHERE k.id = $1", r => r.GetGuid(0), [id], stop);
+            return (await SeenRows.SharesAsync(database, who.Id, drafts, stop)).Select(s => new SeenItem(s.Key, s.Value.Percent)).ToList().AsReadOnly();
         });
         api.MapGet("/packages", ([AsParameters] PackagesAsked asked, string? after, Who who, PackageList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
         api.MapGet("/packages/late", ([AsParameters] PackagesAsked asked, Who who, PackageList list, CancellationToken stop) => list.LateAsync(who, asked, stop));

@@ -35,6 +35,9 @@ public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, stri
     /// <summary>Whether it stands now: with its signature, or carried over while its person has not signed again; in what is released, for good.</summary>
     public bool Stands { get; init; }
 
+    /// <summary>How much of the item's sheets the signer had seen at a legible size, in hundredths, where the step asked for it.</summary>
+    public int? Seen { get; init; }
+
     /// <summary>What the originator answered to what was noted; null when nothing was, or not yet.</summary>
     public string? Answer { get; init; }
 
@@ -291,8 +294,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     private async Task<List<SignOffRow>> SignOffsAsync(Guid package, CancellationToken stop)
     {
         var verdicts = (await database.ListAsync(
-            "SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id WHERE s.package_id = $1",
-            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Words.Parse<Verdict>(r.GetString(3)), r.GetString(4))), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
+            "SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id WHERE s.package_id = $1",
+            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Words.Parse<Verdict>(r.GetString(3)), r.GetString(4)) { Seen = r.IsDBNull(5) ? null : r.GetInt16(5) }), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
         return await database.ListAsync(
             "SELECT s.id, s.round, s.seat, s.person_id, p.name, p.initials, s.at, s.remark, s.stands, s.for_person, s.answers::text FROM sign_off s JOIN person p ON p.id = s.person_id WHERE s.package_id = $1 ORDER BY s.at",
             r => new SignOffRow(r.GetGuid(0), r.GetInt32(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.GetString(5), r.Time(6), r.GetString(7), [.. verdicts[r.GetGuid(0)]], r.GetBoolean(8),

@@ -69,6 +69,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
             ],
             stop);
         var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Opened = opened };
+        if (held.Slip.SeatOf(wanted.Seat) is not null && held.Slip.StepOf(wanted.Seat).SeenShare > 0) context = context with { Seen = await SeenRows.SharesAsync(act, who.Id, drafts, stop) };
         // Most may sign anywhere; for the others it matters where the documents are filed.
         if (!who.Rights.For(Right.Sign, Folders.Root))
         {
@@ -85,10 +86,11 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         act.Write(
             "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark, for_person, answers) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10::jsonb)",
             outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, change.Reason, wanted.For, JsonSerializer.Serialize(wanted.Answers ?? [], Act.Json));
+        var given = decision.Events.OfType<SignedOff>().Single().Signature.Verdicts.Where(v => drafts.Contains(v.Draft)).ToList();
         act.Write(
-            "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[])",
-            outcome.SignOff, wanted.Verdicts.Select(v => v.Draft).ToArray(), wanted.Verdicts.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
-            wanted.Verdicts.Select(v => Words.Of(v.Verdict)).ToArray(), wanted.Verdicts.Select(v => v.Reason.Trim()).ToArray());
+            "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason, seen) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[], $6::smallint[])",
+            outcome.SignOff, given.Select(v => v.Draft).ToArray(), given.Select(v => Convert.FromHexString(v.Sha256)).ToArray(),
+            given.Select(v => Words.Of(v.Verdict)).ToArray(), given.Select(v => v.Reason.Trim()).ToArray(), given.Select(v => (short?)v.Seen).ToArray());
         if (overlays.Exists(o => o.Owner == who.Id)) OverlayRows.Sign(act, who.Id, drafts);
         await recording.RecordAsync(act, package, held.Plan, change, stop);
         if (wanted.Say is { } say)

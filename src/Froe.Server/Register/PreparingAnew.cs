@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Formats;
+using Froe.Server.Files;
 using Froe.Store;
 using Npgsql;
 
@@ -64,6 +65,11 @@ public sealed class PreparingAnew(Database database, ReaderProcess reader, TimeP
         try
         {
             read = await reader.ReadAsync(old.Sha256, old.FileName, stop);
+        }
+        catch (AlteredContentException)
+        {
+            // The spool has told the administrators; asking again and again would tell them nothing new.
+            read = new Reading(null, [], "What is stored of it is no longer what was uploaded.", false);
         }
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
         {

@@ -67,11 +67,27 @@ internal static class RegisterEndpoints
         api.MapPost("/documents", (NewDocument wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDocumentAsync(who, wanted, stop));
         api.MapGet("/documents/{id:guid}", Get);
         api.MapPost("/documents/{id:guid}/drafts", (Guid id, NewDraft wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDraftAsync(who, id, wanted, stop));
+        api.MapPost("/documents/together", (ArrivalsWanted wanted, Who who, Arrivals arrivals, CancellationToken stop) => arrivals.RegisterAsync(who, wanted, stop));
+        api.MapPost("/uploads/matches", (FilesAsked asked, Who who, Arrivals arrivals, CancellationToken stop) => arrivals.MatchAsync(who, asked, stop));
         api.MapPost("/uploads", Upload).DisableRequestTimeout();
         api.MapGet("/uploads/{id:guid}", GetUpload);
+        api.MapGet("/uploads/{id:guid}/picture", UploadPicture).ExcludeFromDescription();
         api.MapGet("/formats", () => TypedResults.Ok(Readers.All.Select(r => new FileFormat(r.Words, r.Extensions))));
+        api.MapGet("/drafts/{id:guid}", (Guid id, Who who, Referring referring, CancellationToken stop) => referring.NameAsync(who, id, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/named", (Guid id, int position, Who who, Referring referring, CancellationToken stop) => referring.OnLeafAsync(who, id, position, stop));
         api.MapGet("/drafts/{id:guid}/leaves", (Guid id, Who who, Drafts drafts, CancellationToken stop) => drafts.LeavesAsync(who, id, stop));
+        api.MapPut("/drafts/{id:guid}/leaves/{position:int}/scale", (Guid id, int position, NewScale wanted, Who who, Scaling scaling, CancellationToken stop) => scaling.SetAsync(who, id, position, wanted, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/seen", (Guid id, int position, Who who, SeenSheets seen, CancellationToken stop) => seen.OfAsync(who, id, position, stop));
+        api.MapPost("/drafts/{id:guid}/leaves/{position:int}/seen", (Guid id, int position, NewlySeen newly, Who who, SeenSheets seen, CancellationToken stop) => seen.AddAsync(who, id, position, newly, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/page", (Guid id, int position, Who who, Drafts drafts, CancellationToken stop) => drafts.PageAsync(who, id, position, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/tiles", (Guid id, int position, Who who, Drafts drafts, CancellationToken stop) => drafts.PyramidAsync(who, id, position, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/tiles/{level:int}/{column:int}/{row:int}", Tile).ExcludeFromDescription();
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/cells", (Guid id, int position, Who who, Drafts drafts, CancellationToken stop) => drafts.TableAsync(who, id, position, stop));
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/cells/{block:int}", Cells).Produces<TableBlock>();
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/{form}", LeafForm).ExcludeFromDescription();
+        api.MapGet("/find", (string words, string? after, Who who, Finder finder, CancellationToken stop) => finder.InRegisterAsync(who, words, after, stop));
+        api.MapGet("/drafts/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InDraftAsync(who, id, words, stop));
+        api.MapGet("/packages/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InPackageAsync(who, id, words, stop));
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
     }
 
@@ -117,8 +133,7 @@ internal static class RegisterEndpoints
         if (!who.CanSend) throw Refused.Forbidden("You have no right to upload drawings. Ask your document coordinator.");
         var fileName = Path.GetFileName(name.Replace('\\', '/')).Trim();
         if (fileName.Length is 0 or > 200) throw Refused.Invalid("bad-name", "The file's name is empty or longer than 200 characters. Rename it and upload it again.");
-        if (Readers.For(fileName) is not { } reader)
-            throw Refused.Invalid("foreign-file", $"“{fileName}” is of a kind that Froe does not read. It reads {Readers.Words}; export the file as that and upload it.");
+        var reader = Readers.For(fileName);
         var id = Guid.CreateVersion7();
         using var place = transfers.Begin(who.Id);
         await using var file = await spool.ReceiveAsync(request.Body, settings.Value.MostUploadBytes, stop);
@@ -134,6 +149,18 @@ internal static class RegisterEndpoints
         return new UploadState(id, upload.FileName, upload.State, upload.Fault, upload.Report, upload.State == "waiting" ? await uploads.PlaceAsync(id, reading.Silent, stop) : 0);
     }
 
+    /// <summary>The picture of the first sheet of an upload, to its owner alone: nobody else knows of it yet.</summary>
+    private static async Task<EmptyHttpResult> UploadPicture(Guid id, Who who, Database database, FileAnswer files, HttpContext context, CancellationToken stop)
+    {
+        var found = await database.ListAsync(
+            "SELECT c.sha256, c.media_type FROM upload u JOIN upload_form f ON f.upload_id = u.id JOIN content c ON c.sha256 = f.sha256 WHERE u.id = $1 AND u.person_id = $2 AND f.position = 0 AND f.form = $3",
+            r => (Sha256: r.GetFieldValue<byte[]>(0), Type: r.GetString(1)), [id, who.Id, LeafForms.Picture], stop);
+        if (found.Count == 0) throw Refused.Missing("picture");
+        context.Response.Headers.CacheControl = "private, max-age=86400";
+        await files.SendAsync(context, who, found[0].Sha256, found[0].Type);
+        return TypedResults.Empty;
+    }
+
     private static async Task<Results<EmptyHttpResult, StatusCodeHttpResult>> LeafForm(Guid id, int position, string form, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop)
     {
         var (hash, type) = await drafts.FormAsync(who, id, position, form, stop);
@@ -146,10 +173,28 @@ internal static class RegisterEndpoints
         return TypedResults.Empty;
     }
 
+    /// <summary>A tile of a picture: of this draft for ever, unless a newer reader cuts it anew.</summary>
+    private static async Task<FileContentHttpResult> Tile(Guid id, int position, int level, int column, int row, Who who, Drafts drafts, HttpContext context, CancellationToken stop)
+    {
+        var (bytes, type) = await drafts.TileAsync(who, id, position, level, column, row, stop);
+        context.Response.Headers.CacheControl = "private, max-age=86400";
+        return TypedResults.Bytes(bytes, type);
+    }
+
+    /// <summary>The cells of some rows of a table, as they are stored.</summary>
+    private static async Task<FileContentHttpResult> Cells(Guid id, int position, int block, Who who, Drafts drafts, HttpContext context, CancellationToken stop)
+    {
+        var bytes = await drafts.CellsAsync(who, id, position, block, stop);
+        context.Response.Headers.CacheControl = "private, max-age=86400";
+        return TypedResults.Bytes(bytes, "application/json");
+    }
+
     /// <summary>The file itself, always as a download: what people upload is never shown as a page.</summary>
     private static async Task DraftFile(Guid id, Who who, Access access, Database database, FileAnswer files, HttpContext context, CancellationToken stop)
     {
         await access.DemandDraftAsync(who, id, stop);
+        // A draft's bytes never change: the page of a PDF asks for them once.
+        context.Response.Headers.CacheControl = "private, max-age=86400";
         var draft = await database.FirstAsync("SELECT sha256, file_name FROM draft WHERE id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [id], stop) ?? throw Refused.Missing("draft");
         context.Response.Headers.ContentDisposition = $"attachment; filename*=UTF-8''{Uri.EscapeDataString(draft.Item2)}";
         await files.SendAsync(context, who, draft.Item1, "application/octet-stream");

@@ -1,6 +1,7 @@
 using Froe.Core.Draft;
 using Froe.Core.Register;
 using Froe.Core.Routing;
+using Froe.Formats;
 using Froe.Server.Changes;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -30,17 +31,59 @@ public sealed class Registering(Database database, Announcements changes, TimePr
     /// <summary>Registers a document in revision A with draft A.1.</summary>
     public async Task<Registered> AddDocumentAsync(Who who, NewDocument wanted, CancellationToken stop)
     {
-        ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var registered = await NewDocumentAsync(act, who, wanted, stop);
+        await CommitNewAsync(act, who, [wanted.Number.Trim()], stop);
+        changes.Announce("document", registered.Document);
+        return registered;
+    }
+
+    /// <summary>Adds the next draft; a released document gets its next revision with it.</summary>
+    public async Task<Registered> AddDraftAsync(Who who, Guid document, NewDraft wanted, CancellationToken stop)
+    {
+        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
+        var registered = await NextDraftAsync(act, who, document, wanted, stop);
+        await act.CommitAsync(stop);
+        changes.Announce("document", document);
+        return registered;
+    }
+
+    /// <summary>Commits new documents; one of a number that is taken is refused.</summary>
+    /// <param name="numbers">Theirs.</param>
+    internal async Task CommitNewAsync(Act act, Who who, IReadOnlyCollection<string> numbers, CancellationToken stop)
+    {
+        try
+        {
+            await act.CommitAsync(stop);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation && e.ConstraintName == "document_number_key")
+        {
+            var taken = await database.ListAsync("SELECT number FROM document WHERE number = ANY ($1) ORDER BY number", r => r.GetString(0), [numbers.ToArray()], stop);
+            throw new Refused(await TakenAsync(who, taken.FirstOrDefault() ?? numbers.First(), stop));
+        }
+    }
+
+    /// <summary>Where a number's document is, and what, is told only to whoever may see it.</summary>
+    internal async Task<Refusal> TakenAsync(Who who, string number, CancellationToken stop)
+    {
+        var open = await database.AnyAsync("SELECT 1 FROM document WHERE number = $1 AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", [number, who.ReadFolders], stop);
+        return new Refusal("number-taken", open
+            ? $"Number {number} is registered already. Choose another, or open that document and upload the next draft there."
+            : $"Number {number} cannot be given. Choose another, or ask your document coordinator.");
+    }
+
+    /// <summary>Registers a document within an act that does more.</summary>
+    internal async Task<Registered> NewDocumentAsync(Act act, Who who, NewDocument wanted, CancellationToken stop)
+    {
         var folder = Folders.Normal(wanted.Folder ?? "");
         // A folder that somebody may neither read nor send from is, to them, not there.
         if (!who.Rights.For(Right.Send, folder))
             throw Visibility.Sees(who.Rights, folder) ? Refused.Forbidden($"You have no right to register documents {Shelves.Named(folder)}. Choose another folder, or ask your administrator.") : Refused.Missing("folder");
-        Demand(wanted.Number, "number", 40);
+        Demand(wanted.Number, "number", FileNames.MostNumber);
         Demand(wanted.Title, "title", 200);
         Demand(wanted.Discipline, "discipline", 60);
         if (wanted.Kind is not ("drawing" or "model" or "supporting file")) throw Refused.Invalid("bad-kind", "The kind is drawing, model or supporting file.");
-        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var (document, revision) = (Guid.CreateVersion7(), Guid.CreateVersion7());
         if (await act.ListAsync("SELECT id FROM folder WHERE path = $1 FOR KEY SHARE", r => r.GetInt64(0), [folder], stop) is not [var place]) throw Refused.Missing("folder");
         act.NewChain(document);
@@ -49,31 +92,15 @@ public sealed class Registering(Database database, Announcements changes, TimePr
             document, wanted.Number.Trim(), wanted.Title.Trim(), wanted.Kind, wanted.Discipline.Trim(), who.Id, act.At.UtcDateTime, place);
         act.Write("INSERT INTO revision (id, document_id, ordinal, label, standing) VALUES ($1, $2, 1, $3, 'in work')", revision, document, RevisionLabel.First);
         await act.AppendAsync(document, "document registered", wanted.Reason, new { wanted.Number, wanted.Title, wanted.Kind, wanted.Discipline, Folder = folder }, stop);
-        var draft = await AddDraftAsync(act, document, revision, RevisionLabel.First, 1, wanted.Upload, wanted.Reason, stop);
-        try
-        {
-            await act.CommitAsync(stop);
-        }
-        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation && e.ConstraintName == "document_number_key")
-        {
-            // Where it is, and what, is told only to whoever may see it.
-            var open = await database.AnyAsync("SELECT 1 FROM document WHERE number = $1 AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", [wanted.Number.Trim(), who.ReadFolders], stop);
-            throw new Refused(new Refusal("number-taken", open
-                ? $"Number {wanted.Number.Trim()} is registered already. Choose another, or open that document and upload the next draft there."
-                : $"Number {wanted.Number.Trim()} cannot be given. Choose another, or ask your document coordinator."));
-        }
-        changes.Announce("document", document);
+        var draft = await AddDraftAsync(act, document, wanted.Kind, revision, RevisionLabel.First, 1, wanted.Upload, wanted.Reason, stop);
         return new Registered(document, draft, RevisionLabel.First, 1);
     }
 
-    /// <summary>Adds the next draft; a released document gets its next revision with it.</summary>
-    public async Task<Registered> AddDraftAsync(Who who, Guid document, NewDraft wanted, CancellationToken stop)
+    /// <summary>Adds the next draft of a document within an act that does more.</summary>
+    internal async Task<Registered> NextDraftAsync(Act act, Who who, Guid document, NewDraft wanted, CancellationToken stop)
     {
-        ArgumentNullException.ThrowIfNull(who);
-        ArgumentNullException.ThrowIfNull(wanted);
-        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         // The document's row is the lock: two uploads at once get two numbers.
-        var owners = await act.ListAsync("SELECT d.originator, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR UPDATE OF d", r => (Originator: r.GetGuid(0), Folder: r.GetString(1)), [document], stop);
+        var owners = await act.ListAsync("SELECT d.originator, f.path, d.kind FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR UPDATE OF d", r => (Originator: r.GetGuid(0), Folder: r.GetString(1), Kind: r.GetString(2)), [document], stop);
         var isTheirs = owners.Count > 0 && (owners[0].Originator == who.Id || (await Absences.Schedules.DeputiesAsync(act, stop)).GetValueOrDefault(owners[0].Originator) == who.Id || await SentByAsync(act, who, document, stop));
         if (owners.Count == 0 || (!isTheirs && !Visibility.Sees(who.Rights, owners[0].Folder))) throw Refused.Missing("document");
         if (!isTheirs) throw Refused.Forbidden("Only the originator of a document, or who stands in for them or sent it in a package, can upload its next draft.");
@@ -97,9 +124,7 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         {
             throw new Refused(new Refusal("in-review", "This revision is in review; its next draft can be uploaded when the package comes back."));
         }
-        var draft = await AddDraftAsync(act, document, last.Id, last.Label, last.Drafts + 1, wanted.Upload, wanted.Reason, stop);
-        await act.CommitAsync(stop);
-        changes.Announce("document", document);
+        var draft = await AddDraftAsync(act, document, owners[0].Kind, last.Id, last.Label, last.Drafts + 1, wanted.Upload, wanted.Reason, stop);
         return new Registered(document, draft, last.Label, last.Drafts + 1);
     }
 
@@ -111,7 +136,7 @@ public sealed class Registering(Database database, Announcements changes, TimePr
     private static async Task<bool> IsBackAsync(Act act, Guid revision, CancellationToken stop) =>
         (await act.ListAsync("SELECT 1 FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round WHERE i.revision_id = $1 AND k.standing = 'returned'", r => r.GetInt32(0), [revision], stop)).Count > 0;
 
-    private static async Task<Guid> AddDraftAsync(Act act, Guid document, Guid revision, string label, int ordinal, Guid uploadId, string reason, CancellationToken stop)
+    private static async Task<Guid> AddDraftAsync(Act act, Guid document, string kind, Guid revision, string label, int ordinal, Guid uploadId, string reason, CancellationToken stop)
     {
         var uploads = await act.ListAsync(
             "SELECT coalesce(sha256, ''), file_name, state, reader, version FROM upload WHERE id = $1 AND person_id = $2 FOR UPDATE",
@@ -120,6 +145,8 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         var upload = uploads[0];
         if (upload.State == "used") throw new Refused(new Refusal("upload-used", "This file has been registered already."));
         if (upload.State != "read") throw new Refused(new Refusal("upload-not-read", "The file has not been read yet. Wait until it is, then register it."));
+        if (upload.Reader == Readers.SupportingName && kind != "supporting file")
+            throw Refused.Invalid("not-shown", $"“{upload.FileName}” cannot be shown, so nobody could review it here: it can be a draft of a supporting file only. As a drawing, upload one of {Readers.Words}.");
         var same = await act.ListAsync("SELECT ordinal FROM draft WHERE revision_id = $1 AND ordinal = $2 AND sha256 = $3", r => r.GetInt32(0), [revision, ordinal - 1, upload.Sha256], stop);
         if (same.Count > 0) throw new Refused(new Refusal("same-bytes", $"This is the same file, byte for byte, as draft {label}.{ordinal - 1}. Nothing was uploaded."));
         var draft = Guid.CreateVersion7();

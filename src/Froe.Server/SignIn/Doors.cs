@@ -44,9 +44,18 @@ public sealed class Doors(Database database, SecurityLog log, IDataProtectionPro
         return [key];
     }
 
-    /// <summary>The password was right: what was counted is forgotten, but for the address, which others use as well.</summary>
+    /// <summary>
+    /// The password was right: what was counted is forgotten, but for the address, which others use as well. The rows are locked in the
+    /// order in which they are counted: windows that sign in at once would otherwise wait for one another.
+    /// </summary>
     public Task OpenedAsync(string[] keys, CancellationToken stop) => database.RunAsync(
-        "WITH own AS (DELETE FROM guess WHERE at = ANY ($1) AND at NOT LIKE 'address %') UPDATE guess SET wrong = greatest(0, wrong - 1) WHERE at = ANY ($1) AND at LIKE 'address %'", [keys], stop);
+        """
+        WITH held AS (SELECT at FROM guess WHERE at = ANY ($1) ORDER BY at FOR UPDATE),
+        own AS (DELETE FROM guess g USING held WHERE g.at = held.at AND g.at NOT LIKE 'address %')
+        UPDATE guess g SET wrong = greatest(0, wrong - 1) FROM held WHERE g.at = held.at AND g.at LIKE 'address %'
+        """,
+        [keys],
+        stop);
 
     /// <summary>Remembers this browser as one that the account signs in with.</summary>
     public void Remember(HttpContext context, string login)

@@ -16,6 +16,7 @@ internal sealed record ToldDraft(Guid Id, string Revision, int Ordinal, string S
 internal sealed class DocumentProof
 {
     private readonly List<ToldDraft> drafts = [];
+    private readonly List<(Guid Draft, ScaleRow Row)> scales = [];
     private readonly Dictionary<string, (DateTimeOffset? ReleasedAt, bool IsSuperseded)> revisions = [];
     private string number = "", title = "", kind = "", discipline = "", last = "", stage = "";
     private Guid originator;
@@ -56,6 +57,9 @@ internal sealed class DocumentProof
                 var anew = drafts.First(d => d.Id == payload.GetProperty("draft").GetGuid());
                 anew.Prepared = payload.GetProperty("version").GetInt32();
                 anew.Forms?.UnionWith(Forms(payload)!.Select(f => (anew.Prepared, f)));
+                break;
+            case "scale set" or "scale taken back":
+                scales.Add((payload.GetProperty("draft").GetGuid(), new ScaleRow(payload.GetProperty("leaf").GetInt32(), payload.GetProperty("millimetres") is { ValueKind: JsonValueKind.Number } mm ? mm.GetDouble() : null, entry.Person ?? Guid.Empty, entry.At)));
                 break;
             case "revision released":
                 revisions[Text("revision")] = (entry.At, false);
@@ -116,6 +120,7 @@ internal sealed class DocumentProof
             findings.Alike(which, "who uploaded it", told.By, draft.By);
             findings.Alike(which, "when it was uploaded", told.At, draft.At);
             findings.Alike(which, "the version of its forms", told.Prepared, draft.Prepared);
+            if (!scales.Where(s => s.Draft == told.Id).Select(s => s.Row).SequenceEqual(tables.Scales[told.Id])) findings.Add($"{which}: the scales of its sheets are not those that were given");
             if (told.Forms is { } forms && !forms.SetEquals(tables.Forms[told.Id])) findings.Add($"{which}: its sheets are not those that were read from it");
         }
         foreach (var draft in rows.Values) findings.Add($"{where}: draft {draft.Revision}.{draft.Ordinal} was never uploaded");
@@ -143,12 +148,18 @@ internal sealed class DocumentProof
     }
 }
 
+/// <summary>A scale that somebody gave a sheet; without millimetres, one was taken back.</summary>
+internal sealed record ScaleRow(int Leaf, double? Millimetres, Guid By, DateTimeOffset At);
+
 /// <summary>The rows that belong to some documents.</summary>
 internal sealed class DocumentTables
 {
     public required ILookup<Guid, (Guid Id, string Revision, int Ordinal, string Sha256, string FileName, Guid By, DateTimeOffset At, int Prepared)> Drafts { get; init; }
 
     public required ILookup<Guid, (int Version, StoredForm Form)> Forms { get; init; }
+
+    /// <summary>Of each draft, in the order they were given.</summary>
+    public required ILookup<Guid, ScaleRow> Scales { get; init; }
 
     public required ILookup<Guid, (Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt, string Stage)> Revisions { get; init; }
 
@@ -167,6 +178,9 @@ internal sealed class DocumentTables
             Forms = (await connection.ListAsync(
                 $"SELECT f.draft_id, f.version, f.position, f.form, f.sha256 FROM draft x JOIN draft_form f ON f.draft_id = x.id WHERE {of}",
                 r => (Draft: r.GetGuid(0), Row: (r.GetInt32(1), new StoredForm(r.GetInt32(2), r.GetString(3), r.Hash(4)))), [], stop)).ToLookup(f => f.Draft, f => f.Row),
+            Scales = (await connection.ListAsync(
+                $"SELECT s.draft_id, s.position, s.millimetres, s.person_id, s.at FROM draft x JOIN draft_scale s ON s.draft_id = x.id WHERE {of} ORDER BY s.id",
+                r => (Draft: r.GetGuid(0), Row: new ScaleRow(r.GetInt32(1), r.IsDBNull(2) ? null : r.GetDouble(2), r.GetGuid(3), r.Time(4))), [], stop)).ToLookup(s => s.Draft, s => s.Row),
             Revisions = (await connection.ListAsync(
                 $"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}",
                 r => (Document: r.GetGuid(0), Revision: (r.GetGuid(1), r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5))), [], stop)).ToLookup(d => d.Document, d => d.Revision),

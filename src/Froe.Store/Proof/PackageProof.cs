@@ -226,7 +226,7 @@ internal sealed class PackageProof
             if (!told.IsCopied) findings.Alike(which, "its remark", told.Remark, row.Remark);
             findings.Alike(which, "its answers", JsonSerializer.Serialize(told.Signature.Answers, Act.Json), JsonSerializer.Serialize(JsonSerializer.Deserialize<CheckpointAnswer[]>(row.Answers, Act.Json), Act.Json));
             var verdicts = tables.Verdicts[row.Id].ToHashSet();
-            if (!verdicts.SetEquals(told.Signature.Verdicts.Where(v => told.Judged.Contains(v.Draft)).Select(v => (v.Draft, v.Sha256, Words.Of(v.Verdict), v.Reason.Trim()))))
+            if (!verdicts.SetEquals(told.Signature.Verdicts.Where(v => told.Judged.Contains(v.Draft)).Select(v => (v.Draft, v.Sha256, Words.Of(v.Verdict), v.Reason.Trim(), v.Seen))))
                 findings.Add($"{which}: its verdicts are not those that were given");
         }
         foreach (var row in rows) findings.Add($"{where}: sign-off {row.Id} in seat “{row.Seat}” by {row.Person} was never given");
@@ -287,7 +287,7 @@ internal sealed class PackageTables
 
     public required ILookup<Guid, (Guid Id, int Round, string Seat, Guid Person, DateTimeOffset At, string Remark, bool Stands, Guid? For, string Answers)> SignOffs { get; init; }
 
-    public required ILookup<Guid, (Guid Draft, string Sha256, string Verdict, string Reason)> Verdicts { get; init; }
+    public required ILookup<Guid, (Guid Draft, string Sha256, string Verdict, string Reason, int? Seen)> Verdicts { get; init; }
 
     public required ILookup<Guid, (Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, Guid Legacy, Guid? For)> Notes { get; init; }
 
@@ -307,7 +307,7 @@ internal sealed class PackageTables
         {
             Items = await LookAsync($"SELECT x.package_id, x.round, x.position, x.document_id, x.draft_id FROM package_item x WHERE {of}", r => (r.GetInt32(1), r.GetInt32(2), r.GetGuid(3), r.GetGuid(4))),
             SignOffs = await LookAsync($"SELECT x.package_id, x.id, x.round, x.seat, x.person_id, x.at, x.remark, x.stands, x.for_person, x.answers::text FROM sign_off x WHERE {of} ORDER BY x.at", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.GetString(9))),
-            Verdicts = await LookAsync($"SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason FROM sign_off x JOIN verdict v ON v.sign_off_id = x.id WHERE {of}", r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4))),
+            Verdicts = await LookAsync($"SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM sign_off x JOIN verdict v ON v.sign_off_id = x.id WHERE {of}", r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4), r.IsDBNull(5) ? null : (int?)r.GetInt16(5))),
             Notes = await LookAsync($"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person FROM note x WHERE {of}", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12))),
             Acts = await LookAsync($"SELECT a.note_id, a.person_id, a.at, a.act, a.body FROM note x JOIN note_act a ON a.note_id = x.id WHERE {of} ORDER BY a.note_id, a.sequence", r => (r.GetGuid(1), r.Time(2), r.GetString(3), r.GetString(4))),
             Overlays = await OverlayProof.ReadAsync(connection, scope, stop),

@@ -20,25 +20,25 @@ export function keepFormToken(token: string, person: string | null) {
 }
 
 /** A token for the session as it is now; false when the page belongs to somebody else by now, so that nothing is done in their name. */
-async function renewToken(): Promise<boolean> {
+async function renewToken(isQuiet: boolean): Promise<boolean> {
   const response = await fetch("/api/session");
   if (!response.ok) return false;
   const session = (await response.json()) as { person: { id: string } | null; formToken: string };
   if (session.person?.id !== owner) {
-    window.dispatchEvent(new Event("froe-signed-out"));
+    if (!isQuiet) window.dispatchEvent(new Event("froe-signed-out"));
     return false;
   }
   formToken = session.formToken;
   return true;
 }
 
-async function answer<T>(response: Response): Promise<T> {
+async function answer<T>(response: Response, isQuiet: boolean): Promise<T> {
   if (response.ok) {
     const text = await response.text();
     return (text === "" ? undefined : JSON.parse(text)) as T;
   }
   const problem = (await response.json().catch(() => null)) as { title?: string; code?: string } | null;
-  if (response.status === 401) window.dispatchEvent(new Event("froe-signed-out"));
+  if (response.status === 401 && !isQuiet) window.dispatchEvent(new Event("froe-signed-out"));
   const fallback =
     response.status === 401
       ? "Your session has ended. Sign in again; what you typed stays here."
@@ -46,7 +46,8 @@ async function answer<T>(response: Response): Promise<T> {
   throw new Refusal(problem?.title ?? fallback, problem?.code ?? "unknown", response.status);
 }
 
-async function send<T>(method: string, path: string, body?: unknown, again = false): Promise<T> {
+/** @param isQuiet whether nobody is asked to sign in for it, as for what the page tells by itself */
+async function send<T>(method: string, path: string, body?: unknown, isQuiet = false, again = false): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -63,9 +64,10 @@ async function send<T>(method: string, path: string, body?: unknown, again = fal
       .clone()
       .json()
       .catch(() => null)) as { code?: string } | null;
-    if (problem?.code === "stale-page" && (await renewToken())) return send<T>(method, path, body, true);
+    if (problem?.code === "stale-page" && (await renewToken(isQuiet)))
+      return send<T>(method, path, body, isQuiet, true);
   }
-  return answer<T>(response);
+  return answer<T>(response, isQuiet);
 }
 
 /** A path in its parts between slashes; what is filled in is any text: `/plans/${string}` as ["", "plans", string]. */
@@ -126,6 +128,9 @@ export const api = {
   /** What is sent and what comes back are checked against the server's description when this page is built. */
   post: <Path extends string>(path: Path, ...[body]: Sent<Asked<"post", Path>>) =>
     send<Answered<Asked<"post", Path>>>("POST", path, body),
+  /** A post that nobody pressed for: where the session has ended it fails, and interrupts nobody. */
+  tell: <Path extends string>(path: Path, ...[body]: Sent<Asked<"post", Path>>) =>
+    send<Answered<Asked<"post", Path>>>("POST", path, body, true),
   put: <Path extends string>(path: Path, ...[body]: Sent<Asked<"put", Path>>) =>
     send<Answered<Asked<"put", Path>>>("PUT", path, body),
   delete: <Path extends string>(path: Path, ...[query]: Queried<Asked<"delete", Path>>) =>
@@ -142,7 +147,7 @@ export function upload<T>(file: File, onProgress: (share: number) => void, signa
     request.upload.onprogress = (e) => onProgress(e.total > 0 ? e.loaded / e.total : 0);
     request.onload = () => {
       const status = request.status === 204 ? 200 : request.status;
-      answer<T>(new Response(request.responseText, { status })).then(resolve, reject);
+      answer<T>(new Response(request.responseText, { status }), false).then(resolve, reject);
     };
     request.onerror = () =>
       reject(new Refusal("The upload broke off. Check the connection and try again.", "offline", 0));

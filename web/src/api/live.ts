@@ -2,7 +2,8 @@ import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import type { QueryClient } from "@tanstack/react-query";
 
 type Change = {
-  kind: "package" | "document" | "overlay" | "upload" | "message" | "office" | "absence" | "plan" | "session";
+  kind:
+    "package" | "document" | "overlay" | "sheets" | "upload" | "message" | "office" | "absence" | "plan" | "session";
   id: string;
 };
 
@@ -11,6 +12,7 @@ const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
   package: ["overlay", "desk", "packages", "notes", "ledger", "messages", "documents", "document"],
   document: ["documents", "ledger", "messages"],
   overlay: [],
+  sheets: ["ledger"],
   upload: [],
   message: ["messages"],
   office: ["ledger", "session", "people", "groups", "rights", "folders", "calendars"],

@@ -1419,6 +1419,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ArrivalsWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ArrivalsDone"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilesAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FileMatch"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -1528,6 +1606,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftName"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NamedDocument"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/leaves": {
         parameters: {
             query?: never;
@@ -1552,7 +1705,380 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Leaf"][];
+                        "application/json": components["schemas"]["ShownLeaf"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewScale"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SeenSheet"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewlySeen"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SeenSheet"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PageFacts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/tiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TilePyramid"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableFacts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/cells/{block}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                    block: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableBlock"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    words: string;
+                    after?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListPageOfFoundInRegister"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    words: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundInDrafts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/{id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    words: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundInDrafts"];
                     };
                 };
             };
@@ -1905,6 +2431,43 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/{id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SeenItem"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3799,6 +4362,47 @@ export interface components {
             /** @description Who is told when it is late, and how long after; only Moment.Late counts. */
             tells?: components["schemas"]["Telling"][];
         };
+        /** @description One of several files to be registered together: the next draft of a document, or a new one. */
+        Arrival: {
+            /**
+             * Format: uuid
+             * @description The file, uploaded and read.
+             */
+            upload: string;
+            /**
+             * Format: uuid
+             * @description Whose next draft it is; null when it is a new document's first.
+             */
+            document: null | string;
+            /** @description Of a new document, and so on. */
+            number: string;
+            title: string;
+            kind: string;
+            discipline: string;
+        };
+        /** @description What is wrong with one of several files. */
+        ArrivalFault: {
+            /**
+             * Format: int32
+             * @description Which, from 0.
+             */
+            row: number;
+            /** @description What, and what to do. */
+            words: string;
+        };
+        /** @description What came of several files: all were registered, or none and what is wrong. */
+        ArrivalsDone: {
+            registered: components["schemas"]["Registered"][];
+            faults: components["schemas"]["ArrivalFault"][];
+        };
+        /** @description Files to be registered together. */
+        ArrivalsWanted: {
+            rows: components["schemas"]["Arrival"][];
+            /** @description Why, for the record of every one; may be empty. */
+            reason: string;
+            /** @description Where new documents are filed. */
+            folder?: null | string;
+        };
         /** @description Somebody to be asked to name a deputy. */
         AskForDeputy: {
             /** Format: uuid */
@@ -3877,6 +4481,12 @@ export interface components {
             barsOriginator?: boolean;
             /** @description One person may not sign in two seats of this step. */
             oneSeatEach?: boolean;
+            /**
+             * Format: int32
+             * @description How much of each item's sheets whoever approves here must have seen at a legible size (Seeing), in hundredths;
+             *     0 when the plan does not ask. What was seen is then recorded with the signature.
+             */
+            seenShare?: number;
             /** @description Whole working days before the due time on which signers are reminded. */
             reminders?: number[];
             /** @description Who is told what happens here. */
@@ -3914,6 +4524,81 @@ export interface components {
          * @enum {unknown}
          */
         Carriage: "own" | "carried";
+        /**
+         * @description Where text stands in a cell from left to right.
+         * @default left
+         * @enum {unknown}
+         */
+        CellAcross: "left" | "centre" | "right" | "fill";
+        /**
+         * @description How a cell's line is drawn.
+         * @enum {unknown}
+         */
+        CellDash: "solid" | "dashed" | "dotted" | "double";
+        /**
+         * @description Where text stands in a cell from top to bottom.
+         * @default bottom
+         * @enum {unknown}
+         */
+        CellDown: "top" | "middle" | "bottom";
+        /** @description A line at a cell's side. */
+        CellLine: {
+            /**
+             * Format: double
+             * @description In CSS pixels at full size.
+             */
+            width: number;
+            /** @description How it is drawn. */
+            dash: components["schemas"]["CellDash"];
+            /** @description #rrggbb. */
+            colour: string;
+        };
+        /** @description How a cell looks. */
+        CellStyle: {
+            /** @description Colour of its letters, #rrggbb; null for the usual one. */
+            ink?: null | string;
+            /** @description Colour of its ground, #rrggbb; null for none. */
+            fill?: null | string;
+            /** @default false */
+            isBold: boolean;
+            /** @default false */
+            isItalic: boolean;
+            /** @default false */
+            isUnderlined: boolean;
+            /** @default false */
+            isStruck: boolean;
+            /**
+             * Format: double
+             * @description Height of its letters' line, in points.
+             * @default 11
+             */
+            size: number;
+            /** @description Where its text stands between left and right. */
+            across?: components["schemas"]["CellAcross"];
+            /** @description Where it stands between top and bottom. */
+            down?: components["schemas"]["CellDown"];
+            /**
+             * @description Whether its text is broken into lines.
+             * @default false
+             */
+            wraps: boolean;
+            /**
+             * Format: int32
+             * @description Steps from the side where its text begins.
+             * @default 0
+             */
+            indent: number;
+            /**
+             * Format: int32
+             * @description Degrees that its text is turned by, anticlockwise, -90 to 90; int CellStyle.Upright for letters one below the other.
+             * @default 0
+             */
+            turn: number;
+            left?: null | components["schemas"]["CellLine"];
+            top?: null | components["schemas"]["CellLine"];
+            right?: null | components["schemas"]["CellLine"];
+            bottom?: null | components["schemas"]["CellLine"];
+        };
         /** @description Where a chain breaks, and how. */
         ChainFault: {
             /** Format: uuid */
@@ -4036,6 +4721,8 @@ export interface components {
             prepared: components["schemas"]["PreparedRow"][];
             /** @description Drafts of the packages to sign that the person has had open. */
             opened: string[];
+            /** @description How much the person has seen of those where a step asks for a share. */
+            seen: components["schemas"]["SeenItem"][];
             /** @description Groups that hold more than is listed, by their property's name. */
             cut: string[];
         };
@@ -4103,6 +4790,17 @@ export interface components {
             folder: string;
             /** @description Where its revision in work stands among its folder's; empty for the first standing. */
             stage: string;
+        };
+        /** @description A draft by what people call it. */
+        DraftName: {
+            /** Format: uuid */
+            draft: string;
+            /** Format: uuid */
+            document: string;
+            number: string;
+            title: string;
+            /** @description Its revision and number, such as A.2. */
+            label: string;
         };
         /** @description An overlay of somebody on a draft. */
         DraftOverlay: {
@@ -4190,25 +4888,89 @@ export interface components {
         /** @description A rectangle on a sheet, in the sheet's units. Empty when Min is above Max. */
         Extents: {
             /** Format: double */
-            minX?: number;
+            minX: number;
             /** Format: double */
-            minY?: number;
+            minY: number;
             /** Format: double */
-            maxX?: number;
+            maxX: number;
             /** Format: double */
-            maxY?: number;
+            maxY: number;
         };
         /**
          * @description What a field of the intake form holds.
          * @enum {unknown}
          */
         FieldKind: "text" | "longText" | "number" | "date" | "choice" | "yesNo" | "person" | "document";
+        /** @description A file to be matched to a document. */
+        FileAsked: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description Itself, once it is here and read: its title block tells more than its name.
+             */
+            upload?: null | string;
+            /**
+             * Format: uuid
+             * @description The document that it is to be a draft of, if that is known.
+             */
+            document?: null | string;
+        };
         /** @description A kind of file that Froe reads. */
         FileFormat: {
             /** @description What people call such files. */
             words: string;
             /** @description Endings of its files' names, with the dot. */
             extensions: string[];
+        };
+        /** @description A mark that came with the file: an annotation (ISO 32000-2, 12.5). Nobody here may change it. */
+        FileMark: {
+            /** @description The file's own name for it, or its number on the page. */
+            id: string;
+            /** @description What it is, in a word: note, cloud, line, highlight … */
+            kind: string;
+            /** @description What it covers, millimetres of paper. */
+            box: components["schemas"]["Extents"];
+            /** @description Who made it; empty where the file does not say. */
+            author: string;
+            /**
+             * Format: date-time
+             * @description When it was changed last; null where the file does not say.
+             */
+            at: null | string;
+            /** @description What it says. */
+            words: string;
+            /** @description The mark it answers; null for none. */
+            replyTo: null | string;
+            /** @description A state that its author gave the mark it answers, such as “Accepted”; null for none. */
+            state: null | string;
+        };
+        /** @description The document that a file is of, as its title block and its name tell. */
+        FileMatch: {
+            name: string;
+            /**
+             * Format: uuid
+             * @description The registered one whose next draft it may be; null when there is none.
+             */
+            document: null | string;
+            /** @description Its number, or the one that title block or name suggest. */
+            number: string;
+            /** @description Its title, or the one that title block or name suggest. */
+            title: string;
+            /** @description What its next draft will be called, such as A.3; empty for a new document. */
+            draft: string;
+            /** @description Why no draft can be added to it now; null when one can, or when it is new. */
+            refusal: null | string;
+            /** @description What its title block says that does not go with that; null where nothing is odd. */
+            doubt: null | string;
+            /** @description The kind that a new document likely has, by those next to it in its series; null where nothing tells. */
+            kind?: null | string;
+            /** @description And its discipline. */
+            discipline?: null | string;
+        };
+        /** @description Files to be matched to documents. */
+        FilesAsked: {
+            files: components["schemas"]["FileAsked"][];
         };
         /** @description Documents to file in a folder. */
         Filing: {
@@ -4314,16 +5076,109 @@ export interface components {
             /** @description What a choice chooses from. */
             options: string[];
         };
+        /** @description What was found in some drafts. */
+        FoundInDrafts: {
+            leaves: components["schemas"]["FoundOnLeaf"][];
+            /** @description False when there is more than is shown. */
+            isAll: boolean;
+        };
+        /** @description A leaf in the register that words were found on. */
+        FoundInRegister: {
+            /** Format: uuid */
+            document: string;
+            number: string;
+            title: string;
+            revision: string;
+            /** @description Of its revision; in work, its standing among its folder's. */
+            standing: string;
+            /** Format: uuid */
+            draft: string;
+            /** Format: int32 */
+            leaf: number;
+            leafName: string;
+            /**
+             * Format: int32
+             * @description How often they stand there.
+             */
+            count: number;
+            /** @description The first lines they stand in. */
+            lines: string[];
+        };
+        /** @description Words found on a leaf that is at hand. */
+        FoundOnLeaf: {
+            /** Format: uuid */
+            draft: string;
+            /**
+             * Format: int32
+             * @description The leaf's position.
+             */
+            leaf: number;
+            leafName: string;
+            places: components["schemas"]["FoundWords"][];
+        };
+        /** @description A stretch of a line on a sheet: where it begins on the baseline, the way to its end, the way across. */
+        FoundStretch: {
+            at: components["schemas"]["PointXY"];
+            along: components["schemas"]["PointXY"];
+            up: components["schemas"]["PointXY"];
+        };
+        /** @description Where words were found: the line they stand in, and what of it they cover; two lines when a hyphen divides them. */
+        FoundWords: {
+            /** @description The first line, whole. */
+            line: string;
+            /** @description Of each line touched: where the words begin, along them, and across. */
+            covers: components["schemas"]["FoundStretch"][];
+        };
         /** @description What places on a leaf are counted in. */
-        Frame: components["schemas"]["FrameSheetFrame"];
+        Frame: components["schemas"]["FrameSheetFrame"] | components["schemas"]["FrameTableFrame"];
         /** @description A sheet's own coordinates: two axes, y up. */
         FrameSheetFrame: {
             /** @enum {string} */
             kind: "sheet";
             /** @description The unit of its coordinates. */
             unit: components["schemas"]["LengthUnit"];
-            /** @description What its geometry covers. */
+            /** @description What its geometry covers; of a page, its paper. */
             extents: components["schemas"]["Extents"];
+            /** @description What it is drawn from. */
+            surface?: components["schemas"]["Surface"];
+            /** @description How large things are that are drawn on it, where the file says so, the smallest area first; null where it does not. */
+            scales?: null | components["schemas"]["SheetScale"][];
+            /**
+             * Format: int32
+             * @description How many patches of it hold something (PatchGrid); null where that was not told when it was prepared.
+             */
+            patches?: null | number;
+        };
+        /** @description A table's cells: x counts columns from the left and y rows from the top, both from 0. */
+        FrameTableFrame: {
+            /** @enum {string} */
+            kind: "table";
+            /**
+             * Format: int32
+             * @description How many rows it has, up to the last that holds something.
+             */
+            rows: number;
+            /**
+             * Format: int32
+             * @description How many columns.
+             */
+            columns: number;
+        };
+        /** @description A scale that somebody gave: by two points of the sheet and how far apart they are, or in words. */
+        GivenScale: {
+            from?: null | components["schemas"]["PointXY"];
+            to?: null | components["schemas"]["PointXY"];
+            /**
+             * Format: double
+             * @description How far they are apart in the world.
+             */
+            length?: null | number;
+            unit?: null | components["schemas"]["LengthUnit"];
+            /**
+             * Format: double
+             * @description Of 1:50, 50; instead of the points and their length.
+             */
+            ratio?: null | number;
         };
         /** @description A right, for a folder and everything beneath it. */
         GrantedRight: {
@@ -4471,6 +5326,11 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             /** @description Why, for the record; must be given when approving as noted. */
             reason: string;
+            /**
+             * Format: int32
+             * @description How much of its sheets the signer had seen at a legible size, in hundredths, where the step asks for it; null where it does not, or the item has no sheets.
+             */
+            seen?: null | number;
         };
         JsonElement: unknown;
         /** @description A layer. */
@@ -4481,19 +5341,17 @@ export interface components {
             colour: string;
         };
         /**
-         * @description One of the leaves that a draft is a stack of, whatever its file: a sheet is anything flat, such as a layout of a drawing. Tables and
-         *     models will be kinds of their own, each with its frame.
+         * @description An incremental update (ISO 32000-2, 7.5.6) that states anew which layers are off. Put behind the file it is the same document with those
+         *     layers hidden: string LayerSwitch.Head, then the groups to hide filled up with blanks to int LayerSwitch.Room, then string LayerSwitch.Tail. Latin-1.
          */
-        Leaf: {
+        LayerSwitch: {
+            head: string;
             /**
              * Format: int32
-             * @description 0, 1, 2 … in the order of the file, the one to open first in front.
+             * @description Bytes for the groups, so that everything behind them stays where the cross-references say.
              */
-            position: number;
-            /** @description What the file calls it. */
-            name: string;
-            /** @description What its places are counted in. */
-            frame: components["schemas"]["Frame"];
+            room: number;
+            tail: string;
         };
         /** @description What is on a leaf. */
         LeafReport: {
@@ -4524,6 +5382,12 @@ export interface components {
         /** @description A part of a list. */
         ListPageOfDocumentRow: {
             rows: components["schemas"]["DocumentRow"][];
+            /** @description Asks for the part after it; null at the end. */
+            next: null | string;
+        };
+        /** @description A part of a list. */
+        ListPageOfFoundInRegister: {
+            rows: components["schemas"]["FoundInRegister"][];
             /** @description Asks for the part after it; null at the end. */
             next: null | string;
         };
@@ -4710,6 +5574,29 @@ export interface components {
             /** @description Those that do not. */
             erased: components["schemas"]["ErasedMarkup"][];
         };
+        /** @description A range of cells that are shown as one, with the content of the first. */
+        MergedCells: {
+            /**
+             * Format: int32
+             * @description The first, from 0.
+             */
+            row: number;
+            /**
+             * Format: int32
+             * @description The first, from 0.
+             */
+            column: number;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            rows: number;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            columns: number;
+        };
         /**
          * @description When people are told.
          * @enum {unknown}
@@ -4719,6 +5606,23 @@ export interface components {
         MovedFolder: {
             path: string;
             to: string;
+        };
+        /** @description A document of the register that is named on a leaf of another. */
+        NamedDocument: {
+            /** @description Its newest draft that whoever asks may see. */
+            name: components["schemas"]["DraftName"];
+            /** @description Where it is named. */
+            places: components["schemas"]["FoundStretch"][];
+        };
+        /** @description A scale that the words on a sheet name: a suggestion, until somebody takes it. */
+        NamedScale: {
+            /**
+             * Format: double
+             * @description Of 1:50, 50.
+             */
+            ratio: number;
+            /** @description The line that it stands in. */
+            line: string;
         };
         /** @description An absence to enter, by days where the absent person lives: whoever enters it may live elsewhere. */
         NewAbsence: {
@@ -4884,6 +5788,15 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description A scale of a sheet, or that none is given any more. */
+        NewScale: {
+            /**
+             * Format: uuid
+             * @description Made by the page once for this act.
+             */
+            key: string;
+            scale: null | components["schemas"]["GivenScale"];
+        };
         /** @description A sign-off as its person gives it. */
         NewSignOff: {
             /**
@@ -4961,6 +5874,11 @@ export interface components {
             /** @description 64 hex digits: kept elsewhere, it proves all that was recorded until then. */
             hash: string;
             isSigned: boolean;
+        };
+        /** @description What of a sheet was on somebody's screen without moving for the time that Seeing asks. */
+        NewlySeen: {
+            /** @description At most 100. */
+            views: components["schemas"]["SeenView"][];
         };
         /** @description The next round of a returned package. */
         NextRound: {
@@ -5313,6 +6231,33 @@ export interface components {
             /** @description What who looks may do with it. */
             may: components["schemas"]["PackageMay"];
         };
+        /** @description What the page's view of a PDF page needs to know besides its bytes. */
+        PageFacts: {
+            /**
+             * Format: int32
+             * @description Which page of the file it is, from 0.
+             */
+            page: number;
+            /** @description Whether it is a page of the form “paged”, made of a file that is no PDF itself. */
+            isDerived: boolean;
+            /**
+             * Format: double
+             * @description Millimetres of paper in a point of the file, 25.4 / 72 unless it says otherwise (UserUnit).
+             */
+            millimetres: number;
+            /** @description Its document's layers (optional content), in the file's order; empty for one without. */
+            layers: components["schemas"]["PageLayer"][];
+            switch: null | components["schemas"]["LayerSwitch"];
+            /** @description What others drew and wrote on the page before it came here (annotations). */
+            marks: components["schemas"]["FileMark"][];
+        };
+        /** @description A layer of a page's document. */
+        PageLayer: {
+            name: string;
+            isOn: boolean;
+            /** @description The optional content groups of that name, as a file refers to them: “12 0 R”. */
+            groups: string[];
+        };
         /** @description One's own password, and the new one. */
         PasswordChange: {
             now: string;
@@ -5374,15 +6319,25 @@ export interface components {
             choice: string;
             picked: components["schemas"]["PickedWay"][];
         };
-        /** @description Where in a draft something lies. Cells of a table and spots of a model will be places of their own. */
-        Place: components["schemas"]["PlaceOnSheet"];
+        /** @description Where in a draft something lies. Spots of a model will be places of their own. */
+        Place: components["schemas"]["PlaceOnSheet"] | components["schemas"]["PlaceOnCells"];
+        /** @description On a table; what lies there is a range of its cells. */
+        PlaceOnCells: {
+            /** @enum {string} */
+            on: "cells";
+            /**
+             * Format: int32
+             * @description The leaf's position in its draft.
+             */
+            leaf: number;
+        };
         /** @description On a sheet; what lies there has its points in that sheet's coordinates. */
         PlaceOnSheet: {
             /** @enum {string} */
             on: "sheet";
             /**
              * Format: int32
-             * @description The sheet's position in its draft.
+             * @description The leaf's position in its draft.
              */
             leaf: number;
         };
@@ -5644,6 +6599,9 @@ export interface components {
             };
             /** @description What could not be shown, and why. */
             notShown: components["schemas"]["NotShown"][];
+            /** @description What is shown in pictures only: nothing of it can be snapped to, measured or compared. */
+            pictureOnly?: components["schemas"]["NotShown"][];
+            titleBlock?: null | components["schemas"]["TitleBlock"];
         };
         /** @description What was registered. */
         Registered: {
@@ -5692,6 +6650,32 @@ export interface components {
             at: string;
             name: string;
             coveringNote: string;
+        };
+        /** @description A row that is not as high as most. */
+        RowHeight: {
+            /**
+             * Format: int32
+             * @description From 0.
+             */
+            row: number;
+            /**
+             * Format: double
+             * @description In CSS pixels at full size.
+             */
+            height: number;
+        };
+        /** @description Rows one after another. */
+        RowSpan: {
+            /**
+             * Format: int32
+             * @description The first, from 0.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description The last.
+             */
+            to: number;
         };
         /** @description A rule on a package: all of its conditions, or any of them. */
         Rule: {
@@ -5762,6 +6746,55 @@ export interface components {
             address: string;
             words: string;
         };
+        /** @description How much of an item somebody has seen at a legible size. */
+        SeenItem: {
+            /**
+             * Format: uuid
+             * @description Its draft under review.
+             */
+            draft: string;
+            /**
+             * Format: int32
+             * @description In whole hundredths, rounded down.
+             */
+            percent: number;
+        };
+        /** @description What one person has seen of a sheet. */
+        SeenSheet: {
+            /**
+             * Format: int32
+             * @description Patches side by side.
+             */
+            columns: number;
+            /**
+             * Format: int32
+             * @description Patches one below another.
+             */
+            rows: number;
+            /** @description A character for each, along the rows from the upper left: “0” nothing lies there, “1” not seen, “2” seen at a legible size. */
+            patches: string;
+            /**
+             * Format: int32
+             * @description How much of what lies on the sheet was seen, in whole hundredths.
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description How long a view must rest on the screen to be told.
+             * @default 0.7
+             */
+            seconds: number;
+        };
+        /** @description A part of a sheet on somebody's screen. */
+        SeenView: {
+            /** @description What of the sheet, in its own coordinates. */
+            area: components["schemas"]["Extents"];
+            /**
+             * Format: double
+             * @description Pixels of the screen (CSS) in one unit of the sheet.
+             */
+            scale: number;
+        };
         /** @description Documents to send for use on site. */
         SendForUse: {
             documents: string[];
@@ -5795,15 +6828,24 @@ export interface components {
             isEmpty: boolean;
         };
         /**
-         * @description One shape on an overlay. Points are in the sheet's own units, y up, so a markup keeps its place at every zoom. A shape says how it is
+         * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeArrow"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeCellRange"];
         /** @description An arrow from where its words stand to what it points at. */
         ShapeArrow: {
             /** @enum {string} */
             shape: "arrow";
             from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description A range of a table's cells: a whole number of columns (x) and rows (y), both from 0, the last ones included. */
+        ShapeCellRange: {
+            /** @enum {string} */
+            shape: "cells";
+            /** @description The cell at its top left. */
+            from: components["schemas"]["PointXY"];
+            /** @description The cell at its bottom right. */
             to: components["schemas"]["PointXY"];
         };
         /** @description A revision cloud round a rectangle given by two opposite corners: half-round scallops, bulging outwards, along its sides. */
@@ -5812,6 +6854,48 @@ export interface components {
             shape: "cloud";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
+        };
+        /** @description How large what is drawn is in the world. */
+        SheetScale: {
+            /**
+             * Format: double
+             * @description Millimetres of the thing itself in one unit of the sheet.
+             */
+            millimetres: number;
+            area?: null | components["schemas"]["Extents"];
+        };
+        /** @description A leaf with what follows from its frame. */
+        ShownLeaf: {
+            /** Format: int32 */
+            position: number;
+            name: string;
+            frame: components["schemas"]["Frame"];
+            grid: null | components["schemas"]["ZoneGrid"];
+            /** @description How large things are on a sheet, the smallest area first; empty where nobody has said. */
+            scales: components["schemas"]["ShownScale"][];
+            /** @description What the words on a sheet say of its scale, to be taken or not; told only where its scale is not known. */
+            namedScales: components["schemas"]["NamedScale"][];
+            /** @description Whether who looks may give it a scale. */
+            maySetScale: boolean;
+        };
+        /** @description How large things are on a sheet. */
+        ShownScale: {
+            /**
+             * Format: double
+             * @description Millimetres of the thing itself in one unit of the sheet.
+             */
+            millimetres: number;
+            /** @description As ISO 5455 writes it. */
+            words: string;
+            area?: null | components["schemas"]["Extents"];
+            given?: null | components["schemas"]["GivenScale"];
+            /** @description Who gave it. */
+            by?: null | string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at?: null | string;
         };
         /**
          * @description What happens to signatures given in a round when the package comes back for the next.
@@ -6071,6 +7155,84 @@ export interface components {
          * @enum {unknown}
          */
         SubjectKind: "package" | "document" | "plan" | "office";
+        /**
+         * @description What a sheet is drawn from.
+         * @default strokes
+         * @enum {unknown}
+         */
+        Surface: "strokes" | "page" | "tiles";
+        /** @description The cells of some rows. */
+        TableBlock: {
+            /** @description Those that hold something, in order. */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /** @description A cell. */
+        TableCell: {
+            /**
+             * Format: int32
+             * @description From 0.
+             */
+            column: number;
+            /** @description As it is read: a number in its format. */
+            text: string;
+            /**
+             * Format: int32
+             * @description Which of the table's styles.
+             */
+            style: number;
+        };
+        /** @description How a table is laid out: everything of it but its cells, which come in blocks of rows. */
+        TableFacts: {
+            /**
+             * Format: int32
+             * @description How many rows.
+             */
+            rows: number;
+            /** @description How wide each column is, in CSS pixels at full size; there are as many as columns. */
+            widths: number[];
+            /**
+             * Format: double
+             * @description How high a row is that is not among Heights, in CSS pixels at full size.
+             */
+            rowHeight: number;
+            /** @description Rows of another height, in order. */
+            heights: components["schemas"]["RowHeight"][];
+            /**
+             * Format: int32
+             * @description How many rows stay at the top.
+             */
+            frozenRows: number;
+            /**
+             * Format: int32
+             * @description How many columns stay at the left.
+             */
+            frozenColumns: number;
+            /** @description Rows that the file hides, in order. Froe shows them, and says so. */
+            hiddenRows: components["schemas"]["RowSpan"][];
+            /** @description Columns that the file hides, in order. */
+            hiddenColumns: number[];
+            /** @description Whether thin lines part the cells that have no lines of their own. */
+            hasGrid: boolean;
+            /** @description Ranges of cells that are one. */
+            merges: components["schemas"]["MergedCells"][];
+            /** @description How cells look, by number. */
+            styles: components["schemas"]["CellStyle"][];
+            /**
+             * Format: int32
+             * @description How many rows a block holds; the first block begins with row 0.
+             */
+            rowsInBlock: number;
+        };
+        /** @description A row. */
+        TableRow: {
+            /**
+             * Format: int32
+             * @description From 0.
+             */
+            row: number;
+            /** @description Those that hold something or look like something, in order. */
+            cells: components["schemas"]["TableCell"][];
+        };
         /** @description The way a choice sent the package. */
         TakenWay: {
             choice: string;
@@ -6097,6 +7259,62 @@ export interface components {
              */
             afterDays?: number;
         };
+        /** @description One size of a picture. */
+        TileLevel: {
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** @description Where in the pack each tile begins, row by row. */
+            at: number[];
+            /** @description How long it is. */
+            bytes: number[];
+        };
+        /** @description A picture of points at every size it is looked at, each half of the one before, down to a single tile; cut into square tiles. */
+        TilePyramid: {
+            /**
+             * Format: int32
+             * @description Pixels of the whole picture.
+             */
+            width: number;
+            /**
+             * Format: int32
+             * @description Pixels of the whole picture.
+             */
+            height: number;
+            /**
+             * Format: int32
+             * @description Pixels on a tile's side; those at the right and the bottom are cut short.
+             */
+            tile: number;
+            /** @description What each tile is. */
+            mediaType: string;
+            /** @description The whole picture first. */
+            levels: components["schemas"]["TileLevel"][];
+        };
+        /** @description What a title block says, field by field (ISO 7200), and the rest of what stands in it. */
+        TitleBlock: {
+            /** @description The fields that were found, each once. */
+            fields: components["schemas"]["TitleField"][];
+            /** @description Everything that stands in the block, from the top down. */
+            lines: string[];
+        };
+        /** @description A field of a title block. */
+        TitleField: {
+            kind: components["schemas"]["TitleFieldKind"];
+            words: string;
+            /** @description Whether a word beside it says what it is; otherwise its place and size do. */
+            isLabelled: boolean;
+        };
+        /**
+         * @description Fields of a title block that are known by their labels.
+         * @enum {unknown}
+         */
+        TitleFieldKind: "number" | "title" | "revision" | "sheet" | "scale" | "date" | "drawn" | "checked" | "approved" | "project" | "client" | "material";
         /** @description Of which act it is asked who would be told: one of these. */
         ToldAsked: {
             act?: null | components["schemas"]["NewSlipAct"];
@@ -6178,6 +7396,11 @@ export interface components {
             reason: string;
             /** @description Whether it stands now: with its signature, or carried over while its person has not signed again; in what is released, for good. */
             stands?: boolean;
+            /**
+             * Format: int32
+             * @description How much of the item's sheets the signer had seen at a legible size, in hundredths, where the step asked for it.
+             */
+            seen?: null | number;
             /** @description What the originator answered to what was noted; null when nothing was, or not yet. */
             answer?: null | string;
             /** @description Whether what was noted waits for an answer here. */
@@ -6204,6 +7427,15 @@ export interface components {
             reason: string;
             /** @description The revision's label; the whole document when missing. */
             revision?: null | string;
+        };
+        /** @description The fields of a sheet, in its own coordinates. */
+        ZoneGrid: {
+            /** @description Their edges from left to right; the first field is number 1. */
+            columns: number[];
+            /** @description Their edges from the bottom up; the topmost field has the first letter. */
+            rows: number[];
+            /** @description The letters, from the top down. */
+            letters: string;
         };
     };
     responses: never;

@@ -14,11 +14,31 @@ export type DocumentRow = Schemas["DocumentRow"];
 export type SavedView = Schemas["SavedView"];
 export type DocumentDetail = Schemas["DocumentDetail"];
 export type HistoryEntry = Schemas["HistoryEntry"];
+export type SeenSheet = Schemas["SeenSheet"];
+export type FileMatch = Schemas["FileMatch"];
 export type UploadState = Schemas["UploadState"];
-export type Leaf = Schemas["Leaf"];
+export type Leaf = Schemas["ShownLeaf"];
+export type SheetLeaf = Leaf & { frame: Schemas["FrameSheetFrame"] };
+export type TableLeaf = Leaf & { frame: Schemas["FrameTableFrame"] };
+export type TableFacts = Schemas["TableFacts"];
+export type TableCell = Schemas["TableCell"];
+export type TableRow = Schemas["TableRow"];
+export type CellStyle = Schemas["CellStyle"];
+export type CellLine = Schemas["CellLine"];
+export type MergedCells = Schemas["MergedCells"];
+export type PageFacts = Schemas["PageFacts"];
+export type LayerSwitch = Schemas["LayerSwitch"];
+export type TilePyramid = Schemas["TilePyramid"];
+export type FileMark = Schemas["FileMark"];
+export type FoundInDrafts = Schemas["FoundInDrafts"];
+export type FoundStretch = Schemas["FoundStretch"];
+export type NamedDocument = Schemas["NamedDocument"];
+export type FoundInRegister = Schemas["FoundInRegister"];
 export type Shape = Schemas["Shape"];
 export type Cloud = Schemas["ShapeCloud"];
 export type Arrow = Schemas["ShapeArrow"];
+export type CellRange = Schemas["ShapeCellRange"];
+export type MarkPlace = Schemas["Place"];
 export type MarkupChange = Schemas["MarkupChange"];
 export type DraftOverlay = Schemas["DraftOverlay"];
 export type DrawnMarkup = Schemas["DrawnMarkup"];
@@ -42,6 +62,9 @@ export type OneOfMany = Schemas["OneOfMany"];
 export type PostHours = Schemas["PostHours"];
 export type Stall = Schemas["Stall"];
 export type Remedy = Schemas["Remedy"];
+
+export const isTable = (leaf: Leaf | undefined): leaf is TableLeaf => leaf?.frame.kind === "table";
+export const isSheet = (leaf: Leaf | undefined): leaf is SheetLeaf => leaf?.frame.kind === "sheet";
 
 export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";
 export type NoteAct = Schemas["NoteAct"];
@@ -104,6 +127,8 @@ export type Block =
       signAgain?: SignAgain;
       barsOriginator?: boolean;
       oneSeatEach?: boolean;
+      /** In hundredths of each item; 0 where the step does not ask. */
+      seenShare?: number;
       tells?: Telling[];
       reminders?: number[];
     }

@@ -1,31 +1,57 @@
 import { useQuery } from "@tanstack/react-query";
-import { ScrollText, Signpost } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
-import { PlaceBar } from "../ui/PlaceBar";
+import { useParams, useSearchParams } from "react-router";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
-import { type NoteMark, type NoteRow, type PackageView, type Point, type Verdict } from "../api/types";
-import { Empty, RoundTag, SideSheet, StandingTag } from "../ui/kit";
-import { SheetView, type SheetHandle } from "../viewer/SheetView";
-import { SheetTabs } from "../viewer/SheetTabs";
+import {
+  isSheet,
+  isTable,
+  type NamedDocument,
+  type NoteMark,
+  type NoteRow,
+  type PackageView,
+  type Point,
+  type Shape,
+} from "../api/types";
+import { Empty } from "../ui/kit";
+import { SheetView } from "../viewer/SheetView";
+import type { Place as SheetPlace, SheetHandle } from "../viewer/sheet";
+import { reachOf } from "../viewer/shapes";
+import { FoundCells } from "../viewer/table/FoundCells";
+import { TableView } from "../viewer/table/TableView";
+import { Together } from "../viewer/together";
+import { FindBox } from "../viewer/find/FindBox";
+import { FoundMarks } from "../viewer/find/FoundMarks";
+import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
+import { SheetStrip } from "../viewer/SheetStrip";
+import { ScaleMenu } from "../viewer/scale/ScaleMenu";
+import { ScalingLine, useScaling } from "../viewer/scale/useScaling";
 import { Advice } from "./Advice";
 import { AnswerBar } from "./AnswerBar";
-import { HistoryList } from "./History";
+import { BenchBar } from "./BenchBar";
 import { ItemList } from "./ItemList";
-import { LayersMenu } from "./LayersMenu";
 import { NoteComposer, type Composing } from "./NoteComposer";
 import { NotedBar } from "./NotedBar";
 import { NotesPanel } from "./NotesPanel";
-import { Overlay, type Lying } from "./Overlay";
-import { CARRIED, OverlaysMenu } from "./OverlaysMenu";
+import { carriedTo, lyingOf } from "./lying";
+import { Overlay } from "./Overlay";
+import { FileMarks, useFileMarks } from "./FileMarks";
+import { CARRIED, FROM_FILE, OverlaysMenu } from "./OverlaysMenu";
+import { RangeMarks } from "./RangeMarks";
 import { ReviewHead } from "./ReviewHead";
 import { Release } from "./Release";
 import { RoundLine } from "./RoundLine";
 import { MarkingLine } from "./MarkingLine";
 import { SheetTools } from "./SheetTools";
-import { SlipActs } from "./SlipActs";
+import { SidePane } from "./SidePane";
+import { besideOf, likeliestBeside, useShown } from "./useShown";
+import { NamedCells } from "../viewer/named/NamedCells";
+import { NamedMarks } from "../viewer/named/NamedMarks";
+import { useNamed } from "../viewer/named/useNamed";
+import { NoSheet } from "../viewer/NoSheet";
+import { SheetWarnings } from "./SheetWarnings";
+import { useBenchKeys } from "./useBenchKeys";
 import { useHand, type ToolName } from "./useHand";
 import { useMarking } from "./useMarking";
 import { VerdictBar, type Choice } from "./VerdictBar";
@@ -47,21 +73,18 @@ type LookAt = { document: string; leaf: number; points: readonly Point[] };
 const lookAt = (m: NoteMark): LookAt => ({
   document: m.document,
   leaf: m.place.leaf,
-  points: [m.shape.from, m.shape.to],
+  points: reachOf(m.shape),
 });
 
 function LoadedBench({ p }: { p: PackageView }) {
   const me = useMe();
   const [params] = useSearchParams();
   const asked = p.notes.find((n) => n.number === Number(params.get("note")));
-  const [index, setIndex] = useState(() =>
-    Math.max(
-      0,
-      p.items.findIndex((i) => i.document === asked?.document),
-    ),
-  );
-  const [draftOf, setDraftOf] = useState<string | null>(null);
-  const [position, setPosition] = useState(asked?.marks[0]?.place.leaf ?? 0);
+  const { index, setIndex, item, draft, setDraftOf, position, setPosition, beside, setBeside } = useShown(p, {
+    document: asked?.document,
+    leaf: asked?.marks[0]?.place.leaf,
+  });
+  const [together, setTogether] = useState<Together | null>(null);
   const [tool, setTool] = useState<ToolName>("look");
   const [picked, setPicked] = useState<string | null>(asked?.id ?? null);
   const [pickedMark, setPickedMark] = useState<string | null>(null);
@@ -73,16 +96,17 @@ function LoadedBench({ p }: { p: PackageView }) {
   const [placing, setPlacing] = useState<string | null>(null);
   const [active, setActive] = useState<string | null>(null);
   const [choices, setChoices] = useState<Record<string, Choice>>({});
-  const [ledger, setLedger] = useState(false);
-  const [acting, setActing] = useState(false);
   const sheet = useRef<SheetHandle>(null);
-  const item = p.items[Math.min(index, p.items.length - 1)]!;
-  const draft = draftOf && item.earlierDrafts.some((e) => e.draft === draftOf) ? draftOf : item.draft;
   const { data: sheets } = useQuery({
     queryKey: ["sheets", draft],
     queryFn: () => api.get(`/drafts/${draft}/leaves`),
     staleTime: Infinity,
   });
+  // A link may name a sheet that a later draft does not have.
+  const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];
+  const table = isTable(leaf) ? leaf : null;
+  const fileMarks = useFileMarks(draft, leaf);
+  const find = useFind({ draft, leaf: position, package: p.id });
   // One's own seat first, then that of somebody away whose deputy one is.
   const mine = p.may.seats[0];
   const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
@@ -91,33 +115,30 @@ function LoadedBench({ p }: { p: PackageView }) {
   const placed = p.notes.find((n) => n.id === placing) ?? null;
   const own = overlays.filter((o) => o.owner === me.id);
   const drawnOn = own.find((o) => o.id === active)?.id ?? own[0]?.id ?? null;
-  const carried = useMemo(
-    () =>
-      notes
-        .filter((n) => n.places.some((at) => at.draft === draft && at.how === "carried"))
-        .flatMap((n) =>
-          n.marks.filter((m) => m.document === item.document && m.draft !== draft).map((m) => ({ n, m })),
-        ),
-    [notes, draft, item.document],
-  );
+  const carried = useMemo(() => carriedTo(notes, item.document, draft), [notes, draft, item.document]);
   const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p]);
   const marks = marking.store.all().filter((m) => m.leaf === position && !hidden.has(m.overlay ?? drawnOn ?? ""));
-  const lying: Lying[] = [
-    ...(hidden.has(CARRIED) ? [] : carried)
-      .filter(({ m }) => m.place.leaf === position)
-      .map(({ n, m }) => ({ id: m.id, shape: m.shape, note: n, mayChange: false, isCarried: true })),
-    ...marks.map((m) => ({
-      id: m.id,
-      shape: m.shape,
-      note: (m.note && byId.get(m.note)) || null,
-      mayChange: m.mayChange,
-      isCarried: false,
-    })),
-  ];
+  const lying = lyingOf(position, marks, hidden.has(CARRIED) ? [] : carried, byId);
   const pickMark = (id: string | null) => {
     setPickedMark(id);
     const note = lying.find((m) => m.id === id)?.note;
     if (note) setPicked(note.id);
+  };
+  const scaling = useScaling(draft, position);
+  const named = useNamed(draft, leaf?.position);
+  const follow = (to: NamedDocument) => setBeside(besideOf(p, to));
+  const chooseTool = (chosen: ToolName) => {
+    scaling.done();
+    setTool(chosen);
+  };
+  const onDrawn = (shape: Shape) => {
+    setTool("look");
+    const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
+    // What is drawn is to be seen.
+    setHidden(new Set([...hidden].filter((h) => h !== drawnOn)));
+    if (!placed) return setComposing({ mark });
+    marking.draw({ ...mark, note: placed.id, zone: null, mayChange: true });
+    setPlacing(null);
   };
   const { hand, preview } = useHand({
     tool,
@@ -125,16 +146,23 @@ function LoadedBench({ p }: { p: PackageView }) {
     marks: lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
     picked: pickedMark,
     onPick: pickMark,
-    onDrawn: (shape) => {
-      setTool("look");
-      const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
-      // What is drawn is to be seen.
-      setHidden(new Set([...hidden].filter((h) => h !== drawnOn)));
-      if (!placed) return setComposing({ mark });
-      marking.draw({ ...mark, note: placed.id, zone: null, mayChange: true });
-      setPlacing(null);
-    },
+    onDrawn,
   });
+  const composer = (where: { place: SheetPlace; unit: number }) =>
+    composing?.mark && (
+      <NoteComposer
+        p={p}
+        draft={item.draft}
+        composing={composing}
+        where={where}
+        canRequest={p.may.request}
+        onKeep={() => {
+          marking.draw({ ...composing.mark!, note: null, zone: null, mayChange: true });
+          setComposing(null);
+        }}
+        onDone={() => setComposing(null)}
+      />
+    );
   const canErase = marks.some((m) => m.id === pickedMark && m.mayChange);
 
   // What a person has had open before them: signing many at once asks for it.
@@ -144,14 +172,17 @@ function LoadedBench({ p }: { p: PackageView }) {
   const drafts = p.items.map((i) => i.draft).join();
   useEffect(() => setChoices({}), [drafts]);
 
-  const open = useCallback((i: number) => {
-    setIndex(i);
-    setDraftOf(null);
-    setPosition(0);
-    setPlace(null);
-    setComposing(null);
-    setPickedMark(null);
-  }, []);
+  const open = useCallback(
+    (i: number) => {
+      setIndex(i);
+      setDraftOf(null);
+      setPosition(0);
+      setPlace(null);
+      setComposing(null);
+      setPickedMark(null);
+    },
+    [setIndex, setDraftOf, setPosition],
+  );
   /** Goes to a place of a note: the one named, or its first on the draft in view, or its first. */
   const goTo = useCallback(
     (n: NoteRow, named?: NoteMark) => {
@@ -168,167 +199,188 @@ function LoadedBench({ p }: { p: PackageView }) {
       setPosition(mark.place.leaf);
       setPlace(lookAt(mark));
     },
-    [p, index, open, draft],
+    [p, index, open, draft, setDraftOf, setPosition],
   );
+  const showBeside = () => setBeside(beside ? null : likeliestBeside(p, index, draft, position, sheets?.length ?? 0));
 
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      const typed = (e.target as HTMLElement).closest("input,textarea,[role=dialog],[role=menu]");
-      if ((e.ctrlKey || e.metaKey) && !e.altKey && !typed && canDraw) {
-        const word = e.key.toLowerCase();
-        if (word !== "z" && word !== "y") return;
-        e.preventDefault();
-        if (word === "y" || e.shiftKey) marking.redo();
-        else marking.undo();
-        return;
-      }
-      if (e.ctrlKey || e.metaKey || e.altKey || typed) return;
-      const verdicts: Record<string, Verdict> = { "1": "approve", "2": "approveAsNoted", "3": "returnForChanges" };
-      const verdict = verdicts[e.key];
-      if (verdict && mine)
-        setChoices((c) => ({ ...c, [item.draft]: { verdict, reason: c[item.draft]?.reason ?? "" } }));
-      else if (e.key === "n") open((index + 1) % p.items.length);
-      else if (e.key === "v") setTool("look");
-      else if (e.key === "c" && canDraw) setTool("cloud");
-      else if (e.key === "a" && canDraw) setTool("arrow");
-      else if (e.key === "f") sheet.current?.fit();
-      else if (e.key === "Escape") {
-        setTool("look");
-        setPlacing(null);
-        setPickedMark(null);
-      }
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [mine, item, index, open, p, canDraw, marking]);
+  const goToFound = (hit: Hit) => {
+    const at = p.items.findIndex((i) => i.draft === hit.draft);
+    if (at >= 0 && at !== index) open(at);
+    setPosition(hit.leaf);
+    setPlace({
+      document: (p.items[at] ?? item).document,
+      leaf: hit.leaf,
+      points: hit.covers.flatMap(cornersOf),
+    });
+  };
+
+  useBenchKeys({
+    undo: canDraw ? () => marking.undo() : null,
+    redo: canDraw ? () => marking.redo() : null,
+    verdict: mine
+      ? (verdict) => setChoices((c) => ({ ...c, [item.draft]: { verdict, reason: c[item.draft]?.reason ?? "" } }))
+      : null,
+    next: () => open((index + 1) % p.items.length),
+    tool: chooseTool,
+    canDraw: canDraw && !table,
+    fit: () => sheet.current?.fit(),
+    beside: showBeside,
+    leave: () => {
+      setTool("look");
+      scaling.done();
+      setPlacing(null);
+      setPickedMark(null);
+    },
+  });
 
   return (
     <>
-      <PlaceBar
-        title={
-          <span className="flex items-center gap-3">
-            <Link to="/" className="font-normal text-soft hover:underline">
-              Desk
-            </Link>
-            <span aria-hidden className="text-rule">
-              ›
-            </span>
-            <span className="truncate">{p.title}</span>
-          </span>
+      <BenchBar
+        p={p}
+        onFind={find.open}
+        isBeside={beside !== null}
+        onBeside={showBeside}
+        layers={layers}
+        setLayers={setLayers}
+        overlays={
+          <OverlaysMenu
+            draft={draft}
+            overlays={overlays}
+            mayDraw={canDraw}
+            carried={carried.length}
+            fromFile={fileMarks.length}
+            hidden={hidden}
+            setHidden={setHidden}
+            active={drawnOn}
+            setActive={setActive}
+          />
         }
-        beside={
-          <span className="flex items-center gap-3">
-            <span className="font-mono text-sm">{p.number}</span>
-            <RoundTag round={p.round} />
-            <StandingTag standing={p.standing} />
-          </span>
-        }
-      >
-        <LayersMenu layers={layers} onChange={setLayers} />
-        <OverlaysMenu
-          draft={draft}
-          overlays={overlays}
-          mayDraw={canDraw}
-          carried={carried.length}
-          hidden={hidden}
-          setHidden={setHidden}
-          active={drawnOn}
-          setActive={setActive}
-        />
-        <button
-          type="button"
-          className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
-          onClick={() => setLedger(true)}
-        >
-          <ScrollText size={15} /> Ledger
-        </button>
-        <button
-          type="button"
-          className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
-          onClick={() => setActing(true)}
-        >
-          <Signpost size={15} /> Route
-        </button>
-        <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
-      </PlaceBar>
+      />
       <main className="flex min-h-0 flex-1">
-        <ItemList p={p} index={index} choices={choices} onOpen={open} />
+        <ItemList p={p} index={index} choices={choices} onOpen={open} isNarrow={beside !== null} />
         <div className="flex min-w-0 flex-1 flex-col bg-table">
-          <div className="relative min-h-0 flex-1">
-            <SheetTools
-              tool={tool}
-              setTool={setTool}
-              canDraw={canDraw}
-              canUndo={marking.history.canUndo}
-              canRedo={marking.history.canRedo}
-              onUndo={() => marking.undo()}
-              onRedo={() => marking.redo()}
-              onErase={canErase ? () => marking.erase(pickedMark!) : null}
-              sheet={sheet}
-            />
-            <MarkingLine
-              sync={marking.sync}
-              placing={placed}
-              onStop={() => {
-                setPlacing(null);
-                setTool("look");
-              }}
-            />
-            {draft !== item.draft && (
-              <p
-                className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
-                role="status"
-              >
-                This is the earlier draft {item.revision}.{item.earlierDrafts.find((e) => e.draft === draft)?.ordinal},
-                not the one under review.{" "}
-                <button type="button" className="font-semibold underline" onClick={() => setDraftOf(null)}>
-                  Back
-                </button>
-              </p>
-            )}
-            {item.notShown.length > 0 && (
-              <p className="absolute bottom-2 left-14 z-20 bg-raised px-2 py-0.5 text-sm text-ochre">
-                Not shown: {item.notShown.map((n) => `${n.count} × ${n.type}`).join(", ")}
-              </p>
-            )}
-            <SheetTabs sheets={sheets} position={position} onPick={setPosition} />
-            <SheetView
-              handle={sheet}
-              lookAt={place?.document === item.document && place.leaf === position ? place.points : null}
-              draft={draft}
-              position={position}
-              hand={hand}
-              layersOn={layers.length > 0 ? layers.map((l) => l.isOn) : null}
-              onLayers={setLayers}
-              overlay={(place, unit) => (
-                <>
-                  <Overlay
-                    marks={lying}
-                    preview={preview}
-                    place={place}
-                    unit={unit}
-                    pickedMark={pickedMark}
-                    pickedNote={picked}
-                    onPick={(m) => pickMark(m.id)}
-                  />
-                  {composing?.mark && (
-                    <NoteComposer
-                      p={p}
-                      draft={item.draft}
-                      composing={composing}
-                      where={{ place, unit }}
-                      canRequest={p.may.request}
-                      onKeep={() => {
-                        marking.draw({ ...composing.mark!, note: null, zone: null, mayChange: true });
-                        setComposing(null);
-                      }}
-                      onDone={() => setComposing(null)}
-                    />
-                  )}
-                </>
+          <div className="flex min-h-0 flex-1">
+            <div className="relative min-w-0 flex-1">
+              <SheetTools
+                tool={tool}
+                setTool={chooseTool}
+                canDraw={canDraw}
+                isTable={table !== null}
+                canUndo={marking.history.canUndo}
+                canRedo={marking.history.canRedo}
+                onUndo={() => marking.undo()}
+                onRedo={() => marking.redo()}
+                onErase={canErase ? () => marking.erase(pickedMark!) : null}
+                sheet={sheet}
+              />
+              <FindBox
+                find={find}
+                scopes={[
+                  { scope: "sheet", words: table ? "This table" : "This sheet" },
+                  { scope: "document", words: "This document" },
+                  { scope: "package", words: "The package" },
+                ]}
+                nameOf={(d) => p.items.find((i) => i.draft === d)?.number ?? item.number}
+                onGo={goToFound}
+              />
+              <MarkingLine
+                sync={marking.sync}
+                placing={placed}
+                onStop={() => {
+                  setPlacing(null);
+                  setTool("look");
+                }}
+              />
+              {draft !== item.draft && (
+                <p
+                  className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
+                  role="status"
+                >
+                  This is the earlier draft {item.revision}.{item.earlierDrafts.find((e) => e.draft === draft)?.ordinal}
+                  , not the one under review.{" "}
+                  <button type="button" className="font-semibold underline" onClick={() => setDraftOf(null)}>
+                    Back
+                  </button>
+                </p>
               )}
-            />
+              <ScalingLine scaling={scaling} />
+              <SheetWarnings notShown={item.notShown} leaf={leaf} />
+              {sheets?.length === 0 && <NoSheet draft={draft} />}
+              {table && (
+                <div className="absolute inset-y-0 right-0 left-[50px]">
+                  <TableView
+                    handle={sheet}
+                    lookAt={place?.document === item.document && place.leaf === position ? place.points : null}
+                    draft={draft}
+                    leaf={table}
+                    together={beside ? together : null}
+                    onNote={canDraw ? onDrawn : null}
+                    overlay={(over) => (
+                      <>
+                        <FoundCells find={find} draft={draft} leaf={position} over={over} />
+                        <NamedCells named={named} over={over} onFollow={follow} />
+                        <RangeMarks
+                          marks={lying}
+                          over={over}
+                          pickedMark={pickedMark}
+                          pickedNote={picked}
+                          onPick={(m) => pickMark(m.id)}
+                        />
+                      </>
+                    )}
+                    floating={(place) => composer({ place, unit: 1 })}
+                  />
+                </div>
+              )}
+              {sheets?.length !== 0 && !table && (
+                <SheetView
+                  handle={sheet}
+                  lookAt={place?.document === item.document && place.leaf === position ? place.points : null}
+                  draft={draft}
+                  leaf={isSheet(leaf) ? leaf : undefined}
+                  isPlain={hidden.has(FROM_FILE)}
+                  hand={scaling.isMeasuring ? scaling.hand : hand}
+                  together={beside ? together : null}
+                  layersOn={layers.length > 0 ? layers.map((l) => l.isOn) : null}
+                  onLayers={setLayers}
+                  corner={
+                    isSheet(leaf) && (
+                      <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling} />
+                    )
+                  }
+                  overlay={(place, unit) => (
+                    <>
+                      <FoundMarks find={find} draft={draft} leaf={position} place={place} />
+                      <NamedMarks named={named} place={place} onFollow={follow} />
+                      <Overlay
+                        marks={lying}
+                        preview={preview}
+                        place={place}
+                        unit={unit}
+                        pickedMark={pickedMark}
+                        pickedNote={picked}
+                        onPick={(m) => pickMark(m.id)}
+                      />
+                      {scaling.overlay(place)}
+                      {composer({ place, unit })}
+                    </>
+                  )}
+                />
+              )}
+            </div>
+            {beside && (
+              <SidePane
+                p={p}
+                at={beside}
+                onChange={setBeside}
+                together={together}
+                setTogether={(on) => setTogether(on ? new Together() : null)}
+                pickedNote={picked}
+                onPick={(n) => setPicked(n.id)}
+              />
+            )}
           </div>
+          <SheetStrip draft={draft} sheets={sheets} position={position} onPick={setPosition} />
           <RoundLine p={p} item={item} draft={draft} onDraft={setDraftOf} />
         </div>
         <aside aria-label="Review" className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-raised">
@@ -337,9 +389,46 @@ function LoadedBench({ p }: { p: PackageView }) {
             p={p}
             draft={draft}
             notes={notes}
+            how={
+              table
+                ? "Pick cells of the table and say what they are about (Enter)."
+                : "Draw a cloud (C) or an arrow (A) on the sheet and say what it is about."
+            }
             picked={picked}
             onPick={goTo}
             onPlace={canDraw ? setPlacing : null}
+            below={
+              <FileMarks
+                marks={fileMarks}
+                onGo={({ box }) =>
+                  setPlace({
+                    document: item.document,
+                    leaf: position,
+                    points: [
+                      { x: box.minX, y: box.minY },
+                      { x: box.maxX, y: box.maxY },
+                    ],
+                  })
+                }
+                onAnswer={
+                  canDraw
+                    ? ({ box }) =>
+                        setComposing({
+                          mark: {
+                            id: newKey(),
+                            overlay: drawnOn,
+                            leaf: position,
+                            shape: {
+                              shape: "cloud",
+                              from: { x: box.minX, y: box.minY },
+                              to: { x: box.maxX, y: box.maxY },
+                            },
+                          },
+                        })
+                    : null
+                }
+              />
+            }
             composer={
               p.may.write &&
               draft === item.draft &&
@@ -377,17 +466,6 @@ function LoadedBench({ p }: { p: PackageView }) {
           {p.standing === "released" && <Release p={p} />}
         </aside>
       </main>
-      <SideSheet title={`Ledger of ${p.number}`} open={ledger} onClose={() => setLedger(false)}>
-        <PackageLedger id={p.id} />
-      </SideSheet>
     </>
   );
-}
-
-function PackageLedger({ id }: { id: string }) {
-  const { data } = useQuery({
-    queryKey: ["package", id, "ledger"],
-    queryFn: () => api.get(`/packages/${id}/ledger`),
-  });
-  return data ? <HistoryList entries={data} /> : <p role="status">Fetching the ledger …</p>;
 }

@@ -2,7 +2,15 @@ import { Clamped } from "../ui/Clamped";
 import { stepsOf, type HistoryEntry, type Plan } from "../api/types";
 import { exactly } from "../ui/time";
 
-type Payload = { step?: string; to?: string; from?: string; folder?: string; plan?: Plan } | null;
+type Payload = {
+  step?: string;
+  to?: string;
+  from?: string;
+  folder?: string;
+  scale?: string;
+  sheet?: string;
+  plan?: Plan;
+} | null;
 
 /** What an act was about, in the words people know: a step's name as its package's plan has it, a standing, a folder. */
 function aboutOf(entries: readonly HistoryEntry[]): (e: HistoryEntry) => string | undefined {
@@ -15,6 +23,7 @@ function aboutOf(entries: readonly HistoryEntry[]): (e: HistoryEntry) => string 
     const step = p?.step ?? (e.action === "returned to a step" ? p?.to : undefined);
     if (step) return `“${names.get(`${e.package ?? ""} ${step}`) ?? step}”`;
     if (e.action === "standing moved") return `from ${p?.from ?? ""} to ${p?.to ?? ""}`;
+    if (p?.scale !== undefined) return [p.scale, p.sheet].filter(Boolean).join(", ");
     return p?.folder !== undefined ? `in ${p.folder || "the register"}` : undefined;
   };
 }

@@ -1,6 +1,7 @@
-import type { PackageView, Verdict } from "../api/types";
+import { planOf, stepsOf, type PackageView, type Verdict } from "../api/types";
 import { useMe } from "../session/me";
 import { VerdictMark } from "../ui/VerdictMark";
+import { SeenLine, useSeenOf } from "./SeenItems";
 import type { Choice } from "./VerdictBar";
 
 type Props = {
@@ -8,14 +9,23 @@ type Props = {
   index: number;
   choices: Readonly<Record<string, Choice>>;
   onOpen: (index: number) => void;
+  /** Whether only pictures and numbers are shown, to leave room for the sheets. */
+  isNarrow: boolean;
 };
 
 /** The items of the package, with one's verdict and what is asked for on each. */
-export function ItemList({ p, index, choices, onOpen }: Props) {
+export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
   const me = useMe();
   const mine = p.may.seats[0];
+  const seen = useSeenOf(p.id);
+  const asked = mine
+    ? (stepsOf(planOf(p.slip)).find((s) => s.seats.some((x) => x.key === mine.seat))?.seenShare ?? 0)
+    : 0;
   return (
-    <nav aria-label="Items of the package" className="w-[212px] shrink-0 overflow-y-auto border-r border-rule">
+    <nav
+      aria-label="Items of the package"
+      className={`${isNarrow ? "w-[96px]" : "w-[212px]"} shrink-0 overflow-y-auto border-r border-rule`}
+    >
       <h2 className="label px-3 pt-3 pb-1">
         {p.items.length} {p.items.length === 1 ? "item" : "items"}
       </h2>
@@ -36,7 +46,8 @@ export function ItemList({ p, index, choices, onOpen }: Props) {
             key={i.document}
             type="button"
             aria-current={k === index}
-            className={`relative flex w-full gap-2.5 border-b border-rule px-3 py-2.5 text-left ${k === index ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
+            title={isNarrow ? i.title : undefined}
+            className={`relative flex w-full gap-2.5 ${isNarrow ? "flex-col" : ""} border-b border-rule px-3 py-2.5 text-left ${k === index ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
             onClick={() => onOpen(k)}
           >
             <span className="relative shrink-0">
@@ -57,12 +68,17 @@ export function ItemList({ p, index, choices, onOpen }: Props) {
             <span className="min-w-0 flex-1">
               <span className="flex items-center gap-1.5">
                 <b className="font-mono text-sm font-semibold">{i.number}</b>
-                <span className="font-mono text-sm text-soft">
-                  {i.revision}.{i.ordinal}
+                {!isNarrow && (
+                  <span className="font-mono text-sm text-soft">
+                    {i.revision}.{i.ordinal}
+                  </span>
+                )}
+                <span className={isNarrow ? "absolute top-4 right-4 rounded-full bg-raised/80" : "ml-auto"}>
+                  {(mine || mySignOff) && <VerdictMark verdict={verdict} />}
                 </span>
-                <span className="ml-auto">{(mine || mySignOff) && <VerdictMark verdict={verdict} />}</span>
               </span>
-              <span className="block truncate">{i.title}</span>
+              {!isNarrow && <span className="block truncate">{i.title}</span>}
+              <SeenLine percent={seen.get(i.draft)} asked={asked} />
             </span>
           </button>
         );

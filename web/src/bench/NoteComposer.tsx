@@ -8,8 +8,8 @@ import { Button, Fault } from "../ui/kit";
 import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
 import { MarkPath } from "../viewer/MarkPath";
-import { anchorOf } from "../viewer/shapes";
-import type { Place } from "../viewer/SheetView";
+import { anchorOf, placeOf, reachOf } from "../viewer/shapes";
+import type { Place } from "../viewer/sheet";
 import { kindColour } from "./Overlay";
 
 const kinds: { kind: NoteKind; words: string; hint: string }[] = [
@@ -66,7 +66,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
               {
                 id: mark.id,
                 overlay: mark.overlay,
-                place: { on: "sheet", leaf: mark.leaf },
+                place: placeOf(mark.shape, mark.leaf),
                 shape: mark.shape,
                 version: 0,
               },
@@ -82,15 +82,14 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
     }
   };
   const { mark } = composing;
-  const drawn = where &&
-    mark && { at: where.place(anchorOf(mark.shape)), ends: [mark.shape.from, mark.shape.to].map(where.place) };
+  const drawn = where && mark && { at: where.place(anchorOf(mark.shape)), ends: reachOf(mark.shape).map(where.place) };
   const corner = drawn && {
     x: Math.min(...drawn.ends.map((e) => e.x)),
     y: Math.max(...drawn.ends.map((e) => e.y)) + 12,
   };
   return (
     <>
-      {where && mark && drawn && (
+      {where && mark && drawn && mark.shape.shape !== "cells" && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
           <MarkPath shape={mark.shape} unit={where.unit} {...drawn.at} className={kindColour[kind]} />
         </svg>

@@ -62,6 +62,8 @@ type Props = {
   p: PackageView;
   draft: string;
   notes: NoteRow[];
+  /** How a note is begun where one looks. */
+  how: string;
   picked: string | null;
   /** Goes to a place of the note: the one named, or the first. */
   onPick: (n: NoteRow, mark?: NoteMark) => void;
@@ -69,10 +71,12 @@ type Props = {
   onPlace: ((note: string) => void) | null;
   /** Writes a note without a place. */
   composer: ReactNode;
+  /** What else stands under the notes. */
+  below: ReactNode;
 };
 
 /** The notes of the draft in view as one list; a click goes to the place on the sheet. */
-export function NotesPanel({ p, draft, notes, picked, onPick, onPlace, composer }: Props) {
+export function NotesPanel({ p, draft, notes, how, picked, onPick, onPlace, composer, below }: Props) {
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
     <section aria-label="Notes on this draft" className="flex min-h-0 flex-1 flex-col">
@@ -81,16 +85,13 @@ export function NotesPanel({ p, draft, notes, picked, onPick, onPlace, composer 
       </h2>
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {notes.length === 0 && (
-          <p className="px-3.5 py-2 text-soft">
-            {p.may.write
-              ? "None yet. Draw a cloud (C) or an arrow (A) on the sheet and say what it is about."
-              : "No notes on this draft."}
-          </p>
+          <p className="px-3.5 py-2 text-soft">{p.may.write ? `None yet. ${how}` : "No notes on this draft."}</p>
         )}
         {notes.map((n) => (
           <Note key={n.id} p={p} draft={draft} n={n} picked={n.id === picked} onPick={onPick} onPlace={onPlace} />
         ))}
         {composer && <div className="px-3.5 py-2">{composer}</div>}
+        {below}
       </div>
     </section>
   );

@@ -1,7 +1,7 @@
 import type { NoteRow, Shape } from "../api/types";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
-import type { Place } from "../viewer/SheetView";
+import type { Place } from "../viewer/sheet";
 
 export const kindColour = {
   remark: "text-slate stroke-slate",
@@ -38,7 +38,7 @@ export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, o
   const grip = shown.find((m) => m.id === pickedMark && m.mayChange);
   return (
     <>
-      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-testid="markups">
         {shown.map((m) => (
           <MarkPath
             key={m.id}

@@ -10,6 +10,8 @@ import { BarPopover } from "./BarPopover";
 
 /** What earlier drafts brought along lies on no overlay of this one. */
 export const CARRIED = "carried";
+/** Nor does what came with the file. */
+export const FROM_FILE = "from file";
 
 type Props = {
   draft: string;
@@ -17,6 +19,8 @@ type Props = {
   mayDraw: boolean;
   /** How many markups of earlier drafts lie here. */
   carried: number;
+  /** How many marks came with the file. */
+  fromFile: number;
   hidden: ReadonlySet<string>;
   setHidden: (hidden: ReadonlySet<string>) => void;
   /** One's own overlay that is drawn on. */
@@ -29,7 +33,11 @@ export function OverlaysMenu(p: Props) {
   const me = useMe();
   const own = p.overlays.filter((o) => o.owner === me.id);
   const others = p.overlays.filter((o) => o.owner !== me.id);
-  const all = [...p.overlays.map((o) => o.id), ...(p.carried > 0 ? [CARRIED] : [])];
+  const all = [
+    ...p.overlays.map((o) => o.id),
+    ...(p.carried > 0 ? [CARRIED] : []),
+    ...(p.fromFile > 0 ? [FROM_FILE] : []),
+  ];
   const shown = all.filter((id) => !p.hidden.has(id)).length;
   const show = (id: string, on: boolean) =>
     p.setHidden(new Set(on ? [...p.hidden].filter((h) => h !== id) : [...p.hidden, id]));
@@ -70,13 +78,16 @@ export function OverlaysMenu(p: Props) {
         />
       ))}
       {p.mayDraw && <NewOverlay draft={p.draft} onMade={p.setActive} />}
-      {(others.length > 0 || p.carried > 0) && <p className="label mt-3 mb-1">Others’, and earlier</p>}
+      {(others.length > 0 || p.carried > 0 || p.fromFile > 0) && (
+        <p className="label mt-3 mb-1">Others’, and earlier</p>
+      )}
       {others.map((o) => (
         <div key={o.id} className="flex">
           {line(o.id, `${o.ownerName} · ${o.name}`, o.markups.length)}
         </div>
       ))}
       {p.carried > 0 && <div className="flex">{line(CARRIED, "Carried from earlier drafts", p.carried)}</div>}
+      {p.fromFile > 0 && <div className="flex">{line(FROM_FILE, "From the file", p.fromFile)}</div>}
       {all.length > 1 && (
         <div className="mt-2 flex gap-3">
           <button type="button" className="underline" onClick={() => p.setHidden(new Set())}>

@@ -1,12 +1,14 @@
 import { ArrowUpRight, Cloud, Hand, Maximize, Redo2, Trash2, Undo2, ZoomIn, ZoomOut } from "lucide-react";
 import type { ReactNode } from "react";
-import type { SheetHandle } from "../viewer/SheetView";
+import type { SheetHandle } from "../viewer/sheet";
 import type { ToolName } from "./useHand";
 
 type Props = {
   tool: ToolName;
   setTool: (tool: ToolName) => void;
   canDraw: boolean;
+  /** Whether what is looked at is a table: its cells are picked, nothing is drawn. */
+  isTable: boolean;
   canUndo: boolean;
   canRedo: boolean;
   onUndo: () => void;
@@ -36,21 +38,25 @@ export function SheetTools(p: Props) {
       />
       {p.canDraw && (
         <>
-          <ToolButton
-            words="Cloud"
-            shortcut="C"
-            active={p.tool === "cloud"}
-            onClick={() => p.setTool("cloud")}
-            icon={<Cloud {...sign} />}
-          />
-          <ToolButton
-            words="Arrow"
-            shortcut="A"
-            active={p.tool === "arrow"}
-            onClick={() => p.setTool("arrow")}
-            icon={<ArrowUpRight {...sign} />}
-          />
-          <span className="h-2" />
+          {!p.isTable && (
+            <>
+              <ToolButton
+                words="Cloud"
+                shortcut="C"
+                active={p.tool === "cloud"}
+                onClick={() => p.setTool("cloud")}
+                icon={<Cloud {...sign} />}
+              />
+              <ToolButton
+                words="Arrow"
+                shortcut="A"
+                active={p.tool === "arrow"}
+                onClick={() => p.setTool("arrow")}
+                icon={<ArrowUpRight {...sign} />}
+              />
+              <span className="h-2" />
+            </>
+          )}
           <ToolButton words="Undo" shortcut="⌃Z" onClick={p.canUndo ? p.onUndo : null} icon={<Undo2 {...sign} />} />
           <ToolButton words="Redo" shortcut="⌃Y" onClick={p.canRedo ? p.onRedo : null} icon={<Redo2 {...sign} />} />
           {p.onErase && <ToolButton words="Erase" shortcut="Del" onClick={p.onErase} icon={<Trash2 {...sign} />} />}

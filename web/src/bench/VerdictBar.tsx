@@ -10,6 +10,7 @@ import { Button, Fault, Labelled } from "../ui/kit";
 import { FolderField } from "../ui/FolderField";
 import { usePeople } from "../ui/people";
 import { CheckpointFields } from "./CheckpointFields";
+import { SeenBefore } from "./SeenItems";
 import { nothingSaid, WhoHears } from "../post/WhoHears";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
@@ -211,6 +212,11 @@ function SignDialog({
               </li>
             ))}
           </ul>
+          <SeenBefore
+            p={p}
+            items={items.filter((i) => choices[i.draft]?.verdict !== "returnForChanges")}
+            asked={step?.seenShare ?? 0}
+          />
           <form
             onSubmit={(e) => {
               e.preventDefault();

@@ -1,14 +1,14 @@
 import { useRef, useState } from "react";
 import type { Shape } from "../api/types";
-import { moved, type ShapeName } from "../viewer/shapes";
+import { moved, type DrawnName } from "../viewer/shapes";
 import type { Marking } from "../viewer/markup/marking";
 import type { Mark } from "../viewer/markup/store";
-import type { Hand } from "../viewer/SheetView";
+import type { Hand } from "../viewer/sheet";
 import { look } from "../viewer/tools/look";
 import type { Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
 import { twoPoint } from "../viewer/tools/twoPoint";
 
-export type ToolName = "look" | ShapeName;
+export type ToolName = "look" | DrawnName;
 const tools: { readonly [Name in ToolName]: Tool } = {
   look: look,
   cloud: twoPoint("cloud"),

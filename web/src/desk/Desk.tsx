@@ -156,7 +156,9 @@ export function Desk() {
                     {g.words} · {g.rows.length}
                     {g.isCut && "+"}
                   </h2>
-                  {g.words === "To sign" && <SignManyBar rows={g.rows} opened={data?.opened ?? []} />}
+                  {g.words === "To sign" && (
+                    <SignManyBar rows={g.rows} opened={data?.opened ?? []} seen={data?.seen ?? []} />
+                  )}
                   <ul>
                     {g.rows.map((row) => (
                       <li key={row.id}>

@@ -27,8 +27,11 @@ function batches(rows: readonly PackageRow[], me: string): Batch[] {
 const seatOf = (row: PackageRow, step: Step, me: string) =>
   step.seats.find((s) => row.slip.seats.find((f) => f.key === s.key)?.people.includes(me))?.key;
 
+/** What one has looked at: the drafts one has had open, and how much one has seen of those where a step asks for a share. */
+type Looked = { opened: readonly string[]; seen: readonly { draft: string; percent: number }[] };
+
 /** Offers to sign several packages of one step at once, when each of their items has been opened. */
-export function SignManyBar({ rows, opened }: { rows: readonly PackageRow[]; opened: readonly string[] }) {
+export function SignManyBar({ rows, opened, seen }: { rows: readonly PackageRow[] } & Looked) {
   const me = useMe();
   const [batch, setBatch] = useState<Batch | null>(null);
   return (
@@ -42,17 +45,27 @@ export function SignManyBar({ rows, opened }: { rows: readonly PackageRow[]; ope
         </p>
       ))}
       <SideSheet title={`Sign at ${batch?.step.name ?? ""}`} open={batch !== null} onClose={() => setBatch(null)}>
-        {batch && <Form batch={batch} opened={new Set(opened)} onClose={() => setBatch(null)} />}
+        {batch && <Form batch={batch} opened={opened} seen={seen} onClose={() => setBatch(null)} />}
       </SideSheet>
     </>
   );
 }
 
-function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<string>; onClose: () => void }) {
+/** How many items of a package are to be looked at first, and what that means. */
+function leftOf(row: PackageRow, asked: number, { opened, seen }: Looked): { count: number; words: string } {
+  const closed = row.slip.items.filter((i) => !opened.includes(i.draft)).length;
+  if (closed > 0) return { count: closed, words: "not opened yet" };
+  const short = row.slip.items.filter((i) => (seen.find((s) => s.draft === i.draft)?.percent ?? 100) < asked).length;
+  return { count: short, words: `seen less than the ${asked} % that this step asks` };
+}
+
+function Form({ batch, onClose, ...looked }: { batch: Batch; onClose: () => void } & Looked) {
   const me = useMe();
   const client = useQueryClient();
-  const unseen = (row: PackageRow) => row.slip.items.filter((i) => !opened.has(i.draft)).length;
-  const [picked, setPicked] = useState<readonly string[]>(batch.rows.filter((r) => unseen(r) === 0).map((r) => r.id));
+  const left = (row: PackageRow) => leftOf(row, batch.step.seenShare ?? 0, looked);
+  const [picked, setPicked] = useState<readonly string[]>(
+    batch.rows.filter((r) => left(r).count === 0).map((r) => r.id),
+  );
   const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
   const [remark, setRemark] = useState("");
   const [password, setPassword] = useState("");
@@ -94,7 +107,7 @@ function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<st
       </p>
       <ul className="mb-4 border border-rule">
         {batch.rows.map((r) => {
-          const left = unseen(r);
+          const { count, words } = left(r);
           const refusal = done.find((d) => d.id === r.id)?.refusal;
           return (
             <li key={r.id} className="border-t border-rule px-2 py-1.5 first:border-t-0">
@@ -102,7 +115,7 @@ function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<st
                 <input
                   type="checkbox"
                   className="h-4 w-4 accent-spruce"
-                  disabled={left > 0}
+                  disabled={count > 0}
                   checked={picked.includes(r.id)}
                   onChange={() =>
                     setPicked(picked.includes(r.id) ? picked.filter((x) => x !== r.id) : [...picked, r.id])
@@ -114,9 +127,9 @@ function Form({ batch, opened, onClose }: { batch: Batch; opened: ReadonlySet<st
                   {r.items} {r.items === 1 ? "item" : "items"}
                 </span>
               </label>
-              {left > 0 && (
+              {count > 0 && (
                 <p className="pl-6 text-sm text-soft">
-                  {left} not opened yet.{" "}
+                  {count} {words}.{" "}
                   <Link className="text-ink underline" to={`/packages/${r.id}`}>
                     Open the bench
                   </Link>

@@ -63,6 +63,17 @@ export function Passage({ id }: { id: string }) {
                       ? "approved as noted"
                       : "approved"}
                   {!s.stands && !s.verdicts.some((v) => v.stands) && " (stands no more)"}
+                  {s.verdicts.some((v) => v.seen !== null) && (
+                    <span className="block text-soft">
+                      seen at a legible size:{" "}
+                      {s.verdicts
+                        .flatMap((v) => {
+                          const item = p.items.find((i) => i.draft === v.draft);
+                          return v.seen === null ? [] : [`${item ? `${item.number} ` : ""}${v.seen} %`];
+                        })
+                        .join(", ")}
+                    </span>
+                  )}
                   {s.remark && <span className="block text-soft">{s.remark}</span>}
                   {s.answers.map((a) => (
                     <span key={a.checkpoint} className="block text-soft">

@@ -100,6 +100,11 @@ function StepReading({ step, plan, preview }: { step: Step; plan: Plan; preview:
           Asks: {step.checkpoints!.map((c) => `${c.text}${c.unit ? ` (${c.unit})` : ""}`).join("; ")}
         </p>
       )}
+      {!!step.seenShare && (
+        <p className="mt-1 text-soft">
+          Whoever approves here has had {step.seenShare} % of each item before them at a legible size.
+        </p>
+      )}
       {step.returnsTo && (
         <p className="text-soft">A return goes to “{stepsOf(plan).find((s) => s.key === step.returnsTo)?.name}”.</p>
       )}

@@ -162,6 +162,21 @@ export function StepPanel({ plan, step, people, groups, words, onChange }: Props
           <option value="changedItems">everyone, for the items that changed</option>
         </select>
       </Labelled>
+      <Labelled
+        label="Seen before approving, % of each item"
+        hint="At a legible size, on the signer's own screen; recorded with the signature. Leave it empty to ask for nothing."
+      >
+        <input
+          className="field"
+          style={{ width: 96 }}
+          type="number"
+          min={0}
+          max={100}
+          step={1}
+          value={step.seenShare ? step.seenShare : ""}
+          onChange={(e) => set({ seenShare: Math.round(Number(e.target.value)) || 0 })}
+        />
+      </Labelled>
       <Tick
         words="The originator may not sign here"
         on={!!step.barsOriginator}

@@ -1,13 +1,26 @@
 import { useQuery } from "@tanstack/react-query";
-import { Maximize, ZoomIn, ZoomOut } from "lucide-react";
+import { Maximize, Search, ZoomIn, ZoomOut } from "lucide-react";
 import { useRef, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import { Button, Empty } from "../ui/kit";
 import { exactly } from "../ui/time";
-import { SheetView, type SheetHandle } from "../viewer/SheetView";
-import { SheetTabs } from "../viewer/SheetTabs";
+import { ScaleMenu } from "../viewer/scale/ScaleMenu";
+import { ScalingLine, useScaling } from "../viewer/scale/useScaling";
+import { SheetView } from "../viewer/SheetView";
+import type { SheetHandle } from "../viewer/sheet";
+import { isSheet, isTable, type NamedDocument, type Point } from "../api/types";
+import { FindBox } from "../viewer/find/FindBox";
+import { FoundMarks } from "../viewer/find/FoundMarks";
+import { cornersOf, useFind } from "../viewer/find/useFind";
+import { NamedCells } from "../viewer/named/NamedCells";
+import { NamedMarks } from "../viewer/named/NamedMarks";
+import { useNamed } from "../viewer/named/useNamed";
+import { NoSheet } from "../viewer/NoSheet";
+import { SheetStrip } from "../viewer/SheetStrip";
+import { FoundCells } from "../viewer/table/FoundCells";
+import { TableView } from "../viewer/table/TableView";
 
 /** What a standing means to somebody who would build from the sheet; null when nothing warns. */
 function warning(standing: string, stage: string): string | null {
@@ -30,8 +43,25 @@ function warning(standing: string, stage: string): string | null {
 /** Reading a document: its sheet, with its standing across the top whenever it is not released. */
 export function Reading() {
   const { id } = useParams();
+  // Another document that this one names begins anew.
+  return <ReadingOf key={id} id={id!} />;
+}
+
+function ReadingOf({ id }: { id: string }) {
+  const navigate = useNavigate();
   const sheet = useRef<SheetHandle>(null);
-  const [position, setPosition] = useState(0);
+  // What is looked at stands in the address, so that a link shows the same.
+  const [params, setParams] = useSearchParams();
+  const position = Math.max(0, Number(params.get("sheet") ?? 1) - 1 || 0);
+  const setPosition = (to: number) =>
+    setParams(
+      (now) => {
+        now.set("sheet", `${to + 1}`);
+        return now;
+      },
+      { replace: true },
+    );
+  const [place, setPlace] = useState<{ leaf: number; points: readonly Point[] } | null>(null);
   const { data, error } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get(`/documents/${id}`),
@@ -44,8 +74,14 @@ export function Reading() {
     enabled: draft !== undefined,
     staleTime: Infinity,
   });
+  const scaling = useScaling(draft ?? "", position);
+  const named = useNamed(draft ?? "", position);
+  const follow = ({ name }: NamedDocument) => void navigate(`/register/${name.document}/read`);
+  const find = useFind({ draft: draft ?? "", leaf: position }, params.get("find") ?? "");
   if (!data || !draft) return error ? <Empty title="This document could not be opened">{error.message}</Empty> : null;
   const { document: d, drafts } = data;
+  const leaf = sheets?.find((s) => s.position === position);
+  const table = isTable(leaf) ? leaf : null;
   const words = warning(d.standing, d.stage);
   const released = drafts.find((w) => w.standing === "released");
   return (
@@ -68,6 +104,9 @@ export function Reading() {
           </span>
         }
       >
+        <Button aria-label="Find" title="Find words on the sheets (/)" onClick={find.open}>
+          <Search size={15} />
+        </Button>
         <Button aria-label="Zoom in" onClick={() => sheet.current?.zoom(1.4)}>
           <ZoomIn size={15} />
         </Button>
@@ -95,16 +134,57 @@ export function Reading() {
           Released {drafts[0]?.releasedAt ? exactly(drafts[0].releasedAt) : ""}
         </p>
       )}
-      <main className="relative min-h-0 flex-1 bg-table">
-        <SheetTabs sheets={sheets} position={position} onPick={setPosition} />
-        <SheetView
-          handle={sheet}
-          draft={draft}
-          position={position}
-          layersOn={null}
-          onLayers={() => undefined}
-          overlay={() => null}
-        />
+      <main className="flex min-h-0 flex-1 flex-col">
+        <div className="relative min-h-0 flex-1 bg-table">
+          <FindBox
+            find={find}
+            scopes={[
+              { scope: "sheet", words: table ? "This table" : "This sheet" },
+              { scope: "document", words: "This document" },
+            ]}
+            onGo={(hit) => {
+              setPosition(hit.leaf);
+              setPlace({ leaf: hit.leaf, points: hit.covers.flatMap(cornersOf) });
+            }}
+          />
+          <ScalingLine scaling={scaling} />
+          {sheets?.length === 0 && <NoSheet draft={draft} />}
+          {table && (
+            <TableView
+              handle={sheet}
+              lookAt={place?.leaf === position ? place.points : null}
+              draft={draft}
+              leaf={table}
+              onNote={null}
+              overlay={(over) => (
+                <>
+                  <FoundCells find={find} draft={draft} leaf={position} over={over} />
+                  <NamedCells named={named} over={over} onFollow={follow} />
+                </>
+              )}
+            />
+          )}
+          {sheets?.length !== 0 && !table && (
+            <SheetView
+              handle={sheet}
+              lookAt={place?.leaf === position ? place.points : null}
+              draft={draft}
+              leaf={isSheet(leaf) ? leaf : undefined}
+              layersOn={null}
+              onLayers={() => undefined}
+              hand={scaling.isMeasuring ? scaling.hand : undefined}
+              corner={isSheet(leaf) && <ScaleMenu key={leaf.position} draft={draft} leaf={leaf} scaling={scaling} />}
+              overlay={(at) => (
+                <>
+                  <FoundMarks find={find} draft={draft} leaf={position} place={at} />
+                  <NamedMarks named={named} place={at} onFollow={follow} />
+                  {scaling.overlay(at)}
+                </>
+              )}
+            />
+          )}
+        </div>
+        <SheetStrip draft={draft} sheets={sheets} position={position} onPick={setPosition} />
       </main>
     </>
   );

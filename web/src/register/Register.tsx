@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
@@ -10,7 +10,10 @@ import { ColumnHead, Filter, ListTools, SearchBox, ShowMore } from "../lists/Too
 import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactly, when } from "../ui/time";
+import { ArrivalTable } from "./ArrivalTable";
+import { Arrivals, filesOf } from "./arriving";
 import { DocumentSide } from "./DocumentSide";
+import { FindOnSheets } from "./FindOnSheets";
 import { FolderTree } from "./FolderTree";
 import { ManyBar } from "./ManyBar";
 import { UploadForm } from "./UploadForm";
@@ -128,7 +131,24 @@ export function Register() {
   const { search } = useLocation();
   const navigate = useNavigate();
   const [adding, setAdding] = useState(false);
+  const [finding, setFinding] = useState(false);
   const [picked, setPicked] = useState<readonly string[]>([]);
+  const [arrivals] = useState(() => new Arrivals());
+  const arriving = useSyncExternalStore(arrivals.subscribe, arrivals.now);
+  const [isOver, setOver] = useState(false);
+  useEffect(() => () => arrivals.stopAll(), [arrivals]);
+  // Files on their way are lost with the page: leaving it asks.
+  const isBusy = arriving.length > 0;
+  useEffect(() => {
+    if (!isBusy) return;
+    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [isBusy]);
+  const take = (files: readonly File[]) => {
+    setAdding(false);
+    arrivals.add(files, "");
+  };
   const columns = columnsOf(search);
   const listing = useListing(columns, "number", id === undefined);
   const what = pickedOf(listing, ...filters, "folder", "sort");
@@ -147,6 +167,7 @@ export function Register() {
     <>
       <PlaceBar title="Register" beside={data && `${rows.length}${hasNextPage ? "+" : ""} documents`}>
         <SearchBox listing={listing} label="Find in the register" hint="Number, title or person" />
+        <Button onClick={() => setFinding(true)}>Find on sheets</Button>
         <ListTools listing={listing} list="register" columns={columns} csv="/api/documents.csv" what={what} />
         {me.canSend && (
           <Button look="main" onClick={() => setAdding(true)}>
@@ -154,7 +175,29 @@ export function Register() {
           </Button>
         )}
       </PlaceBar>
-      <main className="flex min-h-0 flex-1">
+      <FindOnSheets open={finding} onClose={() => setFinding(false)} />
+      <main
+        className="relative flex min-h-0 flex-1"
+        onDragOver={(e) => {
+          if (!me.canSend || !e.dataTransfer.types.includes("Files")) return;
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={(e) => {
+          if (!e.currentTarget.contains(e.relatedTarget as Node | null)) setOver(false);
+        }}
+        onDrop={(e) => {
+          if (!me.canSend) return;
+          e.preventDefault();
+          setOver(false);
+          void filesOf(e.dataTransfer).then(take);
+        }}
+      >
+        {isOver && (
+          <p className="pointer-events-none absolute inset-2 z-40 grid place-items-center border-2 border-dashed border-spruce bg-spruce-soft/90 text-lg font-medium">
+            Let go to register {listing.get("folder") ? `in ${listing.get("folder")}` : "here"}: files or whole folders
+          </p>
+        )}
         <FolderTree
           picked={listing.get("folder")}
           onPick={(folder) => {
@@ -162,110 +205,115 @@ export function Register() {
             setPicked([]);
           }}
         />
-        <div className="min-w-0 flex-1 overflow-auto" tabIndex={-1}>
-          <div className="flex flex-wrap gap-2 border-b border-rule px-3 py-2">
-            <Filter
-              listing={listing}
-              name="standing"
-              label="Standing"
-              any="every standing"
-              width="!w-32"
-              values={standings.map((s) => [s, s])}
-            />
-            <Filter
-              listing={listing}
-              name="discipline"
-              label="Discipline"
-              any="every discipline"
-              width="!w-36"
-              values={(disciplines ?? []).map((d) => [d, d])}
-            />
-            <Filter
-              listing={listing}
-              name="kind"
-              label="Kind"
-              any="every kind"
-              width="!w-32"
-              values={kinds.map((k) => [k, k])}
-            />
-            <Filter
-              listing={listing}
-              name="originator"
-              label="Originator"
-              any="every originator"
-              width="!w-40"
-              values={[...people.values()].map((p) => [p.id, p.name])}
-            />
-            {isFiltered && (
-              <Button look="quiet" onClick={() => listing.clear(filters)}>
-                Clear the filters
-              </Button>
+        {isBusy ? (
+          <ArrivalTable arrivals={arrivals} folder={listing.get("folder")} onDone={() => arrivals.stopAll()} />
+        ) : (
+          <div className="min-w-0 flex-1 overflow-auto" tabIndex={-1}>
+            <div className="flex flex-wrap gap-2 border-b border-rule px-3 py-2">
+              <Filter
+                listing={listing}
+                name="standing"
+                label="Standing"
+                any="every standing"
+                width="!w-32"
+                values={standings.map((s) => [s, s])}
+              />
+              <Filter
+                listing={listing}
+                name="discipline"
+                label="Discipline"
+                any="every discipline"
+                width="!w-36"
+                values={(disciplines ?? []).map((d) => [d, d])}
+              />
+              <Filter
+                listing={listing}
+                name="kind"
+                label="Kind"
+                any="every kind"
+                width="!w-32"
+                values={kinds.map((k) => [k, k])}
+              />
+              <Filter
+                listing={listing}
+                name="originator"
+                label="Originator"
+                any="every originator"
+                width="!w-40"
+                values={[...people.values()].map((p) => [p.id, p.name])}
+              />
+              {isFiltered && (
+                <Button look="quiet" onClick={() => listing.clear(filters)}>
+                  Clear the filters
+                </Button>
+              )}
+            </div>
+            <ManyBar picked={pickedRows} onClear={() => setPicked([])} />
+            {!data && error && <Empty title="The register could not be fetched">{error.message}</Empty>}
+            {data && rows.length === 0 && (
+              <Empty title={isFiltered ? "No document fits" : "Nothing is filed here"}>
+                {isFiltered
+                  ? "Look for a part of a number, a title or a name, or take a filter away."
+                  : "Register a document by uploading its first draft."}
+              </Empty>
             )}
-          </div>
-          <ManyBar picked={pickedRows} onClear={() => setPicked([])} />
-          {!data && error && <Empty title="The register could not be fetched">{error.message}</Empty>}
-          {data && rows.length === 0 && (
-            <Empty title={isFiltered ? "No document fits" : "Nothing is filed here"}>
-              {isFiltered
-                ? "Look for a part of a number, a title or a name, or take a filter away."
-                : "Register a document by uploading its first draft."}
-            </Empty>
-          )}
-          {rows.length > 0 && (
-            <table aria-busy={list.isPlaceholderData} className="w-full border-collapse aria-busy:cursor-progress">
-              <thead>
-                <tr
-                  className={`sticky z-10 bg-ground text-left shadow-[0_1px_0_var(--color-rule)] ${pickedRows.length > 0 ? "top-[45px]" : "top-0"}`}
-                >
-                  <th scope="col" className="w-8 pl-3">
-                    <input
-                      type="checkbox"
-                      className="accent-spruce"
-                      aria-label="Pick all shown"
-                      checked={picked.length > 0 && rows.every((d) => picked.includes(d.id))}
-                      onChange={(e) => setPicked(e.target.checked ? rows.map((d) => d.id) : [])}
-                    />
-                  </th>
-                  {listing.columns.map((c) => (
-                    <ColumnHead key={c.name} column={c} listing={listing} />
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((d) => (
+            {rows.length > 0 && (
+              <table aria-busy={list.isPlaceholderData} className="w-full border-collapse aria-busy:cursor-progress">
+                <thead>
                   <tr
-                    key={d.id}
-                    aria-selected={d.id === id}
-                    className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-[#edeae0]"}`}
+                    className={`sticky z-10 bg-ground text-left shadow-[0_1px_0_var(--color-rule)] ${pickedRows.length > 0 ? "top-[45px]" : "top-0"}`}
                   >
-                    <td className="pl-3">
+                    <th scope="col" className="w-8 pl-3">
                       <input
                         type="checkbox"
                         className="accent-spruce"
-                        aria-label={`Pick ${d.number}`}
-                        checked={picked.includes(d.id)}
-                        onChange={() =>
-                          setPicked(picked.includes(d.id) ? picked.filter((x) => x !== d.id) : [...picked, d.id])
-                        }
+                        aria-label="Pick all shown"
+                        checked={picked.length > 0 && rows.every((d) => picked.includes(d.id))}
+                        onChange={(e) => setPicked(e.target.checked ? rows.map((d) => d.id) : [])}
                       />
-                    </td>
+                    </th>
                     {listing.columns.map((c) => (
-                      <td key={c.name} className={`px-3 ${c.look ?? ""}`}>
-                        {c.cell(d)}
-                      </td>
+                      <ColumnHead key={c.name} column={c} listing={listing} />
                     ))}
                   </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-          <ShowMore list={list} />
-        </div>
+                </thead>
+                <tbody>
+                  {rows.map((d) => (
+                    <tr
+                      key={d.id}
+                      aria-selected={d.id === id}
+                      className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-[#edeae0]"}`}
+                    >
+                      <td className="pl-3">
+                        <input
+                          type="checkbox"
+                          className="accent-spruce"
+                          aria-label={`Pick ${d.number}`}
+                          checked={picked.includes(d.id)}
+                          onChange={() =>
+                            setPicked(picked.includes(d.id) ? picked.filter((x) => x !== d.id) : [...picked, d.id])
+                          }
+                        />
+                      </td>
+                      {listing.columns.map((c) => (
+                        <td key={c.name} className={`px-3 ${c.look ?? ""}`}>
+                          {c.cell(d)}
+                        </td>
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+            <ShowMore list={list} />
+          </div>
+        )}
         {id && <DocumentSide key={id} id={id} onClose={() => void navigate({ pathname: "/register", search })} />}
       </main>
       <SideSheet title="Register a document" open={adding} onClose={() => setAdding(false)}>
         <UploadForm
           folder={listing.get("folder")}
+          onMany={take}
           onDone={(document) => {
             setAdding(false);
             void navigate(`/register/${document}`);

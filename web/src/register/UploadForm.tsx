@@ -4,6 +4,8 @@ import { useEffect, useRef, useState } from "react";
 import { api, upload } from "../api/client";
 import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
+import { filesOf } from "./arriving";
+import { ReadReport } from "./ReadReport";
 
 type Progress = { file: File; share: number; state: UploadState | null };
 
@@ -17,11 +19,14 @@ const readingWords = (state: UploadState | null) =>
 export function UploadForm({
   document,
   folder = "",
+  onMany,
   onDone,
 }: {
   document?: Pick<DocumentRow, "id" | "number">;
   /** Where a new document is filed. */
   folder?: string;
+  /** Several files were given, which are registered as a table; nothing when only one can be. */
+  onMany?: (files: readonly File[]) => void;
   onDone: (document: string) => void;
 }) {
   const client = useQueryClient();
@@ -29,12 +34,32 @@ export function UploadForm({
   const [fault, setFault] = useState<string | null>(null);
   const [number, setNumber] = useState("");
   const [title, setTitle] = useState("");
+  const [kind, setKind] = useState<"drawing" | "supporting file">("drawing");
   const [discipline, setDiscipline] = useState("Mechanical");
   const [reason, setReason] = useState("");
+  /** What of the file does not go with what it is to become. */
+  const [doubt, setDoubt] = useState<string | null>(null);
+  const filled = useRef({ number: "", title: "" });
+  const folders = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const stop = useRef<AbortController | null>(null);
   const picker = useRef<HTMLInputElement>(null);
   useEffect(() => () => stop.current?.abort(), []);
+
+  /** What the file tells of its document is filled in where nobody has typed. */
+  const match = async (file: { name: string; upload?: string }) => {
+    const [found] = await api.post("/uploads/matches", { files: [{ ...file, document: document?.id ?? null }] });
+    setDoubt(
+      document
+        ? (found?.doubt ?? null)
+        : found?.document
+          ? `${found.number} is registered already; its next draft is added on its own page.`
+          : null,
+    );
+    setNumber((n) => (n === "" || n === filled.current.number ? (found?.number ?? "") : n));
+    setTitle((t) => (t === "" || t === filled.current.title ? (found?.title ?? "") : t));
+    filled.current = { number: found?.number ?? "", title: found?.title ?? "" };
+  };
 
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -43,8 +68,9 @@ export function UploadForm({
     stop.current = mine;
     setFault(null);
     setProgress({ file, share: 0, state: null });
-    if (!number) setNumber(file.name.replace(/\.[^.]*$/, "").replace(/[ _]+[A-Z]\.?\d*$/i, ""));
+    setDoubt(null);
     try {
+      await match({ name: file.name });
       let state = await upload<UploadState>(file, (share) => setProgress((p) => p && { ...p, share }), mine.signal);
       while (state.state === "waiting" || state.state === "reading") {
         setProgress({ file, share: 1, state });
@@ -54,6 +80,7 @@ export function UploadForm({
       }
       if (state.state === "refused") throw new Error(state.fault ?? "The file could not be read.");
       setProgress({ file, share: 1, state });
+      if (state.report?.titleBlock) await match({ name: file.name, upload: state.id });
     } catch (e) {
       if (mine.signal.aborted && stop.current !== mine) return;
       setProgress(null);
@@ -70,7 +97,7 @@ export function UploadForm({
         : await api.post("/documents", {
             number,
             title,
-            kind: "drawing",
+            kind: isShown ? kind : "supporting file",
             discipline,
             upload: uploadId,
             reason,
@@ -85,6 +112,7 @@ export function UploadForm({
   };
 
   const report = progress?.state?.report;
+  const isShown = report === undefined || report === null || report.leaves.length > 0;
   const { data: formats } = useQuery({
     queryKey: ["formats"],
     queryFn: () => api.get("/formats"),
@@ -108,27 +136,56 @@ export function UploadForm({
         onDrop={(e) => {
           e.preventDefault();
           setOver(false);
-          void take(e.dataTransfer.files[0]);
+          e.stopPropagation();
+          if (onMany)
+            void filesOf(e.dataTransfer).then((files) => (files.length > 1 ? onMany(files) : void take(files[0])));
+          else void take(e.dataTransfer.files[0]);
         }}
       >
         <FileUp size={22} className="mb-1 text-soft" />
         <input
           ref={picker}
           type="file"
-          accept={formats?.flatMap((f) => f.extensions).join(",")}
           aria-label="Drawing file"
           className="sr-only"
-          onChange={(e) => void take(e.target.files?.[0])}
+          multiple={onMany !== undefined}
+          onChange={(e) => {
+            const files = [...(e.target.files ?? [])];
+            if (onMany && files.length > 1) onMany(files);
+            else void take(files[0]);
+          }}
         />
         <p>
           Drop a file here, or{" "}
           <button type="button" className="font-medium text-spruce underline" onClick={() => picker.current?.click()}>
-            choose a file
+            choose {onMany ? "files" : "a file"}
           </button>
         </p>
+        {onMany && (
+          <p>
+            <input
+              ref={folders}
+              type="file"
+              aria-label="Folder of files"
+              className="sr-only"
+              {...{ webkitdirectory: "" }}
+              onChange={(e) => onMany([...(e.target.files ?? [])])}
+            />
+            Several files, or{" "}
+            <button
+              type="button"
+              className="font-medium text-spruce underline"
+              onClick={() => folders.current?.click()}
+            >
+              a whole folder
+            </button>
+            , are registered together.
+          </p>
+        )}
         {formats && (
           <p className="mt-1 text-sm text-soft">
-            Froe reads {formats.map((f) => `${f.words} (${f.extensions.join(" ")})`).join(", ")}.
+            Froe shows {formats.map((f) => `${f.words} (${f.extensions.join(" ")})`).join(", ")}. Any other file travels
+            along as a supporting file.
           </p>
         )}
       </div>
@@ -151,15 +208,8 @@ export function UploadForm({
           </div>
           {report ? (
             <>
-              <p className="text-soft">
-                {report.format} {report.version} ·{" "}
-                {report.leaves.map((s) => `${s.name}, ${s.entities.toLocaleString("en-GB")} entities`).join(" · ")}
-              </p>
-              {report.notShown.map((n) => (
-                <p key={n.type + n.why} className="text-ochre">
-                  {n.count} × {n.type} not shown: {n.why}.
-                </p>
-              ))}
+              <ReadReport upload={progress.state!.id} report={report} />
+              {doubt && <p className="mt-2 border-t border-rule pt-2 text-ochre">{doubt}</p>}
             </>
           ) : (
             <>
@@ -185,6 +235,17 @@ export function UploadForm({
           </Labelled>
           <Labelled label="Title">
             <input className="field" value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />
+          </Labelled>
+          <Labelled label="Kind">
+            <select
+              className="field"
+              value={isShown ? kind : "supporting file"}
+              disabled={!isShown}
+              onChange={(e) => setKind(e.target.value as typeof kind)}
+            >
+              <option value="drawing">Drawing</option>
+              <option value="supporting file">Supporting file</option>
+            </select>
           </Labelled>
           <Labelled label="Discipline">
             <input

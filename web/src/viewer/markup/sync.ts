@@ -1,4 +1,5 @@
 import type { MarkupChange } from "../../api/types";
+import { placeOf } from "../shapes";
 import { merged, type Change, type Mark, type MarkStore } from "./store";
 
 type Known = Mark & { version: number };
@@ -98,7 +99,7 @@ export class MarkSync {
           change: "put",
           id,
           overlay: after.overlay,
-          place: { on: "sheet", leaf: after.leaf },
+          place: placeOf(after.shape, after.leaf),
           shape: after.shape,
           note: after.note,
           version,

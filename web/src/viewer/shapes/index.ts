@@ -1,12 +1,15 @@
-import type { Point, Shape } from "../../api/types";
+import type { MarkPlace, Point, Shape } from "../../api/types";
 import { arrow } from "./arrow";
+import { cells } from "./cells";
 import { cloud } from "./cloud";
 import type { Outline, ShapeKind } from "./shape";
 
 export type ShapeName = Shape["shape"];
+/** Those that are drawn on a sheet. */
+export type DrawnName = Exclude<ShapeName, "cells">;
 
 /** Every kind of shape; one that is added must stand here. */
-const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = { cloud, arrow };
+const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = { cloud, arrow, cells };
 
 /** What can be done with a shape, whatever its kind. */
 const kindOf = (shape: Shape) => kinds[shape.shape] as unknown as ShapeKind<Shape>;
@@ -21,7 +24,17 @@ export const reshaped = (shape: Shape, handle: number, to: Point) => kindOf(shap
 export const moved = (shape: Shape, dx: number, dy: number) => kindOf(shape).moved(shape, dx, dy);
 export const hasSize = (shape: Shape) => kindOf(shape).hasSize(shape);
 /** Shapes that are drawn from one point to another. */
-export const between = (name: ShapeName, from: Point, to: Point): Shape => ({ shape: name, from, to });
+export const between = (name: DrawnName, from: Point, to: Point): Shape => ({ shape: name, from, to });
+
+/** Two opposite corners of what a shape covers. */
+export const reachOf = (shape: Shape): [Point, Point] =>
+  shape.shape === "cells" ? [shape.from, { x: shape.to.x + 1, y: shape.to.y + 1 }] : [shape.from, shape.to];
+
+/** Where a shape lies: ranges of cells on a table, everything else on a sheet. */
+export const placeOf = (shape: Shape, leaf: number): MarkPlace => ({
+  on: shape.shape === "cells" ? "cells" : "sheet",
+  leaf,
+});
 
 export const sameShape = (a: Shape, b: Shape) =>
   a.shape === b.shape && a.from.x === b.from.x && a.from.y === b.from.y && a.to.x === b.to.x && a.to.y === b.to.y;

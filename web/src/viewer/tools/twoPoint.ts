@@ -1,4 +1,4 @@
-import { between, hasSize, type ShapeName } from "../shapes";
+import { between, hasSize, type DrawnName } from "../shapes";
 import { LEAST, type Tool } from "./tool";
 
 /** From the middle of the window to its corner, in CSS pixels, when a shape is placed without a pointer. */
@@ -6,7 +6,7 @@ const HALF = { x: 60, y: 36 };
 
 /** Draws a shape from one point to another: pressed, dragged, let go. */
 export const twoPoint =
-  (name: ShapeName): Tool =>
+  (name: DrawnName): Tool =>
   (held, event) => {
     const state = held?.tool === "twoPoint" ? held : null;
     switch (event.does) {

@@ -1,5 +1,6 @@
+import type { View } from "../view";
 import { RUN_LENGTH, type PreparedSheet } from "./preparedSheet";
-import type { View } from "./view";
+import type { Painter } from "./painter";
 
 /** Segments a texture row holds. */
 const ROW = 2048;
@@ -96,7 +97,8 @@ void main() {
  * bands need no buffers of their own and a layer is hidden by one texel. A picture is drawn off screen in turns and
  * shown when it is whole; until then the last one stays and is moved with the page.
  */
-export class SheetPainter {
+export class StrokePainter implements Painter {
+  readonly isCostly = false;
   private readonly gl: WebGL2RenderingContext;
   private readonly hairline: WebGLProgram;
   private readonly band: WebGLProgram;
@@ -171,12 +173,14 @@ export class SheetPainter {
     return this.runsInView(view, width, height).reduce((n, [, count]) => n + count, 0);
   }
 
-  /**
-   * Draws the picture of a view, `width` × `height` CSS pixels at `ratio` device pixels each.
-   * Resolves true when it is on the canvas, false when another drawing took over.
-   * @param millimetre sheet units in a millimetre of paper, for line weights
-   */
-  async draw(view: View, width: number, height: number, ratio: number, millimetre: number): Promise<boolean> {
+  async draw(
+    view: View,
+    width: number,
+    height: number,
+    ratio: number,
+    millimetre: number,
+    onBegun: () => void,
+  ): Promise<boolean> {
     const turn = ++this.run;
     const { gl } = this;
     const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
@@ -228,7 +232,12 @@ export class SheetPainter {
     gl.bindFramebuffer(gl.READ_FRAMEBUFFER, this.target);
     gl.bindFramebuffer(gl.DRAW_FRAMEBUFFER, null);
     gl.blitFramebuffer(0, 0, w, h, 0, 0, w, h, gl.COLOR_BUFFER_BIT, gl.NEAREST);
+    onBegun();
     return true;
+  }
+
+  showMarks() {
+    // A drawing's strokes are all its own.
   }
 
   /** Gives everything back to the graphics card. */

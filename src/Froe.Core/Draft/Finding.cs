@@ -1,0 +1,247 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json.Serialization;
+using Froe.Core.Drawing;
+
+namespace Froe.Core.Draft;
+
+/// <summary>Where words were found: the line they stand in, and what of it they cover; two lines when a hyphen divides them.</summary>
+/// <param name="Line">The first line, whole.</param>
+/// <param name="Covers">Of each line touched: where the words begin, along them, and across.</param>
+public sealed record FoundWords(string Line, IReadOnlyList<FoundStretch> Covers);
+
+/// <summary>A stretch of a line on a sheet: where it begins on the baseline, the way to its end, the way across.</summary>
+public readonly record struct FoundStretch([property: JsonRequired] PointXY At, [property: JsonRequired] PointXY Along, [property: JsonRequired] PointXY Up);
+
+/// <summary>
+/// What is written on a sheet, made to be looked through. Letters are compared without case, accents, ligatures and blanks (so that
+/// “M 12” is found as “m12”), dashes are one dash, every sign for a diameter is one, and a word divided by a hyphen at a line's end is whole.
+/// </summary>
+public sealed class WrittenPage
+{
+    /// <summary>Most letters of a page that are looked through.</summary>
+    public const int MostLetters = 8_000_000;
+
+    private readonly IReadOnlyList<WrittenRun> lines;
+    private readonly List<(int Line, int Letter)> from = [];
+
+    public WrittenPage(IReadOnlyList<WrittenRun> lines)
+    {
+        ArgumentNullException.ThrowIfNull(lines);
+        this.lines = lines;
+        var text = new StringBuilder();
+        for (var i = 0; i < lines.Count && text.Length < MostLetters; i++)
+        {
+            if (i > 0 && !Joins(lines[i - 1].Text, lines[i].Text))
+            {
+                text.Append('\n');
+                from.Add((i, 0));
+            }
+            else if (i > 0)
+            {
+                text.Length--;
+                from.RemoveAt(from.Count - 1);
+            }
+            Fold(lines[i].Text, (folded, letter) =>
+            {
+                text.Append(folded);
+                for (var k = 0; k < folded.Length; k++) from.Add((i, letter));
+            });
+        }
+        Folded = text.ToString();
+    }
+
+    /// <summary>Everything on the page as it is compared, lines apart.</summary>
+    public string Folded { get; }
+
+    /// <summary>Words as they are compared; what is typed for signs as in DXF (%%c, %%d, %%p) is the sign.</summary>
+    public static string Fold(string words)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        var text = new StringBuilder();
+        Fold(
+            words.Replace("%%c", "Ø", StringComparison.OrdinalIgnoreCase).Replace("%%d", "°", StringComparison.OrdinalIgnoreCase).Replace("%%p", "±", StringComparison.OrdinalIgnoreCase),
+            (folded, _) => text.Append(folded));
+        return text.ToString();
+    }
+
+    /// <summary>Every place where words stand, in the order of the file.</summary>
+    /// <param name="words">As somebody typed them.</param>
+    /// <param name="most">Most places.</param>
+    public IEnumerable<FoundWords> Find(string words, int most)
+    {
+        var wanted = Fold(words);
+        if (wanted.Length == 0) yield break;
+        for (int at = Folded.IndexOf(wanted, StringComparison.Ordinal), found = 0; at >= 0 && found < most; at = Folded.IndexOf(wanted, at + wanted.Length, StringComparison.Ordinal), found++)
+            yield return new FoundWords(lines[from[at].Line].Text, Covers(at, at + wanted.Length - 1));
+    }
+
+    private List<FoundStretch> Covers(int first, int last)
+    {
+        var covers = new List<FoundStretch>();
+        for (var at = first; at <= last;)
+        {
+            var line = from[at].Line;
+            var until = at;
+            while (until < last && from[until + 1].Line == line) until++;
+            covers.Add(Stretch(lines[line], from[at].Letter, from[until].Letter + 1));
+            at = until + 1;
+        }
+        return covers;
+    }
+
+    /// <summary>Letters of a line by their share of its width in our own lettering: the file's may differ by a letter's part.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="first">The first of them.</param>
+    /// <param name="end">The one behind the last.</param>
+    public static FoundStretch Stretch(WrittenRun line, int first, int end)
+    {
+        var whole = Lettering.Width(line.Text);
+        double before = whole > 0 ? Lettering.Width(line.Text.AsSpan(0, first)) / whole : 0, until = whole > 0 ? Lettering.Width(line.Text.AsSpan(0, Math.Min(end, line.Text.Length))) / whole : 1;
+        return new FoundStretch(
+            new(line.At.X + (line.Along.X * before), line.At.Y + (line.Along.Y * before)), new(line.Along.X * (until - before), line.Along.Y * (until - before)), line.Up);
+    }
+
+    /// <summary>Whether a word goes on from one line to the next: a letter and a hyphen at the end, a small letter at the beginning.</summary>
+    private static bool Joins(string above, string below) =>
+        above.Length > 1 && above[^1] is '-' or '\u2010' && char.IsLetter(above[^2]) && below.Length > 0 && char.IsLower(below[0]);
+
+    private static void Fold(string text, Action<string, int> give)
+    {
+        var at = 0;
+        foreach (var rune in text.EnumerateRunes())
+        {
+            if (FoldOne(rune) is { Length: > 0 } folded) give(folded, at);
+            at += rune.Utf16SequenceLength;
+        }
+    }
+
+    private static string FoldOne(Rune rune)
+    {
+        switch (rune.Value)
+        {
+            case < 0x80: return char.IsWhiteSpace((char)rune.Value) || char.IsControl((char)rune.Value) ? "" : char.ToLowerInvariant((char)rune.Value).ToString();
+            case 0xAD or 0x200B or 0x200C or 0x200D or 0xFEFF: return ""; // soft hyphen and what has no width
+            case 0xD8 or 0xF8 or 0x2300 or 0x2205 or 0x3A6 or 0x3C6: return "ø"; // signs for a diameter
+            case 0xD7 or 0x2A2F: return "x";
+            case >= 0x2010 and <= 0x2015 or 0x2212: return "-";
+        }
+        if (Rune.IsWhiteSpace(rune) || Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.Format) return "";
+        if (rune.Value is >= 0xFF01 and <= 0xFF5E) return FoldOne(new Rune(rune.Value - 0xFEE0)); // full-width letters and digits
+        if (Spelt.TryGetValue(rune.Value, out var spelt)) return spelt;
+        var small = Rune.ToLowerInvariant(rune);
+        return small.IsBmp && Bare.TryGetValue((char)small.Value, out var bare) ? bare : small.ToString();
+    }
+
+    /// <summary>What stands for several letters, or for one in another place (compatibility decompositions of the Unicode standard, chapter 3.7).</summary>
+    private static readonly Dictionary<int, string> Spelt = new()
+    {
+        [0xFB00] = "ff",
+        [0xFB01] = "fi",
+        [0xFB02] = "fl",
+        [0xFB03] = "ffi",
+        [0xFB04] = "ffl",
+        [0xFB05] = "st",
+        [0xFB06] = "st",
+        [0xDF] = "ss",
+        [0xE6] = "ae",
+        [0xC6] = "ae",
+        [0x153] = "oe",
+        [0x152] = "oe",
+        [0xB2] = "2",
+        [0xB3] = "3",
+        [0xB9] = "1",
+        [0x2070] = "0",
+        [0x2074] = "4",
+        [0x2075] = "5",
+        [0x2076] = "6",
+        [0x2077] = "7",
+        [0x2078] = "8",
+        [0x2079] = "9",
+        [0xBC] = "1/4",
+        [0xBD] = "1/2",
+        [0xBE] = "3/4",
+        [0x2044] = "/",
+        [0x2026] = "...",
+        [0x2122] = "tm",
+        [0x2116] = "no",
+        [0x3BC] = "µ",
+        [0x2126] = "ω",
+        [0x212B] = "a",
+        [0x2018] = "'",
+        [0x2019] = "'",
+        [0x201C] = "\"",
+        [0x201D] = "\"",
+        [0x2032] = "'",
+        [0x2033] = "\"",
+    };
+
+    /// <summary>
+    /// Letters without their accents: a bare letter, then those that are it with marks (Unicode 15, canonical decompositions of Latin, Greek
+    /// and Cyrillic). Written out because the machine that Froe runs on may have no library that knows.
+    /// </summary>
+    private static readonly Dictionary<char, string> Bare = MakeBare(
+    [
+        "aàáâãäåāăąǎǟǡǻȁȃȧḁạảấầẩẫậắằẳẵặ",
+        "bḃḅḇ",
+        "cçćĉċčḉ",
+        "dďḋḍḏḑḓ",
+        "eèéêëēĕėęěȅȇȩḕḗḙḛḝẹẻẽếềểễệ",
+        "fḟ",
+        "gĝğġģǧǵḡ",
+        "hĥȟḣḥḧḩḫẖ",
+        "iìíîïĩīĭįǐȉȋḭḯỉị",
+        "jĵǰ",
+        "kķǩḱḳḵ",
+        "lĺļľḷḹḻḽ",
+        "mḿṁṃ",
+        "nñńņňǹṅṇṉṋ",
+        "oòóôõöōŏőơǒǫǭȍȏȫȭȯȱṍṏṑṓọỏốồổỗộớờởỡợ",
+        "pṕṗ",
+        "rŕŗřȑȓṙṛṝṟ",
+        "sśŝşšſșṡṣṥṧṩẛ",
+        "tţťțṫṭṯṱẗ",
+        "uùúûüũūŭůűųưǔǖǘǚǜȕȗṳṵṷṹṻụủứừửữự",
+        "vṽṿ",
+        "wŵẁẃẅẇẉẘ",
+        "xẋẍ",
+        "yýÿŷȳẏẙỳỵỷỹ",
+        "zźżžẑẓẕ",
+        "æǣǽ",
+        "øǿ",
+        "ʒǯ",
+        "αά",
+        "βϐ",
+        "εέϵ",
+        "ηή",
+        "θϑ",
+        "ιΐίϊ",
+        "κϰ",
+        "οό",
+        "πϖ",
+        "ρϱ",
+        "ςϲ",
+        "υΰϋύ",
+        "φϕ",
+        "ωώ",
+        "аӑӓ",
+        "гѓ",
+        "еѐёӗ",
+        "жӂӝ",
+        "зӟ",
+        "ийѝӣӥ",
+        "кќ",
+        "оӧ",
+        "уўӯӱӳ",
+        "чӵ",
+        "ыӹ",
+        "эӭ",
+        "ії",
+        "ѵѷ",
+        "әӛ",
+        "өӫ",
+    ]);
+
+    private static Dictionary<char, string> MakeBare(string[] groups) =>
+        groups.SelectMany(g => g.Skip(1).Select(marked => (Marked: marked, Bare: g[..1]))).ToDictionary(p => p.Marked, p => p.Bare);
+}

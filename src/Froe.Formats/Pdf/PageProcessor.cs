@@ -1,0 +1,131 @@
+using Froe.Core.Drawing;
+using UglyToad.PdfPig;
+using UglyToad.PdfPig.Content;
+using UglyToad.PdfPig.Core;
+using UglyToad.PdfPig.Filters;
+using UglyToad.PdfPig.Geometry;
+using UglyToad.PdfPig.Graphics;
+using UglyToad.PdfPig.Graphics.Colors;
+using UglyToad.PdfPig.Graphics.Operations;
+using UglyToad.PdfPig.Parser;
+using UglyToad.PdfPig.Tokenization.Scanner;
+using UglyToad.PdfPig.Tokens;
+
+namespace Froe.Formats.Pdf;
+
+/// <summary>
+/// Follows a page's operators (ISO 32000-2, 8 and 9) and feeds what they paint to a <see cref="SheetBuilder"/>. Painter's order, masks,
+/// blending and patterns do not go into strokes: what does not fit is counted, and the picture shows it.
+/// </summary>
+internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
+{
+    private readonly SheetBuilder sheet;
+    private readonly PageBounds bounds;
+    private readonly Dictionary<string, int> pictureOnly = [];
+    private readonly Stack<int> layers = new([0]);
+    private ulong painted;
+    private int forms;
+
+    public PageProcessor(
+        int page, IResourceStore resources, IPdfTokenScanner scanner, IPageContentParser parser, ILookupFilterProvider filters, CropBox crop, UserSpaceUnit unit,
+        PageRotationDegrees rotation, TransformationMatrix initial, ParsingOptions options, PageBounds bounds)
+        : base(page, resources, scanner, parser, filters, crop, unit, rotation, in initial, options)
+    {
+        this.bounds = bounds;
+        var (width, height) = rotation.SwapsAxis ? (crop.Bounds.Height, crop.Bounds.Width) : (crop.Bounds.Width, crop.Bounds.Height);
+        // An hour's walk long: no page is, and numbers beyond would reach into what is drawn.
+        if (!(Math.Abs(width * bounds.Millimetres) < 4e6 && Math.Abs(height * bounds.Millimetres) < 4e6)) throw new InvalidDataException("its size is that of no page");
+        paper = new Extents(0, 0, width * bounds.Millimetres, height * bounds.Millimetres);
+        clip = paper;
+        sheet = new SheetBuilder(bounds.MostSegments) { Tolerance = 0.01, KeepsInk = true };
+    }
+
+    private readonly Extents paper;
+
+    /// <inheritdoc/>
+    public override ReadPage Process(int pageNumberCurrent, IReadOnlyList<IGraphicsStateOperation> operations)
+    {
+        ProcessOperations(operations);
+        EndRun();
+        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly);
+    }
+
+    private void OnlyInPicture(string what) => pictureOnly[what] = pictureOnly.GetValueOrDefault(what) + 1;
+
+    /// <summary>Everything painted from here on looks so.</summary>
+    private void Begin(IColor? colour, int weight, double[] dashes, string kind)
+    {
+        if (DateTime.UtcNow > bounds.Until) throw new TimeoutException();
+        sheet.Begin(new EntityLook(++painted, layers.Peek(), Rgb(colour), weight, dashes, kind));
+    }
+
+    private PointXY At(double x, double y)
+    {
+        var p = CurrentTransformationMatrix.Transform(new PdfPoint(x, y));
+        return new(p.X * bounds.Millimetres, p.Y * bounds.Millimetres);
+    }
+
+    /// <summary>Millimetres in a unit of the current space: the square root of what its area becomes (8.4.3.2 leaves unequal scales open).</summary>
+    private double Scale()
+    {
+        var m = CurrentTransformationMatrix;
+        return Math.Sqrt(Math.Abs((m.A * m.D) - (m.B * m.C))) * bounds.Millimetres;
+    }
+
+    private static int Rgb(IColor? colour)
+    {
+        // None set is black (8.6.4.2); a pattern stands in its place as a grey.
+        if (colour is null) return 0;
+        if (colour is PatternColor) return 0x808080;
+        var (r, g, b) = colour.ToRGBValues();
+        return (Byte(r) << 16) | (Byte(g) << 8) | Byte(b);
+
+        static int Byte(double share) => double.IsFinite(share) ? (int)Math.Round(Math.Clamp(share, 0, 1) * 255) : 0;
+    }
+
+    /// <inheritdoc/>
+    public override void BeginMarkedContent(NameToken name, NameToken? propertyDictionaryName, DictionaryToken? properties)
+    {
+        EndRun();
+        var layer = layers.Peek();
+        if (name.Data == "OC")
+            layer = bounds.Layers.Of(properties ?? (propertyDictionaryName is null ? null : ResourceStore.GetMarkedContentPropertiesDictionary(propertyDictionaryName)), PdfScanner) ?? layer;
+        layers.Push(layer);
+    }
+
+    /// <inheritdoc/>
+    public override void EndMarkedContent()
+    {
+        EndRun();
+        if (layers.Count > 1) layers.Pop();
+    }
+
+    /// <inheritdoc/>
+    protected override void ProcessFormXObject(StreamToken formStream, NameToken xObjectName)
+    {
+        if (++forms > bounds.MostForms) throw new SheetTooLargeException($"The page draws more than {bounds.MostForms:N0} forms.");
+        EndRun();
+        var before = layers.Count;
+        if (formStream.StreamDictionary.TryGet(NameToken.Create("OC"), PdfScanner, out DictionaryToken? group)) layers.Push(bounds.Layers.Of(group, PdfScanner) ?? layers.Peek());
+        var states = clips.Count;
+        clips.Push(clip);
+        base.ProcessFormXObject(formStream, xObjectName);
+        while (clips.Count > states) clip = clips.Pop();
+        while (layers.Count > before) layers.Pop();
+    }
+
+    /// <inheritdoc/>
+    protected override void RenderXObjectImage(XObjectContentRecord xObjectContentRecord) => Image();
+
+    /// <inheritdoc/>
+    protected override void RenderInlineImage(InlineImage inlineImage) => Image();
+
+    /// <inheritdoc/>
+    public override void PaintShading(NameToken shadingName) => OnlyInPicture("shading");
+
+    private void Image()
+    {
+        EndRun();
+        OnlyInPicture("image");
+    }
+}

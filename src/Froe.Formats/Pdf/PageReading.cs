@@ -1,0 +1,94 @@
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using UglyToad.PdfPig;
+using UglyToad.PdfPig.Content;
+using UglyToad.PdfPig.Core;
+using UglyToad.PdfPig.Filters;
+using UglyToad.PdfPig.Geometry;
+using UglyToad.PdfPig.Graphics.Operations;
+using UglyToad.PdfPig.Outline.Destinations;
+using UglyToad.PdfPig.Parser;
+using UglyToad.PdfPig.Tokenization.Scanner;
+using UglyToad.PdfPig.Tokens;
+
+namespace Froe.Formats.Pdf;
+
+/// <summary>What a page's operators draw, as far as it goes into strokes, fills and words; millimetres of paper from the lower left corner of the page as it is shown.</summary>
+/// <param name="Sheet">The geometry.</param>
+/// <param name="Words">All that is written, also what is not to be seen.</param>
+/// <param name="PictureOnly">What only the picture shows, counted by kind.</param>
+internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly);
+
+/// <summary>Hands a page's operators to a <see cref="PageProcessor"/>.</summary>
+internal sealed class PageReading(IPdfTokenScanner scanner, IResourceStore resources, ILookupFilterProvider filters, IPageContentParser parser, ParsingOptions options)
+    : BasePageFactory<ReadPage>(scanner, resources, filters, parser, options)
+{
+    /// <inheritdoc/>
+    protected override ReadPage ProcessPage(
+        int pageNumber, DictionaryToken dictionary, NamedDestinations namedDestinations, MediaBox mediaBox, CropBox cropBox, UserSpaceUnit userSpaceUnit,
+        PageRotationDegrees rotation, TransformationMatrix initialMatrix, IReadOnlyList<IGraphicsStateOperation> operations)
+    {
+        var bounds = ((PageOptions)ParsingOptions).Bounds ?? throw new InvalidOperationException("No bounds were set for the page.");
+        var processor = new PageProcessor(pageNumber, ResourceStore, PdfScanner, PageContentParser, FilterProvider, cropBox, userSpaceUnit, rotation, initialMatrix, ParsingOptions, bounds);
+        return processor.Process(pageNumber, operations);
+    }
+}
+
+/// <summary>Gives what is known of a page without looking at what it draws.</summary>
+internal sealed class PageBasicsReading(IPdfTokenScanner scanner, IResourceStore resources, ILookupFilterProvider filters, IPageContentParser parser, ParsingOptions options)
+    : BasePageFactory<PageBasics>(scanner, resources, filters, parser, options), IPageFactory<PageBasics>
+{
+    private static readonly NameToken UserUnit = NameToken.Create("UserUnit"), Annotations = NameToken.Create("Annots");
+
+    /// <inheritdoc/>
+    PageBasics IPageFactory<PageBasics>.Create(int number, DictionaryToken dictionary, PageTreeMembers pageTreeMembers, NamedDestinations annotationProvider)
+    {
+        var unit = dictionary.TryGet(UserUnit, PdfScanner, out NumericToken? stated) && stated!.Double is > 0 and <= 1000 ? stated.Double : 1;
+        var box = GetCropBox(dictionary, pageTreeMembers, GetMediaBox(number, dictionary, pageTreeMembers)).Bounds;
+        var turn = dictionary.TryGet(NameToken.Rotate, PdfScanner, out NumericToken? rotate) ? rotate!.Int : pageTreeMembers.Rotation;
+        var shown = new ShownPage(box.Left, box.Bottom, box.Width, box.Height, ((turn % 360) + 360) % 360 / 90, PageBounds.Point * unit);
+        return new PageBasics(unit, dictionary.TryGet(Annotations, PdfScanner, out ArrayToken? marks) ? PageMarks.Read(marks!, shown, PdfScanner) : [], PageMeasures.Read(dictionary, shown, PdfScanner));
+    }
+
+    /// <inheritdoc/>
+    protected override PageBasics ProcessPage(
+        int pageNumber, DictionaryToken dictionary, NamedDestinations namedDestinations, MediaBox mediaBox, CropBox cropBox, UserSpaceUnit userSpaceUnit,
+        PageRotationDegrees rotation, TransformationMatrix initialMatrix, IReadOnlyList<IGraphicsStateOperation> operations) => throw new NotSupportedException();
+}
+
+/// <summary>What is known of a page without looking at what it draws.</summary>
+/// <param name="UserUnit">How many 1/72 inch a unit of it is (14.11.2); 1 unless stated.</param>
+/// <param name="Marks">What lay on it when it came.</param>
+/// <param name="Scales">How large things are on it, where the file says so.</param>
+internal sealed record PageBasics(double UserUnit, IReadOnlyList<FileMark> Marks, IReadOnlyList<SheetScale> Scales);
+
+/// <summary>How a page's user space lies on paper: cut to its crop box, turned clockwise by quarters, y up.</summary>
+internal readonly record struct ShownPage(double Left, double Bottom, double Width, double Height, int Quarters, double Millimetres)
+{
+    /// <summary>A point of user space in millimetres of paper.</summary>
+    public PointXY Paper(double x, double y)
+    {
+        double right = x - Left, up = y - Bottom;
+        var (u, v) = Quarters switch { 1 => (up, Width - right), 2 => (Width - right, Height - up), 3 => (Height - up, right), _ => (right, up) };
+        return new(u * Millimetres, v * Millimetres);
+    }
+}
+
+/// <summary>The second reader's options, which go to whatever reads a page.</summary>
+internal sealed class PageOptions : ParsingOptions
+{
+    /// <summary>Of the page that is to be read next.</summary>
+    public PageBounds? Bounds { get; set; }
+}
+
+/// <summary>What one page may take, and how large its unit is.</summary>
+/// <param name="MostSegments">Strokes and triangles.</param>
+/// <param name="MostForms">Forms drawn, those in forms counted again.</param>
+/// <param name="Until">When to give up.</param>
+/// <param name="Millimetres">In a unit of the page (ISO 32000-2, 14.11.2: 1/72 inch × UserUnit).</param>
+/// <param name="Layers">The document's layers by name, which pages count in.</param>
+internal sealed record PageBounds(int MostSegments, int MostForms, DateTime Until, double Millimetres, PageLayers Layers)
+{
+    /// <summary>Millimetres in a point.</summary>
+    public const double Point = 25.4 / 72;
+}

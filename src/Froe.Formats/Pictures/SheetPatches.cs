@@ -1,0 +1,71 @@
+using System.Text.Json;
+using Froe.Core.Draft;
+using SkiaSharp;
+
+namespace Froe.Formats.Pictures;
+
+/// <summary>The form “patches” of a sheet: what of it is to be seen follows from its picture and its words.</summary>
+public static class SheetPatches
+{
+    /// <summary>How far from white a colour must be, of 255, to be more than what packing a picture leaves behind.</summary>
+    private const int Faint = 24;
+
+    /// <summary>The patches of a sheet.</summary>
+    /// <param name="frame">Its frame.</param>
+    /// <param name="picture">Its picture, which covers exactly its extents.</param>
+    /// <param name="texts">What is written on it.</param>
+    /// <returns>Null for a sheet of no size, or whose picture cannot be read.</returns>
+    public static PatchGrid? Of(SheetFrame frame, byte[] picture, IReadOnlyList<WrittenRun> texts)
+    {
+        ArgumentNullException.ThrowIfNull(frame);
+        if (Seeing.Divided(frame.Extents) is not var (columns, rows, side)) return null;
+        var size = SKBitmap.DecodeBounds(picture);
+        using var bitmap = size.Width > 0 ? SKBitmap.Decode(picture, new SKImageInfo(size.Width, size.Height, SKColorType.Bgra8888, SKAlphaType.Premul)) : null;
+        if (bitmap is null) return null;
+        var ink = new bool[columns * rows];
+        double across = frame.Extents.Width / side / bitmap.Width, down = frame.Extents.Height / side / bitmap.Height;
+        for (var y = 0; y < bitmap.Height; y++)
+        {
+            var row = Math.Min(rows - 1, (int)((y + 0.5) * down)) * columns;
+            var pixels = bitmap.GetPixelSpan().Slice(y * bitmap.RowBytes, bitmap.Width * 4);
+            for (var x = 0; x < bitmap.Width; x++)
+            {
+                var (blue, green, red, alpha) = (pixels[x * 4], pixels[(x * 4) + 1], pixels[(x * 4) + 2], pixels[(x * 4) + 3]);
+                // On white paper: what is not covered is white.
+                if (alpha - Math.Min(red, Math.Min(green, blue)) > Faint) ink[row + Math.Min(columns - 1, (int)((x + 0.5) * across))] = true;
+            }
+        }
+        return Seeing.Of(frame, (column, row) => ink[(row * columns) + column], texts);
+    }
+
+    /// <summary>Writes the form.</summary>
+    public static void Write(PatchGrid grid, Stream to)
+    {
+        ArgumentNullException.ThrowIfNull(grid);
+        // Four digits are more than a screen shows; rounded up, so that what is legible by the form is legible.
+        JsonSerializer.Serialize(to, grid with { Needs = [.. grid.Needs.Select(Rounded)] }, FormJson.Options);
+    }
+
+    /// <summary>Reads the form.</summary>
+    /// <exception cref="InvalidDataException">It is none.</exception>
+    public static PatchGrid Read(ReadOnlySpan<byte> json)
+    {
+        try
+        {
+            var grid = JsonSerializer.Deserialize<PatchGrid>(json, FormJson.Options);
+            if (grid is { Columns: > 0 and <= Seeing.Longest, Rows: > 0 and <= Seeing.Longest } && grid.Needs?.Count == grid.Columns * grid.Rows) return grid;
+        }
+        catch (JsonException)
+        {
+            // Said below.
+        }
+        throw new InvalidDataException("What of this sheet is to be seen cannot be read.");
+    }
+
+    private static double Rounded(double need)
+    {
+        if (need <= 0) return 0;
+        var unit = Math.Pow(10, Math.Floor(Math.Log10(need)) - 3);
+        return Math.Ceiling(need / unit) * unit;
+    }
+}

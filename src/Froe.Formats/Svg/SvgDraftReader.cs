@@ -1,0 +1,67 @@
+using System.Diagnostics;
+using System.IO.Compression;
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using Froe.Formats.Pdf;
+
+namespace Froe.Formats.Svg;
+
+/// <summary>Reads SVG (W3C, SVG 2) into drafts: one sheet, drawn from a page that is made of it.</summary>
+internal sealed class SvgDraftReader : IReader
+{
+    private const long MostBytes = 64 << 20;
+
+    public string Name => "svg";
+
+    public int Version => 2;
+
+    public string Words => "SVG";
+
+    public IReadOnlyList<string> Extensions { get; } = [".svg", ".svgz"];
+
+    public string MediaType => "application/octet-stream";
+
+    public (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits)
+    {
+        var watch = Stopwatch.StartNew();
+        var (pages, pdf, length, fault) = Open(stream, limits);
+        if (pages is null) return (null, fault);
+        var leaf = PdfDraftReader.OneLeaf(pages, 0, isDerived: true);
+        var forms = new ReadLeaf(leaf.Leaf with { Name = "Sheet 1" }, [.. leaf.Forms, new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(pdf))]);
+        return (new DraftContent([forms], () => PdfDraftReader.Report(pages, length, watch.Elapsed) with { Format = "SVG", Version = "", Encoding = "" }), null);
+    }
+
+    public (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits)
+    {
+        var (pages, _, _, fault) = Open(stream, limits);
+        return pages is null ? (null, fault) : (new DrawingSurvey("SVG", "", "", LengthUnit.Millimetre, [], 0, new Dictionary<string, int> { ["page"] = 1 }), null);
+    }
+
+    private static (PdfPages? Pages, byte[] Pdf, long Length, ReadFault? Fault) Open(Stream stream, ReadLimits limits)
+    {
+        ArgumentNullException.ThrowIfNull(stream);
+        ArgumentNullException.ThrowIfNull(limits);
+        var most = Math.Min(limits.MostBytes, MostBytes);
+        var (file, tooLong) = WholeFile.Read(stream, most);
+        if (file is null) return (null, [], 0, tooLong);
+        var (svg, unpackFault) = file.AsSpan().StartsWith((ReadOnlySpan<byte>)[0x1F, 0x8B]) ? Unpacked(file, most) : (file, null);
+        if (svg is null) return (null, [], 0, unpackFault);
+        var (pdf, drawFault) = SvgConversion.ToPdf(svg);
+        if (pdf is null) return (null, [], 0, drawFault);
+        var (pages, refused) = PdfPages.Open(pdf, limits);
+        return (pages, pdf, file.LongLength, refused);
+    }
+
+    private static (byte[]? File, ReadFault? Fault) Unpacked(byte[] file, long most)
+    {
+        try
+        {
+            using var gzip = new GZipStream(new MemoryStream(file), CompressionMode.Decompress);
+            return WholeFile.Read(gzip, most);
+        }
+        catch (InvalidDataException)
+        {
+            return (null, new ReadFault(null, "This is no whole compressed SVG. Save it again as .svg."));
+        }
+    }
+}

@@ -1,0 +1,68 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { Arrivals, filledIn, type Arriving } from "../../web/src/register/arriving";
+
+const row = (id: number): Arriving => ({
+  id,
+  file: { name: `${id}.dxf`, size: 1 } as File,
+  share: 1,
+  state: null,
+  fault: null,
+  refusal: "Given twice.",
+  canRetry: false,
+  match: null,
+  isEdited: false,
+  isSorted: false,
+  number: "",
+  title: "",
+  kind: "drawing",
+  discipline: "",
+});
+
+test("what somebody types of a document's name stays; a discipline for all leaves the rest to be filled in", () => {
+  const arrivals = new Arrivals();
+  arrivals.rows = [row(1), row(2)];
+  arrivals.edit(1, { discipline: "Civil" });
+  arrivals.edit(2, { discipline: "Civil" });
+  assert.deepEqual(
+    arrivals.rows.map((r) => [r.discipline, r.isEdited, r.refusal]),
+    [
+      ["Civil", false, null],
+      ["Civil", false, null],
+    ],
+  );
+  arrivals.edit(2, { title: "" });
+  arrivals.edit(2, { discipline: "Mount" });
+  assert.deepEqual(
+    arrivals.rows.map((r) => r.isEdited),
+    [false, true],
+  );
+});
+
+test("kind and discipline are filled in as the documents next to it have them, unless somebody or a folder said", () => {
+  const match = {
+    name: "1.dxf",
+    document: null,
+    number: "TO-1109",
+    title: "Pier",
+    draft: "",
+    refusal: null,
+    doubt: null,
+    kind: "supporting file",
+    discipline: "Civil",
+  };
+  const of = (row: Arriving) => {
+    const { kind, discipline } = filledIn(row, match);
+    return [kind, discipline];
+  };
+  assert.deepEqual(of(row(1)), ["supporting file", "Civil"]);
+  assert.deepEqual(of({ ...row(1), isSorted: true, discipline: "Mount" }), [undefined, undefined]);
+  assert.deepEqual(
+    [filledIn(row(1), { ...match, kind: "model", discipline: null })].map((f) => [f.kind, f.discipline, f.number]),
+    [["drawing", "", "TO-1109"]],
+  );
+  const arrivals = new Arrivals();
+  arrivals.rows = [row(1)];
+  arrivals.edit(1, { kind: "supporting file" });
+  assert.equal(arrivals.rows[0]!.isSorted, true);
+});

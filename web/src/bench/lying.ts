@@ -1,0 +1,30 @@
+import type { NoteMark, NoteRow } from "../api/types";
+import type { Mark } from "../viewer/markup/store";
+import type { Lying } from "./Overlay";
+
+/** Places of notes that were drawn on another draft of a document, and lie on this one too. */
+export const carriedTo = (notes: readonly NoteRow[], document: string, draft: string): { n: NoteRow; m: NoteMark }[] =>
+  notes
+    .filter((n) => n.places.some((at) => at.draft === draft && at.how === "carried"))
+    .flatMap((n) => n.marks.filter((m) => m.document === document && m.draft !== draft).map((m) => ({ n, m })));
+
+/** Markups of a leaf with the notes whose places they are; what is carried lies beneath. */
+export const lyingOf = (
+  leaf: number,
+  marks: readonly Mark[],
+  carried: readonly { n: NoteRow; m: NoteMark }[],
+  notes: ReadonlyMap<string, NoteRow>,
+): Lying[] => [
+  ...carried
+    .filter(({ m }) => m.place.leaf === leaf)
+    .map(({ n, m }) => ({ id: m.id, shape: m.shape, note: n, mayChange: false, isCarried: true })),
+  ...marks
+    .filter((m) => m.leaf === leaf)
+    .map((m) => ({
+      id: m.id,
+      shape: m.shape,
+      note: (m.note && notes.get(m.note)) || null,
+      mayChange: m.mayChange,
+      isCarried: false,
+    })),
+];

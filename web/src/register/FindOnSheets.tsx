@@ -1,0 +1,77 @@
+import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { api } from "../api/client";
+import { Button, SideSheet, StandingTag } from "../ui/kit";
+
+/** Finds words on the sheets of every document that one may read. */
+export function FindOnSheets({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const [words, setWords] = useState("");
+  const [asked, setAsked] = useState("");
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(words.trim()), 300);
+    return () => clearTimeout(timer);
+  }, [words]);
+  const { data, error, isFetching, hasNextPage, fetchNextPage } = useInfiniteQuery({
+    queryKey: ["find", "register", asked],
+    queryFn: ({ pageParam }) => api.get("/find", { words: asked, after: pageParam ?? undefined }),
+    initialPageParam: null as string | null,
+    getNextPageParam: (last) => last.next,
+    enabled: open && asked.length >= 3,
+    placeholderData: keepPreviousData,
+    meta: { saysItself: true },
+  });
+  const rows = asked.length < 3 ? [] : (data?.pages.flatMap((p) => p.rows) ?? []);
+  return (
+    <SideSheet title="Find on sheets" open={open} onClose={onClose}>
+      <input
+        type="search"
+        autoFocus
+        aria-label="Words on the sheets"
+        placeholder="Words, a number, a dimension …"
+        maxLength={200}
+        className="min-h-9 w-full border border-rule bg-white px-2"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
+      <p role="status" className="py-2 text-sm text-soft">
+        {error
+          ? error.message
+          : asked.length < 3
+            ? "At least three letters. The newest draft of each document is looked through."
+            : isFetching && rows.length === 0
+              ? "Looking …"
+              : rows.length === 0
+                ? "Nothing of it stands on a sheet that you may read."
+                : `On ${rows.length}${hasNextPage ? " and more" : ""} ${rows.length === 1 ? "sheet" : "sheets"}`}
+      </p>
+      <ul>
+        {rows.map((r) => (
+          <li key={`${r.draft}/${r.leaf}`} className="border-t border-rule py-2">
+            <Link
+              className="flex items-baseline gap-2 hover:underline"
+              to={`/register/${r.document}/read?sheet=${r.leaf + 1}&find=${encodeURIComponent(asked)}`}
+            >
+              <span className="font-mono text-sm whitespace-nowrap">{r.number}</span>
+              <span className="min-w-0 flex-1 truncate font-medium">{r.title}</span>
+              <StandingTag standing={r.standing} />
+            </Link>
+            <p className="text-sm text-soft">
+              {r.leafName} · {r.count === 1 ? "once" : `${r.count} times`}
+            </p>
+            {r.lines.map((l, i) => (
+              <p key={i} className="line-clamp-2 text-sm break-words">
+                {l}
+              </p>
+            ))}
+          </li>
+        ))}
+      </ul>
+      {hasNextPage && (
+        <Button onClick={() => void fetchNextPage()} disabled={isFetching}>
+          Show more
+        </Button>
+      )}
+    </SideSheet>
+  );
+}

@@ -1,0 +1,232 @@
+import { api, Refusal, upload } from "../api/client";
+import type { FileMatch, UploadState } from "../api/types";
+
+/** One of several files on its way into the register. */
+export type Arriving = {
+  id: number;
+  file: File;
+  /** Of its bytes, from 0 to 1, that have been sent. */
+  share: number;
+  state: UploadState | null;
+  /** What is wrong with it; null when nothing is known to be. */
+  fault: string | null;
+  /** Why it could not be registered with the others; forgotten once anything is changed. */
+  refusal: string | null;
+  /** Whether sending it again may help. */
+  canRetry: boolean;
+  match: FileMatch | null;
+  /** Whether somebody has said which document it is, its number or its title: then none of these is filled in any more. */
+  isEdited: boolean;
+  /** Whether somebody has said its kind or its discipline, or its folder has: then these are not filled in any more. */
+  isSorted: boolean;
+  number: string;
+  title: string;
+  kind: "drawing" | "supporting file";
+  discipline: string;
+};
+
+/** How many files are sent at once; more would only wait for one another. */
+const AT_ONCE = 3;
+/** Milliseconds before a line that broke is tried again, and how often. */
+const AGAIN = [1000, 3000, 8000, 20_000];
+
+const drawings = /\.(dxf|pdf|svg|tiff?)$/i;
+
+/** Folders of a file within the one that was dropped, the innermost last. */
+const foldersOf = (file: File): string[] => {
+  const path = (file as File & { fromPath?: string }).fromPath ?? file.webkitRelativePath ?? "";
+  return path.split("/").slice(1, -1);
+};
+
+/** Files that are sent, read and matched to documents; the page listens and draws. */
+export class Arrivals {
+  rows: readonly Arriving[] = [];
+  private readonly stops = new Map<number, AbortController>();
+  private readonly listeners = new Set<() => void>();
+  private waiting: number[] = [];
+  private running = 0;
+  private last = 0;
+
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  readonly now = () => this.rows;
+
+  add(files: readonly File[], discipline: string) {
+    const fresh = files.map((file): Arriving => {
+      const folders = foldersOf(file);
+      return {
+        id: ++this.last,
+        file,
+        share: 0,
+        state: null,
+        fault: null,
+        refusal: null,
+        canRetry: false,
+        match: null,
+        isEdited: false,
+        isSorted: (folders[folders.length - 1] ?? discipline) !== "",
+        number: "",
+        title: "",
+        kind: drawings.test(file.name) ? "drawing" : "supporting file",
+        discipline: folders[folders.length - 1] ?? discipline,
+      };
+    });
+    this.set([...this.rows, ...fresh]);
+    void this.match(fresh);
+    this.waiting.push(...fresh.map((r) => r.id));
+    this.next();
+  }
+  change(id: number, what: Partial<Arriving>) {
+    this.set(this.rows.map((r) => (r.id === id ? { ...r, ...what } : r)));
+  }
+  /** What somebody changes in the table: what was wrong with any of them may be right by that. */
+  edit(id: number, what: Partial<Arriving>) {
+    const names = what.number !== undefined || what.title !== undefined || what.match !== undefined;
+    const sorts = what.kind !== undefined || what.discipline !== undefined;
+    this.set(
+      this.rows.map((r) => ({
+        ...r,
+        refusal: null,
+        ...(r.id === id ? { ...what, isEdited: r.isEdited || names, isSorted: r.isSorted || sorts } : {}),
+      })),
+    );
+  }
+  /** What the server says is wrong, by their places in the table. */
+  refuse(faults: readonly { row: number; words: string }[]) {
+    this.set(this.rows.map((r, i) => ({ ...r, refusal: faults.find((f) => f.row === i)?.words ?? null })));
+  }
+  /** Takes a file out; what is on its way is cut off. */
+  remove(id: number) {
+    this.stops.get(id)?.abort();
+    this.waiting = this.waiting.filter((w) => w !== id);
+    this.set(this.rows.filter((r) => r.id !== id).map((r) => ({ ...r, refusal: null })));
+  }
+  retry(id: number) {
+    this.change(id, { fault: null, canRetry: false, share: 0, state: null });
+    this.waiting.push(id);
+    this.next();
+  }
+  stopAll() {
+    for (const stop of this.stops.values()) stop.abort();
+    this.waiting = [];
+    this.set([]);
+  }
+
+  /** Which documents files are of: by their names at once, by their title blocks as well when they are read. */
+  private async match(files: readonly Arriving[]) {
+    try {
+      const found = await api.post("/uploads/matches", {
+        files: files.map((r) => ({ name: r.file.name, upload: r.state?.id ?? null })),
+      });
+      files.forEach(({ id }, i) => {
+        const match = found[i]!;
+        const now = this.rows.find((r) => r.id === id);
+        if (now && !now.isEdited) this.change(id, { ...filledIn(now, match) });
+      });
+    } catch (e) {
+      for (const r of files) this.change(r.id, { fault: (e as Error).message });
+    }
+  }
+
+  private next() {
+    while (this.running < AT_ONCE && this.waiting.length > 0) {
+      const id = this.waiting.shift()!;
+      this.running++;
+      void this.send(id).finally(() => {
+        this.running--;
+        this.next();
+      });
+    }
+  }
+
+  private async send(id: number) {
+    const stop = new AbortController();
+    this.stops.set(id, stop);
+    const find = () => this.rows.find((r) => r.id === id);
+    for (let tries = 0; ; tries++) {
+      const row = find();
+      if (!row) return;
+      try {
+        let state = await upload<UploadState>(row.file, (share) => this.change(id, { share }), stop.signal);
+        for (
+          let wait = 250;
+          state.state === "waiting" || state.state === "reading";
+          wait = Math.min(2000, wait * 1.3)
+        ) {
+          this.change(id, { share: 1, state });
+          await pause(wait);
+          if (stop.signal.aborted) return;
+          state = await api.get(`/uploads/${state.id}`);
+        }
+        this.change(id, {
+          state,
+          share: 1,
+          fault: state.state === "refused" ? (state.fault ?? "The file could not be read.") : null,
+          ...(state.report && state.report.leaves.length === 0 ? { kind: "supporting file" as const } : {}),
+        });
+        const read = find();
+        if (read && state.report?.titleBlock) await this.match([read]);
+        return;
+      } catch (e) {
+        if (stop.signal.aborted) return;
+        const isDown = e instanceof Refusal && (e.code === "offline" || e.status >= 500);
+        if (!isDown || tries >= AGAIN.length) {
+          this.change(id, { fault: (e as Error).message, canRetry: true, share: 0 });
+          return;
+        }
+        this.change(id, { share: 0 });
+        await pause(AGAIN[tries]!);
+      }
+    }
+  }
+
+  private set(rows: readonly Arriving[]) {
+    this.rows = rows;
+    for (const listener of this.listeners) listener();
+  }
+}
+
+/** What a match fills in that nobody has said. */
+export function filledIn(row: Arriving, match: FileMatch): Partial<Arriving> {
+  const kind = match.kind === "drawing" || match.kind === "supporting file" ? match.kind : row.kind;
+  return {
+    match,
+    number: match.number,
+    title: match.title,
+    ...(row.isSorted
+      ? {}
+      : {
+          // What cannot be shown travels along, whatever stands next to it.
+          kind: row.state?.report?.leaves.length === 0 ? ("supporting file" as const) : kind,
+          discipline: match.discipline ?? row.discipline,
+        }),
+  };
+}
+
+const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+/** The files of what was dropped, folders walked through. */
+export async function filesOf(transfer: DataTransfer): Promise<File[]> {
+  // Entries must be taken at once: the browser forgets them when the event is over.
+  const entries = [...transfer.items].map((i) => i.webkitGetAsEntry()).filter((e) => e !== null);
+  if (entries.length === 0) return [...transfer.files];
+  const files: File[] = [];
+  const walk = async (entry: FileSystemEntry): Promise<void> => {
+    if (entry.isFile) {
+      const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
+      files.push(Object.assign(file, { fromPath: entry.fullPath.slice(1) }));
+      return;
+    }
+    const reader = (entry as FileSystemDirectoryEntry).createReader();
+    for (;;) {
+      const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+      if (some.length === 0) return;
+      for (const one of some) await walk(one);
+    }
+  };
+  for (const entry of entries) await walk(entry);
+  // What systems leave behind in folders is nobody's document.
+  return files.filter((f) => !f.name.startsWith(".") && f.name !== "Thumbs.db");
+}

@@ -1,0 +1,406 @@
+import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Point } from "../api/types";
+import { Pointer, type PointerHandle } from "./Pointer";
+import { idle, type SheetProps } from "./sheet";
+import type { Painter } from "./surface/painter";
+import type { Scale } from "./scale/scale";
+import type { Seen } from "./seen/patches";
+import { useResting } from "./seen/useResting";
+import type { Surface } from "./surface/surface";
+import type { At } from "./tools/tool";
+import { useTogether } from "./useTogether";
+import type { Grid } from "./zone";
+import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
+
+/** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
+const MARGIN = 0.2;
+/** Milliseconds without movement after which a costly picture is drawn anew. */
+const REST = 140;
+/** A picture that took less than this is drawn anew on every frame. */
+const QUICK = 14;
+
+/** The picture's size. Whole pixels on every side, or the browser would blur the lines by half a pixel. */
+const withMargin = (size: { width: number; height: number }) =>
+  [size.width + 2 * Math.round(size.width * MARGIN), size.height + 2 * Math.round(size.height * MARGIN)] as const;
+
+/** Where each sheet was left, as long as the page is open. */
+const left = new Map<string, View>();
+
+/** Decimals of a place on a sheet: a hundredth of what can be told apart on a large screen. */
+const digitsOf = (box: Box) =>
+  Math.max(0, Math.min(6, 5 - Math.ceil(Math.log10(Math.max(box.right - box.left, box.top - box.bottom, 1e-9)))));
+
+const sameView = (a: View, b: View) => a.x === b.x && a.y === b.y && a.scale === b.scale;
+
+const layerWord = (on: readonly boolean[]) => on.map(Number).join("");
+
+type Props = SheetProps & {
+  position: number;
+  sheet: Surface;
+  grid: Grid | null;
+  scales: readonly Scale[];
+  /** For how long a view must rest to be told; null while that is not wanted. */
+  restSeconds: number | null;
+  onRest: (view: Seen) => void;
+};
+
+/** A sheet that is here. */
+export function LoadedSheet({
+  sheet,
+  draft,
+  position,
+  hand = idle,
+  isPlain = false,
+  layersOn,
+  overlay,
+  handle,
+  lookAt,
+  together = null,
+  corner = null,
+  grid,
+  scales,
+  restSeconds,
+  onRest,
+}: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const lines = useRef<HTMLCanvasElement>(null);
+  const words = useRef<HTMLCanvasElement>(null);
+  const painter = useRef<Painter | null>(null);
+  const pictured = useRef<View | null>(null);
+  const viewNow = useRef<View | null>(null);
+  const cost = useRef(0);
+  const rest = useRef(0);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [view, setView] = useState<View | null>(null);
+  const [sharp, setSharp] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  /** What went wrong with the sharp picture; the prepared one is still there. */
+  const [blur, setBlur] = useState<string | null>(null);
+  const box = useMemo<Box>(() => {
+    const [x0, y0, x1, y1] = sheet.extents;
+    const [ox, oy] = sheet.origin;
+    return { left: x0 - ox, bottom: y0 - oy, right: x1 - ox, top: y1 - oy };
+  }, [sheet]);
+  const millimetre = useMemo(() => {
+    const longer = Math.max(box.right - box.left, box.top - box.bottom);
+    return (sheet.unit === "millimetre" || sheet.unit === "unknown") && longer > 100 && longer < 1300
+      ? 1
+      : longer / 841;
+  }, [sheet, box]);
+  const on = useMemo(() => layersOn ?? sheet.layers.map((l) => l.isOn), [layersOn, sheet]);
+
+  useLayoutEffect(() => {
+    const element = frame.current!;
+    const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(() => {
+    try {
+      painter.current = sheet.painter(lines.current!, setBlur);
+    } catch (e) {
+      setFault((e as Error).message);
+    }
+    return () => {
+      painter.current?.dispose();
+      painter.current = null;
+    };
+  }, [sheet]);
+
+  const sized = size.width > 0;
+  useEffect(() => {
+    if (sized) setView((v) => v ?? left.get(`${draft}/${position}`) ?? fit(box, size.width, size.height));
+  }, [sized, size, box, draft, position]);
+  useEffect(() => {
+    if (view) left.set(`${draft}/${position}`, view);
+  }, [view, draft, position]);
+
+  useTogether(together, sheet, view, setView);
+  // Of a sheet with layers put out, what is on them is not seen.
+  const isWhole = sheet.layers.every((l, i) => !l.isOn || on[i] === true);
+  useResting({ view, size, origin: sheet.origin, isDrawn: sharp && isWhole, seconds: restSeconds, onRest });
+
+  const pointer = useRef<PointerHandle>(null);
+  const lookedAt = useRef<readonly Point[] | null>(null);
+  useEffect(() => {
+    if (!sized || !lookAt || lookedAt.current === lookAt) return;
+    lookedAt.current = lookAt;
+    const xs = lookAt.map((p) => p.x - sheet.origin[0]);
+    const ys = lookAt.map((p) => p.y - sheet.origin[1]);
+    const grow = Math.max(box.right - box.left, box.top - box.bottom) * 0.1;
+    const around = {
+      left: Math.min(...xs) - grow,
+      right: Math.max(...xs) + grow,
+      bottom: Math.min(...ys) - grow,
+      top: Math.max(...ys) + grow,
+    };
+    setView(fit(around, size.width, size.height));
+  }, [sized, size, lookAt, sheet, box]);
+
+  // The canvases reach beyond the window by the margin and are moved so that their picture fits the present view.
+  const place = useCallback(
+    (now: View) => {
+      const was = pictured.current;
+      const [w, h] = withMargin(size);
+      const k = was ? now.scale / was.scale : 1;
+      const dx = was ? (was.x - now.x) * now.scale : 0;
+      const dy = was ? (now.y - was.y) * now.scale : 0;
+      for (const canvas of [lines.current!, words.current!]) {
+        canvas.style.width = `${w}px`;
+        canvas.style.height = `${h}px`;
+        canvas.style.transform = `translate(${size.width / 2 - (w * k) / 2 + dx}px, ${size.height / 2 - (h * k) / 2 + dy}px) scale(${k})`;
+      }
+    },
+    [size],
+  );
+
+  const letter = useCallback(
+    (wanted: View) => {
+      if (!words.current) return;
+      const [w, h] = withMargin(size);
+      sheet.letter?.(words.current, on, wanted, w, h, window.devicePixelRatio || 1);
+    },
+    [size, sheet, on],
+  );
+
+  const paint = useCallback(
+    async (wanted: View) => {
+      const [w, h] = withMargin(size);
+      const from = performance.now();
+      const begun = () => {
+        letter(wanted);
+        pictured.current = wanted;
+        // The hand may have moved on meanwhile.
+        place(viewNow.current ?? wanted);
+      };
+      const done = await painter.current?.draw(wanted, w, h, window.devicePixelRatio || 1, millimetre, begun);
+      if (!done) return;
+      cost.current = painter.current?.isCostly ? Infinity : performance.now() - from;
+      const now = viewNow.current ?? wanted;
+      setSharp(now.scale === wanted.scale && now.x === wanted.x && now.y === wanted.y);
+    },
+    [size, millimetre, place, letter],
+  );
+
+  const latestPaint = useRef(paint);
+  useLayoutEffect(() => {
+    latestPaint.current = paint;
+  }, [paint]);
+  const asked = useRef<View | null>(null);
+  useLayoutEffect(() => {
+    if (!view || !sized) return;
+    viewNow.current = view;
+    place(view);
+    if (asked.current === view) return;
+    asked.current = view;
+    const was = pictured.current;
+    if (was && was.scale === view.scale && was.x === view.x && was.y === view.y) return;
+    setSharp(false);
+    clearTimeout(rest.current);
+    if (!was || cost.current < QUICK) void latestPaint.current(view);
+    else rest.current = window.setTimeout(() => void latestPaint.current(view), REST);
+  }, [view, sized, place]);
+
+  // The same picture is never drawn twice over: a large sheet's costs a second.
+  const drawAnew = useCallback(() => {
+    pictured.current = null;
+    setView((v) => v && { ...v });
+  }, []);
+  const layersShown = useRef(layerWord(sheet.layers.map((l) => l.isOn)));
+  useEffect(() => {
+    if (layersShown.current === layerWord(on)) return;
+    layersShown.current = layerWord(on);
+    painter.current?.showLayers(on);
+    drawAnew();
+  }, [on, drawAnew]);
+
+  const plainShown = useRef(false);
+  useEffect(() => {
+    if (plainShown.current === isPlain) return;
+    plainShown.current = isPlain;
+    painter.current?.showMarks(!isPlain);
+    drawAnew();
+  }, [isPlain, drawAnew]);
+
+  const sizeShown = useRef(size);
+  useEffect(() => {
+    const was = sizeShown.current;
+    sizeShown.current = size;
+    // Whoever saw all of a sheet sees all of it in another window too.
+    setView((v) =>
+      v && was.width > 0 && sameView(v, fit(box, was.width, was.height)) ? fit(box, size.width, size.height) : v,
+    );
+    if (was.width > 0 && (was.width !== size.width || was.height !== size.height)) drawAnew();
+  }, [size, drawAnew, box]);
+
+  // The browser fetches a web font when it is first used; the texts are drawn again when it is there.
+  useEffect(() => {
+    void document.fonts.load('500 20px "Barlow Semi Condensed"').then(() => {
+      if (pictured.current) letter(pictured.current);
+    });
+  }, [letter]);
+
+  const zoom = useCallback(
+    (factor: number, px = size.width / 2, py = size.height / 2) =>
+      setView((v) => v && zoomAt(v, factor, px, py, size.width, size.height)),
+    [size],
+  );
+  const fitAll = useCallback(() => setView(fit(box, size.width, size.height)), [box, size]);
+  useImperativeHandle(
+    handle,
+    () => ({
+      fit: fitAll,
+      zoom: (factor) => zoom(factor),
+    }),
+    [fitAll, zoom],
+  );
+
+  useEffect(() => {
+    const element = frame.current!;
+    const wheel = (e: WheelEvent) => {
+      e.preventDefault();
+      const r = element.getBoundingClientRect();
+      const lines = e.deltaMode === 1 ? 33 : 1;
+      zoom(Math.exp(-e.deltaY * lines * (e.ctrlKey ? 0.01 : 0.0016)), e.clientX - r.left, e.clientY - r.top);
+    };
+    element.addEventListener("wheel", wheel, { passive: false });
+    return () => element.removeEventListener("wheel", wheel);
+  }, [zoom]);
+
+  /** What the hand moves since it was pressed: what the tool took hold of, or the sheet. */
+  const held = useRef<"tool" | { x: number; y: number; view: View } | null>(null);
+  const atOf = (e: React.PointerEvent): At => {
+    const r = frame.current!.getBoundingClientRect();
+    const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
+    return { at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] }, unit: 1 / view!.scale };
+  };
+  const down = (e: React.PointerEvent) => {
+    if (!view || (e.button !== 0 && e.button !== 1) || (e.target as HTMLElement).closest("[data-on-sheet]")) return;
+    frame.current!.setPointerCapture(e.pointerId);
+    held.current = e.button === 0 && hand.press(atOf(e)) ? "tool" : { x: e.clientX, y: e.clientY, view };
+  };
+  const move = (e: React.PointerEvent) => {
+    const h = held.current;
+    if (view) pointer.current?.at(atOf(e).at);
+    if (!h || !view) return;
+    if (h === "tool") hand.drag(atOf(e));
+    else
+      setView({
+        ...h.view,
+        x: h.view.x - (e.clientX - h.x) / h.view.scale,
+        y: h.view.y + (e.clientY - h.y) / h.view.scale,
+      });
+  };
+  const up = (e: React.PointerEvent) => {
+    if (held.current === "tool" && view) hand.release(atOf(e));
+    held.current = null;
+  };
+  const lost = () => {
+    if (held.current === "tool") hand.cancel();
+    held.current = null;
+  };
+
+  const key = (e: React.KeyboardEvent) => {
+    const step = (dx: number, dy: number) =>
+      setView(
+        (v) => v && { ...v, x: v.x + (dx * size.width * 0.1) / v.scale, y: v.y + (dy * size.height * 0.1) / v.scale },
+      );
+    const acts: Record<string, () => void> = {
+      ArrowLeft: () => step(-1, 0),
+      ArrowRight: () => step(1, 0),
+      ArrowUp: () => step(0, 1),
+      ArrowDown: () => step(0, -1),
+      "+": () => zoom(1.25),
+      "=": () => zoom(1.25),
+      "-": () => zoom(0.8),
+      "0": fitAll,
+      Escape: () => {
+        held.current = null;
+        hand.cancel();
+      },
+      Enter: () => {
+        if (view)
+          hand.place({ at: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] }, unit: 1 / view.scale });
+      },
+    };
+    if (e.target !== e.currentTarget || !view) return;
+    if (hand.key(e, 1 / view.scale)) {
+      e.preventDefault();
+      return;
+    }
+    const act = acts[e.key];
+    if (!act || e.ctrlKey || e.metaKey) return;
+    e.preventDefault();
+    act();
+  };
+
+  const window_ = useCallback(
+    (p: Point) => toWindow(view!, p.x - sheet.origin[0], p.y - sheet.origin[1], size.width, size.height),
+    [view, sheet, size],
+  );
+  const topLeft = view && toWindow(view, box.left, box.top, size.width, size.height);
+  if (fault)
+    return (
+      <p role="alert" className="m-auto max-w-sm p-6 text-center">
+        {fault}
+      </p>
+    );
+  return (
+    <div
+      ref={frame}
+      role="application"
+      aria-label={`Sheet ${sheet.name}. Arrow keys move, plus and minus zoom, 0 fits.`}
+      tabIndex={0}
+      data-sharp={sharp}
+      data-scale={view?.scale}
+      data-view={view ? `${view.x},${view.y}` : undefined}
+      className={`relative h-full w-full touch-none overflow-hidden select-none ${hand.isDrawing ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={lost}
+      onPointerLeave={() => pointer.current?.at(null)}
+      onKeyDown={key}
+    >
+      {topLeft && view && (
+        <img
+          src={`/api/drafts/${draft}/leaves/${position}/picture`}
+          alt=""
+          draggable={false}
+          className="absolute top-0 left-0 max-w-none origin-top-left bg-white will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
+          style={{
+            width: (box.right - box.left) * view.scale,
+            height: (box.top - box.bottom) * view.scale,
+            transform: `translate(${topLeft.x}px, ${topLeft.y}px)`,
+            // Once the sharp picture lies over it, only its paper is wanted.
+            objectPosition: sharp ? "-100000px 0" : undefined,
+            objectFit: sharp ? "none" : "fill",
+          }}
+        />
+      )}
+      <canvas
+        ref={lines}
+        aria-hidden
+        className="pointer-events-none absolute top-0 left-0 origin-top-left will-change-transform"
+      />
+      <canvas
+        ref={words}
+        aria-hidden
+        className="pointer-events-none absolute top-0 left-0 origin-top-left will-change-transform"
+      />
+      {blur && (
+        <p
+          role="status"
+          className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
+        >
+          {blur}
+        </p>
+      )}
+      {view && sized && overlay(window_, 1 / view.scale)}
+      <Pointer unit={sheet.unit} digits={digitsOf(box)} grid={grid} scales={scales} handle={pointer}>
+        {corner}
+      </Pointer>
+    </div>
+  );
+}

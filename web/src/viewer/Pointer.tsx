@@ -1,0 +1,59 @@
+import { useImperativeHandle, useRef, type ReactNode, type Ref } from "react";
+import type { Point } from "../api/types";
+import { scaleAt, type Scale } from "./scale/scale";
+import { zoneOf, type Grid } from "./zone";
+
+export type PointerHandle = { at(p: Point | null): void };
+
+const short: Readonly<Record<string, string>> = {
+  millimetre: "mm",
+  centimetre: "cm",
+  metre: "m",
+  inch: "in",
+  foot: "ft",
+  unknown: "unit not stated",
+};
+
+type Props = {
+  unit: string;
+  digits: number;
+  grid: Grid | null;
+  scales: readonly Scale[];
+  /** What stands beside it. */
+  children: ReactNode;
+  handle: Ref<PointerHandle>;
+};
+
+/** Where the hand is on the sheet; written without drawing the page anew, for it changes with every move. */
+export function Pointer({ unit, digits, grid, scales, children, handle }: Props) {
+  const words = useRef<HTMLSpanElement>(null);
+  const zone = useRef<HTMLSpanElement>(null);
+  const scale = useRef<HTMLSpanElement>(null);
+  useImperativeHandle(
+    handle,
+    () => ({
+      at(p) {
+        if (!words.current || !zone.current) return;
+        words.current.textContent = p ? `x ${p.x.toFixed(digits)}  y ${p.y.toFixed(digits)}` : "";
+        zone.current.textContent = p ? zoneOf(grid, p) : "";
+        // Where the whole sheet has one, it stands beside.
+        if (scale.current) scale.current.textContent = p ? (scaleAt(scales, p)?.words ?? "") : "";
+      },
+    }),
+    [digits, grid, scales],
+  );
+  return (
+    <div className="absolute right-2 bottom-2 z-10 flex items-stretch gap-2">
+      <p
+        className="pointer-events-none flex items-center gap-3 bg-raised/85 px-2 py-0.5 font-mono text-xs whitespace-pre tabular-nums"
+        data-testid="pointer"
+      >
+        <span ref={words} />
+        <span>{short[unit] ?? unit}</span>
+        {scales.some((s) => s.area) && <span ref={scale} />}
+        <span ref={zone} className="font-semibold" />
+      </p>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,58 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
+import { api, Refusal } from "../../api/client";
+import type { SheetLeaf } from "../../api/types";
+import type { Seen } from "./patches";
+import { SeenTelling } from "./telling";
+
+/** Milliseconds until views that could not be told are told again. */
+const AGAIN = 5000;
+
+/** A line that is dead comes back, and so does somebody whose session has ended; what is refused otherwise is refused again. */
+const mayHelp = (e: unknown) =>
+  !(e instanceof Refusal) || e.status === 0 || e.status >= 500 || e.status === 401 || e.code === "stale-page";
+
+/** What one has seen of a sheet, and telling more of it. */
+export function useSeen(draft: string, leaf: SheetLeaf | undefined) {
+  const client = useQueryClient();
+  const position = leaf?.position ?? 0;
+  const patches = leaf?.frame.patches ?? 0;
+  const queryKey = useMemo(() => ["seen", draft, position, patches], [draft, position, patches]);
+  const { data } = useQuery({
+    queryKey,
+    queryFn: () => api.get(`/drafts/${draft}/leaves/${position}/seen`),
+    enabled: patches > 0,
+    staleTime: Infinity,
+    meta: { saysItself: true },
+  });
+  const isAll = useRef(false);
+  useLayoutEffect(() => {
+    isAll.current = data?.percent === 100;
+  });
+  const telling = useMemo(
+    () =>
+      new SeenTelling(
+        async (views) => {
+          const seen = await api.tell(`/drafts/${draft}/leaves/${position}/seen`, {
+            views: views.map(({ area, scale }) => ({
+              area: { minX: area.left, minY: area.bottom, maxX: area.right, maxY: area.top },
+              scale,
+            })),
+          });
+          const before = client.getQueryData<typeof seen>(queryKey)?.percent;
+          client.setQueryData(queryKey, seen);
+          if (before !== seen.percent) void client.invalidateQueries({ queryKey: ["seen of package"] });
+        },
+        mayHelp,
+        AGAIN,
+      ),
+    [client, queryKey, draft, position],
+  );
+  const report = useCallback(
+    (view: Seen) => {
+      if (!isAll.current) telling.add(view);
+    },
+    [telling],
+  );
+  return { seen: data ?? null, report };
+}

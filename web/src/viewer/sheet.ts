@@ -1,0 +1,53 @@
+import type { ReactNode, Ref } from "react";
+import type { Point, SheetLeaf } from "../api/types";
+import type { Together } from "./together";
+import type { At } from "./tools/tool";
+
+/** What is done with the hand on the sheet. */
+export type Hand = {
+  /** Whether something was taken hold of; otherwise the hand moves the sheet. */
+  press(at: At): boolean;
+  drag(at: At): void;
+  release(at: At): void;
+  cancel(): void;
+  /** Enter, with what lies in the middle of the window. */
+  place(at: At): void;
+  /** Whether a key was meant for what is picked; otherwise it moves the sheet. */
+  key(e: React.KeyboardEvent, unit: number): boolean;
+  isDrawing: boolean;
+};
+export type SheetHandle = { fit(): void; zoom(factor: number): void };
+/** Maps a point of the sheet (its own coordinates) to the window. */
+export type Place = (p: Point) => { x: number; y: number };
+
+/** Moves the sheet only. */
+export const idle: Hand = {
+  press: () => false,
+  drag: () => undefined,
+  release: () => undefined,
+  cancel: () => undefined,
+  place: () => undefined,
+  key: () => false,
+  isDrawing: false,
+};
+
+export type SheetProps = {
+  draft: string;
+  /** Which sheet; not known until the draft's sheets are. */
+  leaf: SheetLeaf | undefined;
+  /** What the hand does besides moving the sheet. */
+  hand?: Hand;
+  /** Whether what others marked on a page before it came is left out. */
+  isPlain?: boolean;
+  layersOn: readonly boolean[] | null;
+  onLayers: (layers: { name: string; isOn: boolean }[]) => void;
+  /** What lies over the sheet. */
+  overlay: (place: Place, unit: number) => ReactNode;
+  /** What stands in the lower right corner, beside the place that the hand points at. */
+  corner?: ReactNode;
+  handle: Ref<SheetHandle>;
+  /** With what else it moves; null when it moves alone. */
+  together?: Together | null;
+  /** Where to go, once the sheet is there; the same place is gone to again when it is given anew. */
+  lookAt?: readonly Point[] | null;
+};

@@ -1,0 +1,175 @@
+import { init, type WrappedPdfiumModule } from "@embedpdf/pdfium";
+import type { LayerSwitch } from "../../api/types";
+
+/** A part of a page: the whole page is `width` × `height` pixels, the part begins at x, y from its upper left corner. */
+export type TileOfPage = {
+  page: number;
+  /** Whether what others marked on it is drawn. */
+  marks: boolean;
+  width: number;
+  height: number;
+  x: number;
+  y: number;
+  tileWidth: number;
+  tileHeight: number;
+};
+export type Asked =
+  | { file: ArrayBuffer; wasmUrl: string }
+  | { id: number; tile: TileOfPage; change: (LayerSwitch & { hidden: readonly string[] }) | null }
+  | { cancel: number };
+export type Drawn = { id: number; bitmap: ImageBitmap } | { id: number; fault: string; isOver: boolean };
+
+type Tile = Extract<Asked, { tile: unknown }>;
+
+/** Bytes the engine may have: a file that wants more is not drawn here. */
+const MOST_MEMORY = 768 * 1024 * 1024;
+/** FPDFBitmap_BGRx, and FPDF_RenderPageBitmap's flags: annotations too, and the bytes as red, green, blue. */
+const BITMAP = 3;
+const WITH_MARKS = 0x01;
+const RED_FIRST = 0x10;
+/** Pages held open: opening one reads all it draws. */
+const MOST_PAGES = 3;
+
+// The engine would grow as far as the browser lets it.
+const grow = WebAssembly.Memory.prototype.grow;
+WebAssembly.Memory.prototype.grow = function (pages: number) {
+  if (this.buffer.byteLength + pages * 65536 > MOST_MEMORY) throw new RangeError("More than a file may have.");
+  return grow.call(this, pages);
+};
+
+let engine: WrappedPdfiumModule | null = null;
+let source: Uint8Array | null = null;
+let document = 0;
+let bytesAt = 0;
+let shown = "";
+/** Pages held open, by their index, and whether with their marks. */
+const pages = new Map<string, number>();
+const queue: Tile[] = [];
+
+self.onmessage = (e: MessageEvent<Asked>) => {
+  const asked = e.data;
+  if ("file" in asked) void open(asked.file, asked.wasmUrl);
+  else if ("cancel" in asked) {
+    const at = queue.findIndex((t) => t.id === asked.cancel);
+    if (at >= 0) queue.splice(at, 1);
+  } else {
+    queue.push(asked);
+    if (engine) next();
+  }
+};
+
+async function open(file: ArrayBuffer, wasmUrl: string) {
+  try {
+    const response = await fetch(wasmUrl);
+    const made = await init({ wasmBinary: await response.arrayBuffer() });
+    made.FPDF_InitLibrary();
+    source = new Uint8Array(file);
+    engine = made;
+    next();
+  } catch (e) {
+    tell({ id: 0, fault: `The page engine could not be started (${(e as Error).message}).`, isOver: true });
+  }
+}
+
+let isTurning = false;
+/** One tile a turn, so that what is not wanted any more can be taken back in between. */
+function next() {
+  if (isTurning || queue.length === 0) return;
+  isTurning = true;
+  setTimeout(() => {
+    isTurning = false;
+    const tile = queue.shift();
+    if (tile) draw(tile);
+    next();
+  });
+}
+
+function tell(drawn: Drawn) {
+  if ("bitmap" in drawn) self.postMessage(drawn, { transfer: [drawn.bitmap] });
+  else self.postMessage(drawn);
+}
+
+function draw({ id, tile, change }: Tile) {
+  try {
+    demand(change);
+    const { width, height, x, y, tileWidth, tileHeight } = tile;
+    const e = engine!;
+    const heap = e.pdfium;
+    const page = pageAt(tile.page, tile.marks);
+    const bytes = tileWidth * tileHeight * 4;
+    const at = heap.wasmExports.malloc(bytes);
+    if (at === 0) throw new Error("no memory");
+    const bitmap = e.FPDFBitmap_CreateEx(tileWidth, tileHeight, BITMAP, at, tileWidth * 4);
+    e.FPDFBitmap_FillRect(bitmap, 0, 0, tileWidth, tileHeight, 0xffffffff);
+    e.FPDF_RenderPageBitmap(bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
+    const pixels = new Uint8ClampedArray(bytes);
+    pixels.set(bytesOf(e).subarray(at, at + bytes));
+    for (let i = 3; i < bytes; i += 4) pixels[i] = 255;
+    e.FPDFBitmap_Destroy(bitmap);
+    heap.wasmExports.free(at);
+    void createImageBitmap(new ImageData(pixels, tileWidth, tileHeight)).then((made) => tell({ id, bitmap: made }));
+  } catch {
+    // Out of memory or broken within: nothing the engine says after that can be trusted.
+    tell({
+      id,
+      fault: "This page could not be drawn sharply; what you see is the picture the server prepared.",
+      isOver: true,
+    });
+  }
+}
+
+/** Opens the file, with the layers switched as asked. */
+function demand(change: Tile["change"]) {
+  const wanted = change ? `hidden ${change.hidden.join(" ")}` : "as it is";
+  if (document !== 0 && wanted === shown) return;
+  const e = engine!;
+  for (const page of pages.values()) e.FPDF_ClosePage(page);
+  pages.clear();
+  if (document !== 0) e.FPDF_CloseDocument(document);
+  if (bytesAt !== 0) e.pdfium.wasmExports.free(bytesAt);
+  const update = change ? latin1(change.head + change.hidden.join(" ").padEnd(change.room) + change.tail) : null;
+  const length = source!.length + (update?.length ?? 0);
+  bytesAt = e.pdfium.wasmExports.malloc(length);
+  if (bytesAt === 0) throw new Error("no memory");
+  bytesOf(e).set(source!, bytesAt);
+  if (update) bytesOf(e).set(update, bytesAt + source!.length);
+  document = e.FPDF_LoadMemDocument(bytesAt, length, "");
+  if (document === 0) throw new Error("not opened");
+  shown = wanted;
+}
+
+function pageAt(index: number, marks: boolean): number {
+  const key = `${index} ${marks}`;
+  const known = pages.get(key);
+  if (known !== undefined) return known;
+  const e = engine!;
+  const page = e.FPDF_LoadPage(document, index);
+  if (page === 0) throw new Error("no page");
+  if (!marks) unmark(page);
+  pages.set(key, page);
+  for (const [old, handle] of pages) {
+    if (pages.size <= MOST_PAGES) break;
+    pages.delete(old);
+    e.FPDF_ClosePage(handle);
+  }
+  return page;
+}
+
+/** The engine's memory as it is now: growing makes it another. The package's types leave it out. */
+const bytesOf = (e: WrappedPdfiumModule) => (e.pdfium as unknown as { HEAPU8: Uint8Array }).HEAPU8;
+
+/** FPDF_ANNOT_LINK and _WIDGET: links draw nothing, and fields are part of the page. */
+const KEPT = [2, 20];
+
+/** Takes away what others marked, from the page as it is held open only. */
+function unmark(page: number) {
+  const e = engine!;
+  for (let i = e.FPDFPage_GetAnnotCount(page) - 1; i >= 0; i--) {
+    const mark = e.FPDFPage_GetAnnot(page, i);
+    const kind = e.FPDFAnnot_GetSubtype(mark);
+    e.FPDFPage_CloseAnnot(mark);
+    if (!KEPT.includes(kind)) e.FPDFPage_RemoveAnnot(page, i);
+  }
+}
+
+const latin1 = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));

@@ -1,0 +1,108 @@
+import wasmUrl from "@embedpdf/pdfium/pdfium.wasm?url";
+import type { LayerSwitch } from "../../api/types";
+import { fetchFile } from "./fetchFile";
+import type { Asked, Drawn, TileOfPage } from "./pageWorker";
+
+/** Seconds after which a tile is given up, and the worker with it. */
+const PATIENCE = 20_000;
+
+type Change = LayerSwitch & { hidden: readonly string[] };
+
+/** The pages of a PDF file, drawn in a worker that can be ended when it does not come back. */
+export class Pages {
+  private worker: Worker | null = null;
+  private readonly waiting = new Map<number, { done: (tile: ImageBitmap) => void; failed: (e: Error) => void }>();
+  private next = 1;
+  private fault: Error | null = null;
+
+  /** Whether nothing more comes of it: whoever opens the document again begins anew. */
+  get isOver() {
+    return this.fault !== null;
+  }
+
+  /** @param url where the document is fetched from */
+  constructor(private readonly url: string) {}
+
+  /** Draws a part of a page. */
+  async tile(tile: TileOfPage, change: Change | null, stop: AbortSignal): Promise<ImageBitmap> {
+    if (this.fault) throw this.fault;
+    const worker = (this.worker ??= this.start());
+    const id = this.next++;
+    return new Promise((resolve, reject) => {
+      const limit = setTimeout(
+        () =>
+          this.end("This page is too heavy to be drawn sharply here; what you see is the picture the server prepared."),
+        PATIENCE,
+      );
+      const over = () => {
+        clearTimeout(limit);
+        this.waiting.delete(id);
+      };
+      this.waiting.set(id, {
+        done: (drawn) => {
+          over();
+          resolve(drawn);
+        },
+        failed: (e) => {
+          over();
+          reject(e);
+        },
+      });
+      stop.addEventListener("abort", () => {
+        if (!this.waiting.has(id)) return;
+        over();
+        worker.postMessage({ cancel: id } satisfies Asked);
+        reject(new DOMException("Not wanted any more.", "AbortError"));
+      });
+      worker.postMessage({ id, tile, change } satisfies Asked);
+    });
+  }
+
+  /** Ends the worker; whoever waits is told why. */
+  end(words: string) {
+    this.worker?.terminate();
+    this.worker = null;
+    this.fault = new Error(words);
+    for (const { failed } of [...this.waiting.values()]) failed(this.fault);
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL("./pageWorker.ts", import.meta.url), { type: "module" });
+    worker.onmessage = (e: MessageEvent<Drawn>) => {
+      const one = this.waiting.get(e.data.id);
+      if ("bitmap" in e.data) {
+        if (one) one.done(e.data.bitmap);
+        else e.data.bitmap.close();
+      } else if (e.data.isOver) this.end(e.data.fault);
+      else one?.failed(new Error(e.data.fault));
+    };
+    worker.onerror = () =>
+      this.end("This page could not be drawn sharply; what you see is the picture the server prepared.");
+    void fetchFile(this.url, () => undefined, new AbortController().signal)
+      .then((file) => worker.postMessage({ file, wasmUrl } satisfies Asked, [file]))
+      .catch(() =>
+        this.end(
+          "The file could not be fetched; what you see is the picture the server prepared. Reload the page to try again.",
+        ),
+      );
+    return worker;
+  }
+}
+
+/** Files held open: going from one item to the next and back should not open them anew. */
+const MOST_OPEN = 2;
+const open = new Map<string, Pages>();
+
+/** The pages of a document, by its address. */
+export function openPages(url: string): Pages {
+  const before = open.get(url);
+  const known = before && !before.isOver ? before : new Pages(url);
+  open.delete(url);
+  open.set(url, known);
+  for (const [old, pages] of open) {
+    if (open.size <= MOST_OPEN) break;
+    open.delete(old);
+    pages.end("The file was closed to make room for others. Reload the page to see it sharply.");
+  }
+  return known;
+}

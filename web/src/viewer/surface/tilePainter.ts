@@ -1,0 +1,138 @@
+import type { View } from "../view";
+import type { Painter } from "./painter";
+import { tileBox, tilesInView, type Level, type Paper, type TileAt } from "./tileGrid";
+import type { TileSource } from "./tiles";
+
+/** Tiles kept at hand; at a megabyte each. */
+const MOST_KEPT = 160;
+/** Tiles asked for at once. */
+const AT_ONCE = 4;
+
+/** Draws a sheet from tiles, each as it comes; until then what was there before stands in for it. */
+export class TilePainter implements Painter {
+  readonly isCostly = true;
+  private readonly kept = new Map<string, ImageBitmap>();
+  /** The view that the canvas shows. */
+  private shown: View | null = null;
+  private stop = new AbortController();
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly paper: Paper,
+    private readonly origin: readonly [number, number],
+    private readonly source: TileSource,
+    private readonly onFault: (words: string) => void,
+  ) {}
+
+  showLayers(on: readonly boolean[]) {
+    this.source.showLayers(on);
+    // What was drawn with other layers must not stand in for what comes.
+    this.shown = null;
+  }
+
+  showMarks(on: boolean) {
+    this.source.showMarks(on);
+    this.shown = null;
+  }
+
+  async draw(
+    view: View,
+    width: number,
+    height: number,
+    ratio: number,
+    _millimetre: number,
+    onBegun: () => void,
+  ): Promise<boolean> {
+    this.stop.abort();
+    const stop = (this.stop = new AbortController());
+    const level = this.source.level(view.scale * ratio);
+    const wanted = tilesInView(level, this.paper, this.origin, view, width, height);
+    const context = this.begin(view, width, height, ratio);
+    onBegun();
+    const missing = wanted.filter((at) => {
+      const tile = this.kept.get(keyOf(level, at));
+      if (tile) this.put(context, level, at, tile, view, width, height, ratio);
+      return !tile;
+    });
+    const turns = Array.from({ length: Math.min(AT_ONCE, missing.length) }, async () => {
+      for (let at = missing.shift(); at && !stop.signal.aborted; at = missing.shift()) {
+        const tile = await this.source.tile(level, at, stop.signal);
+        this.keep(keyOf(level, at), tile);
+        if (!stop.signal.aborted) this.put(context, level, at, tile, view, width, height, ratio);
+      }
+    });
+    try {
+      await Promise.all(turns);
+    } catch (e) {
+      if (!stop.signal.aborted) {
+        stop.abort();
+        this.onFault((e as Error).message);
+      }
+      return false;
+    }
+    return !stop.signal.aborted;
+  }
+
+  dispose() {
+    this.stop.abort();
+    for (const tile of this.kept.values()) tile.close();
+    this.kept.clear();
+  }
+
+  /** Makes the canvas show a view, with what it showed before in its place there. */
+  private begin(view: View, width: number, height: number, ratio: number): CanvasRenderingContext2D {
+    const { canvas } = this;
+    const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
+    let before: OffscreenCanvas | null = null;
+    if (this.shown && canvas.width > 0) {
+      before = new OffscreenCanvas(canvas.width, canvas.height);
+      before.getContext("2d")!.drawImage(canvas, 0, 0);
+    }
+    if (canvas.width !== w) canvas.width = w;
+    if (canvas.height !== h) canvas.height = h;
+    const context = canvas.getContext("2d")!;
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.clearRect(0, 0, w, h);
+    if (before && this.shown) {
+      const k = view.scale / this.shown.scale;
+      const x = w / 2 + (this.shown.x - view.x) * view.scale * ratio - (before.width * k) / 2;
+      const y = h / 2 + (view.y - this.shown.y) * view.scale * ratio - (before.height * k) / 2;
+      context.drawImage(before, x, y, before.width * k, before.height * k);
+    }
+    this.shown = view;
+    return context;
+  }
+
+  private put(
+    context: CanvasRenderingContext2D,
+    level: Level,
+    at: TileAt,
+    tile: ImageBitmap,
+    view: View,
+    width: number,
+    height: number,
+    ratio: number,
+  ) {
+    const box = tileBox(level, at, this.paper, this.origin, view, width, height, ratio);
+    // On whole pixels, so that neighbours meet.
+    const [x0, y0] = [Math.round(box.x), Math.round(box.y)];
+    const [x1, y1] = [Math.round(box.x + box.width), Math.round(box.y + box.height)];
+    const isSame = x1 - x0 === tile.width && y1 - y0 === tile.height;
+    context.imageSmoothingEnabled = !isSame;
+    context.imageSmoothingQuality = "high";
+    context.drawImage(tile, x0, y0, x1 - x0, y1 - y0);
+  }
+
+  private keep(key: string, tile: ImageBitmap) {
+    this.kept.get(key)?.close();
+    this.kept.delete(key);
+    this.kept.set(key, tile);
+    for (const [old, oldest] of this.kept) {
+      if (this.kept.size <= MOST_KEPT) break;
+      oldest.close();
+      this.kept.delete(old);
+    }
+  }
+}
+
+const keyOf = (level: Level, at: TileAt) => `${level.key}/${at.column}/${at.row}`;

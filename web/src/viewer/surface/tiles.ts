@@ -1,0 +1,74 @@
+import type { PageFacts, TilePyramid } from "../../api/types";
+import type { Pages } from "./pages";
+import { levelFor, TILE, type Level, type Paper, type TileAt } from "./tileGrid";
+
+/** Where tiles come from. */
+export type TileSource = {
+  /** The tiles to draw a view with. */
+  level(pixelsPerUnit: number): Level;
+  /** A tile; rejects with an AbortError when it is no longer wanted. */
+  tile(level: Level, at: TileAt, stop: AbortSignal): Promise<ImageBitmap>;
+  showLayers(on: readonly boolean[]): void;
+  showMarks(on: boolean): void;
+};
+
+/** Most pixels across a page at the closest zoom; closer, its tiles are magnified. */
+const MOST_ACROSS = 400_000;
+
+/** Tiles of a page, drawn from the file at any size. */
+export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSource {
+  let hidden: string[] = facts.layers.flatMap((l) => (l.isOn ? [] : l.groups));
+  const asFile = hidden.join();
+  // Until somebody switches a layer the file is shown as it is: some switch theirs by rules of their own.
+  let change: { hidden: string[] } | null = null;
+  let marks = true;
+  return {
+    level: (pixelsPerUnit) => {
+      const longer = Math.max(paper[2] - paper[0], paper[3] - paper[1]);
+      const scale = Math.min(pixelsPerUnit, MOST_ACROSS / longer);
+      const width = Math.max(1, Math.round((paper[2] - paper[0]) * scale));
+      const height = Math.max(1, Math.round((paper[3] - paper[1]) * scale));
+      return { key: `${width}×${height} ${change ? hidden.join() : ""} ${marks}`, width, height };
+    },
+    tile: (level, at, stop) =>
+      pages.tile(
+        {
+          page: facts.page,
+          marks,
+          width: level.width,
+          height: level.height,
+          x: at.column * TILE,
+          y: at.row * TILE,
+          tileWidth: Math.min(TILE, level.width - at.column * TILE),
+          tileHeight: Math.min(TILE, level.height - at.row * TILE),
+        },
+        change && facts.switch ? { ...facts.switch, hidden: change.hidden } : null,
+        stop,
+      ),
+    showLayers: (on) => {
+      hidden = facts.layers.flatMap((l, i) => (on[i] ? [] : l.groups));
+      if (change || hidden.join() !== asFile) change = { hidden };
+    },
+    showMarks: (on) => {
+      marks = on;
+    },
+  };
+}
+
+/** Tiles of a picture, as the server cut it. */
+export function pictureTiles(url: string, pyramid: TilePyramid, paper: Paper): TileSource {
+  return {
+    level: (pixelsPerUnit) => {
+      const index = levelFor(pyramid.levels, paper, pixelsPerUnit);
+      const { width, height } = pyramid.levels[index]!;
+      return { key: `${index}`, width, height };
+    },
+    tile: async (level, at, stop) => {
+      const response = await fetch(`${url}/${level.key}/${at.column}/${at.row}`, { signal: stop });
+      if (!response.ok) throw new Error("A part of the picture could not be fetched. Reload the page to try again.");
+      return createImageBitmap(await response.blob());
+    },
+    showLayers: () => undefined,
+    showMarks: () => undefined,
+  };
+}
