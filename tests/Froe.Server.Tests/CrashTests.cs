@@ -221,7 +221,7 @@ public sealed class CrashTests(Office office) : IDisposable
         server.BeginOutputReadLine();
         server.BeginErrorReadLine();
         using var http = new HttpClient { Timeout = TimeSpan.FromSeconds(2) };
-        for (var i = 0; i < 300; i++)
+        for (var i = 0; i < 1200; i++)
             try
             {
                 if ((await http.GetAsync(new Uri(Address(number) + "/health/live"))).IsSuccessStatusCode) return;

@@ -252,7 +252,7 @@ public class QueueTests(Office office)
     {
         var id = Guid.NewGuid();
         await office.OwnerDb.RunAsync("INSERT INTO upload (id, person_id, sha256, size, file_name, at, state, claimed_at, attempts) VALUES ($1, $2, NULL, 1, 'deadly.dxf', now() - interval '1 day', 'reading', now() - interval '1 hour', 3)", [id, office.Ids["author"]]);
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 1200; i++)
         {
             await new Uploads(office.Db).ClaimAsync(Silent);
             if ((await office.Db.ListAsync("SELECT state FROM upload WHERE id = $1", r => r.GetString(0), [id]))[0] == "refused") return;

@@ -175,7 +175,7 @@ public class LoopTests(Office office)
         await office.Db.RunAsync("UPDATE upload SET at = at - interval '2 days' WHERE id = $1 OR (person_id = $2 AND state = 'used')", [upload, office.Ids["author"]]);
         var left = (byte[][])[SHA256.HashData(Office.Drawing("left lying")), SHA256.HashData(Office.Drawing("registered"))];
         // Sheets of a file being read are not named yet, so the sweep waits while other tests have one read.
-        for (var i = 0; i < 100 && await OneAsync<long>("SELECT count(*) FROM content WHERE sha256 = $1", left[0]) > 0; i++)
+        for (var i = 0; i < 1200 && await OneAsync<long>("SELECT count(*) FROM content WHERE sha256 = $1", left[0]) > 0; i++)
         {
             await new Uploads(office.Db).SweepAsync(DateTimeOffset.UtcNow.AddDays(-1));
             await Task.Delay(50);
@@ -220,7 +220,7 @@ public class LoopTests(Office office)
     {
         var author = await office.AsAsync("author");
         await office.SendAsync(author, await Office.RegisterAsync(author, "mail"));
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 600; i++)
         {
             if (await OneAsync<long>("SELECT count(*) FROM outbox WHERE sent_at IS NULL AND attempts > 0 AND fault IS NOT NULL AND next_at > now()") > 0) return;
             await Task.Delay(100);

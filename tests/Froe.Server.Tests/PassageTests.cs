@@ -209,7 +209,7 @@ public class PassageTests(Office office)
         var plan = await PlanAsync(p => p, Single("check", "q2"));
         var package = await SendAsync(author, plan, null, await Office.RegisterAsync(author, "digest"));
         var worker = office.Services.GetRequiredService<MailWorker>();
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 600; i++)
         {
             // The test's mail server does not answer, so what is wanted now stays in the outbox; what is put off has its time.
             await worker.WantedNowAsync(await office.Services.GetRequiredService<Froe.Store.Post>().ClaimAsync(50), default);

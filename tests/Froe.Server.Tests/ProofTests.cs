@@ -148,7 +148,7 @@ public class ProofTests(Office office)
         var answer = await author.SendAsync($"/api/drafts/{draft}/leaves/0/geometry", null, HttpMethod.Get);
         Assert.Equal(500, (int)answer.StatusCode);
         Assert.Equal("content-altered", JsonSerializer.Deserialize<JsonElement>(await answer.Content.ReadAsStringAsync()).GetProperty("code").GetString());
-        for (var i = 0; i < 50 && await OneAsync<long>("SELECT count(*) FROM security_event WHERE kind = 'content altered'") == 0; i++) await Task.Delay(100);
+        for (var i = 0; i < 600 && await OneAsync<long>("SELECT count(*) FROM security_event WHERE kind = 'content altered'") == 0; i++) await Task.Delay(100);
         Assert.NotEqual(0, await OneAsync<long>("SELECT count(*) FROM security_event WHERE kind = 'content altered'"));
     }
 

@@ -32,7 +32,7 @@ public class ScaleTests(Office office)
     {
         // What is written is gathered a moment after a draft is registered.
         var lead = await office.AsAsync("lead");
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 1200; i++)
         {
             var named = (await LeafAsync(lead, draft)).GetProperty("namedScales");
             if (named.GetArrayLength() > 0) return named;

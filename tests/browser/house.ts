@@ -110,7 +110,7 @@ export const test = base.extend<object, { house: House }>({
         for (const child of children) child.kill();
       }
     },
-    { scope: "worker", timeout: 120_000 },
+    { scope: "worker", timeout: 300_000 },
   ],
   baseURL: ({ house }, use) => use(house.url),
 });

@@ -110,7 +110,7 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   await teodor.keyboard.press("Delete");
   await teodor.context().setOffline(false);
   await expect
-    .poll(async () => (await lying(teodor, draft)).find((o) => o.name === "Dimensions")?.count, { timeout: 30_000 })
+    .poll(async () => (await lying(teodor, draft)).find((o) => o.name === "Dimensions")?.count, { timeout: 60_000 })
     .toBe(0);
   await expect(teodor.getByText("The server cannot be reached.")).toBeHidden();
   await teodor.keyboard.press("Control+z");

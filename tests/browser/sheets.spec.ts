@@ -24,7 +24,7 @@ test("a package of a PDF, a scan and a photograph is looked through, searched, a
 }) => {
   test.setTimeout(240_000);
   const teodor = await as(browser, "Teodor Quill");
-  const sharp = () => expect(teodor.locator("[data-sharp=true]")).toBeVisible({ timeout: 20_000 });
+  const sharp = () => expect(teodor.locator("[data-sharp=true]")).toBeVisible();
   await openBench(teodor, "Pier survey before the refit");
   await check(teodor, "a page on the bench");
   const all = await ink(teodor);
@@ -98,7 +98,7 @@ test("words on sheets are found from the register, and the link leads to them", 
   await koa.getByRole("button", { name: "Find on sheets" }).click();
   await koa.getByLabel("Words on the sheets").fill("crack gauge");
   const found = koa.getByRole("dialog").getByRole("link", { name: /TO-1106/ });
-  await expect(found).toBeVisible({ timeout: 20_000 });
+  await expect(found).toBeVisible();
   await check(koa, "found in the register");
   await found.click();
   await expect(koa.getByLabel("Words to find")).toHaveValue("crack gauge");
@@ -132,7 +132,7 @@ test("cells of a table are picked by key, noted and found; a drawing lies beside
 
   await teodor.keyboard.press("/");
   await teodor.getByLabel("Words to find").fill("m24");
-  await expect(teodor.getByText("2 places")).toBeVisible({ timeout: 20_000 });
+  await expect(teodor.getByText("2 places")).toBeVisible();
   await expect(teodor.getByTestId("found-cell")).toHaveCount(2);
   await teodor.getByLabel("Words to find").press("Escape");
 
@@ -141,7 +141,7 @@ test("cells of a table are picked by key, noted and found; a drawing lies beside
   const beside = teodor.getByRole("region", { name: "Beside" });
   await beside.getByLabel("Document beside").selectOption({ label: "TO-1106 A.1 Pier, survey of cracks and levels" });
   await beside.getByLabel("Sheet beside").selectOption("Sheet 2");
-  await expect(beside.locator("[data-sharp=true]")).toBeVisible({ timeout: 20_000 });
+  await expect(beside.locator("[data-sharp=true]")).toBeVisible();
   await check(teodor, "two panes");
   // Two tables move together, by rows and zoom.
   await beside.getByLabel("Document beside").selectOption({ label: "TO-1107 A.1 Pier refit, parts and materials" });
@@ -154,17 +154,17 @@ test("cells of a table are picked by key, noted and found; a drawing lies beside
   await expect.poll(() => tables.evaluateAll((all) => all.map((t) => t.scrollTop))).toEqual([60, 60]);
   await beside.getByLabel("Document beside").selectOption({ label: "TO-1106 A.1 Pier, survey of cracks and levels" });
   await beside.getByLabel("Sheet beside").selectOption("Sheet 2");
-  await expect(beside.locator("[data-sharp=true]")).toBeVisible({ timeout: 20_000 });
+  await expect(beside.locator("[data-sharp=true]")).toBeVisible();
   await teodor.reload();
   await expect(teodor.getByTestId("table")).toContainText("Levelling nut M24");
-  await expect(beside.getByRole("application", { name: /Sheet 2/ })).toBeVisible({ timeout: 20_000 });
+  await expect(beside.getByRole("application", { name: /Sheet 2/ })).toBeVisible();
   await beside.getByRole("button", { name: "Close this pane" }).click();
   await expect(beside).toBeHidden();
 
   // From numbers to the documents that have them: in the package, and outside of it.
   await teodor.getByRole("button", { name: "Open TO-1105 beside" }).click();
   await expect(beside.getByLabel("Document beside").locator("option:checked")).toContainText("not in this package");
-  await expect(beside.locator("[data-sharp=true]")).toBeVisible({ timeout: 20_000 });
+  await expect(beside.locator("[data-sharp=true]")).toBeVisible();
   await items.nth(0).click();
   await beside.getByRole("button", { name: "Close this pane" }).click();
   await teodor.getByRole("button", { name: "Open TO-1107 beside" }).click();
@@ -210,9 +210,9 @@ test("several files are registered together once each of them can be", async ({ 
     ]);
   const rows = odalys.getByTestId("arriving");
   await expect(rows).toHaveCount(3);
-  await expect(rows.nth(0)).toContainText("1 sheet", { timeout: 30_000 });
-  await expect(rows.nth(1)).toContainText("1 table", { timeout: 30_000 });
-  await expect(rows.nth(2)).toContainText("does not look like a DXF file", { timeout: 30_000 });
+  await expect(rows.nth(0)).toContainText("1 sheet");
+  await expect(rows.nth(1)).toContainText("1 table");
+  await expect(rows.nth(2)).toContainText("does not look like a DXF file");
   await check(odalys, "files arriving");
   const all = odalys.getByRole("button", { name: /^Register all/ });
   await expect(all).toBeDisabled();
@@ -232,7 +232,7 @@ test("several files are registered together once each of them can be", async ({ 
 test("a sheet's scale is taken from its words, or from two points and a length, and others see by whom", async ({
   browser,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(600_000);
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Pier survey before the refit");
   const pill = teodor.getByRole("button", { name: "Scale", exact: false }).filter({ hasNotText: "Set" });
@@ -273,7 +273,7 @@ test("a sheet's scale is taken from its words, or from two points and a length, 
 });
 
 test("what was seen of a sheet grows with looking, and the rest is shaded", async ({ browser }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(600_000);
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Bearing housing to G7 seals");
   const pill = teodor.locator("[data-on-sheet][aria-pressed]");
