@@ -68,23 +68,31 @@ public static class Cutting
     public static List<PointXY> LoopToBox(IReadOnlyList<PointXY> loop, Extents box)
     {
         ArgumentNullException.ThrowIfNull(loop);
-        var kept = new List<PointXY>(loop);
+        IReadOnlyList<PointXY> kept = loop;
         for (var side = 0; side < 4 && kept.Count > 0; side++)
         {
-            var next = new List<PointXY>(kept.Count + 4);
-            for (var i = 0; i < kept.Count; i++)
-            {
-                PointXY a = kept[i], b = kept[(i + 1) % kept.Count];
-                double da = Inside(a, side), db = Inside(b, side);
-                if (da >= 0) next.Add(a);
-                if ((da >= 0) == (db >= 0)) continue;
-                var t = da / (da - db);
-                next.Add(new(a.X + ((b.X - a.X) * t), a.Y + ((b.Y - a.Y) * t)));
-            }
-            kept = next;
+            var of = side;
+            kept = LoopToHalf(kept, p => of switch { 0 => p.X - box.MinX, 1 => box.MaxX - p.X, 2 => p.Y - box.MinY, _ => box.MaxY - p.Y });
         }
-        return kept;
+        return [.. kept];
+    }
 
-        double Inside(PointXY p, int side) => side switch { 0 => p.X - box.MinX, 1 => box.MaxX - p.X, 2 => p.Y - box.MinY, _ => box.MaxY - p.Y };
+    /// <summary>What of a closed loop lies on one side of a line.</summary>
+    /// <param name="within">How far within a point lies; below 0 without. It changes evenly from place to place.</param>
+    public static List<PointXY> LoopToHalf(IReadOnlyList<PointXY> loop, Func<PointXY, double> within)
+    {
+        ArgumentNullException.ThrowIfNull(loop);
+        ArgumentNullException.ThrowIfNull(within);
+        var next = new List<PointXY>(loop.Count + 4);
+        for (var i = 0; i < loop.Count; i++)
+        {
+            PointXY a = loop[i], b = loop[(i + 1) % loop.Count];
+            double da = within(a), db = within(b);
+            if (da >= 0) next.Add(a);
+            if ((da >= 0) == (db >= 0)) continue;
+            var t = da / (da - db);
+            next.Add(new(a.X + ((b.X - a.X) * t), a.Y + ((b.Y - a.Y) * t)));
+        }
+        return next;
     }
 }

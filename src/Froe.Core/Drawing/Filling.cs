@@ -99,6 +99,19 @@ public static class Filling
         }
     }
 
+    /// <summary>Whether a point lies within a closed loop, even-odd; on its edge it may be either.</summary>
+    public static bool IsInside(PointXY p, IReadOnlyList<PointXY> loop)
+    {
+        ArgumentNullException.ThrowIfNull(loop);
+        var isInside = false;
+        for (int i = 0, before = loop.Count - 1; i < loop.Count; before = i++)
+        {
+            PointXY a = loop[before], b = loop[i];
+            if ((a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X + ((p.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X))) isInside = !isInside;
+        }
+        return isInside;
+    }
+
     /// <summary>Cuts a family of parallel lines to the inside of an area.</summary>
     /// <param name="loops">Closed loops.</param>
     /// <param name="through">A point one of the lines passes through.</param>

@@ -82,6 +82,7 @@ public sealed partial class SheetBuilder
                 segments.Add(s);
                 continue;
             }
+            if (KeepsPatterns) brokenPaths.Add(s.Entity);
             foreach (var (from, to) in left)
                 segments.Add(new(a.X + ((b.X - a.X) * from), a.Y + ((b.Y - a.Y) * from), a.X + ((b.X - a.X) * to), a.Y + ((b.Y - a.Y) * to), s.Entity, s.Ends & ((from == 0 ? StrokeEnds.First : 0) | (to == 1 ? StrokeEnds.Second : 0))));
         }

@@ -12,7 +12,8 @@ public sealed class SheetTooLargeException(string message) : Exception(message);
 /// <param name="Weight">Line weight in hundredths of a millimetre.</param>
 /// <param name="Dashes">Dash pattern in sheet units; empty for an unbroken line.</param>
 /// <param name="Kind">What the file calls such an entity.</param>
-public readonly record struct EntityLook(ulong Handle, int Layer, int Rgb, int Weight, double[] Dashes, string Kind);
+/// <param name="IsArea">Whether it is an area, whose colour may be as pale as it likes; lines and letters are made to stand out from paper.</param>
+public readonly record struct EntityLook(ulong Handle, int Layer, int Rgb, int Weight, double[] Dashes, string Kind, bool IsArea = false);
 
 /// <summary>A stretch of a path that is a flattened curve: its points from one index to another lie on it, and only its two ends are the file's own.</summary>
 /// <param name="From">Index of its first point.</param>
@@ -64,7 +65,7 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
     /// <summary>Everything that follows belongs to this entity.</summary>
     public void Begin(in EntityLook look)
     {
-        var style = new StrokeStyle(look.Layer, KeepsInk ? look.Rgb : Ink(look.Rgb), look.Weight);
+        var style = new StrokeStyle(look.Layer, KeepsInk || (look.IsArea && look.Rgb != 0) ? look.Rgb : Ink(look.Rgb), look.Weight);
         // Layers come in turns in many files, so the last style of each is remembered before the table is asked.
         ref var recent = ref recentStyles[look.Layer & 255];
         if (recent.Index == 0 || style != recent.Style)
@@ -126,6 +127,7 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
     {
         ArgumentNullException.ThrowIfNull(points);
         var count = closed ? points.Count : points.Count - 1;
+        if (KeepsPatterns && dashes.Length > 0) KeepWhole(points, closed);
         if (curved is not null)
             foreach (var stretch in curved)
                 if (stretch.Arc is { } arc) AddCurve(SheetCurve.Of(arc, entity));
@@ -228,80 +230,6 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
         foreach (var corner in run.Corners()) Cover(corner.X, corner.Y);
     }
 
-    /// <summary>
-    /// Copies another sheet's geometry in, mapped and cut to a window: a view of the model on a paper sheet.
-    /// </summary>
-    /// <param name="hides">Whether a layer is not to be seen in this view.</param>
-    public void View(SheetBuilder model, Func<PointXY, PointXY> map, Extents window, Func<int, bool>? hides = null)
-    {
-        ArgumentNullException.ThrowIfNull(model);
-        ArgumentNullException.ThrowIfNull(map);
-        var entities = new Dictionary<int, int>();
-        for (var i = 0; i < model.SegmentCount; i++)
-        {
-            ref readonly var s = ref model.segments[i];
-            if (Hidden(s.Entity)) continue;
-            PointXY a = map(new(s.X0, s.Y0)), b = map(new(s.X1, s.Y1));
-            var (from, to) = (a, b);
-            if (!Cutting.ToBox(ref a, ref b, window)) continue;
-            Take(s.Entity);
-            // Where the window cuts a line is no end of it.
-            Stroke(a, b, s.Ends & ((a == from ? StrokeEnds.First : 0) | (b == to ? StrokeEnds.Second : 0)));
-        }
-        var zero = map(default);
-        for (var i = 0; i < model.curves.Count; i++)
-        {
-            ref readonly var c = ref model.curves[i];
-            // A curve that the window cuts is not the file's curve any more; its strokes stand for it.
-            if (Hidden(c.Entity) || !c.Box().All(p => Inside(map(p)))) continue;
-            Take(c.Entity);
-            AddCurve(c.Mapped(map, Vector, entity));
-        }
-        for (var i = 0; i < model.triangleEntity.Count; i++)
-        {
-            if (Hidden(model.triangleEntity[i])) continue;
-            PointXY a = At(6 * i), b = At((6 * i) + 2), c = At((6 * i) + 4);
-            if (Inside(a) && Inside(b) && Inside(c))
-            {
-                Take(model.triangleEntity[i]);
-                Triangle(a, b, c);
-                continue;
-            }
-            // What of it lies within is convex, so a fan from any corner fills it.
-            var kept = Cutting.LoopToBox([a, b, c], window);
-            if (kept.Count < 3) continue;
-            Take(model.triangleEntity[i]);
-            for (var k = 1; k + 1 < kept.Count; k++) Triangle(kept[0], kept[k], kept[k + 1]);
-        }
-        foreach (var run in model.texts)
-        {
-            if (Hidden(run.Entity) || Cutting.TextToBox(run with { At = map(run.At), Along = Vector(run.Along), Up = Vector(run.Up) }, window) is not { } kept) continue;
-            Take(run.Entity);
-            Text(kept);
-        }
-
-        bool Hidden(int of) => hides is not null && hides(model.styles[model.entityStyles[of]].Layer);
-
-        PointXY At(int i) => map(new(model.triangles[i], model.triangles[i + 1]));
-        bool Inside(PointXY p) => p.X >= window.MinX && p.X <= window.MaxX && p.Y >= window.MinY && p.Y <= window.MaxY;
-        PointXY Vector(PointXY v)
-        {
-            var moved = map(v);
-            return new(moved.X - zero.X, moved.Y - zero.Y);
-        }
-
-        void Take(int from)
-        {
-            if (!entities.TryGetValue(from, out var taken))
-            {
-                var style = model.styles[model.entityStyles[from]];
-                Begin(new EntityLook(model.handles[from], style.Layer, style.Rgb, style.Weight, [], model.kinds[model.entityKinds[from]]));
-                entities.Add(from, taken = entity);
-            }
-            entity = taken;
-        }
-    }
-
     /// <summary>Entities so far.</summary>
     public int EntityCount => handles.Count;
 
@@ -316,8 +244,9 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
     public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers, Extents? paper = null)
     {
         var extents = paper ?? Extents;
-        var origin = extents.IsEmpty ? default : new PointXY((extents.MinX + extents.MaxX) / 2, (extents.MinY + extents.MaxY) / 2);
-        var order = SpatialOrder(extents);
+        var bulk = extents.IsEmpty ? extents : Bulk(extents);
+        var origin = extents.IsEmpty ? default : new PointXY((bulk.MinX + bulk.MaxX) / 2, (bulk.MinY + bulk.MaxY) / 2);
+        var order = SpatialOrder(bulk);
         var coords = new float[4 * order.Length];
         var owners = new int[order.Length];
         var ends = new StrokeEnds[order.Length];
@@ -417,6 +346,36 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
 
     /// <summary>Numbers beyond any drawing would overflow 32-bit offsets.</summary>
     private static bool Finite(PointXY p) => Math.Abs(p.X) < 1e15 && Math.Abs(p.Y) < 1e15;
+
+    private const int Sampled = 4096;
+
+    /// <summary>
+    /// Where the drawing is: its extents, unless some of what is drawn lies so far off that what is written as an offset in 32 bits would
+    /// lose more than the eye and the hand can tell. A point left at the origin does that to a site in its country's coordinates.
+    /// </summary>
+    private Extents Bulk(Extents extents)
+    {
+        var (xs, ys) = (new List<double>(2 * Sampled), new List<double>(2 * Sampled));
+        for (var i = 0; i < segments.Count; i += 1 + (segments.Count / Sampled)) Take((segments[i].X0 + segments[i].X1) / 2, (segments[i].Y0 + segments[i].Y1) / 2);
+        for (var i = 0; i < triangleEntity.Count; i += 1 + (triangleEntity.Count / Sampled)) Take(triangles[6 * i], triangles[(6 * i) + 1]);
+        for (var i = 0; i < texts.Count; i += 1 + (texts.Count / Sampled)) Take(texts[i].At.X, texts[i].At.Y);
+        if (xs.Count < 2) return extents;
+        xs.Sort();
+        ys.Sort();
+        var (x, y) = (Middle(xs), Middle(ys));
+        // What lies within four times the reach of the middle half is near.
+        var reach = 4 * Math.Max(x.Half, y.Half);
+        var near = new Extents(x.At - reach, y.At - reach, x.At + reach, y.At + reach);
+        return reach > 0 && Math.Max(extents.Width, extents.Height) > 50 * reach ? near : extents;
+
+        void Take(double atX, double atY)
+        {
+            xs.Add(atX);
+            ys.Add(atY);
+        }
+
+        static (double At, double Half) Middle(List<double> sorted) => (sorted[sorted.Count / 2], Math.Max(sorted[3 * sorted.Count / 4] - sorted[sorted.Count / 2], sorted[sorted.Count / 2] - sorted[sorted.Count / 4]));
+    }
 
     /// <summary>Stroke numbers by the cell of a 64 × 64 grid their middle lies in, cells in rows to and fro; within a cell as drawn.</summary>
     private int[] SpatialOrder(Extents extents)

@@ -14,7 +14,7 @@ internal sealed class DxfDraftReader : IReader
 
     // 2: sections, true ends and curves, what each entity is. 3: words in a form of their own,
     // views cut at their edges, what is not plotted off. 5: scales, and layouts in the unit of their paper.
-    public int Version => 6;
+    public int Version => 7;
 
     public string Words => "DXF drawings";
 

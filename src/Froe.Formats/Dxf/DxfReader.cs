@@ -181,6 +181,7 @@ public static class DxfReader
                     case ("$DWGCODEPAGE", 3): page = Encoding.ASCII.GetString(reader.Word); break;
                     case ("$INSUNITS", 70): unit = UnitOf((int)Lenient(reader.Word)); break;
                     case ("$LTSCALE", 40): tables.LineTypeScale = Lenient(reader.Word) is > 0 and var scale ? scale : 1; break;
+                    case ("$PSLTSCALE", 70): tables.PatternsOnPaper = Lenient(reader.Word) != 0; break;
                     case ("$PDMODE", 70): tables.PointMode = (int)Math.Clamp(Lenient(reader.Word), 0, 100); break;
                     case ("$PDSIZE", 40): tables.PointSize = Lenient(reader.Word); break;
                     case ("$EXTMIN", 10): lowX = Lenient(reader.Word); break;

@@ -46,6 +46,9 @@ internal sealed class DxfTables
 
     public double LineTypeScale { get; set; } = 1;
 
+    /// <summary>Whether a view's dashes are as long on the paper as their line types say ($PSLTSCALE), whatever its scale; so unless the file says otherwise.</summary>
+    public bool PatternsOnPaper { get; set; } = true;
+
     /// <summary>How points look ($PDMODE): 0 a dot, 1 nothing, 2 a cross, 3 a diagonal cross, 4 a tick; 32 in a circle, 64 in a square.</summary>
     public int PointMode { get; set; }
 

@@ -20,6 +20,12 @@ internal sealed partial class EntityDrawer
         for (var i = 0; i < count && cursor < e.Count; i++)
             if (Boundary(e, ref cursor, map, elevation) is { Count: > 1 } loop) loops.Add(loop);
         if (loops.Count == 0) return;
+        loops = Islands.Kept(loops, e.GetInt(75));
+        if (e.GetInt(450) == 1)
+        {
+            Gradient(e, loops);
+            return;
+        }
         if (e.GetInt(70) == 1)
         {
             MaskWhite(loops);

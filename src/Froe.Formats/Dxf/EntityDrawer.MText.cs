@@ -11,7 +11,8 @@ internal sealed partial class EntityDrawer
 
     /// <summary>A line as it is laid out.</summary>
     /// <param name="Indent">From the left, in the drawing's units.</param>
-    private sealed record LaidLine(List<TextPiece> Pieces, char? Align, double Indent)
+    /// <param name="EndsColumn">Whether what follows stands in the next column.</param>
+    private sealed record LaidLine(List<TextPiece> Pieces, char? Align, double Indent, bool EndsColumn = false)
     {
         public double Width => Pieces.Sum(p => p.Width);
 
@@ -28,7 +29,7 @@ internal sealed partial class EntityDrawer
         var normal = new Point3(e.Get(210), e.Get(220), e.Get(230, 1)).Unit();
         Paragraphs(
             raw.ToString(), new TextBlock(e.Point(10), direction, Point3.Cross(normal, direction), e.Get(40, 2.5), e.Get(41), e.Get(44, 1), Math.Clamp(e.GetInt(71, 1), 1, 9) - 1, tables.StyleOf(e, text).HasSigns),
-            at.Map, GroundOf(e));
+            at.Map, GroundOf(e), e.Columns);
     }
 
     /// <summary>The colour behind a text; null where there is none.</summary>
@@ -51,15 +52,43 @@ internal sealed partial class EntityDrawer
     /// <param name="Attachment">0 to 8: top, middle, bottom; in each left, centre, right.</param>
     private readonly record struct TextBlock(Point3 At, Point3 Along, Point3 Up, double Height, double Width, double Spacing, int Attachment, bool HasSigns);
 
-    private void Paragraphs(string raw, in TextBlock block, in Affine map, int? ground = null)
+    private void Paragraphs(string raw, TextBlock block, in Affine map, int? ground = null, TextColumns? columns = null)
     {
         var height = block.Height;
         if (!(height > 0) || !double.IsFinite(height)) return;
+        if (columns is not null) block = block with { Width = columns.Width };
         var bound = block.Width > 0 ? block.Width : double.PositiveInfinity;
         var lines = FormattedText.Read(raw, height, block.HasSigns).SelectMany(p => Broken(p, bound, height)).ToList();
         while (lines.Count > 0 && lines[^1].Pieces.TrueForAll(p => p.Below is null && string.IsNullOrWhiteSpace(p.Words))) lines.RemoveAt(lines.Count - 1);
         if (lines.Count == 0) return;
         var pitch = LinePitch * (block.Spacing is > 0 and < 100 ? block.Spacing : 1);
+        if (columns is not null)
+        {
+            Columns(columns, lines, pitch, block, map, ground);
+            return;
+        }
+        Lines(lines, pitch, block, map, ground);
+    }
+
+    /// <summary>Lines one below the other, each column beside the one before, all with their upper edges level.</summary>
+    private void Columns(TextColumns columns, List<LaidLine> lines, double pitch, TextBlock block, in Affine map, int? ground)
+    {
+        var parts = columns.Flow(lines.ConvertAll(l => (l.Height(block.Height), l.EndsColumn)), pitch);
+        var all = Math.Max(parts.Count, columns.Count);
+        var wide = (all * columns.Width) + ((all - 1) * columns.Gutter);
+        var tallest = parts.Max(p => lines.GetRange(p.From, p.Count) is { Count: > 0 } part ? part[0].Height(block.Height) + part.Skip(1).Sum(l => pitch * l.Height(block.Height)) : 0);
+        var left = -(block.Attachment % 3 / 2.0) * wide;
+        var top = (block.Attachment / 3) switch { 0 => 0, 1 => tallest / 2, _ => tallest };
+        for (var i = 0; i < parts.Count; i++)
+        {
+            var along = left + ((columns.IsFromRight ? all - 1 - i : i) * (columns.Width + columns.Gutter));
+            if (parts[i].Count > 0) Lines(lines.GetRange(parts[i].From, parts[i].Count), pitch, block with { At = block.At + (along * block.Along) + (top * block.Up), Attachment = 0 }, map, ground);
+        }
+    }
+
+    private void Lines(List<LaidLine> lines, double pitch, in TextBlock block, in Affine map, int? ground)
+    {
+        var height = block.Height;
         var rise = lines[0].Height(height) + lines.Skip(1).Sum(l => pitch * l.Height(height));
         // From the attachment point up to the top of the first line.
         var top = (block.Attachment / 3) switch { 0 => 0, 1 => rise / 2, _ => rise };
@@ -155,7 +184,7 @@ internal sealed partial class EntityDrawer
         var isFirst = true;
         if (paragraph.Pieces.Sum(p => p.Width) + first <= width * (1 + 1e-9))
         {
-            yield return new LaidLine(paragraph.Pieces, paragraph.Align, first);
+            yield return new LaidLine(paragraph.Pieces, paragraph.Align, first, paragraph.EndsColumn);
             yield break;
         }
         var used = 0.0;
@@ -171,7 +200,7 @@ internal sealed partial class EntityDrawer
             line.AddRange(word);
             used += wide;
         }
-        yield return new LaidLine(Joined(line), paragraph.Align, isFirst ? first : left);
+        yield return new LaidLine(Joined(line), paragraph.Align, isFirst ? first : left, paragraph.EndsColumn);
     }
 
     /// <summary>Words with the blanks behind them, each in its pieces.</summary>

@@ -78,12 +78,12 @@ internal sealed partial class EntityDrawer
         }
         if (outline is null)
         {
-            paper.View(model, OnPaper, area, view.Frozen.Contains);
+            paper.View(model, OnPaper, area, view.Frozen.Contains, tables.PatternsOnPaper);
             return;
         }
         // By itself first, and what lies beyond the outline is taken away from that.
         var alone = new SheetBuilder(limits.MostSegments) { Tolerance = tolerance };
-        alone.View(model, OnPaper, area, view.Frozen.Contains);
+        alone.View(model, OnPaper, area, view.Frozen.Contains, tables.PatternsOnPaper);
         alone.KeepWithin(outline, area);
         paper.View(alone, p => p, area);
     }

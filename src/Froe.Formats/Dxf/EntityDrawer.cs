@@ -23,7 +23,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     private const int ViewportOff = 0x20000;
     private static readonly Placement Top = new(Affine.Identity, -1, PaperInk.FromColourNumber(7), 25, "CONTINUOUS", 0);
 
-    private readonly SheetBuilder model = new(limits.MostSegments) { Tolerance = tolerance };
+    private readonly SheetBuilder model = new(limits.MostSegments) { Tolerance = tolerance, KeepsPatterns = tables.PatternsOnPaper };
     private readonly Dictionary<string, SheetBuilder> papers = new(StringComparer.OrdinalIgnoreCase);
     private readonly Dictionary<(string, string), int> notShown = [];
     private readonly List<(SheetBuilder Paper, Record Viewport, int At)> viewports = [];
@@ -108,10 +108,10 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
 
     private void Draw(Record e, in Placement at)
     {
-        // Since 2018 texts carry an object of their own behind theirs, whose groups mean other things (DXF reference, “Embedded Object”).
         // LINE comes first: in large drawings nearly everything is one.
         var isLine = e.Type == "LINE";
-        if (!isLine && e.Type is "MTEXT" or "ATTRIB" or "ATTDEF") e.EndAt(101);
+        // Since 2018 texts carry an object of their own behind theirs, whose groups mean other things (DXF reference, “Embedded Object”).
+        if (!isLine && e.Type is "MTEXT" or "ATTRIB" or "ATTDEF") e.EndAtObject();
         if (e.GetInt(60) == 1) return;
         if (isLine)
         {
@@ -205,7 +205,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         var pattern = lineType.IsEmpty || Ascii.EqualsIgnoreCase(lineType, "BYLAYER") ? own.LineType
             : Ascii.EqualsIgnoreCase(lineType, "BYBLOCK") ? at.LineType
             : text.Decode(lineType);
-        Look = new EntityLook(handle, layer, rgb, Math.Min(weight, 500), Dashes(pattern, scale, at), e.Type);
+        Look = new EntityLook(handle, layer, rgb, Math.Min(weight, 500), Dashes(pattern, scale, at), e.Type, e.Type == "HATCH" && e.GetInt(70) == 1);
         Pattern = pattern;
         builder.Begin(Look);
     }

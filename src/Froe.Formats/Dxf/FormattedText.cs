@@ -35,7 +35,8 @@ internal sealed record TextPiece(string Words, TextLook Look, string? Below = nu
 /// <param name="Align">l, r or c where it says; otherwise as the entity is attached.</param>
 /// <param name="First">How far its first line stands in from the left, in text heights.</param>
 /// <param name="Left">How far the others do.</param>
-internal sealed record TextParagraph(List<TextPiece> Pieces, char? Align, double First, double Left);
+/// <param name="EndsColumn">Whether what follows stands in the next column.</param>
+internal sealed record TextParagraph(List<TextPiece> Pieces, char? Align, double First, double Left, bool EndsColumn = false);
 
 /// <summary>Reads the inline codes of an MTEXT.</summary>
 internal sealed class FormattedText
@@ -100,7 +101,8 @@ internal sealed class FormattedText
     {
         switch (code)
         {
-            case 'P' or 'X' or 'N': Break(); break;
+            case 'P' or 'X': Break(); break;
+            case 'N': Break(endsColumn: true); break;
             case '~': words.Append('\u00A0'); break;
             case '\\' or '{' or '}': words.Append(code); break;
             case 'L' or 'l': Change(look with { IsUnderlined = code == 'L' }); break;
@@ -185,10 +187,10 @@ internal sealed class FormattedText
         words.Clear();
     }
 
-    private void Break()
+    private void Break(bool endsColumn = false)
     {
         Flush();
-        paragraphs.Add(new TextParagraph(pieces, align, first, left));
+        paragraphs.Add(new TextParagraph(pieces, align, first, left, endsColumn));
         pieces = [];
     }
 }

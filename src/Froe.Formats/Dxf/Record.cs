@@ -28,7 +28,7 @@ internal sealed class Record
 
     public void Start(string type, long line)
     {
-        (Type, Line, Count, textLength, Parts) = (type, line, 0, 0, null);
+        (Type, Line, Count, textLength, Parts, Columns) = (type, line, 0, 0, null, null);
     }
 
     /// <summary>Adds the reader's current group. Values that matter to nobody (application data) are left out.</summary>
@@ -80,6 +80,7 @@ internal sealed class Record
         Line = Line,
         Count = Count,
         Parts = Parts,
+        Columns = Columns,
     };
 
     public int Code(int i) => codes[i];
@@ -92,11 +93,16 @@ internal sealed class Record
         return text.AsSpan((int)(packed >> 32), (int)packed);
     }
 
-    /// <summary>Forgets everything from the first group of a code on.</summary>
-    public void EndAt(int code)
+    /// <summary>The columns that it stands in; null when it has none, or is no text of several lines.</summary>
+    public TextColumns? Columns { get; private set; }
+
+    /// <summary>Forgets the object that follows it (group 101), but for the columns in it. May be asked twice: a block is drawn as often as it is inserted.</summary>
+    public void EndAtObject()
     {
-        var at = codes.AsSpan(0, Count).IndexOf(code);
-        if (at >= 0) Count = at;
+        var at = codes.AsSpan(0, Count).IndexOf(101);
+        if (at < 0) return;
+        if (Type == "MTEXT") Columns = TextColumns.Of(this);
+        Count = at;
     }
 
     /// <summary>The first number under a code, or a default.</summary>
