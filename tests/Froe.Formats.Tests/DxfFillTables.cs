@@ -48,8 +48,8 @@ public class DxfFillTables
     public void ALinearPassageGoesFromTheFirstColourToTheSecond()
     {
         var sheet = Sheet(Passage("LINEAR"));
-        Assert.Equal(32 * 32, Area(sheet), 2);
-        // Thirty-two bands of one unit; the first is half a band from pure blue.
+        // Thirty-two bands of one unit, each under all that come after: 32 · (32 + 31 + … + 1). The first is half a band from pure blue.
+        Assert.Equal(32 * 528, Area(sheet), 2);
         Assert.Equal((0x0400FB, 0xFB0004), (ColourAt(sheet, 0.5, 7.7), ColourAt(sheet, 31.5, 7.7)));
         Assert.Equal((0x0400FB, 0xFB0004), (ColourAt(Sheet(Passage("INVLINEAR")), 31.5, 7.7), ColourAt(Sheet(Passage("INVLINEAR")), 0.5, 7.7)));
     }

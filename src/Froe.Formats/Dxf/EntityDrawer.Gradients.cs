@@ -58,7 +58,8 @@ internal sealed partial class EntityDrawer
         {
             var end = from + ((band + 1) * (to - from) / Bands);
             var share = (band + 0.5) / Bands;
-            Band(Blend(first, second, isMirrored ? 1 - Math.Abs((2 * share) - 1) : share), band == Bands - 1 ? rest : rest.ConvertAll(l => Cutting.LoopToHalf(l, p => end - Along(p))));
+            // All that is left, so that the next band lies on this one: side by side, paper would shine through between them.
+            Band(Blend(first, second, isMirrored ? 1 - Math.Abs((2 * share) - 1) : share), rest);
             rest = rest.ConvertAll(l => Cutting.LoopToHalf(l, p => Along(p) - end));
         }
     }
