@@ -144,6 +144,12 @@ internal static partial class Hostile
             + "0 LINE\n67 1\n8 0\n10 0\n20 0\n11 100\n21 0\n0 VIEWPORT\n67 1\n8 0\n10 50\n20 50\n40 40\n41 40\n68 2\n69 2\n45 40\n12 0\n22 0\n90 65536\n340 A1\n0 CIRCLE\n5 A1\n67 1\n8 0\n10 50\n20 50\n40 10\n"
             + "0 VIEWPORT\n67 1\n8 0\n10 50\n20 50\n40 40\n41 40\n68 3\n69 3\n1001 ACAD\n1000 MVIEW\n1002 {\n1070 16\n1010 0\n1020 0\n1030 0\n1010 0\n1020 0\n1030 1\n1040 0\n1040 40\n1040 5\n1040 5\n1040 50\n1040 0\n1040 0\n1002 }",
             "9 $EXTMIN\n10 0\n20 0\n9 $EXTMAX\n10 10\n20 10\n9 $INSUNITS\n70 4", "0 TABLE\n2 LAYER\n0 LAYER\n2 0\n62 7\n0 ENDTAB", "0 BLOCK\n2 A\n10 0\n20 0\n0 CIRCLE\n8 0\n10 0\n20 0\n40 3\n0 INSERT\n8 0\n2 B\n10 0\n20 0\n0 ENDBLK\n0 BLOCK\n2 B\n10 0\n20 0\n0 LINE\n8 0\n10 0\n20 0\n11 1\n21 1\n0 ENDBLK"));
+        const string Square = "92 3\n72 0\n73 1\n93 4\n10 0\n20 0\n10 32\n20 0\n10 32\n20 32\n10 0\n20 32\n97 0\n";
+        yield return ("fills.dxf", SmallDxf.FileOf(
+            $"0 HATCH\n8 0\n62 3\n2 SOLID\n70 1\n91 2\n{Square}{Square}75 1\n98 0\n450 1\n460 0.6\n461 0.5\n452 1\n462 0.7\n453 2\n463 0\n63 5\n421 255\n463 1\n421 16711680\n470 SPHERICAL\n0 HATCH\n8 0\n2 SOLID\n70 1\n91 2\n{Square}{Square}75 2\n98 0\n450 1\n460 2\n421 99\n421 9999\n470 CYLINDER\n"
+            + "0 MTEXT\n8 0\n10 0\n20 100\n40 3\n41 20\n71 5\n1 A\\PB\\NC and more words\\PD\n101 Embedded Object\n70 1\n40 20\n41 9\n71 2\n72 2\n44 20\n45 5\n73 0\n74 1\n46 20\n46 9\n0 LINE\n8 0\n6 DASH\n10 -300\n20 0\n11 150\n21 0\n0 LWPOLYLINE\n8 0\n6 DASH\n90 3\n70 1\n10 0\n20 0\n10 50\n20 0\n10 50\n20 50\n"
+            + "0 LINE\n67 1\n8 0\n10 0\n20 0\n11 100\n21 0\n0 VIEWPORT\n67 1\n8 0\n10 50\n20 50\n40 40\n41 40\n68 2\n69 2\n45 400\n12 0\n22 0\n51 30",
+            "9 $PSLTSCALE\n70 1", "0 TABLE\n2 LTYPE\n0 LTYPE\n2 DASH\n49 10\n49 -10\n0 ENDTAB"));
         yield return ("page.pdf", SmallPdf.Page("q 1 0 0 1 5 5 cm 1 w 10 10 m 50 10 l 60 40 80 40 90 10 c S Q BT /F 12 Tf 20 40 Td (Pump house) Tj ET 0.5 g 10 60 30 20 re f*"));
         yield return ("plan.svg", Encoding.UTF8.GetBytes("<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='60mm' viewBox='0 0 120 60'><defs><g id='a'><path d='M0 0 L10 10 C20 20 30 0 40 10 Z'/></g></defs><use href='#a' x='5'/><line x1='10' y1='50' x2='110' y2='50' stroke='black' stroke-dasharray='3 2'/><text x='10' y='30' font-size='8'>Pump house</text></svg>"));
         yield return ("list.csv", Encoding.UTF8.GetBytes(string.Concat(Enumerable.Range(0, 60).Select(i => $"{i};\"Bolt; M{i}\";{i * 1.5:0.0};2026-11-{1 + (i % 28):00}\n"))));

@@ -8,7 +8,10 @@ internal sealed partial class EntityDrawer
     /// <summary>Bands that a passage is drawn in, and sides of a round one.</summary>
     private const int Bands = 32, Sides = 24;
 
-    private const int MostGradientCorners = 20_000;
+    /// <summary>Corners of all such areas of a file that are cut into bands.</summary>
+    private const int MostBanded = 50_000;
+
+    private int banded;
 
     private void Gradient(Record e, List<List<PointXY>> loops)
     {
@@ -16,9 +19,9 @@ internal sealed partial class EntityDrawer
         var name = text.Decode(e.GetText(470)).ToUpperInvariant();
         var isTurned = name.StartsWith("INV", StringComparison.Ordinal);
         if (isTurned) (name, first, second) = (name[3..], second, first);
-        if (loops.Sum(l => l.Count) > MostGradientCorners)
+        if ((banded += loops.Sum(l => l.Count)) > MostBanded)
         {
-            Skip("HATCH", "its passage of colours has too many edges; it is filled with the middle colour");
+            Skip("HATCH", "so many edges bound passages of colours that this one is filled with its middle colour");
             Band(Blend(first, second, 0.5), loops);
             return;
         }

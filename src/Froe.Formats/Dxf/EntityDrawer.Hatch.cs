@@ -8,6 +8,8 @@ internal sealed partial class EntityDrawer
     /// <summary>Most strokes of one hatch; a finer one is drawn as its outline and reported.</summary>
     private const int MostHatchStrokes = 200_000;
 
+    private readonly Islands islands = new();
+
     private void Hatch(Record e, in Placement at)
     {
         var cursor = 0;
@@ -20,7 +22,7 @@ internal sealed partial class EntityDrawer
         for (var i = 0; i < count && cursor < e.Count; i++)
             if (Boundary(e, ref cursor, map, elevation) is { Count: > 1 } loop) loops.Add(loop);
         if (loops.Count == 0) return;
-        loops = Islands.Kept(loops, e.GetInt(75));
+        loops = islands.Kept(loops, e.GetInt(75));
         if (e.GetInt(450) == 1)
         {
             Gradient(e, loops);

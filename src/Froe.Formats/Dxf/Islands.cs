@@ -3,18 +3,20 @@ using Froe.Core.Drawing;
 namespace Froe.Formats.Dxf;
 
 /// <summary>Which of a hatch's loops bound it, by its style (DXF reference, HATCH, group 75).</summary>
-internal static class Islands
+internal sealed class Islands
 {
     /// <summary>Every second area counted from outside; only the outermost; all within, whatever lies there.</summary>
     private const int Outermost = 1, All = 2;
 
-    /// <summary>Corners of all loops together that the depth of loops is looked for among; beyond, every second area it is.</summary>
-    private const int MostCorners = 200_000;
+    /// <summary>Loops times corners that are looked at in a whole file to find how deep loops lie; beyond, every second area it is.</summary>
+    private const long Most = 20_000_000;
+
+    private long looked;
 
     /// <summary>The loops that even-odd filling takes for what the style asks.</summary>
-    public static List<List<PointXY>> Kept(List<List<PointXY>> loops, int style)
+    public List<List<PointXY>> Kept(List<List<PointXY>> loops, int style)
     {
-        if (style is not (Outermost or All) || loops.Count < 2 || (long)loops.Count * loops.Sum(l => l.Count) > 50L * MostCorners) return loops;
+        if (style is not (Outermost or All) || loops.Count < 2 || (looked += (long)loops.Count * loops.Sum(l => l.Count)) > Most) return loops;
         var boxes = loops.ConvertAll(l => l.Aggregate(Extents.Empty, (b, p) => b.With(p.X, p.Y)));
         var deepest = style == Outermost ? 1 : 0;
         var kept = new List<List<PointXY>>();
