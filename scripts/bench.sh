@@ -1,6 +1,8 @@
 # froe bench: figures as ratios against peers, side by side in one run.
 bench_froe() {
   need_packages postgresql chromium
+  # An independent renderer of DXF, for the bench of ink.
+  case " ${*:-ink} " in *" ink "*) need_packages python3-ezdxf python3-matplotlib ;; esac
   . scripts/start.sh
   case "${1:-}" in --list) dotnet build bench/Froe.Bench -c Release -v q --nologo -clp:ErrorsOnly >&2; exec dotnet bench/Froe.Bench/bin/Release/net10.0/Froe.Bench.dll --list ;; esac
   build_all

@@ -6,6 +6,11 @@ if (args is ["hostile-child", var from, var to, var step])
     HostileBench.Work(int.Parse(from, CultureInfo.InvariantCulture), int.Parse(to, CultureInfo.InvariantCulture), int.Parse(step, CultureInfo.InvariantCulture));
     return 0;
 }
+if (args is ["geometry-child", var how, var file])
+{
+    PdfBench.Geometry(how, file);
+    return 0;
+}
 var asked = args.Select(a => int.TryParse(a, CultureInfo.InvariantCulture, out var n) ? n : 0).DefaultIfEmpty().Max();
 var benches = new (string Name, string What, Func<Task> Run)[]
 {
@@ -19,6 +24,8 @@ var benches = new (string Name, string What, Func<Task> Run)[]
     ("model", "the routing engine beside its naive model, over N random commands (model N; 100,000 when none is given)", () => ModelBench.Run(asked > 0 ? asked : 100_000)),
     ("find", "words on the sheets of the register among 1,000,000 texts against plain trigrams", FindBench.RunAsync),
     ("hostile", "files made to harm, of every format, through the readers (hostile N; 20,000 when none is given)", () => HostileBench.RunAsync(asked > 0 ? asked : 20_000)),
+    ("pdf", "pages of PDF: in the browser against pdf.js, their geometry against PdfPig's own reading, their ink against the page engine's", PdfBench.RunAsync),
+    ("ink", "made DXF files of each kind of entity: our ink against an independent renderer's", InkBench.RunAsync),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
 };
 if (args is ["--list"])

@@ -3,10 +3,10 @@
 
 /**
  * @param {string} id of everything there is
- * @param {number[]} extents of the sheet
+ * @param {Schemas["FrameSheetFrame"]} frame of the sheet
  * @returns {Record<string, unknown>} answers by path
  */
-export function answersOf(id, extents) {
+export function answersOf(id, frame) {
   const now = new Date().toISOString();
   /** @type {Schemas["Session"]} */
   const session = {
@@ -121,11 +121,7 @@ export function answersOf(id, extents) {
       {
         position: 0,
         name: "Model",
-        frame: {
-          kind: "sheet",
-          unit: "unknown",
-          extents: { minX: extents[0], minY: extents[1], maxX: extents[2], maxY: extents[3] },
-        },
+        frame,
       },
     ],
     [`/api/drafts/${id}/overlays`]: overlays,

@@ -1,9 +1,8 @@
 // The front end as built, its API answered from files, beside three's LineSegments on the same lines in the same browser.
-import { createServer } from "node:http";
 import { readFileSync } from "node:fs";
-import { extname, join } from "node:path";
-import { chromium } from "@playwright/test";
+import { join } from "node:path";
 import { answersOf } from "./answers.mjs";
+import { launch, median, serve } from "./house.mjs";
 
 const [, , folder, dist] = process.argv;
 const id = "01900000-0000-7000-8000-000000000001";
@@ -18,14 +17,13 @@ const section = (tag) => {
 const [told, strokes] = [section("HEAD"), section("STRK")];
 const head = JSON.parse(sheet.subarray(told.at, told.at + told.length).toString());
 const segments = strokes.length / 16;
-const answers = answersOf(id, head.extents);
-const types = {
-  ".js": "text/javascript",
-  ".css": "text/css",
-  ".html": "text/html",
-  ".svg": "image/svg+xml",
-  ".woff2": "font/woff2",
-};
+const [minX, minY, maxX, maxY] = head.extents;
+const answers = answersOf(id, {
+  kind: "sheet",
+  unit: "unknown",
+  surface: "strokes",
+  extents: { minX, minY, maxX, maxY },
+});
 const peerPage = `<!doctype html><body style="margin:0"><script type="module">
 import * as THREE from "/three.module.js";
 const from = performance.now();
@@ -47,34 +45,15 @@ window.pan = async (count) => {
   return count / ((performance.now() - start) / 1000);
 };
 </script>`;
-const server = createServer((request, response) => {
-  const path = new URL(request.url, "http://x").pathname;
-  const send = (body, type) => response.writeHead(200, { "Content-Type": type }).end(body);
-  if (path in answers) return send(JSON.stringify(answers[path]), "application/json");
-  if (path.endsWith("/geometry"))
-    return response
-      .writeHead(200, { "Content-Type": "application/octet-stream", "Content-Length": sheet.length })
-      .end(sheet);
+const { base, close } = await serve(dist, answers, (path) => {
+  if (path.endsWith("/geometry")) return { body: sheet, type: "application/octet-stream" };
   if (path.endsWith("/picture") || path.endsWith("/small"))
-    return send(readFileSync(join(folder, "large.png")), "image/png");
-  if (path === "/peer") return send(peerPage, "text/html");
+    return { body: readFileSync(join(folder, "large.png")), type: "image/png" };
+  if (path === "/peer") return { body: peerPage, type: "text/html" };
   if (path === "/three.module.js" || path === "/three.core.js")
-    return send(readFileSync(join("node_modules/three/build", path)), "text/javascript");
-  if (path.startsWith("/api") || path.startsWith("/live")) return response.writeHead(404).end();
-  const file = extname(path) ? path : "/index.html";
-  try {
-    send(readFileSync(join(dist, file)), types[extname(file)] ?? "application/octet-stream");
-  } catch {
-    response.writeHead(404).end();
-  }
+    return { body: readFileSync(join("node_modules/three/build", path)), type: "text/javascript" };
 });
-await new Promise((resolve) => server.listen(0, "127.0.0.1", resolve));
-const base = `http://127.0.0.1:${server.address().port}`;
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: ["--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-accelerated-2d-canvas"],
-});
-const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+const browser = await launch();
 const result = { ourFirst: [], ourFrames: [], ourSharp: [], peerFirst: [], peerFrames: [] };
 let lines = 0,
   all = 0;
@@ -154,7 +133,7 @@ for (let run = 0; run < 3; run++) {
   await peer.close();
 }
 await browser.close();
-server.close();
+close();
 console.log(
   JSON.stringify({
     ...Object.fromEntries(Object.entries(result).map(([k, v]) => [k, median(v)])),

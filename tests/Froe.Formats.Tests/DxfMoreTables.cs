@@ -29,6 +29,31 @@ public class DxfMoreTables
         Assert.Equal([(0, -4, 50, -4), (0, 0, 50, 0)], Strokes(sheet).Order());
     }
 
+    private static string Leader(string data) => $"0 LEADER\n8 0\n3 S\n71 1\n72 0\n76 2\n10 0\n20 0\n10 100\n20 0\n{data}";
+
+    private const string Styles = "0 TABLE\n2 DIMSTYLE\n0 DIMSTYLE\n105 1\n2 S\n40 2\n41 3\n0 ENDTAB\n0 TABLE\n2 BLOCK_RECORD\n0 BLOCK_RECORD\n5 AB\n2 _Dot\n0 ENDTAB";
+
+    [Fact]
+    public void ALeadersHeadIsOfItsStyleUnlessItSaysOtherwise()
+    {
+        // A head of length l and a third of that wide has an area of l² / 6; the style's length is 3, and all of it twice as large.
+        Assert.Equal(6 * 6 / 6.0, Area(Sheet(Leader(""), tables: Styles)), 3);
+        Assert.Equal(12 * 12 / 6.0, Area(Sheet(Leader("1001 ACAD\n1000 DSTYLE\n1002 {\n1070 41\n1040 6\n1002 }"), tables: Styles)), 3);
+        Assert.Equal(9 * 9 / 6.0, Area(Sheet(Leader("1001 ACAD\n1000 DSTYLE\n1002 {\n1070 40\n1040 1\n1070 41\n1040 9\n1002 }"), tables: Styles)), 3);
+        // What another application keeps there says nothing of it.
+        Assert.Equal(6, Area(Sheet(Leader("1001 OTHER\n1000 NOTE\n1070 41\n1040 50"), tables: Styles)), 3);
+    }
+
+    [Fact]
+    public void ALeadersHeadMayBeABlockThatPointsAlongIt()
+    {
+        const string Dot = "0 BLOCK\n8 0\n2 _Dot\n10 0\n20 0\n0 LINE\n8 0\n10 0\n20 0\n11 -1\n21 0.5\n0 ENDBLK";
+        var sheet = Sheet(Leader("1001 ACAD\n1000 DSTYLE\n1002 {\n1070 341\n1005 AB\n1002 }"), tables: Styles, blocks: Dot);
+        // The leader comes from the right, so its head points to the left: a step back and half a step up, six long, turned about.
+        Assert.Equal([(0, 0, 6, -3), (0, 0, 100, 0)], Strokes(sheet).Order());
+        Assert.Equal(0, Area(sheet));
+    }
+
     [Fact]
     public void AMeshShowsTheEdgesOfItsCageOnce()
     {

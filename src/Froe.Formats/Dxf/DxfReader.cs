@@ -336,8 +336,8 @@ public static class DxfReader
         private void Fill()
         {
             record.Start(TypeName(reader.Word), reader.Line);
-            // Of a view what others leave out is looked at as well.
-            var isPlain = record.Type != "VIEWPORT";
+            // Of some what others leave out is looked at as well.
+            var isPlain = !record.HasData;
             while (true)
             {
                 if (isPlain) reader.ReadPlain(record);

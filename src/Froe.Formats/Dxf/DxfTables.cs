@@ -16,21 +16,6 @@ internal sealed record Layout(string Name, int Tab, LengthUnit? Unit);
 /// <param name="IsVertical">Whether letters stand one below the other.</param>
 internal readonly record struct TextStyle(bool HasSigns, bool IsVertical);
 
-/// <summary>A style of dimensions, its scale worked in: sizes in the drawing's units.</summary>
-/// <param name="Text">Height of the letters.</param>
-/// <param name="Arrow">Length of an arrow head; none where it is 0.</param>
-/// <param name="Offset">Between what is measured and its extension line.</param>
-/// <param name="Beyond">How far extension lines go beyond the dimension line.</param>
-/// <param name="Gap">Between the dimension line and the text.</param>
-/// <param name="Decimals">Decimals of the value.</param>
-/// <param name="Factor">What lengths are multiplied by.</param>
-/// <param name="DropsZeros">Whether zeros at the end are left out.</param>
-/// <param name="Form">What stands round the value, which is &lt;&gt; there.</param>
-internal sealed record DimensionStyle(double Text, double Arrow, double Offset, double Beyond, double Gap, int Decimals, double Factor, bool DropsZeros, string Form)
-{
-    public static DimensionStyle Usual { get; } = new(2.5, 2.5, 0.625, 1.25, 0.625, 2, 1, true, "");
-}
-
 /// <summary>Layers, line types and blocks of a drawing.</summary>
 internal sealed class DxfTables
 {
@@ -56,7 +41,7 @@ internal sealed class DxfTables
     public double PointSize { get; set; }
 
     private readonly Dictionary<string, TextStyle> styles = new(StringComparer.OrdinalIgnoreCase);
-    private readonly Dictionary<string, DimensionStyle> dimensionStyles = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Dictionary<string, Record> dimensionStyles = new(StringComparer.OrdinalIgnoreCase);
 
     private Dictionary<string, double[]> LineTypes { get; } = new(StringComparer.OrdinalIgnoreCase);
 
@@ -91,11 +76,7 @@ internal sealed class DxfTables
                     ToleranceSigns.Are(text.Decode(entry.GetText(3))), (entry.GetInt(70) & 4) != 0);
                 break;
             case "DIMSTYLE":
-                double D(int code, double otherwise) => entry.Get(code, otherwise) is var v && double.IsFinite(v) && Math.Abs(v) < 1e9 ? v : otherwise;
-                var whole = D(40, 1) is > 0 and var stated ? stated : 1;
-                dimensionStyles[text.Decode(entry.GetText(2))] = new DimensionStyle(
-                    whole * D(140, 2.5), whole * D(41, 2.5), whole * D(42, 0.625), whole * D(44, 1.25), whole * D(147, 0.625), Math.Clamp(entry.GetInt(271, 2), 0, 8),
-                    D(144, 1), (entry.GetInt(78, 8) & 8) != 0, text.Decode(entry.GetText(3)));
+                dimensionStyles[text.Decode(entry.GetText(2))] = entry.Copy();
                 break;
             case "BLOCK_RECORD":
                 BlockOfHandle[System.Text.Encoding.ASCII.GetString(entry.GetText(5))] = text.Decode(entry.GetText(2));
@@ -109,7 +90,7 @@ internal sealed class DxfTables
 
     /// <summary>The style of a dimension, a leader or a tolerance (group 3).</summary>
     public DimensionStyle DimensionStyleOf(Record entity, DxfText text) =>
-        dimensionStyles.TryGetValue(entity.Has(3) ? text.Decode(entity.GetText(3)) : "STANDARD", out var style) ? style : DimensionStyle.Usual;
+        DimensionStyle.Of(dimensionStyles.GetValueOrDefault(entity.Has(3) ? text.Decode(entity.GetText(3)) : "STANDARD"), entity, text);
 
     /// <summary>Index of a layer, made when an entity names one that the table lacks.</summary>
     public int LayerOf(string name) =>

@@ -13,7 +13,25 @@ internal sealed partial class EntityDrawer
             if (e.Code(i) == 10) points.Add(Flat(at.Map, Following(e, i)));
         if (points.Count < 2) return;
         builder.Path(points, closed: false);
-        if (e.GetInt(71, 1) != 0) Arrow(points[0], points[1], tables.DimensionStyleOf(e, text).Arrow * ScaleOf(at.Map));
+        if (e.GetInt(71, 1) == 0) return;
+        var style = tables.DimensionStyleOf(e, text);
+        Head(points[0], points[1], style.Arrow * ScaleOf(at.Map), style.LeaderHead, at);
+    }
+
+    /// <summary>The head of a leader: a block of length 1 that points to the right with its tip at the origin, where the style names one.</summary>
+    private void Head(PointXY tip, PointXY from, double size, string handle, in Placement at)
+    {
+        if (handle.Length == 0 || !tables.BlockOfHandle.TryGetValue(handle, out var name) || !tables.Blocks.TryGetValue(name, out var block))
+        {
+            Arrow(tip, from, size);
+            return;
+        }
+        double dx = tip.X - from.X, dy = tip.Y - from.Y, length = Math.Sqrt((dx * dx) + (dy * dy));
+        if (!(length > 0) || !(size > 0) || at.Depth >= limits.MostDepth || ++inserts > limits.MostInserts) return;
+        var (cos, sin) = (size * dx / length, size * dy / length);
+        var map = new Affine(new(cos, sin, 0), new(-sin, cos, 0), new(0, 0, size), new(tip.X, tip.Y, 0));
+        var inside = new Placement(map with { O = map.O - map.ApplyVector(block.Base) }, Look.Layer, Look.Rgb, Look.Weight, Pattern, at.Depth + 1);
+        foreach (var entity in block.Entities) Draw(entity, inside);
     }
 
     /// <summary>A filled head, three times as long as wide, no longer than half of what it stands on.</summary>
