@@ -6,6 +6,12 @@ if (args is ["hostile-child", var from, var to, var step])
     HostileBench.Work(int.Parse(from, CultureInfo.InvariantCulture), int.Parse(to, CultureInfo.InvariantCulture), int.Parse(step, CultureInfo.InvariantCulture));
     return 0;
 }
+if (args is ["hostile-file", var one, var folder])
+{
+    var (name, made) = Froe.Formats.Tests.Hostile.Make(int.Parse(one, CultureInfo.InvariantCulture));
+    await File.WriteAllBytesAsync(Path.Combine(folder, $"{one}-{name}"), made);
+    return 0;
+}
 if (args is ["geometry-child", var how, var file])
 {
     PdfBench.Geometry(how, file);
@@ -30,7 +36,7 @@ var benches = new (string Name, string What, Func<Task> Run)[]
 };
 if (args is ["--list"])
 {
-    foreach (var (name, what, _) in benches) Console.WriteLine($"{name,-10} {what}");
+    foreach (var (title, what, _) in benches) Console.WriteLine($"{title,-10} {what}");
     return 0;
 }
 var chosen = args.Length == 0 ? benches : [.. benches.Where(b => args.Contains(b.Name))];

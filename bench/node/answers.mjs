@@ -109,6 +109,8 @@ export function answersOf(id, frame) {
       stop: false,
     },
   };
+  /** @type {Schemas["ShownLeaf"][]} */
+  const leaves = [{ position: 0, name: "Model", frame, grid: null, scales: [], namedScales: [], maySetScale: false }];
   /** @type {Schemas["DraftOverlays"]} */
   const overlays = { mayDraw: true, overlays: [] };
   return {
@@ -117,13 +119,7 @@ export function answersOf(id, frame) {
     "/api/messages/unread": 0,
     "/api/people": [],
     "/api/groups": [],
-    [`/api/drafts/${id}/leaves`]: [
-      {
-        position: 0,
-        name: "Model",
-        frame,
-      },
-    ],
+    [`/api/drafts/${id}/leaves`]: leaves,
     [`/api/drafts/${id}/overlays`]: overlays,
     [`/api/packages/${id}`]: view,
   };

@@ -42,4 +42,4 @@ public readonly record struct ReadResult(DrawingFile? Drawing, ReadFault? Fault)
 /// <param name="MostLeaves">Most sheets.</param>
 /// <param name="PageSeconds">Longest that the picture of a page, or its lines, may take.</param>
 public sealed record ReadLimits(
-    long MostBytes = 1L << 30, int MostSegments = SheetBuilder.UsualMost, int MostDepth = 24, int MostInserts = 2_000_000, int MostLeaves = 500, int PageSeconds = 15);
+    long MostBytes = 1L << 30, int MostSegments = SheetBuilder.UsualMost, int MostDepth = 24, int MostInserts = 2_000_000, int MostLeaves = 500, int PageSeconds = 9);

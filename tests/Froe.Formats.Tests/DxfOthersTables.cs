@@ -157,6 +157,21 @@ public class DxfOthersTables
         Assert.Equal(millimetres, model.Scales.Count == 0 ? null : Assert.Single(model.Scales).Millimetres);
     }
 
+    [Fact]
+    public void AViewInTheModelItselfShowsNothing() =>
+        Assert.Single(Sheet("0 LINE\n8 0\n10 0\n20 0\n11 9\n21 9\n0 VIEWPORT\n67 -9223372036854775807\n8 0\n10 5\n20 5\n40 40\n41 40\n68 2\n69 2\n45 40\n12 0\n22 0").SegmentEntity);
+
+    [Theory]
+    [InlineData("-1e308")]
+    [InlineData("1e308")]
+    [InlineData("-359")]
+    public void AnArcOfAHatchEndsAtWhateverAngle(string end)
+    {
+        var area = Area(Sheet($"0 HATCH\n8 0\n2 SOLID\n70 1\n91 1\n92 1\n93 1\n72 2\n10 0\n20 0\n40 10\n50 0\n51 {end}\n73 1\n97 0\n75 0\n98 0"));
+        // From 0 to -359 is a sliver of one degree; the rest is the circle.
+        Assert.InRange(area, end == "-359" ? 0 : 313, end == "-359" ? 0.1 : 314.2);
+    }
+
     [Theory]
     [InlineData("62 7", PaperInk.Black)]
     [InlineData("62 255", 0xFFFFFF)]

@@ -101,7 +101,9 @@ internal sealed partial class EntityDrawer
     private static EllipseArc Swept(Record e, ref int i, PointXY centre, PointXY major, PointXY minor)
     {
         double start = Value(e, ref i, 50) * Degree, end = Value(e, ref i, 51) * Degree;
-        while (end <= start && double.IsFinite(start) && Math.Abs(start) < 1e6) end += 2 * Math.PI;
+        if (end <= start) end += 2 * Math.PI * (Math.Floor((start - end) / (2 * Math.PI)) + 1);
+        // An angle out of all bounds says nothing: then it is the whole circle.
+        if (!(end > start) || end - start > 4 * Math.PI) end = start + (2 * Math.PI);
         return Value(e, ref i, 73) != 0 ? new(centre, major, minor, start, end) : new(centre, major, minor, -start, -end);
     }
 

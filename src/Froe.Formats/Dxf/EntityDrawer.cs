@@ -140,8 +140,8 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
             case "INSERT": Insert(e, at); return;
             case "DIMENSION" or "ACAD_TABLE" or "ARC_DIMENSION" or "LARGE_RADIAL_DIMENSION": Picture(e, at); return;
             case "VIEWPORT":
-                // The first viewport of a sheet is the sheet itself (its id is 1); one of no id, or switched off, shows nothing.
-                if (at.Depth == 0 && e.GetInt(69, 2) is not (0 or 1) && e.GetInt(68, 1) != 0 && (e.GetInt(90) & ViewportOff) == 0 && (e.Has(45) ? e.Get(45) > 0 : HasOldView(e)) && viewports.Count < 500) viewports.Add((builder, e.Copy(), builder.EntityCount));
+                // The first viewport of a sheet is the sheet itself (its id is 1); one of no id, or switched off, shows nothing. The model has none: it would show itself.
+                if (at.Depth == 0 && builder != model && e.GetInt(69, 2) is not (0 or 1) && e.GetInt(68, 1) != 0 && (e.GetInt(90) & ViewportOff) == 0 && (e.Has(45) ? e.Get(45) > 0 : HasOldView(e)) && viewports.Count < 500) viewports.Add((builder, e.Copy(), builder.EntityCount));
                 return;
             // In a block a definition of an attribute is a place to be filled in, unless it is constant; loose it shows its name.
             case "ATTDEF" when at.Depth > 0 && (e.GetInt(70) & 2) == 0: return;

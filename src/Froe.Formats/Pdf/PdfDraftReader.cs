@@ -13,7 +13,7 @@ internal sealed class PdfDraftReader : IReader
     public string Name => "pdf";
 
     // 2: scales.
-    public int Version => 3;
+    public int Version => 4;
 
     public string Words => "PDF";
 

@@ -125,12 +125,25 @@ internal sealed class PdfPages
         var paper = Paper(page);
         var scale = longest / Math.Max(Math.Max(paper.Width, paper.Height), 1e-9);
         int width = Math.Max(1, (int)Math.Round(paper.Width * scale)), height = Math.Max(1, (int)Math.Round(paper.Height * scale));
-        var pixels = new byte[width * height * 4];
-        if (Drawn(page, width, height, pixels)) return RasterPicture.WebP(pixels, width, height);
+        // A smaller one is made from the larger: to draw a heavy page once is enough, and one that failed is not tried again.
+        if (lastDrawn is { } known && known.Page == page && (known.Pixels is null || known.Width >= width))
+        {
+            if (known.Pixels is not null) return RasterPicture.Shrunk(known.Pixels, known.Width, known.Height, width, height);
+        }
+        else
+        {
+            var pixels = new byte[width * height * 4];
+            var isDrawn = Drawn(page, width, height, pixels);
+            lastDrawn = (page, isDrawn ? pixels : null, width, height);
+            if (isDrawn) return RasterPicture.WebP(pixels, width, height);
+        }
         return Read(page) is { } read
             ? SheetPicture.WebP(read.Sheet, longest)
             : throw new UnreadableException($"{Name(page)} cannot be shown: it is damaged, or draws more than a sheet may. Export it again, or leave it out.");
     }
+
+    /// <summary>The page that was drawn last; without pixels where that failed.</summary>
+    private (int Page, byte[]? Pixels, int Width, int Height)? lastDrawn;
 
     private bool Drawn(int page, int width, int height, byte[] pixels)
     {
@@ -160,7 +173,7 @@ internal sealed class PdfPages
 
     private bool NotDrawn(int page, string why)
     {
-        Say($"picture of {Name(page)}", $"Drawn from its lines instead: {why}.");
+        Say($"picture of {Name(page)}", $"Drawn from its lines instead: {why.TrimEnd('.')}.");
         return false;
     }
 

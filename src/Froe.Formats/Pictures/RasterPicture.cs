@@ -6,16 +6,33 @@ namespace Froe.Formats.Pictures;
 /// <summary>Pictures of points, as they are stored.</summary>
 internal static class RasterPicture
 {
+    private static readonly SKWebpEncoderOptions WithoutLoss = new(SKWebpEncoderCompression.Lossless, 30);
+
     /// <summary>A WebP without loss of rows of blue, green, red and a spare byte, from the top.</summary>
-    public static byte[] WebP(byte[] pixels, int width, int height)
+    public static byte[] WebP(byte[] pixels, int width, int height) => Held(pixels, width, height, Encoded);
+
+    /// <summary>The same, smaller.</summary>
+    public static byte[] Shrunk(byte[] pixels, int width, int height, int newWidth, int newHeight) => Held(pixels, width, height, map =>
+    {
+        using var small = new SKBitmap(new SKImageInfo(newWidth, newHeight, SKColorType.Bgra8888, SKAlphaType.Opaque));
+        using var to = small.PeekPixels();
+        return map.ScalePixels(to, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)) ? Encoded(to) : throw new InvalidOperationException("The picture could not be made smaller.");
+    });
+
+    private static byte[] Encoded(SKPixmap map)
+    {
+        using var data = map.Encode(WithoutLoss);
+        return data!.ToArray();
+    }
+
+    private static byte[] Held(byte[] pixels, int width, int height, Func<SKPixmap, byte[]> make)
     {
         ArgumentNullException.ThrowIfNull(pixels);
         var held = GCHandle.Alloc(pixels, GCHandleType.Pinned);
         try
         {
             using var map = new SKPixmap(new SKImageInfo(width, height, SKColorType.Bgra8888, SKAlphaType.Opaque), held.AddrOfPinnedObject());
-            using var data = map.Encode(new SKWebpEncoderOptions(SKWebpEncoderCompression.Lossless, 30));
-            return data!.ToArray();
+            return make(map);
         }
         finally
         {

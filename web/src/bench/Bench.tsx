@@ -18,6 +18,7 @@ import { Empty } from "../ui/kit";
 import { SheetView } from "../viewer/SheetView";
 import type { Place as SheetPlace, SheetHandle } from "../viewer/sheet";
 import { reachOf } from "../viewer/shapes";
+import { useWarmPages } from "../viewer/surface/useWarmPages";
 import { FoundCells } from "../viewer/table/FoundCells";
 import { TableView } from "../viewer/table/TableView";
 import { Together } from "../viewer/together";
@@ -102,6 +103,7 @@ function LoadedBench({ p }: { p: PackageView }) {
     queryFn: () => api.get(`/drafts/${draft}/leaves`),
     staleTime: Infinity,
   });
+  useWarmPages(p.items.map((i) => i.fileName));
   // A link may name a sheet that a later draft does not have.
   const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];
   const table = isTable(leaf) ? leaf : null;

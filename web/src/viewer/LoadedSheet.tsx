@@ -174,7 +174,7 @@ export function LoadedSheet({
         // The hand may have moved on meanwhile.
         place(viewNow.current ?? wanted);
       };
-      const done = await painter.current?.draw(wanted, w, h, window.devicePixelRatio || 1, millimetre, begun);
+      const done = await painter.current?.draw(wanted, w, h, size, window.devicePixelRatio || 1, millimetre, begun);
       if (!done) return;
       cost.current = painter.current?.isCostly ? Infinity : performance.now() - from;
       const now = viewNow.current ?? wanted;

@@ -14,7 +14,8 @@ export type TileOfPage = {
   tileHeight: number;
 };
 export type Asked =
-  | { file: ArrayBuffer; wasmUrl: string }
+  | { wasmUrl: string }
+  | { file: ArrayBuffer }
   | { id: number; tile: TileOfPage; change: (LayerSwitch & { hidden: readonly string[] }) | null }
   | { cancel: number };
 export type Drawn = { id: number; bitmap: ImageBitmap } | { id: number; fault: string; isOver: boolean };
@@ -48,22 +49,24 @@ const queue: Tile[] = [];
 
 self.onmessage = (e: MessageEvent<Asked>) => {
   const asked = e.data;
-  if ("file" in asked) void open(asked.file, asked.wasmUrl);
-  else if ("cancel" in asked) {
+  if ("wasmUrl" in asked) void start(asked.wasmUrl);
+  else if ("file" in asked) {
+    source = new Uint8Array(asked.file);
+    next();
+  } else if ("cancel" in asked) {
     const at = queue.findIndex((t) => t.id === asked.cancel);
     if (at >= 0) queue.splice(at, 1);
   } else {
     queue.push(asked);
-    if (engine) next();
+    next();
   }
 };
 
-async function open(file: ArrayBuffer, wasmUrl: string) {
+async function start(wasmUrl: string) {
   try {
     const response = await fetch(wasmUrl);
     const made = await init({ wasmBinary: await response.arrayBuffer() });
     made.FPDF_InitLibrary();
-    source = new Uint8Array(file);
     engine = made;
     next();
   } catch (e) {
@@ -74,7 +77,7 @@ async function open(file: ArrayBuffer, wasmUrl: string) {
 let isTurning = false;
 /** One tile a turn, so that what is not wanted any more can be taken back in between. */
 function next() {
-  if (isTurning || queue.length === 0) return;
+  if (isTurning || queue.length === 0 || !engine || !source) return;
   isTurning = true;
   setTimeout(() => {
     isTurning = false;
@@ -104,7 +107,8 @@ function draw({ id, tile, change }: Tile) {
     e.FPDF_RenderPageBitmap(bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
     const pixels = new Uint8ClampedArray(bytes);
     pixels.set(bytesOf(e).subarray(at, at + bytes));
-    for (let i = 3; i < bytes; i += 4) pixels[i] = 255;
+    const words = new Uint32Array(pixels.buffer);
+    for (let i = 0; i < words.length; i++) words[i]! |= 0xff000000;
     e.FPDFBitmap_Destroy(bitmap);
     heap.wasmExports.free(at);
     void createImageBitmap(new ImageData(pixels, tileWidth, tileHeight)).then((made) => tell({ id, bitmap: made }));

@@ -8,6 +8,27 @@ const PATIENCE = 20_000;
 
 type Change = LayerSwitch & { hidden: readonly string[] };
 
+/** A worker with the engine in it. */
+function made(): Worker {
+  const worker = new Worker(new URL("./pageWorker.ts", import.meta.url), { type: "module" });
+  worker.postMessage({ wasmUrl } satisfies Asked);
+  return worker;
+}
+
+/** One whose engine is ready, or will be, before anybody knows which file it is for. */
+let spare: Worker | null = null;
+
+/** Makes the engine ready, for whoever is about to look at pages. */
+export function warmPages() {
+  if (spare) return;
+  const worker = (spare = made());
+  // One that cannot start is of no use to anybody; whoever needs one tries again and is told.
+  worker.onmessage = worker.onerror = () => {
+    worker.terminate();
+    if (spare === worker) spare = null;
+  };
+}
+
 /** The pages of a PDF file, drawn in a worker that can be ended when it does not come back. */
 export class Pages {
   private worker: Worker | null = null;
@@ -67,7 +88,8 @@ export class Pages {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL("./pageWorker.ts", import.meta.url), { type: "module" });
+    const worker = spare ?? made();
+    spare = null;
     worker.onmessage = (e: MessageEvent<Drawn>) => {
       const one = this.waiting.get(e.data.id);
       if ("bitmap" in e.data) {
@@ -79,7 +101,7 @@ export class Pages {
     worker.onerror = () =>
       this.end("This page could not be drawn sharply; what you see is the picture the server prepared.");
     void fetchFile(this.url, () => undefined, new AbortController().signal)
-      .then((file) => worker.postMessage({ file, wasmUrl } satisfies Asked, [file]))
+      .then((file) => worker.postMessage({ file } satisfies Asked, [file]))
       .catch(() =>
         this.end(
           "The file could not be fetched; what you see is the picture the server prepared. Reload the page to try again.",

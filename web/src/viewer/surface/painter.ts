@@ -4,7 +4,9 @@ import type { View } from "../view";
 export interface Painter {
   /**
    * Draws the picture of a view, `width` × `height` CSS pixels at `ratio` device pixels each.
-   * Resolves true when all of it is on the canvas, false when another drawing took over.
+   * Resolves true when all of it that lies in the window is on the canvas, false when another drawing took over; what lies beyond may
+   * follow.
+   * @param window the part in the middle of the picture that is to be seen, in CSS pixels
    * @param millimetre sheet units in a millimetre of paper, for line weights
    * @param onBegun called once the canvas shows that view, though not all of it may be drawn yet
    */
@@ -12,6 +14,7 @@ export interface Painter {
     view: View,
     width: number,
     height: number,
+    window: { width: number; height: number },
     ratio: number,
     millimetre: number,
     onBegun: () => void,

@@ -177,6 +177,7 @@ export class StrokePainter implements Painter {
     view: View,
     width: number,
     height: number,
+    _window: { width: number; height: number },
     ratio: number,
     millimetre: number,
     onBegun: () => void,

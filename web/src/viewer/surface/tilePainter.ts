@@ -39,6 +39,7 @@ export class TilePainter implements Painter {
     view: View,
     width: number,
     height: number,
+    window: { width: number; height: number },
     ratio: number,
     _millimetre: number,
     onBegun: () => void,
@@ -54,22 +55,26 @@ export class TilePainter implements Painter {
       if (tile) this.put(context, level, at, tile, view, width, height, ratio);
       return !tile;
     });
-    const turns = Array.from({ length: Math.min(AT_ONCE, missing.length) }, async () => {
-      for (let at = missing.shift(); at && !stop.signal.aborted; at = missing.shift()) {
-        const tile = await this.source.tile(level, at, stop.signal);
-        this.keep(keyOf(level, at), tile);
-        if (!stop.signal.aborted) this.put(context, level, at, tile, view, width, height, ratio);
-      }
-    });
-    try {
-      await Promise.all(turns);
-    } catch (e) {
-      if (!stop.signal.aborted) {
+    const inWindow = new Set(
+      tilesInView(level, this.paper, this.origin, view, window.width, window.height).map((at) => keyOf(level, at)),
+    );
+    const fetchAll = (list: TileAt[]) =>
+      Promise.all(
+        Array.from({ length: Math.min(AT_ONCE, list.length) }, async () => {
+          for (let at = list.shift(); at && !stop.signal.aborted; at = list.shift()) {
+            const tile = await this.source.tile(level, at, stop.signal);
+            this.keep(keyOf(level, at), tile);
+            if (!stop.signal.aborted) this.put(context, level, at, tile, view, width, height, ratio);
+          }
+        }),
+      ).catch((e: unknown) => {
+        if (stop.signal.aborted) return;
         stop.abort();
         this.onFault((e as Error).message);
-      }
-      return false;
-    }
+      });
+    await fetchAll(missing.filter((at) => inWindow.has(keyOf(level, at))));
+    // Room to move in, while what is in the window is being looked at.
+    if (!stop.signal.aborted) void fetchAll(missing.filter((at) => !inWindow.has(keyOf(level, at))));
     return !stop.signal.aborted;
   }
 
