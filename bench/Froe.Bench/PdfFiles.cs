@@ -20,6 +20,17 @@ internal static class PdfFiles
         return Page(842, 595, Deflated(Encoding.ASCII.GetBytes(page.ToString())), "");
     });
 
+    /// <summary>A page of lines, dashes, curves and areas without any letters: those our sheet keeps as words, in lettering of its own.</summary>
+    public static Task<string> ShapesAsync() => MadeAsync("shapes.pdf", () =>
+    {
+        var page = new StringBuilder("0.8 w 40 40 762 515 re S\n");
+        for (var row = 0; row < 24; row++) page.Append(CultureInfo.InvariantCulture, $"{0.2 + (row * 0.1):0.##} w [{row % 4 * 3} {2 + (row % 3)}] 0 d 60 {460 - (row * 16)} m 360 {470 - (row * 14)} l S\n");
+        page.Append("[] 0 d\n");
+        for (var i = 0; i < 8; i++) page.Append(CultureInfo.InvariantCulture, $"{420 + (40 * i)} 120 m {420 + (40 * i)} 300 {520 + (20 * i)} 380 {700 - (10 * i)} 400 c S\n");
+        page.Append("0.4 g 420 420 m 480 500 l 560 430 l 500 460 l h f 600 420 80 60 re 620 440 40 20 re f* 0.2 0.3 0.8 rg 720 450 m 720 472 702 490 680 490 c 700 470 700 460 720 450 c f\n");
+        return Page(842, 595, Deflated(Encoding.ASCII.GetBytes(page.Replace("[0 ", "[3 ").ToString())), "");
+    });
+
     /// <summary>An A0 page of so many straight strokes, in runs of ten as plotters write them.</summary>
     public static Task<string> StrokesAsync(int count) => MadeAsync($"strokes-{count}.pdf", () =>
     {

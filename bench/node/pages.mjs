@@ -9,6 +9,8 @@ const [, , file, prepared, dist, runs] = process.argv;
 const id = "01900000-0000-7000-8000-000000000001";
 const PATIENCE = 180_000;
 const [WIDTH, HEIGHT] = [1280, 800];
+/** What of the bench the sheet has, and how large the page is shown there at first: the peer draws as much of it as large. */
+let pane = { width: WIDTH, height: HEIGHT, scale: 1 };
 const pdf = readFileSync(file);
 const leaf = JSON.parse(readFileSync(join(prepared, "prepared.json"), "utf8")).leaves[0].leaf;
 const form = (name) => readFileSync(join(prepared, `0.${name}`));
@@ -18,14 +20,15 @@ const answers = {
   [`/api/drafts/${id}/leaves/0/page`]: facts,
 };
 // The peer draws what the window shows, as a page that is scrolled would: first all of the page, then its middle four times as large.
-const peerPage = `<!doctype html><body style="margin:0"><canvas id="c" width="${WIDTH}" height="${HEIGHT}"></canvas><script type="module">
+const peerPage =
+  () => `<!doctype html><body style="margin:0"><canvas id="c" width="${pane.width}" height="${pane.height}"></canvas><script type="module">
 import * as pdfjs from "/pdfjs/pdf.mjs";
 pdfjs.GlobalWorkerOptions.workerSrc = "/pdfjs/pdf.worker.mjs";
 const context = document.getElementById("c").getContext("2d");
 window.draw = async (times) => {
   const from = performance.now();
-  const fit = Math.min(${WIDTH} / window.whole.width, ${HEIGHT} / window.whole.height) * times;
-  const viewport = window.page.getViewport({ scale: fit, offsetX: (${WIDTH} - window.whole.width * fit) / 2, offsetY: (${HEIGHT} - window.whole.height * fit) / 2 });
+  const fit = ${pane.scale} * times;
+  const viewport = window.page.getViewport({ scale: fit, offsetX: (${pane.width} - window.whole.width * fit) / 2, offsetY: (${pane.height} - window.whole.height * fit) / 2 });
   context.reset();
   await window.page.render({ canvasContext: context, canvas: context.canvas, viewport }).promise;
   context.getImageData(0, 0, 1, 1);
@@ -52,7 +55,7 @@ const { base, close } = await serve(dist, answers, (path) => {
   if (path.endsWith("/file")) return { body: pdf, type: "application/pdf" };
   if (path.endsWith("/picture")) return { body: form("picture"), type: "image/webp" };
   if (path.endsWith("/small")) return { body: form("small"), type: "image/webp" };
-  if (path === "/peer") return { body: peerPage, type: "text/html" };
+  if (path === "/peer") return { body: peerPage(), type: "text/html" };
   if (pdfjs.has(path)) return { body: readFileSync(pdfjs.get(path)), type: "text/javascript" };
 });
 
@@ -94,7 +97,11 @@ async function atDesk(page) {
     window.Worker = class extends Plain {
       constructor(...args) {
         super(...args);
-        this.addEventListener("message", (e) => "bitmap" in e.data && window.tiles.push(performance.now()));
+        this.addEventListener(
+          "message",
+          (e) =>
+            "bitmap" in e.data && window.tiles.push([performance.now(), e.data.bitmap.width * e.data.bitmap.height]),
+        );
       }
     };
   });
@@ -124,6 +131,9 @@ async function ours(page) {
   await sheet.focus();
   const scale = async () => Number(await sheet.getAttribute("data-scale"));
   const before = await scale();
+  const box = await sheet.boundingBox();
+  // The sheet counts in millimetres, the peer in points.
+  pane = { width: Math.round(box.width), height: Math.round(box.height), scale: (before * 25.4) / 72 };
   await page.evaluate(() => (window.tiles = []));
   for (let i = 0; i < 6; i++) await page.keyboard.press("+");
   const start = performance.now();
@@ -134,8 +144,9 @@ async function ours(page) {
   });
   const zoom = (performance.now() - start) / 1000;
   const tiles = await page.evaluate((start) => {
-    const after = window.tiles.filter((t) => t > start);
-    return after.length > 0 ? after.length / ((Math.max(...after) - start) / 1000) : 0;
+    const after = window.tiles.filter(([t]) => t > start);
+    const pixels = after.reduce((n, [, p]) => n + p, 0);
+    return after.length > 0 ? pixels / (512 * 512) / ((Math.max(...after.map(([t]) => t)) - start) / 1000) : 0;
   }, inPage);
   if (!((await scale()) > 3.5 * before)) throw new Error("The page was not zoomed.");
   return { pictured, shown, first, zoom, tiles };
@@ -155,7 +166,7 @@ async function peer(page) {
   const failed = await page.evaluate("window.failed");
   if (failed) return { failed };
   const zoom = await page.evaluate("window.draw(3.81)");
-  return { first, zoom, tiles: (WIDTH * HEIGHT) / (512 * 512) / zoom };
+  return { first, zoom, tiles: (pane.width * pane.height) / (512 * 512) / zoom };
 }
 
 const result = {};

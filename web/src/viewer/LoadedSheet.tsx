@@ -14,8 +14,6 @@ import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
 
 /** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
 const MARGIN = 0.2;
-/** Milliseconds without movement after which a costly picture is drawn anew. */
-const REST = 140;
 /** A picture that took less than this is drawn anew on every frame. */
 const QUICK = 14;
 
@@ -199,7 +197,7 @@ export function LoadedSheet({
     setSharp(false);
     clearTimeout(rest.current);
     if (!was || cost.current < QUICK) void latestPaint.current(view);
-    else rest.current = window.setTimeout(() => void latestPaint.current(view), REST);
+    else rest.current = window.setTimeout(() => void latestPaint.current(view), painter.current?.rest);
   }, [view, sized, place]);
 
   // The same picture is never drawn twice over: a large sheet's costs a second.

@@ -23,6 +23,8 @@ export interface Painter {
   showLayers(on: readonly boolean[]): void;
   /** Shows and hides what others marked on a page before it came. */
   showMarks(on: boolean): void;
+  /** Milliseconds without movement after which a costly picture is drawn anew. */
+  readonly rest: number;
   /** Whether drawing while the hand moves is never worth it. */
   readonly isCostly: boolean;
   dispose(): void;

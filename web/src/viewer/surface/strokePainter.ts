@@ -99,6 +99,8 @@ void main() {
  */
 export class StrokePainter implements Painter {
   readonly isCostly = false;
+  /** Drawing a large sheet takes a second of this very page. */
+  readonly rest = 140;
   private readonly gl: WebGL2RenderingContext;
   private readonly hairline: WebGLProgram;
   private readonly band: WebGLProgram;

@@ -49,10 +49,21 @@ export function tilesInView(
   return found.sort((a, b) => far(a) - far(b));
 }
 
-/** Where a tile lies in the picture of a view, in device pixels from its upper left corner. */
-export function tileBox(
+/** A part of a level, in its pixels from the upper left corner. */
+export type Part = { x: number; y: number; width: number; height: number };
+
+/** What a tile covers. */
+export const partOf = (level: Level, { column, row }: TileAt): Part => ({
+  x: column * TILE,
+  y: row * TILE,
+  width: Math.min(TILE, level.width - column * TILE),
+  height: Math.min(TILE, level.height - row * TILE),
+});
+
+/** Where a part lies in the picture of a view, in device pixels from its upper left corner. */
+export function partBox(
   level: Level,
-  { column, row }: TileAt,
+  part: Part,
   paper: Paper,
   origin: readonly [number, number],
   view: View,
@@ -63,14 +74,33 @@ export function tileBox(
   const [left, bottom, right, top] = paper;
   const unitX = (right - left) / level.width;
   const unitY = (top - bottom) / level.height;
-  const pixels = {
-    width: Math.min(TILE, level.width - column * TILE),
-    height: Math.min(TILE, level.height - row * TILE),
-  };
   const k = view.scale * ratio;
-  const x = (left + column * TILE * unitX - origin[0] - view.x) * k + (width * ratio) / 2;
-  const y = (view.y + origin[1] - (top - row * TILE * unitY)) * k + (height * ratio) / 2;
-  return { x, y, width: pixels.width * unitX * k, height: pixels.height * unitY * k, pixels };
+  const x = (left + part.x * unitX - origin[0] - view.x) * k + (width * ratio) / 2;
+  const y = (view.y + origin[1] - (top - part.y * unitY)) * k + (height * ratio) / 2;
+  return { x, y, width: part.width * unitX * k, height: part.height * unitY * k };
+}
+
+/** The part of some tiles that lies in a view: of all that is to be drawn for it, what is to be seen at once. Null where none of them does. */
+export function partInView(
+  level: Level,
+  tiles: readonly TileAt[],
+  paper: Paper,
+  origin: readonly [number, number],
+  view: View,
+  width: number,
+  height: number,
+): Part | null {
+  const [left, bottom, right, top] = paper;
+  const across = level.width / (right - left);
+  const down = level.height / (top - bottom);
+  const parts = tiles.map((at) => partOf(level, at));
+  const [x, y] = [(view.x + origin[0] - left) * across, (top - view.y - origin[1]) * down];
+  const [halfWidth, halfHeight] = [(width / 2 / view.scale) * across, (height / 2 / view.scale) * down];
+  const x0 = Math.max(Math.floor(x - halfWidth), Math.min(...parts.map((p) => p.x)));
+  const y0 = Math.max(Math.floor(y - halfHeight), Math.min(...parts.map((p) => p.y)));
+  const x1 = Math.min(Math.ceil(x + halfWidth), Math.max(...parts.map((p) => p.x + p.width)));
+  const y1 = Math.min(Math.ceil(y + halfHeight), Math.max(...parts.map((p) => p.y + p.height)));
+  return x1 > x0 && y1 > y0 ? { x: x0, y: y0, width: x1 - x0, height: y1 - y0 } : null;
 }
 
 /** The smallest size of a picture's pyramid that has a point for every pixel wanted; the whole when none has. */

@@ -1,6 +1,6 @@
 import type { View } from "../view";
 import type { Painter } from "./painter";
-import { tileBox, tilesInView, type Level, type Paper, type TileAt } from "./tileGrid";
+import { partBox, partInView, partOf, tilesInView, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
 import type { TileSource } from "./tiles";
 
 /** Tiles kept at hand; at a megabyte each. */
@@ -11,6 +11,8 @@ const AT_ONCE = 4;
 /** Draws a sheet from tiles, each as it comes; until then what was there before stands in for it. */
 export class TilePainter implements Painter {
   readonly isCostly = true;
+  /** Tiles are drawn elsewhere, and what is not wanted any more is taken back: the hand is not held up. */
+  readonly rest = 50;
   private readonly kept = new Map<string, ImageBitmap>();
   /** The view that the canvas shows. */
   private shown: View | null = null;
@@ -52,29 +54,44 @@ export class TilePainter implements Painter {
     onBegun();
     const missing = wanted.filter((at) => {
       const tile = this.kept.get(keyOf(level, at));
-      if (tile) this.put(context, level, at, tile, view, width, height, ratio);
+      if (tile) this.put(context, level, partOf(level, at), tile, view, width, height, ratio);
       return !tile;
     });
     const inWindow = new Set(
       tilesInView(level, this.paper, this.origin, view, window.width, window.height).map((at) => keyOf(level, at)),
     );
-    const fetchAll = (list: TileAt[]) =>
-      Promise.all(
-        Array.from({ length: Math.min(AT_ONCE, list.length) }, async () => {
-          for (let at = list.shift(); at && !stop.signal.aborted; at = list.shift()) {
-            const tile = await this.source.tile(level, at, stop.signal);
-            this.keep(keyOf(level, at), tile);
-            if (!stop.signal.aborted) this.put(context, level, at, tile, view, width, height, ratio);
-          }
-        }),
-      ).catch((e: unknown) => {
+    const seen = missing.filter((at) => inWindow.has(keyOf(level, at)));
+    const fetchAll = async (list: TileAt[]) => {
+      for (let at = list.shift(); at && !stop.signal.aborted; at = list.shift()) {
+        const tile = await this.source.tile(level, at, stop.signal);
+        this.keep(keyOf(level, at), tile);
+        if (!stop.signal.aborted) this.put(context, level, partOf(level, at), tile, view, width, height, ratio);
+      }
+    };
+    const fetchTiles = (list: TileAt[]) =>
+      Promise.all(Array.from({ length: Math.min(AT_ONCE, list.length) }, () => fetchAll(list)));
+    const guarded = (work: Promise<unknown>) =>
+      work.catch((e: unknown) => {
         if (stop.signal.aborted) return;
         stop.abort();
         this.onFault((e as Error).message);
       });
-    await fetchAll(missing.filter((at) => inWindow.has(keyOf(level, at))));
+    // Tiles reach beyond the window, and to draw them costs what lies on them; so what is to be seen of them comes first, and by itself.
+    const part =
+      seen.length > 0 && this.source.part
+        ? partInView(level, seen, this.paper, this.origin, view, window.width, window.height)
+        : null;
+    if (part) {
+      await guarded(
+        this.source.part!(level, part, stop.signal).then((picture) => {
+          if (!stop.signal.aborted) this.put(context, level, part, picture, view, width, height, ratio);
+          picture.close();
+        }),
+      );
+    } else await guarded(fetchTiles(seen));
     // Room to move in, while what is in the window is being looked at.
-    if (!stop.signal.aborted) void fetchAll(missing.filter((at) => !inWindow.has(keyOf(level, at))));
+    if (!stop.signal.aborted)
+      void guarded(fetchTiles(part ? missing : missing.filter((at) => !inWindow.has(keyOf(level, at)))));
     return !stop.signal.aborted;
   }
 
@@ -111,21 +128,21 @@ export class TilePainter implements Painter {
   private put(
     context: CanvasRenderingContext2D,
     level: Level,
-    at: TileAt,
-    tile: ImageBitmap,
+    part: Part,
+    picture: ImageBitmap,
     view: View,
     width: number,
     height: number,
     ratio: number,
   ) {
-    const box = tileBox(level, at, this.paper, this.origin, view, width, height, ratio);
+    const box = partBox(level, part, this.paper, this.origin, view, width, height, ratio);
     // On whole pixels, so that neighbours meet.
     const [x0, y0] = [Math.round(box.x), Math.round(box.y)];
     const [x1, y1] = [Math.round(box.x + box.width), Math.round(box.y + box.height)];
-    const isSame = x1 - x0 === tile.width && y1 - y0 === tile.height;
+    const isSame = x1 - x0 === picture.width && y1 - y0 === picture.height;
     context.imageSmoothingEnabled = !isSame;
     context.imageSmoothingQuality = "high";
-    context.drawImage(tile, x0, y0, x1 - x0, y1 - y0);
+    context.drawImage(picture, x0, y0, x1 - x0, y1 - y0);
   }
 
   private keep(key: string, tile: ImageBitmap) {

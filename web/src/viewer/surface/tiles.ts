@@ -1,6 +1,6 @@
 import type { PageFacts, TilePyramid } from "../../api/types";
 import type { Pages } from "./pages";
-import { levelFor, TILE, type Level, type Paper, type TileAt } from "./tileGrid";
+import { levelFor, partOf, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
 
 /** Where tiles come from. */
 export type TileSource = {
@@ -8,6 +8,8 @@ export type TileSource = {
   level(pixelsPerUnit: number): Level;
   /** A tile; rejects with an AbortError when it is no longer wanted. */
   tile(level: Level, at: TileAt, stop: AbortSignal): Promise<ImageBitmap>;
+  /** Any part at once; null where parts come as tiles only. */
+  part: ((level: Level, part: Part, stop: AbortSignal) => Promise<ImageBitmap>) | null;
   showLayers(on: readonly boolean[]): void;
   showMarks(on: boolean): void;
 };
@@ -22,7 +24,14 @@ export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSou
   // Until somebody switches a layer the file is shown as it is: some switch theirs by rules of their own.
   let change: { hidden: string[] } | null = null;
   let marks = true;
+  const part = (level: Level, { x, y, width, height }: Part, stop: AbortSignal) =>
+    pages.tile(
+      { page: facts.page, marks, width: level.width, height: level.height, x, y, tileWidth: width, tileHeight: height },
+      change && facts.switch ? { ...facts.switch, hidden: change.hidden } : null,
+      stop,
+    );
   return {
+    part,
     level: (pixelsPerUnit) => {
       const longer = Math.max(paper[2] - paper[0], paper[3] - paper[1]);
       const scale = Math.min(pixelsPerUnit, MOST_ACROSS / longer);
@@ -30,21 +39,7 @@ export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSou
       const height = Math.max(1, Math.round((paper[3] - paper[1]) * scale));
       return { key: `${width}×${height} ${change ? hidden.join() : ""} ${marks}`, width, height };
     },
-    tile: (level, at, stop) =>
-      pages.tile(
-        {
-          page: facts.page,
-          marks,
-          width: level.width,
-          height: level.height,
-          x: at.column * TILE,
-          y: at.row * TILE,
-          tileWidth: Math.min(TILE, level.width - at.column * TILE),
-          tileHeight: Math.min(TILE, level.height - at.row * TILE),
-        },
-        change && facts.switch ? { ...facts.switch, hidden: change.hidden } : null,
-        stop,
-      ),
+    tile: (level, at, stop) => part(level, partOf(level, at), stop),
     showLayers: (on) => {
       hidden = facts.layers.flatMap((l, i) => (on[i] ? [] : l.groups));
       if (change || hidden.join() !== asFile) change = { hidden };
@@ -63,6 +58,7 @@ export function pictureTiles(url: string, pyramid: TilePyramid, paper: Paper): T
       const { width, height } = pyramid.levels[index]!;
       return { key: `${index}`, width, height };
     },
+    part: null,
     tile: async (level, at, stop) => {
       const response = await fetch(`${url}/${level.key}/${at.column}/${at.row}`, { signal: stop });
       if (!response.ok) throw new Error("A part of the picture could not be fetched. Reload the page to try again.");
