@@ -180,6 +180,12 @@ public class DxfOthersTables
     public void WhiteIsPaperAndSevenIsInk(string colour, int rgb) => Assert.Equal(rgb, Sheet($"0 LINE\n8 0\n{colour}\n10 0\n20 0\n11 5\n21 5").Styles[0].Rgb);
 
     [Theory]
+    [InlineData("62 7\n420 16777215", PaperInk.Black)]
+    [InlineData("62 255\n420 16777215", 0xFFFFFF)]
+    public void ALayerOfSevenThatIsSaidToBeWhiteAsWellIsInk(string colour, int rgb) =>
+        Assert.Equal(rgb, Sheet("0 LINE\n8 W\n10 0\n20 0\n11 5\n21 5", tables: $"0 TABLE\n2 LAYER\n0 LAYER\n2 W\n70 0\n{colour}\n0 ENDTAB").Styles[0].Rgb);
+
+    [Theory]
     [InlineData("-2147483648")]
     [InlineData("1e300")]
     [InlineData("-1e300")]

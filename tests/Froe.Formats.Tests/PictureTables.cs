@@ -135,6 +135,35 @@ public class PictureTables
         Assert.Equal(words, Read(Encoded(bitmap, format)).Report().Version);
     }
 
+    [Fact]
+    public void ATiffThatDoesNotSayHowHighItsStripsAreIsOneStrip()
+    {
+        // Red above, green below, with a fourth sample that covers; written by hand, for the library always says it.
+        const int Width = 16, Height = 32, Bytes = Width * Height * 4;
+        var file = new MemoryStream();
+        using (var to = new BinaryWriter(file, System.Text.Encoding.ASCII, leaveOpen: true))
+        {
+            to.Write("II*\0"u8);
+            to.Write(8 + Bytes + 8);
+            for (var i = 0; i < Width * Height; i++) to.Write(i < Width * Height / 2 ? (ReadOnlySpan<byte>)[255, 0, 0, 255] : [0, 255, 0, 255]);
+            to.Write((ReadOnlySpan<byte>)[8, 0, 8, 0, 8, 0, 8, 0]);
+            (short Tag, short Type, int Count, int Value)[] entries =
+                [(256, 3, 1, Width), (257, 3, 1, Height), (258, 3, 4, 8 + Bytes), (259, 3, 1, 1), (262, 3, 1, 2), (273, 4, 1, 8), (277, 3, 1, 4), (279, 4, 1, Bytes), (284, 3, 1, 1), (338, 3, 1, 2)];
+            to.Write((short)entries.Length);
+            foreach (var (tag, type, count, value) in entries)
+            {
+                to.Write(tag);
+                to.Write(type);
+                to.Write(count);
+                to.Write(value);
+            }
+            to.Write(0);
+        }
+        using var picture = SKBitmap.Decode(Form(Assert.Single(Read(file.ToArray()).Leaves), LeafForms.Picture));
+        var (above, below) = (picture.GetPixel(8, 6), picture.GetPixel(8, 26));
+        Assert.True(above is { Red: > 240, Green: < 15 } && below is { Red: < 15, Green: > 240 }, $"{above} {below}");
+    }
+
     [Theory]
     [InlineData(Compression.NONE)]
     [InlineData(Compression.CCITTFAX4)]

@@ -57,7 +57,7 @@ internal sealed class DxfTables
         {
             case "LAYER":
                 var colour = entry.GetInt(62, 7);
-                var rgb = entry.Has(420) ? entry.GetInt(420) & 0xFFFFFF : PaperInk.FromColourNumber(Math.Abs(colour));
+                var rgb = entry.Has(420) && !IsContrast(Math.Abs(colour), entry.GetInt(420)) ? entry.GetInt(420) & 0xFFFFFF : PaperInk.FromColourNumber(Math.Abs(colour));
                 var name = text.Decode(entry.GetText(2));
                 var isFrozen = (entry.GetInt(70) & 1) != 0;
                 // What is not to be plotted is for whoever draws, not for paper.
@@ -83,6 +83,12 @@ internal sealed class DxfTables
                 break;
         }
     }
+
+    /// <summary>
+    /// Whether a layer's white is meant as what stands out: its colour 7 does, on white as on black, and some programs write white beside it.
+    /// A single thing that says so is white; but nobody makes a layer on which nothing is to be seen.
+    /// </summary>
+    private static bool IsContrast(int number, int trueColour) => number == 7 && (trueColour & 0xFFFFFF) == 0xFFFFFF;
 
     /// <summary>The style of a text (group 7).</summary>
     public TextStyle StyleOf(Record entity, DxfText text) =>

@@ -13,7 +13,7 @@ internal sealed class PictureDraftReader : IReader
 
     public string Name => "picture";
 
-    public int Version => 2;
+    public int Version => 3;
 
     public string Words => "pictures";
 

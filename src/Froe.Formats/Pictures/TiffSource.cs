@@ -126,7 +126,9 @@ internal sealed class TiffSource : IRasterSource
     private bool Strips(Tiff tiff, RowReceiver row)
     {
         if ((Orientation)Number(tiff, TiffTag.ORIENTATION, 1) != Orientation.TOPLEFT) return Oriented(tiff, row);
-        var height = (int)Math.Min((uint)Number(tiff, TiffTag.ROWSPERSTRIP, Facts.Height), (uint)Facts.Height);
+        // Where it does not say, all of it is one strip (TIFF 6.0, RowsPerStrip), of which the library gives no row.
+        var height = Number(tiff, TiffTag.ROWSPERSTRIP);
+        if (height <= 0 || height > Facts.Height) return Oriented(tiff, row);
         Demand((long)height * Facts.Width);
         var strip = new int[height * Facts.Width];
         for (var y = 0; y < Facts.Height; y += height)
