@@ -79,6 +79,29 @@ public class DxfFillTables
         Assert.NotEqual(0xFFFFCC, Sheet($"0 LINE\n{Pale}10 0\n20 0\n11 5\n21 5").Styles[0].Rgb);
     }
 
+    private static string Filled(string colour) => $"0 LINE\n8 0\n10 -5\n20 5\n11 15\n21 5\n0 HATCH\n8 F\n{colour}\n2 SOLID\n70 1\n91 1\n{Square(0, 10)}75 0\n98 0\n0 LINE\n8 0\n10 -5\n20 6\n11 15\n21 6";
+
+    [Theory]
+    [InlineData("62 3", "", true)]
+    [InlineData("62 3\n440 33554687", "", true)]
+    [InlineData("62 3\n440 33554559", "", false)]
+    [InlineData("62 3", "1001 AcCmTransparency\n1071 33554559", false)]
+    [InlineData("62 3\n440 33554687", "1001 AcCmTransparency\n1071 33554559", true)]
+    [InlineData("62 3", "1001 OTHER\n1071 33554559", true)]
+    public void AnAreaHidesWhatWasDrawnBeforeItUnlessItCanBeSeenThrough(string colour, string layer, bool hides)
+    {
+        var strokes = Strokes(Sheet(Filled(colour), tables: $"0 TABLE\n2 LAYER\n0 LAYER\n2 F\n70 0\n62 7\n{layer}\n0 ENDTAB"));
+        Assert.Equal(hides ? [(-5, 5, 0, 5), (-5, 6, 15, 6), (10, 5, 15, 5)] : [(-5, 5, 15, 5), (-5, 6, 15, 6)], strokes.Order());
+    }
+
+    [Fact]
+    public void TheOutlineOfAnAreaStaysAlsoWhereItIsRound()
+    {
+        const string Round = "0 CIRCLE\n8 0\n10 50\n20 50\n40 30\n0 HATCH\n8 0\n62 3\n2 SOLID\n70 1\n91 1\n92 1\n93 1\n72 2\n10 50\n20 50\n40 30\n50 7\n51 367\n73 1\n97 0\n75 0\n98 0";
+        var length = Strokes(Sheet(Round)).Sum(s => Math.Sqrt(((s.X1 - s.X0) * (s.X1 - s.X0)) + ((s.Y1 - s.Y0) * (s.Y1 - s.Y0))));
+        Assert.Equal(2 * Math.PI * 30, length, 0.2);
+    }
+
     private const string Dashed = "0 TABLE\n2 LTYPE\n0 LTYPE\n2 DASH\n49 10\n49 -10\n0 ENDTAB";
 
     private static List<(double, double, double, double)> Viewed(string entities, string header) =>

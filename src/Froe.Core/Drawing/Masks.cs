@@ -8,7 +8,8 @@ internal sealed class Masks
 {
     private const int Most = 20_000, Cells = 96, MostCellsOfOne = 400;
 
-    private sealed record Mask(IReadOnlyList<IReadOnlyList<PointXY>> Loops, Extents Box, int Entity)
+    /// <param name="Near">How near its edge something is on it.</param>
+    private sealed record Mask(IReadOnlyList<IReadOnlyList<PointXY>> Loops, Extents Box, int Entity, double Near)
     {
         private const int MostRows = 64, EdgesOfRow = 32;
         private List<(PointXY A, PointXY B)>[]? rows;
@@ -27,7 +28,7 @@ internal sealed class Masks
             // Most areas have four edges, and there may be thousands of areas: those are not parted.
             var made = new List<(PointXY, PointXY)>[Loops.Sum(l => l.Count) > EdgesOfRow ? MostRows : 1];
             for (var i = 0; i < made.Length; i++) made[i] = [];
-            var near = Edge(Box);
+            var near = Near;
             foreach (var loop in Loops)
                 for (var i = 0; i < loop.Count; i++)
                 {
@@ -48,12 +49,14 @@ internal sealed class Masks
 
     /// <summary>Puts an area over what is there.</summary>
     /// <param name="entity">The entity that it is: what was drawn before that is beneath.</param>
-    public void Add(IReadOnlyList<IReadOnlyList<PointXY>> loops, int entity)
+    /// <param name="near">How near its edge something is on it, at least.</param>
+    public void Add(IReadOnlyList<IReadOnlyList<PointXY>> loops, int entity, double near = 0)
     {
         if (masks.Count >= Most || loops.Sum(l => l.Count) > 20_000) return;
         var kept = loops.Where(l => l.Count > 2 && l.All(p => double.IsFinite(p.X) && double.IsFinite(p.Y))).ToList();
         if (kept.Count == 0) return;
-        masks.Add(new Mask(kept, Box(kept), entity));
+        var box = Box(kept);
+        masks.Add(new Mask(kept, box, entity, Math.Max(near, Edge(box))));
         grid = null;
     }
 
@@ -84,7 +87,7 @@ internal sealed class Masks
             foreach (var (c, d) in mask.Edges(Math.Min(a.Y, b.Y), Math.Max(a.Y, b.Y)))
                 if (Crossing(a, b, c, d) is { } t) cuts.Add(t);
             cuts.Sort();
-            var near = Edge(mask.Box);
+            var near = mask.Near;
             for (var i = 0; i + 1 < cuts.Count; i++)
             {
                 var (from, to) = (cuts[i], cuts[i + 1]);
@@ -106,7 +109,7 @@ internal sealed class Masks
             if (!mask.Edges(box.MinY, box.MaxY).Any(e => Box(e.A, e.B) is var edge && edge.MinX <= box.MaxX && edge.MaxX >= box.MinX && edge.MinY <= box.MaxY && edge.MaxY >= box.MinY))
             {
                 // No edge comes near: all of it is beneath, or nothing.
-                if (IsInside(mask, new((a.X + b.X + c.X) / 3, (a.Y + b.Y + c.Y) / 3), Edge(mask.Box))) return [];
+                if (IsInside(mask, new((a.X + b.X + c.X) / 3, (a.Y + b.Y + c.Y) / 3), mask.Near)) return [];
                 continue;
             }
             var hidden = mask.Loops.Select(l => Within(l, a, b, c)).Where(l => l.Count > 2).ToList();
@@ -125,7 +128,7 @@ internal sealed class Masks
     {
         var corners = run.Corners();
         var over = Over(Box(Box(corners[0], corners[3]), corners[1], corners[2]), isBeneath).ToList();
-        return over.Count == 0 ? null : Cutting.Letters(run, p => !over.Exists(m => IsInside(m, p, Edge(m.Box))));
+        return over.Count == 0 ? null : Cutting.Letters(run, p => !over.Exists(m => IsInside(m, p, m.Near)));
     }
 
     /// <summary>Whether any mask lies over some of a box.</summary>

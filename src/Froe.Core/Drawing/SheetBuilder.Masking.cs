@@ -14,6 +14,9 @@ public sealed partial class SheetBuilder
     /// <param name="loops">Its outlines, even-odd.</param>
     public void Mask(IReadOnlyList<IReadOnlyList<PointXY>> loops) => masks.Add(loops, entity);
 
+    /// <summary>A coloured area that does the same. Its outline may be drawn as a line of its own, in chords of its own, and that stays.</summary>
+    public void Cover(IReadOnlyList<IReadOnlyList<PointXY>> loops) => masks.Add(loops, entity, 2 * farthest);
+
     /// <summary>Entities one after another that are one thing in the order of drawing: a block, a view.</summary>
     /// <param name="From">The first.</param>
     /// <param name="End">The one behind the last.</param>

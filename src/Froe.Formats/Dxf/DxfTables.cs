@@ -47,7 +47,8 @@ internal sealed class DxfTables
 
     /// <summary>A layer as the table gives it: colour 0xRRGGBB, weight in hundredths of a millimetre.</summary>
     /// <param name="IsFrozen">Whether it hides insertions on it with all that is in their blocks.</param>
-    public readonly record struct LayerEntry(string Name, bool IsOn, int Rgb, string LineType, int Weight, bool IsFrozen = false);
+    /// <param name="Covers">How much of what is beneath its areas they cover, 255 for all.</param>
+    public readonly record struct LayerEntry(string Name, bool IsOn, int Rgb, string LineType, int Weight, bool IsFrozen = false, int Covers = 255);
 
     public IReadOnlyList<LayerEntry> Layers => layers;
 
@@ -62,7 +63,7 @@ internal sealed class DxfTables
                 var isFrozen = (entry.GetInt(70) & 1) != 0;
                 // What is not to be plotted is for whoever draws, not for paper.
                 var isPlotted = entry.GetInt(290, 1) != 0 && !name.Equals("Defpoints", StringComparison.OrdinalIgnoreCase);
-                var index = Put(new LayerEntry(name, colour >= 0 && !isFrozen && isPlotted, rgb, text.Decode(entry.GetText(6)), entry.GetInt(370, -3), isFrozen));
+                var index = Put(new LayerEntry(name, colour >= 0 && !isFrozen && isPlotted, rgb, text.Decode(entry.GetText(6)), entry.GetInt(370, -3), isFrozen, CoversOf(entry)));
                 if (entry.Has(5)) LayerOfHandle[System.Text.Encoding.ASCII.GetString(entry.GetText(5))] = index;
                 break;
             case "LTYPE":
@@ -82,6 +83,16 @@ internal sealed class DxfTables
                 BlockOfHandle[System.Text.Encoding.ASCII.GetString(entry.GetText(5))] = text.Decode(entry.GetText(2));
                 break;
         }
+    }
+
+    /// <summary>How much a layer covers, which its application data says.</summary>
+    private static int CoversOf(Record layer)
+    {
+        var isTransparency = false;
+        for (var i = 0; i < layer.Count; i++)
+            if (layer.Code(i) == 1001) isTransparency = layer.Text(i).Trim(" \t"u8).SequenceEqual("AcCmTransparency"u8);
+            else if (layer.Code(i) == 1071 && isTransparency) return (int)(long)Math.Clamp(layer.Number(i), 0, uint.MaxValue) & 255;
+        return 255;
     }
 
     /// <summary>

@@ -30,7 +30,7 @@ internal sealed partial class EntityDrawer
         }
         if (e.GetInt(70) == 1)
         {
-            MaskWhite(loops);
+            HideBeneath(e, loops);
             if (!builder.Fill(loops)) Skip("HATCH", "its outline has too many edges");
             return;
         }

@@ -121,6 +121,19 @@ internal sealed partial class EntityDrawer
         builder.Mask([corners.ConvertAll(c => At(c.X, c.Y))]);
     }
 
+    /// <summary>Transparencies (group 440): none of its own, which is its layer's or its block's; the least byte is how much covers, all of it at 255.</summary>
+    private const int OwnTransparency = 0x02000000, Opaque = 255;
+
+    /// <summary>A filled hatch hides what is beneath it unless it can be seen through.</summary>
+    private void HideBeneath(Record e, IReadOnlyList<IReadOnlyList<PointXY>> loops)
+    {
+        var stated = e.GetInt(440);
+        var covers = (stated & OwnTransparency) != 0 ? stated & 255 : tables.Layers[Look.Layer].Covers;
+        if (covers != Opaque) return;
+        if (PaperInk.OnPaper(Look.Rgb) == White) builder.Mask(loops);
+        else builder.Cover(loops);
+    }
+
     /// <summary>A filled area of the colour of paper hides what is beneath it as well.</summary>
     private void MaskWhite(IReadOnlyList<IReadOnlyList<PointXY>> loops)
     {

@@ -32,7 +32,7 @@ internal sealed class Record
     }
 
     /// <summary>Whether something is to be read of its application data.</summary>
-    public bool HasData => Type is "VIEWPORT" or "LEADER" or "DIMENSION" or "TOLERANCE";
+    public bool HasData => Type is "VIEWPORT" or "LEADER" or "DIMENSION" or "TOLERANCE" or "LAYER";
 
     /// <summary>Adds the reader's current group. Values that matter to nobody (application data) are left out.</summary>
     public void Add(GroupReader reader)
@@ -42,8 +42,8 @@ internal sealed class Record
         // Before release 13 a view stood in what is application data otherwise; what departs from a style of dimensions still does.
         else if (reader.Code >= 1000 && HasData)
         {
-            if (reader.Code is 1000 or 1003 or 1005) Add(reader.Code, reader.Value);
-            else if (reader.Code is 1010 or 1020 or 1040 or 1070) Add(reader.Code, reader.Number());
+            if (reader.Code is 1000 or 1001 or 1003 or 1005) Add(reader.Code, reader.Value);
+            else if (reader.Code is 1010 or 1020 or 1040 or 1070 or 1071) Add(reader.Code, reader.Number());
         }
     }
 
