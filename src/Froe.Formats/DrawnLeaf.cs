@@ -12,7 +12,7 @@ internal static class DrawnLeaf
     /// <param name="pictureSize">Pixels on the longer side of the picture to look at first.</param>
     /// <param name="smallSize">And of that for lists.</param>
     public static ReadLeaf Of(Sheet sheet, int position, int pictureSize, int smallSize) => new(
-        new Leaf(position, sheet.Name, new SheetFrame(sheet.Unit, sheet.Extents, Scales: sheet.Scales.Count > 0 ? sheet.Scales : null)),
+        new Leaf(position, sheet.Name, new SheetFrame(sheet.Unit, sheet.Extents, Scales: sheet.Scales.Count > 0 ? sheet.Scales : null, Pictures: sheet.Pictures.Count > 0 ? sheet.Pictures : null)),
         [
             new ReadForm(LeafForms.Geometry, PreparedSheet.MediaType, to => PreparedSheet.WriteGeometry(sheet, to)),
             new ReadForm(LeafForms.Details, PreparedSheet.MediaType, to => PreparedSheet.WriteDetails(sheet, to)),

@@ -71,6 +71,29 @@ public class DxfMoreTables
         Assert.Equal("IMAGE", Assert.Single(drawing.NotShown).Type);
     }
 
+    private const string Wall = "0 IMAGEDEF\n5 AF\n1 C:\\\\site\\\\wall.png";
+
+    [Fact]
+    public void APictureIsToldWithItsPlaceAndWhatIsShownOfIt()
+    {
+        // Two hundred by a hundred points of a tenth each, turned by a quarter; shown is the left half: points -0.5 to 99.5.
+        var sheet = Read(FileOf("0 IMAGE\n8 0\n10 5\n20 5\n11 0\n21 0.1\n12 -0.1\n22 0\n13 200\n23 100\n340 AF\n280 1\n71 1\n91 2\n14 -0.5\n24 -0.5\n14 99.5\n24 99.5", objects: Wall)).Sheets[0];
+        var picture = Assert.Single(sheet.Pictures);
+        Assert.Equal(("wall.png", new PointXY(5, 5), 0, 20, -10, 0), (picture.File, picture.At, Math.Round(picture.Along.X, 9), Math.Round(picture.Along.Y, 9), Math.Round(picture.Up.X, 9), Math.Round(picture.Up.Y, 9)));
+        Assert.Equal([new(0, 0), new(0.5, 0), new(0.5, 1), new(0, 1)], picture.Clip);
+        Assert.Null(picture.Window);
+        // What is cut off is not asked for where cutting is switched off.
+        Assert.Null(Read(FileOf("0 IMAGE\n8 0\n10 5\n20 5\n11 0\n21 0.1\n12 -0.1\n22 0\n13 200\n23 100\n340 AF\n280 0\n71 1\n91 2\n14 -0.5\n24 -0.5\n14 99.5\n24 99.5", objects: Wall)).Sheets[0].Pictures[0].Clip);
+    }
+
+    [Fact]
+    public void APictureInAViewIsCutToTheView()
+    {
+        var paper = Read(FileOf("0 IMAGE\n8 0\n10 0\n20 0\n11 1\n21 0\n12 0\n22 1\n13 100\n23 50\n340 AF\n0 LINE\n67 1\n8 0\n10 0\n20 0\n11 100\n21 0\n0 VIEWPORT\n67 1\n8 0\n10 50\n20 50\n40 40\n41 40\n68 2\n69 2\n45 400\n12 0\n22 0", objects: Wall)).Sheets.Single(s => s.Name == "Paper");
+        var picture = Assert.Single(paper.Pictures);
+        Assert.Equal((new PointXY(50, 50), 10, 5, new Extents(30, 30, 70, 70)), (picture.At, Math.Round(picture.Along.X, 9), Math.Round(picture.Up.Y, 9), picture.Window));
+    }
+
     [Fact]
     public void ATableStandsWhereItSaysTurnedAsItSays()
     {

@@ -61,6 +61,9 @@ public sealed class Sheet
     /// <summary>How large things are that are drawn on it, where the file says so; what lies in two areas is of the smaller one.</summary>
     public IReadOnlyList<SheetScale> Scales { get; init; } = [];
 
+    /// <summary>Pictures that lie on it and are files of their own.</summary>
+    public IReadOnlyList<PlacedPicture> Pictures { get; init; } = [];
+
     /// <summary>The farthest any chord lies from its curve, in the sheet's units.</summary>
     public required double Tolerance { get; init; }
 

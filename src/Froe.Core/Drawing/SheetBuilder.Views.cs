@@ -117,6 +117,14 @@ public sealed partial class SheetBuilder
             Text(kept);
         }
 
+        foreach (var picture in model.pictures)
+        {
+            if (hides is not null && hides(picture.Layer)) continue;
+            Picture(picture with { At = map(picture.At), Along = Vector(picture.Along), Up = Vector(picture.Up), Window = picture.Window is { } own ? Common(own, window) : window });
+        }
+
+        static Extents Common(Extents a, Extents b) => new(Math.Max(a.MinX, b.MinX), Math.Max(a.MinY, b.MinY), Math.Min(a.MaxX, b.MaxX), Math.Min(a.MaxY, b.MaxY));
+
         bool Hidden(int of) => hides is not null && hides(model.styles[model.entityStyles[of]].Layer);
 
         PointXY At(int i) => map(new(model.triangles[i], model.triangles[i + 1]));

@@ -42,6 +42,7 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
     private ChunkedList<SheetCurve> curves = new();
     private List<TextRun> texts = [];
     private readonly List<SheetScale> scales = [];
+    private readonly List<PlacedPicture> pictures = [];
     private readonly List<PointXY> scratch = [];
     private readonly List<CurvedStretch> scratchCurves = [];
     private readonly (StrokeStyle Style, int Index)[] recentStyles = new (StrokeStyle, int)[256];
@@ -239,6 +240,12 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
         if (scale.Millimetres > 0 && double.IsFinite(scale.Millimetres) && scales.Count < MostScales) scales.Add(scale);
     }
 
+    /// <summary>A picture that is a file of its own; of more than are worth showing, the first.</summary>
+    public void Picture(PlacedPicture picture)
+    {
+        if (pictures.Count < PlacedPicture.Most && Finite(picture.At) && Finite(picture.Along) && Finite(picture.Up)) pictures.Add(picture);
+    }
+
     /// <summary>Makes the sheet and ends the gathering: picks the origin, sorts the strokes so that neighbours on paper are neighbours in memory.</summary>
     /// <param name="paper">What the sheet covers where its file says so; otherwise what is drawn tells.</param>
     public Sheet Build(string name, LengthUnit unit, IReadOnlyList<Layer> layers, Extents? paper = null)
@@ -268,6 +275,7 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
             Unit = unit,
             IsPaper = paper is not null,
             Scales = [.. scales.OrderBy(s => s.Area is { } a ? a.Width * a.Height : double.PositiveInfinity)],
+            Pictures = pictures,
             Origin = origin,
             Extents = extents.IsEmpty ? new Extents(0, 0, 0, 0) : extents,
             Tolerance = farthest,

@@ -11,7 +11,7 @@ internal sealed partial class EntityDrawer
     private sealed record Endless(SheetBuilder Sheet, EntityLook Look, PointXY From, PointXY Way, bool IsRay);
 
     private readonly List<Endless> endless = [];
-    private readonly List<(SheetBuilder Sheet, EntityLook Look, string Definition, PointXY At, PointXY Along, PointXY Up)> pictures = [];
+    private readonly List<(SheetBuilder Sheet, EntityLook Look, string Definition, PointXY At, PointXY Along, PointXY Up, IReadOnlyList<PointXY>? Clip)> pictures = [];
 
     private void WithoutEnd(Record e, in Placement at, bool isRay)
     {
@@ -102,8 +102,26 @@ internal sealed partial class EntityDrawer
     {
         PointXY origin = Flat(at.Map, e.Point(10)), u = FlatVector(at.Map, e.Get(13, 1) * e.Point(11)), v = FlatVector(at.Map, e.Get(23, 1) * e.Point(12));
         builder.Path([origin, new(origin.X + u.X, origin.Y + u.Y), new(origin.X + u.X + v.X, origin.Y + u.Y + v.Y), new(origin.X + v.X, origin.Y + v.Y)], closed: true);
-        Skip(e.Type, "its frame is drawn; the picture itself is a file of its own");
-        if (pictures.Count < 1000) pictures.Add((builder, Look, System.Text.Encoding.ASCII.GetString(e.GetText(340)), origin, u, v));
+        Skip(e.Type, "its frame is drawn; the picture itself is a file of its own, shown where that is in the package");
+        if (pictures.Count < 1000) pictures.Add((builder, Look, System.Text.Encoding.ASCII.GetString(e.GetText(340)), origin, u, v, ClipOf(e)));
+    }
+
+    /// <summary>What is shown of a picture, as shares of it: a rectangle by two corners, or a polygon, in its points from the upper left one's middle (DXF reference, IMAGE, groups 71, 14 and 280).</summary>
+    private static List<PointXY>? ClipOf(Record e)
+    {
+        double wide = e.Get(13, 1), high = e.Get(23, 1);
+        if (e.GetInt(280) == 0 || !(wide > 0) || !(high > 0)) return null;
+        var corners = CornersOf(e, PlacedPicture.MostCorners);
+        if (corners is [var a, var b]) corners = [a, new(b.X, a.Y), b, new(a.X, b.Y)];
+        return corners.Count < 3 ? null : corners.ConvertAll(c => new PointXY((c.X + 0.5) / wide, (c.Y + 0.5) / high));
+    }
+
+    private static List<PointXY> CornersOf(Record e, int most)
+    {
+        var corners = new List<PointXY>();
+        for (var i = 0; i + 1 < e.Count && corners.Count < most; i++)
+            if (e.Code(i) == 14 && e.Code(i + 1) == 24) corners.Add(new(e.Number(i), e.Number(i + 1)));
+        return corners;
     }
 
     /// <summary>An area that hides what is beneath it: a rectangle, or a polygon in the points of a picture, whose rows run downwards from its upper left corner (DXF reference, WIPEOUT and IMAGE).</summary>
@@ -112,9 +130,7 @@ internal sealed partial class EntityDrawer
         PointXY origin = Flat(at.Map, e.Point(10)), u = FlatVector(at.Map, e.Point(11)), v = FlatVector(at.Map, e.Point(12));
         double high = e.Get(23, 1);
         PointXY At(double x, double y) => new(origin.X + ((x + 0.5) * u.X) + ((high - y - 0.5) * v.X), origin.Y + ((x + 0.5) * u.Y) + ((high - y - 0.5) * v.Y));
-        var corners = new List<PointXY>();
-        for (var i = 0; i + 1 < e.Count && corners.Count < 10_000; i++)
-            if (e.Code(i) == 14 && e.Code(i + 1) == 24) corners.Add(new(e.Number(i), e.Number(i + 1)));
+        var corners = CornersOf(e, 10_000);
         // Two corners are those of a rectangle; without any it is the whole picture.
         if (corners.Count == 0) corners = [new(-0.5, -0.5), new(e.Get(13, 1) - 0.5, high - 0.5)];
         if (corners is [var a, var b]) corners = [a, new(b.X, a.Y), b, new(a.X, b.Y)];
@@ -145,10 +161,11 @@ internal sealed partial class EntityDrawer
     /// <summary>Names of pictures in the middle of their frames.</summary>
     private void NamePictures(IReadOnlyDictionary<string, string> files)
     {
-        foreach (var (sheet, look, definition, at, u, v) in pictures)
+        foreach (var (sheet, look, definition, at, u, v, clip) in pictures)
         {
             if (!files.TryGetValue(definition, out var file) || file.Length == 0) continue;
             var name = file[(file.LastIndexOfAny(['/', '\\']) + 1)..];
+            sheet.Picture(new PlacedPicture(name, at, u, v, look.Layer, clip));
             double wide = Distance(default, u), high = Distance(default, v), size = Math.Min(high / 8, 0.8 * wide / Math.Max(1, Lettering.Width(name)));
             if (!(size > 0) || !double.IsFinite(size)) continue;
             sheet.Begin(look);

@@ -5148,6 +5148,8 @@ export interface components {
              * @description How many patches of it hold something (PatchGrid); null where that was not told when it was prepared.
              */
             patches?: null | number;
+            /** @description Pictures that lie on it and are files of their own; null where there are none. */
+            pictures?: null | components["schemas"]["PlacedPicture"][];
         };
         /** @description A table's cells: x counts columns from the left and y rows from the top, both from 0. */
         FrameTableFrame: {
@@ -6340,6 +6342,25 @@ export interface components {
              * @description The leaf's position in its draft.
              */
             leaf: number;
+        };
+        /** @description A picture that lies on a sheet and is a file of its own: to be seen where that file is at hand. */
+        PlacedPicture: {
+            /** @description The file's name, without folders. */
+            file: string;
+            /** @description Where its lower left corner lies, in sheet coordinates. */
+            at: components["schemas"]["PointXY"];
+            /** @description From there to its lower right corner. */
+            along: components["schemas"]["PointXY"];
+            /** @description From there to its upper left corner. */
+            up: components["schemas"]["PointXY"];
+            /**
+             * Format: int32
+             * @description Index of the layer that shows and hides it.
+             */
+            layer: number;
+            /** @description Outline of what is shown of it, as shares of its width from the left and of its height from the top; null for all of it. */
+            clip?: null | components["schemas"]["PointXY"][];
+            window?: null | components["schemas"]["Extents"];
         };
         /** @description The reusable pattern of steps a package follows: a series-parallel tree, so that it cannot deadlock by shape. */
         Plan: {

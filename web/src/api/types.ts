@@ -28,6 +28,7 @@ export type CellLine = Schemas["CellLine"];
 export type MergedCells = Schemas["MergedCells"];
 export type PageFacts = Schemas["PageFacts"];
 export type LayerSwitch = Schemas["LayerSwitch"];
+export type PlacedPicture = Schemas["PlacedPicture"];
 export type TilePyramid = Schemas["TilePyramid"];
 export type FileMark = Schemas["FileMark"];
 export type FoundInDrafts = Schemas["FoundInDrafts"];

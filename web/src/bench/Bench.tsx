@@ -46,7 +46,7 @@ import { RoundLine } from "./RoundLine";
 import { MarkingLine } from "./MarkingLine";
 import { SheetTools } from "./SheetTools";
 import { SidePane } from "./SidePane";
-import { besideOf, likeliestBeside, useShown } from "./useShown";
+import { besideOf, likeliestBeside, pictureOf, useShown } from "./useShown";
 import { NamedCells } from "../viewer/named/NamedCells";
 import { NamedMarks } from "../viewer/named/NamedMarks";
 import { useNamed } from "../viewer/named/useNamed";
@@ -341,6 +341,7 @@ function LoadedBench({ p }: { p: PackageView }) {
                   draft={draft}
                   leaf={isSheet(leaf) ? leaf : undefined}
                   isPlain={hidden.has(FROM_FILE)}
+                  pictureOf={(file) => pictureOf(p, file)}
                   hand={scaling.isMeasuring ? scaling.hand : hand}
                   together={beside ? together : null}
                   layersOn={layers.length > 0 ? layers.map((l) => l.isOn) : null}

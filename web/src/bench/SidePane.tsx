@@ -17,7 +17,7 @@ import type { Together } from "../viewer/together";
 import { lyingOf } from "./lying";
 import { Overlay, type Lying } from "./Overlay";
 import { RangeMarks } from "./RangeMarks";
-import { besideOf, type Beside } from "./useShown";
+import { besideOf, pictureOf, type Beside } from "./useShown";
 
 type Props = {
   p: PackageView;
@@ -140,6 +140,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
             layersOn={null}
             onLayers={() => undefined}
             together={together}
+            pictureOf={(file) => pictureOf(p, file)}
             corner={isSheet(leaf) && <ScaleMenu draft={at.draft} leaf={leaf} scaling={null} />}
             overlay={(place, unit) => (
               <>

@@ -65,3 +65,9 @@ export function likeliestBeside(p: PackageView, index: number, draft: string, le
   if (sheets > 1) return { draft, leaf: (leaf + 1) % sheets };
   return { draft: p.items[(index + 1) % p.items.length]!.draft, leaf: 0 };
 }
+
+/** Where a picture that lies on a drawing is to be had: of the item whose file has its name. */
+export function pictureOf(p: PackageView, file: string): string | null {
+  const item = p.items.find((i) => i.fileName.toLowerCase() === file.toLowerCase());
+  return item ? `/api/drafts/${item.draft}/leaves/0/picture` : null;
+}

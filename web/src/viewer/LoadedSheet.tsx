@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Point } from "../api/types";
 import { Pointer, type PointerHandle } from "./Pointer";
-import { idle, type SheetProps } from "./sheet";
+import { idle, type Place, type SheetProps } from "./sheet";
 import type { Painter } from "./surface/painter";
 import type { Scale } from "./scale/scale";
 import type { Seen } from "./seen/patches";
@@ -37,6 +37,8 @@ type Props = SheetProps & {
   sheet: Surface;
   grid: Grid | null;
   scales: readonly Scale[];
+  /** What lies beneath its lines. */
+  under: (place: Place, on: readonly boolean[]) => React.ReactNode;
   /** For how long a view must rest to be told; null while that is not wanted. */
   restSeconds: number | null;
   onRest: (view: Seen) => void;
@@ -56,6 +58,7 @@ export function LoadedSheet({
   together = null,
   corner = null,
   grid,
+  under,
   scales,
   restSeconds,
   onRest,
@@ -377,6 +380,7 @@ export function LoadedSheet({
           }}
         />
       )}
+      {view && sized && under(window_, on)}
       <canvas
         ref={lines}
         aria-hidden

@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { SheetLeaf } from "../api/types";
 import { LoadedSheet } from "./LoadedSheet";
+import { PlacedPictures } from "./placed/PlacedPictures";
 import { SeenPill } from "./seen/SeenPill";
 import { SeenShade } from "./seen/SeenShade";
 import { useShading } from "./seen/shading";
@@ -72,6 +73,12 @@ export function SheetView(props: SheetProps) {
           {seen && <SeenPill seen={seen} />}
           {props.corner}
         </>
+      }
+      under={(place, on) =>
+        leaf.frame.pictures &&
+        props.pictureOf && (
+          <PlacedPictures pictures={leaf.frame.pictures} pictureOf={props.pictureOf} layersOn={on} place={place} />
+        )
       }
       overlay={(place, unit) => (
         <>
