@@ -158,7 +158,7 @@ internal sealed partial class EntityDrawer
 
     private const int White = 0xFFFFFF;
 
-    /// <summary>Names of pictures in the middle of their frames.</summary>
+    /// <summary>Names of pictures, small in the corner of their frames: where the picture is at hand it lies beneath.</summary>
     private void NamePictures(IReadOnlyDictionary<string, string> files)
     {
         foreach (var (sheet, look, definition, at, u, v, clip) in pictures)
@@ -166,10 +166,11 @@ internal sealed partial class EntityDrawer
             if (!files.TryGetValue(definition, out var file) || file.Length == 0) continue;
             var name = file[(file.LastIndexOfAny(['/', '\\']) + 1)..];
             sheet.Picture(new PlacedPicture(name, at, u, v, look.Layer, clip));
-            double wide = Distance(default, u), high = Distance(default, v), size = Math.Min(high / 8, 0.8 * wide / Math.Max(1, Lettering.Width(name)));
+            double wide = Distance(default, u), high = Distance(default, v), size = Math.Min(high / 25, 0.8 * wide / Math.Max(1, Lettering.Width(name)));
             if (!(size > 0) || !double.IsFinite(size)) continue;
             sheet.Begin(look);
-            sheet.Text(new TextRun(name, new(at.X + ((u.X + v.X) / 2), at.Y + ((u.Y + v.Y) / 2)), new(u.X / wide * size, u.Y / wide * size), new(v.X / high * size, v.Y / high * size), 0.5f, 0.5f, 0));
+            PointXY along = new(u.X / wide * size, u.Y / wide * size), up = new(v.X / high * size, v.Y / high * size);
+            sheet.Text(new TextRun(name, new(at.X + along.X + up.X, at.Y + along.Y + up.Y), along, up, 0, 0, 0));
         }
     }
 }

@@ -306,7 +306,7 @@ function LoadedBench({ p }: { p: PackageView }) {
                 </p>
               )}
               <ScalingLine scaling={scaling} />
-              <SheetWarnings notShown={item.notShown} leaf={leaf} />
+              <SheetWarnings notShown={item.notShown} leaf={leaf} pictureOf={(file) => pictureOf(p, file)} />
               {sheets?.length === 0 && <NoSheet draft={draft} />}
               {table && (
                 <div className="absolute inset-y-0 right-0 left-[50px]">
