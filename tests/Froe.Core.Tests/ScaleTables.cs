@@ -86,6 +86,9 @@ public class ScaleTables
 
     [Theory]
     [InlineData("Scale 1:50", 50)]
+    [InlineData("Scale 1:50 155ab9c4", 50)]
+    [InlineData("Scale 1:50 1550", 50)]
+    [InlineData("Scale 1:50 155", 50155)]
     [InlineData("M 1 : 100", 100)]
     [InlineData("Maßstab: 1:1.000", 1000)]
     [InlineData("Échelle 1/200", 200)]

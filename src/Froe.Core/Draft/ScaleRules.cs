@@ -102,6 +102,6 @@ public static partial class ScaleRules
     }
 
     // “Scale 1:50”, “M 1:50”, “Maßstab 1 : 1 000”, “1/50” only where it is called a scale; not 12:30:15, 1:50:2 or 1.1:50.
-    [GeneratedRegex(@"(?<said>\b(?:scale|maßstab|massstab|échelle|echelle|escala|scala|schaal|skala|skale|målestok|målestokk|mittakaava|měřítko|skala|M)\b\.?\s*[:=]?\s*)?(?<![\d.,:/-])(?<one>\d{1,4})\s?(?:[:∶]|(?(said)/|(?!)))\s?(?<of>\d{1,3}(?:[ \u00a0.,]\d{3})+|\d{1,7})(?![\d:/]|[.,]\d)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 1000)]
+    [GeneratedRegex(@"(?<said>\b(?:scale|maßstab|massstab|échelle|echelle|escala|scala|schaal|skala|skale|målestok|målestokk|mittakaava|měřítko|skala|M)\b\.?\s*[:=]?\s*)?(?<![\d.,:/-])(?<one>\d{1,4})\s?(?:[:∶]|(?(said)/|(?!)))\s?(?<of>\d{1,3}(?:[ \u00a0.,]\d{3}(?![\p{L}\d]))+|\d{1,7})(?![\d:/]|[.,]\d)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 1000)]
     private static partial Regex Ratios();
 }
