@@ -94,9 +94,11 @@ public class AskingTests(Office office)
     {
         var author = await office.AsAsync("author");
         var package = await office.SendAsync(author, await Office.RegisterAsync(author, "handed"));
-        var (checker, bystander) = (await office.AsAsync("checker"), await office.AsAsync("bystander"));
+        // Somebody whom no other test makes a deputy of the checker's meanwhile: then it would be their own request.
+        var (checker, heir) = (await office.AsAsync("checker"), await office.SomebodyAsync());
+        var bystander = await office.AsAsync(heir.Login);
         var request = await checker.NoteAsync(package, "request", "Longer.");
-        await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = office.Ids["bystander"], key = Guid.NewGuid() });
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = heir.Id, key = Guid.NewGuid() });
         // It bars the new holder's approval, counts for their return, and its last one stays while that is under way.
         Assert.Equal((409, "request-open"), await bystander.RefusedAsync($"/api/packages/{package}/sign-offs", await bystander.SignOffAsync(package, "check")));
         Assert.Contains("withdraw", await MayAsync(bystander, package, request));
@@ -117,9 +119,11 @@ public class AskingTests(Office office)
     {
         var author = await office.AsAsync("author");
         var package = await office.SendAsync(author, await Office.RegisterAsync(author, "handed on"));
-        var (checker, bystander) = (await office.AsAsync("checker"), await office.AsAsync("bystander"));
+        // Somebody whom no other test makes a deputy of the checker's meanwhile: then it would be their own request.
+        var (checker, heir) = (await office.AsAsync("checker"), await office.SomebodyAsync());
+        var bystander = await office.AsAsync(heir.Login);
         var request = await checker.NoteAsync(package, "request", "Longer.");
-        await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = office.Ids["bystander"], key = Guid.NewGuid() });
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "handOver", reason = "Away.", seat = "check", to = heir.Id, key = Guid.NewGuid() });
         await ActAsync(bystander, request, "withdraw", "It is long enough by the standard.");
         Assert.Equal(1, await OneAsync<long>("SELECT count(*) FROM message WHERE person_id = $1 AND subject LIKE '%request 1 is withdrawn%' AND link LIKE $2", office.Ids["checker"], $"/packages/{package}%"));
         await bystander.SignAsync(package, "check");

@@ -16,6 +16,7 @@ test("every screen is free of accessibility faults", async ({ browser, page }) =
   await expect(odalys.getByRole("radio").first()).toBeVisible();
   await check(odalys, "send");
   await odalys.goto("/post");
+  await expect(odalys.getByRole("heading", { name: "Post" })).toBeVisible();
   await check(odalys, "post");
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Bearing housing to G7 seals");
