@@ -24,7 +24,7 @@ export function SheetWarnings({ notShown, leaf, pictureOf }: Props) {
   return (
     <div className="absolute bottom-2 left-14 z-20 bg-raised px-2 py-0.5 text-sm text-ochre">
       {lines.map((l) => (
-        <p key={l} className="max-w-md truncate" title={l}>
+        <p key={l} className="max-w-md wrap-anywhere">
           {l}
         </p>
       ))}

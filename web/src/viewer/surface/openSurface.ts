@@ -2,7 +2,7 @@ import { api } from "../../api/client";
 import type { SheetLeaf } from "../../api/types";
 import { fetchFile } from "./fetchFile";
 import { drawTexts } from "./lettering";
-import { openPages, warmPages } from "./pages";
+import { openPages } from "./pages";
 import { readPreparedSheet } from "./preparedSheet";
 import { StrokePainter } from "./strokePainter";
 import type { Surface } from "./surface";
@@ -34,7 +34,6 @@ export async function openSurface(
     letter: null,
   };
   if (frame.surface === "page") {
-    warmPages();
     const facts = await api.get(`/drafts/${draft}/leaves/${position}/page`);
     const layers = facts.switch ? facts.layers : [];
     return {
