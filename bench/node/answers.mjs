@@ -116,7 +116,7 @@ export function answersOf(id, frame) {
   return {
     "/api/session": session,
     "/api/desk": desk,
-    "/api/messages/unread": 0,
+    "/api/counts": { desk: 0, unread: 0 },
     "/api/people": [],
     "/api/groups": [],
     [`/api/drafts/${id}/leaves`]: leaves,

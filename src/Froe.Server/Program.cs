@@ -112,13 +112,8 @@ if (settings.Web.Length > 0)
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(settings.Web));
     app.UseDefaultFiles(new DefaultFilesOptions { FileProvider = files });
-    app.UseStaticFiles(new StaticFileOptions
-    {
-        FileProvider = files,
-        // Built files carry their hash in their name; the page that names them does not.
-        OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
-            file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-    });
+    app.Use(BuiltFiles.ChooseCompressed(files));
+    app.UseStaticFiles(BuiltFiles.Served(files));
 }
 app.UseRouting();
 app.UseAuthentication();

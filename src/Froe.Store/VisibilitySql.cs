@@ -28,6 +28,20 @@ public static class VisibilitySql
         UNION SELECT k.id FROM stand_ins(now()) a JOIN package k ON k.originator = a.person_id WHERE a.deputy = {person}
         """;
 
+    /// <summary>Who takes part in some packages, as <see cref="TakenPartSql"/> has it: a person and a package in each row.</summary>
+    /// <param name="packages">The packages' ids, in the statement.</param>
+    public static string TakingPartSql(string packages) =>
+        $"""
+        WITH part (person_id, package_id, stands_in) AS (
+            SELECT originator, id, true FROM package WHERE id = ANY ({packages})
+            UNION ALL SELECT person_id, package_id, true FROM package_seat WHERE package_id = ANY ({packages})
+            UNION ALL SELECT person_id, package_id, false FROM package_informed WHERE package_id = ANY ({packages})
+            UNION ALL SELECT asked_of, package_id, false FROM advice WHERE package_id = ANY ({packages})
+            UNION ALL SELECT person_id, package_id, false FROM package_told WHERE package_id = ANY ({packages}))
+        SELECT person_id, package_id FROM part
+        UNION SELECT a.deputy, p.package_id FROM part p JOIN stand_ins(now()) a USING (person_id) WHERE p.stands_in
+        """;
+
     /// <summary>The most packages that a list is given by their ids; whoever sees more finds one among the first that it looks at.</summary>
     public const int MostById = 10_000;
 

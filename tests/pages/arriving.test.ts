@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Arrivals, filledIn, type Arriving } from "../../web/src/register/arriving";
+import { Arrivals, filledIn, type Arriving } from "../../web/src/upload/arriving";
 
 const row = (id: number): Arriving => ({
   id,

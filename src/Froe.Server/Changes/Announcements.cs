@@ -5,7 +5,7 @@ using Froe.Store;
 namespace Froe.Server.Changes;
 
 /// <summary>Something changed; screens that show it ask again. Carries no contents, and goes only to whoever may see what it names.</summary>
-/// <param name="Kind">package, document, overlay, sheets, upload, message, office, absence, plan or session.</param>
+/// <param name="Kind">package, notes (of a package), document, overlay, sheets, upload, message, office, absence, plan or session.</param>
 /// <param name="Id">Of the package, document, draft (of an overlay, or of sheets), upload, plan or person.</param>
 /// <param name="To">The only person it is for; null when it is for whoever may see what it names.</param>
 public sealed record Change(string Kind, Guid Id, Guid? To = null);
@@ -29,6 +29,14 @@ public sealed class Announcements(Database database, ILogger<Announcements> log)
 
     /// <summary>Tells every open screen of whoever may see it.</summary>
     public void Announce(string kind, Guid id) => changes.Writer.TryWrite(new Change(kind, id));
+
+    /// <summary>Tells every open screen of whoever may see it, and those whom the act told that they have a message.</summary>
+    public void Announce(Act act, string kind, Guid id)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        Announce(kind, id);
+        foreach (var person in act.Told) Announce("message", person);
+    }
 
     /// <summary>Tells one person's screens.</summary>
     public void AnnounceTo(Guid person, string kind, Guid id) => changes.Writer.TryWrite(new Change(kind, id, person));

@@ -23,12 +23,18 @@ public sealed record DeskView(
     IReadOnlyList<PackageRow> ToSign, IReadOnlyList<PackageRow> ToAnswer, IReadOnlyList<PackageRow> ToAdvise, IReadOnlyList<PackageRow> Waiting, IReadOnlyList<PackageRow> Informed,
     IReadOnlyList<PreparedRow> Prepared, IReadOnlyList<Guid> Opened, IReadOnlyList<SeenItem> Seen, IReadOnlyList<string> Cut);
 
+/// <summary>How much waits for a person.</summary>
+/// <param name="Desk">Packages to sign, to answer or to advise on.</param>
+/// <param name="Unread">Messages not read.</param>
+public sealed record Counts(int Desk, int Unread);
+
 /// <summary>The desk, and packages put aside.</summary>
 internal static class DeskEndpoints
 {
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/desk", Desk);
+        api.MapGet("/counts", CountsAsync);
         api.MapGet("/prepared", async (Who who, Database database, CancellationToken stop) => (await PreparedAsync(who, database, stop)).AsReadOnly());
         api.MapPut("/prepared", Prepare);
         api.MapDelete("/prepared/{id:guid}", async (Guid id, Who who, Database database, CancellationToken stop) =>
@@ -37,6 +43,15 @@ internal static class DeskEndpoints
             return TypedResults.NoContent();
         });
     }
+
+    /// <summary>The ids of a person and of those they stand in for now, of $1.</summary>
+    private const string StandingForSql = "ARRAY(SELECT $1 UNION ALL SELECT person_id FROM stand_ins(now()) WHERE deputy = $1)";
+
+    /// <summary>Packages that wait for answers of a person, of $1.</summary>
+    private const string ToAnswerSql = $"originator = ANY ({StandingForSql}) AND ended_at IS NULL AND (standing = 'returned' OR held)";
+
+    /// <summary>Advice that waits for a person, of $1, with its package as k.</summary>
+    private const string ToAdviseSql = "a.asked_of = $1 AND a.answer IS NULL AND k.ended_at IS NULL";
 
     private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(
         "SELECT id, at, title, covering_note, plan_id, documents, answers::text, because FROM prepared_package WHERE person_id = $1 ORDER BY at DESC LIMIT 100",
@@ -61,13 +76,32 @@ internal static class DeskEndpoints
     private static async Task<HashSet<Guid>> SignableAsync(Who who, Database database, DateTimeOffset at, PackageRow[] waiting, CancellationToken stop)
     {
         var deputies = await Schedules.DeputiesAsync(database, at, stop);
-        var theirs = waiting.Where(p => Reviewing.IsAwaited(p.Slip, who.Id, deputies) || p.MustAgree.Contains(who.Id)).Select(p => p.Id).ToHashSet();
-        if (who.Rights.For(Right.Sign, Folders.Root)) return theirs;
+        return await RightfulAsync(who, database, waiting.Where(p => Reviewing.IsAwaited(p.Slip, who.Id, deputies) || p.MustAgree.Contains(who.Id)).Select(p => p.Id).ToHashSet(), stop);
+    }
+
+    /// <summary>Those of some packages whose documents all lie where a person has the right to sign.</summary>
+    private static async Task<HashSet<Guid>> RightfulAsync(Who who, Database database, HashSet<Guid> packages, CancellationToken stop)
+    {
+        if (packages.Count == 0 || who.Rights.For(Right.Sign, Folders.Root)) return packages;
         var folders = (await database.ListAsync(
             "SELECT DISTINCT i.package_id, f.path FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round JOIN document d ON d.id = i.document_id JOIN folder f ON f.id = d.folder_id WHERE i.package_id = ANY ($1)",
-            r => (Package: r.GetGuid(0), Path: r.GetString(1)), [theirs.ToArray()], stop)).ToLookup(f => f.Package, f => f.Path);
-        theirs.RemoveWhere(p => !who.Rights.ForAll(Right.Sign, folders[p]));
-        return theirs;
+            r => (Package: r.GetGuid(0), Path: r.GetString(1)), [packages.ToArray()], stop)).ToLookup(f => f.Package, f => f.Path);
+        packages.RemoveWhere(p => !who.Rights.ForAll(Right.Sign, folders[p]));
+        return packages;
+    }
+
+    /// <summary>Counts what the desk would list: one's own seats by their rows, and only where one stands in for somebody the packages themselves.</summary>
+    private static async Task<Counts> CountsAsync(Who who, Database database, PackageList list, Store.Post post, TimeProvider clock, CancellationToken stop)
+    {
+        var awaited = await database.ListAsync(
+            $"SELECT package_id, bool_or(person_id = $1) FROM awaited WHERE person_id = ANY ({StandingForSql}) GROUP BY package_id LIMIT 1000",
+            r => (Package: r.GetGuid(0), IsOwn: r.GetBoolean(1)), [who.Id], stop);
+        var own = await RightfulAsync(who, database, awaited.Where(a => a.IsOwn).Select(a => a.Package).ToHashSet(), stop);
+        var others = await list.RowsAsync(awaited.Where(a => !a.IsOwn).Select(a => a.Package), stop);
+        var signable = others.Count == 0 ? [] : await SignableAsync(who, database, clock.GetUtcNow(), [.. others], stop);
+        var asked = await database.ListAsync(
+            $"SELECT id FROM package WHERE {ToAnswerSql} UNION ALL (SELECT a.package_id FROM advice a JOIN package k ON k.id = a.package_id WHERE {ToAdviseSql} LIMIT 1000)", r => r.GetGuid(0), [who.Id], stop);
+        return new Counts(own.Concat(signable).Concat(asked).Distinct().Count(), await post.UnreadAsync(who.Id, stop));
     }
 
     private static async Task<DeskView> Desk(Who who, Database database, PackageList list, TimeProvider clock, CancellationToken stop)
@@ -76,10 +110,10 @@ internal static class DeskEndpoints
         const int Most = 200, MostWaiting = 60, MostInformed = 20;
         // One's own seats, and those of whoever is away and named one as deputy.
         var mine = (await database.ListAsync(
-            """
+            $"""
             SELECT package_id, step, since, due FROM (
                 SELECT DISTINCT ON (package_id) package_id, step, since, due FROM awaited
-                WHERE person_id = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM stand_ins(now()) WHERE deputy = $1))
+                WHERE person_id = ANY ({StandingForSql})
                 ORDER BY package_id, due) a
             ORDER BY due LIMIT $2
             """,
@@ -96,8 +130,8 @@ internal static class DeskEndpoints
             if (ids.Count > most) cut.Add(group);
             return [.. ids.Take(most)];
         }
-        var answer = await IdsAsync("toAnswer", "SELECT id FROM package WHERE originator = ANY (ARRAY(SELECT $1 UNION ALL SELECT person_id FROM stand_ins(now()) WHERE deputy = $1)) AND ended_at IS NULL AND (standing = 'returned' OR held) ORDER BY round_at LIMIT $2", Most);
-        var advise = await IdsAsync("toAdvise", "SELECT a.package_id FROM advice a JOIN package k ON k.id = a.package_id WHERE a.asked_of = $1 AND a.answer IS NULL AND k.ended_at IS NULL ORDER BY a.at LIMIT $2", Most);
+        var answer = await IdsAsync("toAnswer", $"SELECT id FROM package WHERE {ToAnswerSql} ORDER BY round_at LIMIT $2", Most);
+        var advise = await IdsAsync("toAdvise", $"SELECT a.package_id FROM advice a JOIN package k ON k.id = a.package_id WHERE {ToAdviseSql} ORDER BY a.at LIMIT $2", Most);
         var waiting = await IdsAsync(
             "waiting", "SELECT id FROM package k WHERE originator = $1 AND ended_at IS NULL AND standing = 'in review' AND NOT held ORDER BY (SELECT min(due) FROM awaited WHERE package_id = k.id) LIMIT $2", MostWaiting);
         // The latest that came for information; the others are where all packages are.

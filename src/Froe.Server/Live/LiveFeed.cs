@@ -10,7 +10,8 @@ using Microsoft.AspNetCore.SignalR;
 namespace Froe.Server.Live;
 
 /// <summary>A change as a browser hears of it.</summary>
-public sealed record News(string Kind, Guid Id);
+/// <param name="IsMine">Whether it is of a package that its person takes part in: their desk may look different for it.</param>
+public sealed record News(string Kind, Guid Id, bool IsMine);
 
 /// <summary>The live connection of a browser.</summary>
 public sealed class LiveHub(LiveConnections connections) : Hub
@@ -121,19 +122,20 @@ public sealed class LiveFeed(Database database, IServiceProvider services, LiveC
     private async Task TellAsync(Change[] news, CancellationToken stop)
     {
         var hub = services.GetRequiredService<IHubContext<LiveHub>>();
-        var packages = news.Where(c => c is { Kind: "package", To: null }).Select(c => c.Id).Distinct().ToArray();
+        var packages = news.Where(c => c is { Kind: "package" or "notes", To: null }).Select(c => c.Id).Distinct().ToArray();
         var documents = news.Where(c => c is { Kind: "document", To: null }).Select(c => c.Id).Distinct().ToArray();
         var drafts = news.Where(c => c is { Kind: "overlay" or "sheets", To: null }).Select(c => c.Id).Distinct().ToArray();
+        var partIn = packages.Length == 0 ? null : (await Access.PartInAsync(database, packages, stop)).ToLookup(p => p.Person, p => p.Package);
         foreach (var person in connections.ByPerson)
         {
             var holding = await rights.OfAsync(person.Key, stop);
             HashSet<Guid>? seen = holding.ReadFolders is { } folders ? await SeenAsync(person.Key, folders, packages, documents, drafts, stop) : null;
             var told = news.Where(c => c.To is { } to ? to == person.Key : c.Kind switch
             {
-                "package" or "document" or "overlay" or "sheets" => seen is null || seen.Contains(c.Id),
+                "package" or "notes" or "document" or "overlay" or "sheets" => seen is null || seen.Contains(c.Id),
                 "office" or "absence" or "plan" => c.Id == person.Key || !holding.Rights.Granted.IsEmpty,
                 _ => c.Id == person.Key,
-            }).Select(c => new News(c.Kind, c.Id)).ToArray();
+            }).Select(c => new News(c.Kind, c.Id, partIn?[person.Key].Contains(c.Id) == true)).ToArray();
             if (told.Length > 0) await hub.Clients.Clients([.. person]).SendAsync("changes", told, stop);
         }
     }

@@ -46,7 +46,7 @@ public sealed class Advising(Database database, Announcements changes, TimeProvi
         act.Tell(Message.OfPackage(package, wanted.Of, $"{held.Number}: {who.Name} asks for your advice: {held.Title}", question));
         act.Remember(wanted.Key, new MadeAdvice(id));
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
         return new MadeAdvice(id);
     }
 
@@ -77,7 +77,7 @@ public sealed class Advising(Database database, Announcements changes, TimeProvi
         act.Tell(Message.OfPackage(now.Package, now.By, $"{held.Number}: {who.Name} gave advice: {held.Title}", words));
         act.Remember(key, new MadeAdvice(advice));
         await act.CommitAsync(stop);
-        changes.Announce("package", now.Package);
+        changes.Announce(act, "package", now.Package);
         return true;
     }
 

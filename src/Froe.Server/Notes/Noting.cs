@@ -73,7 +73,8 @@ public sealed class Noting(Database database, Recording recording, Announcements
         act.Remember(wanted.Key, added);
         await TellAsync(act, who, package, held, wanted, added.Number, askedOf, body, stop);
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        // A request of somebody who has signed takes their signature back.
+        changes.Announce(act, wanted.Kind == NoteKind.Request ? "package" : "notes", package);
         if (marks.Count > 0) changes.Announce("overlay", wanted.Draft);
         return added;
     }
@@ -178,7 +179,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
                 act.Tell(Message.OfPackage(package, person, $"{held.Number}: request {found.Number} is {Past(wanted.Act)}: {held.Title}", $"{who.Name}: {body}", found.Number));
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "notes", package);
         foreach (var draft in drafts) changes.Announce("overlay", draft);
         return true;
     }

@@ -48,7 +48,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
         await act.CommitAsync(stop);
         changes.Announce("overlay", draft);
         // Notes show their places.
-        if (package is { } of && board.TouchesNotes) changes.Announce("package", of);
+        if (package is { } of && board.TouchesNotes) changes.Announce("notes", of);
         return answer;
     }
 

@@ -56,7 +56,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         if (wanted.Title.Length > 200 || wanted.CoveringNote.Length > 4000) throw Refused.Invalid("too-long", "The title may have 200 characters and the covering note 4,000.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var sent = await RunAsync(act, who, wanted, stop);
-        changes.Announce("package", sent.Id);
+        changes.Announce(act, "package", sent.Id);
         return sent;
     }
 
@@ -125,7 +125,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var sent = await RunAsync(act, who, package, wanted, stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
         return sent;
     }
 

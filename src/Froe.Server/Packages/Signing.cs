@@ -42,7 +42,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         if (wanted.Remark.Length > 4000) throw Refused.Invalid("too-long", "The remark may have 4,000 characters.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var outcome = await RunAsync(act, who, package, wanted, stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
         return outcome;
     }
 
@@ -117,6 +117,6 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         await recording.RecordAsync(act, package, held.Plan, held.After(decision, wanted.Words.Trim()), stop);
         act.Tell(Message.OfPackage(package, wanted.Signer, $"{held.Number}: what you noted is answered: {held.Title}", wanted.Words.Trim()));
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
     }
 }

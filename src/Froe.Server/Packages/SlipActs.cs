@@ -67,7 +67,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<SlipActDone>(wanted.Key, stop) is not null) return;
         if (!await RunAsync(act, who, package, wanted, reason, filling, stop)) return;
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
     }
 
     /// <summary>Who would be told of an act.</summary>

@@ -58,7 +58,7 @@ public sealed class Withdrawing(Database database, Recording recording, Announce
         await TellAsync(act, document, number, held, package, [.. revisions.Select(r => r.Id)], $"Revision {string.Join(", ", revisions.Select(r => r.Label))} must not be used any more. {reason}", stop);
         await act.CommitAsync(stop);
         changes.Announce("document", document);
-        if (package is { } changed) changes.Announce("package", changed);
+        if (package is { } changed) changes.Announce(act, "package", changed);
         return true;
     }
 

@@ -63,7 +63,7 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
             act.Write("UPDATE awaited SET nudge_at = $4::timestamptz WHERE package_id = $1 AND seat = $2 AND person_id = $3", package, row.Seat, row.Person, Lateness.Next(nudges, act.At)?.At.UtcDateTime);
         }
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
         return true;
     }
 
@@ -107,7 +107,7 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
         }
         PackageWrites.NudgeAnswer(act, package, Lateness.Next(nudges, act.At)?.At);
         await act.CommitAsync(stop);
-        changes.Announce("package", package);
+        changes.Announce(act, "package", package);
         return true;
     }
 

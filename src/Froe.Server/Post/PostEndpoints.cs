@@ -13,7 +13,6 @@ internal static class PostEndpoints
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/messages", ([AsParameters] MessagesAsked asked, string? after, Who who, MessageList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
-        api.MapGet("/messages/unread", (Who who, Store.Post post, CancellationToken stop) => post.UnreadAsync(who.Id, stop));
         api.MapGet("/messages.csv", ([AsParameters] MessagesAsked asked, string? columns, string? zone, Who who, MessageList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
             .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();
         api.MapPost("/messages/read", async (ReadMessages wanted, Who who, Store.Post post, TimeProvider clock, CancellationToken stop) =>

@@ -25,6 +25,13 @@ public sealed class Access(Database database)
         return reads.ListAsync($"SELECT i.id FROM unnest($1::uuid[]) AS i (id) WHERE EXISTS ({VisibilitySql.OnePackageSql("i.id", "$2", "$3")})", r => r.GetGuid(0), [packages, folders, person], stop);
     }
 
+    /// <summary>Who takes part in which of some packages, deputies with them.</summary>
+    public static Task<List<(Guid Person, Guid Package)>> PartInAsync(IReads reads, Guid[] packages, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return reads.ListAsync(VisibilitySql.TakingPartSql("$1"), r => (r.GetGuid(0), r.GetGuid(1)), [packages], stop);
+    }
+
     /// <summary>Which of some documents a person may see, in no order: for their folders, or in a package they may see.</summary>
     public static Task<List<Guid>> DocumentsAmongAsync(IReads reads, Who who, Guid[] documents, CancellationToken stop)
     {

@@ -1,63 +1,54 @@
-import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
+import type { HubConnection } from "@microsoft/signalr";
 import type { QueryClient } from "@tanstack/react-query";
-
-type Change = {
-  kind:
-    "package" | "document" | "overlay" | "sheets" | "upload" | "message" | "office" | "absence" | "plan" | "session";
-  id: string;
-};
-
-/** The lists that a change of a kind shows in, besides the thing itself. */
-const touched: Readonly<Record<Change["kind"], readonly string[]>> = {
-  package: ["overlay", "desk", "packages", "notes", "ledger", "messages", "documents", "document"],
-  document: ["documents", "ledger", "messages"],
-  overlay: [],
-  sheets: ["ledger"],
-  upload: [],
-  message: ["messages"],
-  office: ["ledger", "session", "people", "groups", "rights", "folders", "calendars"],
-  absence: ["ledger", "absences", "preview", "plan-preview"],
-  plan: ["plans", "ledger"],
-  session: ["session", "sessions"],
-};
+import { Freshness, type News } from "./freshness";
 
 /** Keeps every query current while someone is signed in; gives a function that ends it. */
 export function followChanges(queries: QueryClient): () => void {
-  const connection = new HubConnectionBuilder()
-    .withUrl("/live")
-    .withAutomaticReconnect({ nextRetryDelayInMilliseconds: (c) => Math.min(500 * 2 ** c.previousRetryCount, 10_000) })
-    .configureLogging(LogLevel.None)
-    .build();
-  const refresh = (...key: readonly string[]) => void queries.invalidateQueries({ queryKey: key });
-  connection.on("changes", (changes: Change[]) => {
-    for (const { kind, id } of changes) refresh(kind, id);
-    // Changes come gathered: a list that many of them touch is asked for once.
-    for (const list of new Set(changes.flatMap(({ kind }) => touched[kind]))) refresh(list);
-  });
-  // What changed while the line was down, or while the server could not listen, is not told again: everything shown is asked for anew.
-  const everything = () => void queries.invalidateQueries();
-  connection.on("again", everything);
-  connection.onreconnected(everything);
+  const freshness = new Freshness(queries);
+  let connection: HubConnection | null = null;
   let over = false;
   let waiting = 0;
-  const connect = (tried = 0) => {
-    connection.start().then(
-      () => tried > 0 && everything(),
-      () => {
-        if (!over) waiting = window.setTimeout(() => connect(tried + 1), Math.min(500 * 2 ** tried, 10_000));
-      },
-    );
+  const later = (tried: number) => {
+    if (!over) waiting = window.setTimeout(() => void connect(tried + 1), Math.min(500 * 2 ** tried, 10_000));
   };
-  // A connection that the server ended, with its session, is made anew when there is one again.
-  connection.onclose(() => {
-    if (over) return;
-    refresh("session");
-    waiting = window.setTimeout(() => connect(1), 1000);
-  });
-  connect();
+  const connect = async (tried: number) => {
+    try {
+      connection ??= await make();
+      if (over) return;
+      await connection.start();
+      // What changed while the line was down is not told again.
+      if (tried > 0) freshness.hearEverything();
+    } catch {
+      later(tried);
+    }
+  };
+  const make = async () => {
+    // Whatever a page shows first comes before what keeps it current.
+    const { HubConnectionBuilder, LogLevel } = await import("@microsoft/signalr");
+    const made = new HubConnectionBuilder()
+      .withUrl("/live")
+      .withAutomaticReconnect({
+        nextRetryDelayInMilliseconds: (c) => Math.min(500 * 2 ** c.previousRetryCount, 10_000),
+      })
+      .configureLogging(LogLevel.None)
+      .build();
+    made.on("changes", (news: News[]) => freshness.hear(news));
+    // While the server could not listen, nothing was told: everything shown is asked for anew.
+    made.on("again", () => freshness.hearEverything());
+    made.onreconnected(() => freshness.hearEverything());
+    // A connection that the server ended, with its session, is made anew when there is one again.
+    made.onclose(() => {
+      if (over) return;
+      void queries.invalidateQueries({ queryKey: ["session"] });
+      later(1);
+    });
+    return made;
+  };
+  void connect(0);
   return () => {
     over = true;
     clearTimeout(waiting);
-    void connection.stop();
+    freshness.end();
+    void connection?.stop();
   };
 }

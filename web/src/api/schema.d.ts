@@ -3253,6 +3253,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Counts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prepared": {
         parameters: {
             query?: never;
@@ -4698,6 +4733,19 @@ export interface components {
         /** @description A password, again. */
         ConfirmRequest: {
             password: string;
+        };
+        /** @description How much waits for a person. */
+        Counts: {
+            /**
+             * Format: int32
+             * @description Packages to sign, to answer or to advise on.
+             */
+            desk: number;
+            /**
+             * Format: int32
+             * @description Messages not read.
+             */
+            unread: number;
         };
         /** @description A stretch of a local day, in minutes from midnight; To is greater than From and at most 1440. */
         DayPart: {

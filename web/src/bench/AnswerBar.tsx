@@ -3,11 +3,12 @@ import { useState } from "react";
 import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import { planOf, type DocumentRow, type NoteRow, type PackageItem, type PackageView } from "../api/types";
-import { UploadForm } from "../register/UploadForm";
-import { IntakeForm } from "../send/IntakeForm";
-import { Button, Fault, SideSheet, Tick } from "../ui/kit";
+import { UploadForm } from "../upload/UploadForm";
+import { IntakeForm } from "../slip/IntakeForm";
+import { Button, Fault, Tick } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { timeLeft } from "../ui/time";
-import { nothingSaid, WhoHears } from "../post/WhoHears";
+import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { usePeople } from "../ui/people";
 
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */

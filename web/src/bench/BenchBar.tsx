@@ -4,9 +4,10 @@ import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import type { PackageView } from "../api/types";
-import { RoundTag, SideSheet, StandingTag } from "../ui/kit";
+import { RoundTag, StandingTag } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { PlaceBar } from "../ui/PlaceBar";
-import { HistoryList } from "./History";
+import { HistoryList } from "../slip/History";
 import { LayersMenu, type LayerOn } from "./LayersMenu";
 import { SlipActs } from "./SlipActs";
 

@@ -1,14 +1,9 @@
 import type { NoteRow, Shape } from "../api/types";
+import { kindColour, kindFill } from "../notes/kinds";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
 
-export const kindColour = {
-  remark: "text-slate stroke-slate",
-  question: "text-iris stroke-iris",
-  request: "text-rust stroke-rust",
-} as const;
-export const kindFill = { remark: "bg-slate", question: "bg-iris", request: "bg-rust" } as const;
 /** A markup that stands for itself. */
 const plain = "text-spruce stroke-spruce";
 

@@ -1,5 +1,6 @@
 import type { OverCells } from "../viewer/table/layout";
-import { kindColour, kindFill, type Lying } from "./Overlay";
+import { kindColour, kindFill } from "../notes/kinds";
+import type { Lying } from "./Overlay";
 
 type Props = {
   marks: readonly Lying[];

@@ -4,9 +4,9 @@ import { useMe } from "../session/me";
 import { Clamped } from "../ui/Clamped";
 import { Formatted } from "../ui/Formatted";
 import { usePeople } from "../ui/people";
-import { Strip } from "../ui/Strip";
-import { IntakeAnswers } from "./IntakeAnswers";
-import { stripOf } from "./strip";
+import { Strip } from "../strip/Strip";
+import { IntakeAnswers } from "../slip/IntakeAnswers";
+import { stripOf } from "../strip/stripOf";
 
 /** What is asked of whoever looks, what the sender wrote, and where the package is on its way. */
 export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {

@@ -3,8 +3,9 @@ import { useState } from "react";
 import { api } from "../api/client";
 import { useActKey } from "../api/key";
 import { stepsOf, type PackageView, planOf } from "../api/types";
-import { Button, Empty, Fault, Labelled, SideSheet } from "../ui/kit";
-import { nothingSaid, WhoHears } from "../post/WhoHears";
+import { Button, Empty, Fault, Labelled } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
+import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { usePeople } from "../ui/people";
 
 type Kind =

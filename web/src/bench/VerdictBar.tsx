@@ -9,9 +9,9 @@ import { blocksOf, stepsOf, type PackageItem, type PackageView, type Verdict, pl
 import { Button, Fault, Labelled } from "../ui/kit";
 import { FolderField } from "../ui/FolderField";
 import { usePeople } from "../ui/people";
-import { CheckpointFields } from "./CheckpointFields";
+import { CheckpointFields } from "../slip/CheckpointFields";
 import { SeenBefore } from "./SeenItems";
-import { nothingSaid, WhoHears } from "../post/WhoHears";
+import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { VerdictMark, verdictWords } from "../ui/VerdictMark";
 
 export type Choice = { verdict: Verdict; reason: string };

@@ -1,5 +1,5 @@
-import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Verdict } from "../api/types";
+import { useCommands } from "../commands/registry";
 import { toggleShading } from "../viewer/seen/shading";
 import type { ToolName } from "./useHand";
 
@@ -8,7 +8,12 @@ export type BenchActs = {
   undo: (() => void) | null;
   redo: (() => void) | null;
   verdict: ((verdict: Verdict) => void) | null;
+  /** Takes the verdict on the item back. */
+  notYet: (() => void) | null;
+  /** Opens what is to be signed. */
+  sign: (() => void) | null;
   next: () => void;
+  before: () => void;
   tool: (tool: ToolName) => void;
   /** Whether shapes can be drawn where one looks. */
   canDraw: boolean;
@@ -17,39 +22,59 @@ export type BenchActs = {
   leave: () => void;
 };
 
-const verdicts: Readonly<Record<string, Verdict>> = { "1": "approve", "2": "approveAsNoted", "3": "returnForChanges" };
-const tools: Readonly<Record<string, ToolName>> = { c: "cloud", a: "arrow" };
+const verdicts: readonly [key: string, verdict: Verdict, words: string][] = [
+  ["1", "approve", "Approve the item"],
+  ["2", "approveAsNoted", "Approve the item as noted"],
+  ["3", "returnForChanges", "Return the item for changes"],
+];
+const tools: readonly [key: string, tool: ToolName, words: string][] = [
+  ["c", "cloud", "Draw a cloud"],
+  ["a", "arrow", "Draw an arrow"],
+];
 
-/** Keys that work wherever one is on the bench, but where something is typed or chosen. */
+/** What can be done on the bench by key, or from the list of commands. */
 export function useBenchKeys(acts: BenchActs) {
-  const now = useRef(acts);
-  useLayoutEffect(() => {
-    now.current = acts;
-  });
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      const act = now.current;
-      if ((e.target as HTMLElement).closest("input,textarea,select,[role=dialog],[role=menu]") || e.altKey) return;
-      const key = e.key.toLowerCase();
-      if (e.ctrlKey || e.metaKey) {
-        const change = key === "y" || (key === "z" && e.shiftKey) ? act.redo : key === "z" ? act.undo : null;
-        if (!change) return;
-        e.preventDefault();
-        change();
-        return;
-      }
-      const verdict = verdicts[key];
-      const tool = tools[key];
-      if (verdict) act.verdict?.(verdict);
-      else if (tool && act.canDraw) act.tool(tool);
-      else if (key === "v") act.tool("look");
-      else if (key === "n") act.next();
-      else if (key === "f") act.fit();
-      else if (key === "b") act.beside();
-      else if (key === "s") toggleShading();
-      else if (key === "escape") act.leave();
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, []);
+  const { verdict } = acts;
+  useCommands("Bench", "bench", [
+    ...verdicts.map(([key, which, words]) => ({
+      id: which,
+      words,
+      keys: [{ key }],
+      run: verdict && (() => verdict(which)),
+    })),
+    { id: "not-yet", words: "Take the verdict back: not yet", keys: [{ key: "4" }], run: acts.notYet },
+    { id: "sign", words: "Sign", keys: [{ key: "Enter", ctrl: true }], run: acts.sign },
+    { id: "next", words: "Next item", keys: [{ key: "n", shift: false }], run: acts.next },
+    { id: "before", words: "Item before", keys: [{ key: "n", shift: true }], run: acts.before },
+    ...tools.map(([key, tool, words]) => ({
+      id: tool,
+      words,
+      keys: [{ key }],
+      run: acts.canDraw ? () => acts.tool(tool) : null,
+    })),
+    { id: "look", words: "Look, pick and move", keys: [{ key: "v" }], run: () => acts.tool("look") },
+    { id: "fit", words: "Fit the whole sheet", keys: [{ key: "f" }], run: acts.fit },
+    { id: "beside", words: "Show another sheet beside", keys: [{ key: "b" }], run: acts.beside },
+    { id: "seen", words: "Shade what you have not seen", keys: [{ key: "s" }], run: toggleShading },
+    { id: "leave", words: "Leave the tool", keys: [{ key: "Escape" }], run: acts.leave },
+    { id: "undo", words: "Undo what you drew", keys: [{ key: "z", ctrl: true, shift: false }], run: acts.undo },
+    {
+      id: "redo",
+      words: "Draw it again",
+      keys: [
+        { key: "z", ctrl: true, shift: true },
+        { key: "y", ctrl: true },
+      ],
+      run: acts.redo,
+    },
+    // The sheet answers to these itself, when it has the keys.
+    ...(
+      [
+        ["move", "Move the sheet, or what is picked", ["ArrowLeft", "ArrowUp", "ArrowRight", "ArrowDown"]],
+        ["zoom", "Nearer and farther", ["+", "-"]],
+        ["cross", "Set a corner where the cross stands", ["Enter"]],
+        ["erase", "Erase what is picked", ["Delete"]],
+      ] as const
+    ).map(([id, words, keys]) => ({ id, words, keys: keys.map((key) => ({ key })), run: () => undefined, isTold: true })),
+  ]);
 }

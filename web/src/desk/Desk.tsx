@@ -1,17 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
+import { useCommands } from "../commands/registry";
 import { isFound, useListing } from "../lists/listing";
-import { SearchBox } from "../lists/Tools";
+import { SearchBox } from "../lists/SearchBox";
 import { Formatted } from "../ui/Formatted";
 import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
-import { MiniStrip, Strip } from "../ui/Strip";
-import { rowStrip, stripOf } from "../bench/strip";
+import { MiniStrip, Strip } from "../strip/Strip";
+import { rowStrip, stripOf } from "../strip/stripOf";
 import { SignManyBar } from "./SignMany";
 import { timeLeft, when } from "../ui/time";
 
@@ -76,25 +77,27 @@ export function Desk() {
   const current = rows.find((r) => r.id === picked) ?? rows[0];
   const list = useRef<HTMLDivElement>(null);
 
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if ((e.target as HTMLElement).closest("input,textarea,[role=menu],[role=dialog]")) return;
-      const at = rows.findIndex((r) => r.id === current?.id);
-      const next =
-        e.key === "ArrowDown" || e.key === "j"
-          ? rows[at + 1]
-          : e.key === "ArrowUp" || e.key === "k"
-            ? rows[at - 1]
-            : undefined;
-      if (next) {
-        e.preventDefault();
-        setPicked(next.id);
-        list.current?.querySelector<HTMLElement>(`[data-row="${next.id}"]`)?.focus();
-      }
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [rows, current]);
+  const goTo = (row: PackageRow | undefined) =>
+    row
+      ? () => {
+          setPicked(row.id);
+          list.current?.querySelector<HTMLElement>(`[data-row="${row.id}"]`)?.focus();
+        }
+      : null;
+  const at = rows.findIndex((r) => r.id === current?.id);
+  useCommands("Desk", "desk", [
+    { id: "first", words: "First package", keys: [{ key: "Home" }, { key: "g" }], run: goTo(rows[0]) },
+    { id: "next", words: "Next package", keys: [{ key: "ArrowDown" }, { key: "j" }], run: goTo(rows[at + 1]) },
+    { id: "last", words: "Package before", keys: [{ key: "ArrowUp" }, { key: "k" }], run: goTo(rows[at - 1]) },
+    {
+      id: "open",
+      words: "Open the package on the bench",
+      keys: [{ key: "Enter" }],
+      // Buttons and links answer to it by themselves.
+      leftTo: "a, button, summary, input",
+      run: current ? () => void navigate(`/packages/${current.id}`) : null,
+    },
+  ]);
 
   const today = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(new Date());
   return (
@@ -102,7 +105,7 @@ export function Desk() {
       <PlaceBar title="Desk" beside={today}>
         <SearchBox listing={listing} label="Find on the desk" hint="Number, title or person" />
       </PlaceBar>
-      <main className="flex min-h-0 flex-1 flex-col">
+      <main className="flex min-h-0 flex-1 flex-col" data-keys="desk">
         {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
         {data && data.prepared.length > 0 && (
           <section aria-label="Prepared" className="border-b border-rule px-4 py-2">
@@ -166,6 +169,7 @@ export function Desk() {
                           type="button"
                           data-row={row.id}
                           aria-current={row.id === current?.id}
+                          tabIndex={row.id === current?.id ? 0 : -1}
                           className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left ${
                             row.id === current?.id
                               ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]"
@@ -210,9 +214,9 @@ export function Desk() {
                       {cutWords[g.words]}{" "}
                       {!me.isGuest && (
                         <>
-                          All are in the{" "}
-                          <Link className="underline" to={`/monitor?person=${me.id}`}>
-                            monitor
+                          All are under{" "}
+                          <Link className="underline" to={`/turnaround?person=${me.id}`}>
+                            Turnaround
                           </Link>
                           .
                         </>

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { ArrowDown, ArrowUp, BookmarkPlus, Columns3, Download, Search, X } from "lucide-react";
+import { ArrowDown, ArrowUp, BookmarkPlus, Columns3, Download, X } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { addressOf, api } from "../api/client";
 import type { SavedView } from "../api/types";
 import { Button, Fault, Tick } from "../ui/kit";
@@ -196,34 +196,6 @@ export function ColumnHead<Row>({ column, listing }: { column: Column<Row>; list
         {sorted === "descending" && <ArrowDown size={13} aria-hidden className="text-ink" />}
       </button>
     </th>
-  );
-}
-
-/** The words a list is searched for; "/" leads there from anywhere on the page. */
-export function SearchBox<Row>({ listing, label, hint }: { listing: Listing<Row>; label: string; hint: string }) {
-  const box = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (e.key !== "/" || (e.target as HTMLElement).closest("input,textarea,select,[role=dialog]")) return;
-      e.preventDefault();
-      box.current?.focus();
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, []);
-  return (
-    <label className="relative">
-      <Search size={15} className="absolute top-2 left-2.5 text-soft" />
-      <input
-        ref={box}
-        type="search"
-        className="field !w-60 !pl-8"
-        placeholder={hint}
-        aria-label={label}
-        value={listing.get("search")}
-        onChange={(e) => listing.set({ search: e.target.value })}
-      />
-    </label>
   );
 }
 

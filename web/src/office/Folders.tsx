@@ -3,7 +3,7 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { FolderDetail, PersonGroup, StandingOrder } from "../api/types";
-import { FolderLevel } from "../register/FolderTree";
+import { FolderLevel } from "../ui/FolderTree";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";

@@ -18,13 +18,14 @@ import {
   type Step,
   planOf,
 } from "../api/types";
-import { Absences } from "../desk/Absences";
+import { useCommands } from "../commands/registry";
+import { Absences } from "../absences/Absences";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { PersonSelect } from "../ui/PersonSelect";
 import { ChoicePanel } from "./ChoicePanel";
 import { addAfter, addBelow, addToWay, cells, newChoice, newStep, remove, update } from "./edit";
-import { ForecastBars, Stalls } from "./ForecastBars";
+import { ForecastBars, Stalls } from "../slip/ForecastBars";
 import { PlanPanel } from "./PlanPanel";
 import { PlanStrip } from "./PlanStrip";
 import { StepPanel } from "./StepPanel";
@@ -166,50 +167,75 @@ function Open({ draft }: { draft: PlanDraft }) {
     }
   };
 
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      const typing = (e.target as HTMLElement).closest("input,textarea,select");
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !typing) {
-        e.preventDefault();
-        if (e.shiftKey) redo();
-        else undo();
-        return;
-      }
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "y" && !typing) {
-        e.preventDefault();
-        redo();
-        return;
-      }
-      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
-      const order = cells(plan);
-      const at = picked ? order.indexOf(picked) : -1;
-      const go = (to: string | undefined) => to && pick(to);
-      const onCell = picked !== null && at >= 0;
-      if (e.key === "ArrowRight" || e.key === "ArrowDown") go(order[at + 1]);
-      else if (e.key === "ArrowLeft" || e.key === "ArrowUp") go(order[at - 1]);
-      else if (e.key === "Enter" && onCell) document.getElementById("cell-name")?.focus();
-      else if (e.key === "Escape") setPicked(null);
-      else if (e.key === "a") {
+  const order = cells(plan);
+  const at = picked ? order.indexOf(picked) : -1;
+  const onCell = picked !== null && at >= 0 ? picked : null;
+  const goTo = (to: string | undefined) => (to ? () => pick(to) : null);
+  useCommands("Plan", "plan", [
+    { id: "undo", words: "Undo", keys: [{ key: "z", ctrl: true, shift: false }], run: history.past.length > 0 ? undo : null },
+    {
+      id: "redo",
+      words: "Redo",
+      keys: [
+        { key: "z", ctrl: true, shift: true },
+        { key: "y", ctrl: true },
+      ],
+      run: history.next.length > 0 ? redo : null,
+    },
+    { id: "next", words: "Next cell", keys: [{ key: "ArrowRight" }, { key: "ArrowDown" }], run: goTo(order[at + 1]) },
+    { id: "last", words: "Cell before", keys: [{ key: "ArrowLeft" }, { key: "ArrowUp" }], run: goTo(order[at - 1]) },
+    {
+      id: "edit",
+      words: "Edit the cell",
+      keys: [{ key: "Enter" }],
+      leftTo: "button:not([data-cell]), a",
+      run: onCell ? () => document.getElementById("cell-name")?.focus() : null,
+    },
+    { id: "leave", words: "Plan and form", keys: [{ key: "Escape" }], run: onCell ? () => setPicked(null) : null },
+    {
+      id: "after",
+      words: "Step after",
+      keys: [{ key: "a" }],
+      run: () => {
         const step = newStep(plan);
-        change(addAfter(plan, onCell ? picked : null, step));
+        change(addAfter(plan, onCell, step));
         setPicked(step.key);
-      } else if (e.key === "p" && onCell) {
-        const step = newStep(plan);
-        change(addBelow(plan, picked, step));
-        setPicked(step.key);
-      } else if (e.key === "o") {
+      },
+    },
+    {
+      id: "below",
+      words: "Step parallel, below",
+      keys: [{ key: "p" }],
+      run: onCell
+        ? () => {
+            const step = newStep(plan);
+            change(addBelow(plan, onCell, step));
+            setPicked(step.key);
+          }
+        : null,
+    },
+    {
+      id: "choice",
+      words: "Choice after",
+      keys: [{ key: "o" }],
+      run: () => {
         const choice = newChoice(plan);
-        change(addAfter(plan, onCell ? picked : null, choice));
+        change(addAfter(plan, onCell, choice));
         setPicked(choice.key);
-      } else if (e.key === "Delete" && onCell) {
-        change(remove(plan, picked));
-        setPicked(order[at - 1] ?? order[at + 1] ?? null);
-      } else return;
-      e.preventDefault();
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [plan, picked, change, undo, redo, pick]);
+      },
+    },
+    {
+      id: "remove",
+      words: "Remove the cell",
+      keys: [{ key: "Delete" }],
+      run: onCell
+        ? () => {
+            change(remove(plan, onCell));
+            setPicked(order[at - 1] ?? order[at + 1] ?? null);
+          }
+        : null,
+    },
+  ]);
 
   const nameOf = (h: Holder): string => {
     const group = (g: string) => groups?.find((x) => x.id === g);
@@ -293,7 +319,7 @@ function Open({ draft }: { draft: PlanDraft }) {
       </PlaceBar>
       <main className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
-          <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4">
+          <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4" data-keys="plan">
             <Fault>{fault}</Fault>
             <div className="mb-2 flex items-center justify-between gap-4">
               <p className="text-soft">{plan.purpose || "Say what the plan is for."}</p>

@@ -1,7 +1,7 @@
 import { AlarmClock, Check, CornerUpLeft, LogIn, Mail, Plus } from "lucide-react";
 import { lanesOf, type Block, type Finding, type Holder, type Plan, type Step } from "../api/types";
 
-import { moments } from "./Tellings";
+import { moments } from "../slip/moments";
 
 type Shared = {
   plan: Plan;

@@ -6,12 +6,13 @@ import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, workingDaysOf, type Plan, type PlanRow, planOf } from "../api/types";
 import { isFound, useListing } from "../lists/listing";
-import { SearchBox } from "../lists/Tools";
-import { Button, Empty, Fault, SideSheet } from "../ui/kit";
+import { SearchBox } from "../lists/SearchBox";
+import { Button, Empty, Fault } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { usePeople } from "../ui/people";
-import { MiniStrip, Strip } from "../ui/Strip";
+import { MiniStrip, Strip } from "../strip/Strip";
 import { patterns } from "./edit";
-import { PlanReading } from "./PlanReading";
+import { PlanReading } from "../slip/PlanReading";
 
 /** The plans packages can follow, and for coordinators the drafts. */
 export function Plans() {

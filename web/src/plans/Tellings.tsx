@@ -1,12 +1,6 @@
 import { X } from "lucide-react";
 import type { Person, PersonGroup, Telling } from "../api/types";
-
-export const moments: Record<Telling["at"], string> = {
-  arrival: "it arrives",
-  passage: "it passes",
-  return: "it is returned",
-  late: "it is late",
-};
+import { moments } from "../slip/moments";
 
 const asked = [
   ["originator", "the originator"],

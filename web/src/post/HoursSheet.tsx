@@ -2,7 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { PostHours } from "../api/types";
-import { Button, Fault, Labelled, SideSheet, Tick, TimeField } from "../ui/kit";
+import { Button, Fault, Labelled, Tick, TimeField } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { hearing, keepHearing, type Hearing } from "./hearing";
 
 /** How messages reach a person besides in the app. */

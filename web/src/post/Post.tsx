@@ -5,7 +5,8 @@ import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import type { PostedMessage } from "../api/types";
 import { picked, useListing, usePages } from "../lists/listing";
-import { FileLink, SearchBox, ShowMore } from "../lists/Tools";
+import { SearchBox } from "../lists/SearchBox";
+import { FileLink, ShowMore } from "../lists/Tools";
 import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
 import { exactly, when } from "../ui/time";
@@ -19,8 +20,9 @@ export function Post() {
   const what = picked(listing, "search", "unread");
   const isFiltered = what.search !== "" || what.unread !== "";
   const { data: unread } = useQuery({
-    queryKey: ["messages", "unread"],
-    queryFn: () => api.get("/messages/unread"),
+    queryKey: ["counts"],
+    queryFn: () => api.get("/counts"),
+    select: (counts) => counts.unread,
   });
   const list = usePages(["messages", what], (after) => api.get("/messages", { ...what, after }), { saysItself: true });
   const { data, error } = list;
@@ -28,6 +30,7 @@ export function Post() {
   const read = async (id: string | null) => {
     await api.post("/messages/read", { id });
     await client.invalidateQueries({ queryKey: ["messages"] });
+    await client.invalidateQueries({ queryKey: ["counts"] });
   };
   return (
     <>

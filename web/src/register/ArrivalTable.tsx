@@ -4,7 +4,7 @@ import { useState, useSyncExternalStore } from "react";
 import { api } from "../api/client";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SignButton } from "../ui/SignButton";
-import type { Arrivals, Arriving } from "./arriving";
+import type { Arrivals, Arriving } from "../upload/arriving";
 
 /** Where a file stands, in a few words. */
 function standing(r: Arriving): string {

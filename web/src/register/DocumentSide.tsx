@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
-import { HistoryList } from "../bench/History";
-import { Button, Empty, SideSheet, StandingTag } from "../ui/kit";
+import { HistoryList } from "../slip/History";
+import { Button, Empty, StandingTag } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { exactly, when } from "../ui/time";
-import { UploadForm } from "./UploadForm";
+import { UploadForm } from "../upload/UploadForm";
 import { HandOver, Withdrawal } from "./Withdrawal";
 
 /** A document beside the list: its newest sheet, drafts, packages and history. */

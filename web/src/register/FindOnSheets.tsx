@@ -2,7 +2,8 @@ import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
-import { Button, SideSheet, StandingTag } from "../ui/kit";
+import { Button, StandingTag } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 
 /** Finds words on the sheets of every document that one may read. */
 export function FindOnSheets({ open, onClose }: { open: boolean; onClose: () => void }) {

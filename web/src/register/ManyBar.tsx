@@ -5,7 +5,8 @@ import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { DocumentRow, OneOfMany } from "../api/types";
 import { FolderField } from "../ui/FolderField";
-import { Button, Fault, Labelled, SideSheet, Tick } from "../ui/kit";
+import { Button, Fault, Labelled, Tick } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { usePeople } from "../ui/people";
 
 type Act = "move" | "file" | "use";

@@ -2,7 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { DocumentDetail, DocumentRow } from "../api/types";
-import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+import { Button, Fault, Labelled } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
 

@@ -18,17 +18,18 @@ import {
   planOf,
 } from "../api/types";
 import { usePages } from "../lists/listing";
-import { ForecastBars, Stalls } from "../plans/ForecastBars";
-import { PlanReading } from "../plans/PlanReading";
-import { Absences } from "../desk/Absences";
-import { nothingSaid, WhoHears } from "../post/WhoHears";
+import { ForecastBars, Stalls } from "../slip/ForecastBars";
+import { PlanReading } from "../slip/PlanReading";
+import { Absences } from "../absences/Absences";
+import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { DocumentPicker } from "./DocumentPicker";
-import { IntakeForm } from "./IntakeForm";
+import { IntakeForm } from "../slip/IntakeForm";
 import { Told } from "./Told";
 import { Unsettled } from "./Unsettled";
 import { Button, Fault, Labelled, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
-import { Strip, type StripState } from "../ui/Strip";
+import type { StripState } from "../strip/state";
+import { Strip } from "../strip/Strip";
 
 /** A plan's strip before sending: every seat with the people who would fill it. */
 function stripBefore(preview: Preview): StripState {

@@ -1,5 +1,3 @@
-import { Dialog } from "radix-ui";
-import { X } from "lucide-react";
 import type { ButtonHTMLAttributes, ReactNode } from "react";
 import { clockOf, minuteOf } from "./time";
 
@@ -22,41 +20,6 @@ export function Button({ look = "plain", shortcut, className = "", children, ...
         <kbd className="rounded-[3px] border border-current/35 px-1 font-mono text-[10px] leading-4">{shortcut}</kbd>
       )}
     </button>
-  );
-}
-
-/** A sheet at the side, over the page; Escape closes it. */
-export function SideSheet({
-  title,
-  open,
-  onClose,
-  children,
-}: {
-  title: string;
-  open: boolean;
-  onClose: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-y-0 right-0 z-50 flex w-[460px] max-w-full flex-col border-l border-rule bg-raised shadow-2xl"
-        >
-          <div className="flex items-center justify-between border-b border-rule px-5 py-3">
-            <Dialog.Title className="text-lg font-semibold">{title}</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="rounded p-1.5 hover:bg-picked">
-              <X size={18} />
-            </Dialog.Close>
-          </div>
-          <div className="flex-1 overflow-y-auto px-5 py-4" tabIndex={0} role="group" aria-label={title}>
-            {children}
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
   );
 }
 

@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
+import { useCommands } from "../commands/registry";
 import { SignButton } from "../ui/SignButton";
 import { isTable, type Leaf } from "../api/types";
 
@@ -22,18 +23,14 @@ export function SheetStrip({ draft, sheets, position, onPick }: Props) {
     void picked.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [position, isOpen]);
 
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (e.key !== "PageDown" && e.key !== "PageUp") return;
-      if ((e.target as HTMLElement).closest("input,textarea,select,[role=dialog],[role=menu],[data-scrolls]")) return;
-      const next = position + (e.key === "PageDown" ? 1 : -1);
-      if (next < 0 || next >= count) return;
-      e.preventDefault();
-      onPick(next);
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [position, count, onPick]);
+  const kind = sheets?.every(isTable) ? "table" : "sheet";
+  const goTo = (next: number) => (next >= 0 && next < count ? () => onPick(next) : null);
+  // What scrolls by these keys itself keeps them.
+  const leftTo = "[data-scrolls]";
+  useCommands("Sheets", null, [
+    { id: "next-sheet", words: `Next ${kind}`, keys: [{ key: "PageDown" }], leftTo, run: goTo(position + 1) },
+    { id: "last-sheet", words: `Last ${kind}`, keys: [{ key: "PageUp" }], leftTo, run: goTo(position - 1) },
+  ]);
 
   if (!sheets || count < 2) return null;
   const show = (open: boolean) => {
@@ -41,7 +38,7 @@ export function SheetStrip({ draft, sheets, position, onPick }: Props) {
     localStorage.setItem(KEPT, open ? "open" : "closed");
   };
   const one = sheets.find((s) => s.position === position);
-  const word = sheets.every(isTable) ? "table" : "sheet";
+  const word = kind;
   return (
     <div className="flex shrink-0 flex-col border-t border-rule bg-ground">
       <div className="flex h-8 items-center gap-1 px-3 text-sm">

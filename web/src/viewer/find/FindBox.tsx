@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronUp, X } from "lucide-react";
 import { useEffect, useRef } from "react";
+import { useCommands } from "../../commands/registry";
 import { SignButton } from "../../ui/SignButton";
 import type { Find, Hit, Scope } from "./useFind";
 
@@ -19,17 +20,17 @@ export function FindBox({ find, scopes, nameOf, onGo }: Props) {
   useEffect(() => {
     if (find.isOpen) input.current?.select();
   }, [find.isOpen]);
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (e.key !== "/" || e.ctrlKey || e.metaKey || e.altKey) return;
-      if ((e.target as HTMLElement).closest("input,textarea,select,[role=dialog],[role=menu]")) return;
-      e.preventDefault();
-      find.open();
-      input.current?.select();
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [find]);
+  useCommands("Words on the sheets", null, [
+    {
+      id: "find",
+      words: "Find words on the sheets",
+      keys: [{ key: "/" }],
+      run: () => {
+        find.open();
+        input.current?.select();
+      },
+    },
+  ]);
   if (!find.isOpen) return null;
   const at = active ? hits.indexOf(active) : -1;
   const go = (hit: Hit | undefined) => {

@@ -10,7 +10,7 @@ import { usePeople } from "../ui/people";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, placeOf, reachOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
-import { kindColour } from "./Overlay";
+import { kindColour } from "./kinds";
 
 const kinds: { kind: NoteKind; words: string; hint: string }[] = [
   { kind: "request", words: "Request", hint: "A change that must be made" },

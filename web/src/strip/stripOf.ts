@@ -1,5 +1,5 @@
 import { planOf, type PackageRow, type PackageView } from "../api/types";
-import type { StripState } from "../ui/Strip";
+import type { StripState } from "./state";
 
 /** A package's strip: the signatures of the round under way in the seats of its plan. */
 export function stripOf(p: PackageView): StripState {

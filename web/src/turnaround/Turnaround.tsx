@@ -3,14 +3,15 @@ import { Link } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
-import { rowStrip } from "../bench/strip";
+import { rowStrip } from "../strip/stripOf";
 import { FoldingTable } from "../lists/FoldingTable";
 import { picked, useListing, usePages, type Column } from "../lists/listing";
-import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
+import { SearchBox } from "../lists/SearchBox";
+import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Passage } from "./Passage";
 import { Button, Empty, StandingTag, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
-import { MiniStrip } from "../ui/Strip";
+import { MiniStrip } from "../strip/Strip";
 import { exactly, timeLeft, when } from "../ui/time";
 
 const PAGE = 50;
@@ -97,7 +98,7 @@ const columns: readonly Column<PackageRow>[] = [
 ];
 
 /** Every package, running or finished: where it is, who is awaited, since when. */
-export function Monitor() {
+export function Turnaround() {
   const people = usePeople();
   const listing = useListing(columns, USUAL_SORT);
   const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[1];
@@ -123,7 +124,7 @@ export function Monitor() {
   return (
     <>
       <PlaceBar
-        title="Monitor"
+        title="Turnaround"
         beside={
           <span className="text-soft">
             {overdue.length}

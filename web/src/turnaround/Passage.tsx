@@ -2,15 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, planOf } from "../api/types";
-import { HistoryList } from "../bench/History";
-import { IntakeAnswers } from "../bench/IntakeAnswers";
-import { stripOf } from "../bench/strip";
+import { HistoryList } from "../slip/History";
+import { IntakeAnswers } from "../slip/IntakeAnswers";
+import { stripOf } from "../strip/stripOf";
 import { Clamped } from "../ui/Clamped";
 import { usePeople } from "../ui/people";
-import { Strip } from "../ui/Strip";
+import { Strip } from "../strip/Strip";
 import { exactly } from "../ui/time";
 
-/** One package in the monitor: its strip in full, its form, who did what when, and every event of its ledger. */
+/** One package in the list of turnaround: its strip in full, its form, who did what when, and every event of its ledger. */
 export function Passage({ id }: { id: string }) {
   const me = useMe();
   const people = usePeople();

@@ -1,7 +1,7 @@
 import { blocksOf, stepsOf, type Choice, type Plan, type Preview, type Step, planOf } from "../api/types";
 import { Formatted } from "../ui/Formatted";
 import { usePeople } from "../ui/people";
-import { moments } from "./Tellings";
+import { moments } from "./moments";
 
 /** A plan as it would run for a package: every step with its instruction and names, every choice with its rules, taken or not. */
 export function PlanReading({ preview }: { preview: Preview }) {

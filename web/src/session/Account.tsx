@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
-import { Button, Fault, Labelled, SideSheet } from "../ui/kit";
+import { Button, Fault, Labelled } from "../ui/kit";
+import { SideSheet } from "../ui/SideSheet";
 import { when } from "../ui/time";
 import { NewPassword } from "./NewPassword";
 

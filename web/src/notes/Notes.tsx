@@ -3,10 +3,11 @@ import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { ListedNote } from "../api/types";
-import { kindFill } from "../bench/Overlay";
+import { kindFill } from "./kinds";
 import { FoldingTable } from "../lists/FoldingTable";
 import { picked, useListing, usePages, type Column } from "../lists/listing";
-import { Choice, Filter, ListTools, SearchBox, ShowMore } from "../lists/Tools";
+import { SearchBox } from "../lists/SearchBox";
+import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactly, when } from "../ui/time";
@@ -144,7 +145,7 @@ const columnsOf = (me: string): readonly Column<ListedNote>[] => [
 ];
 
 /** What was asked for in every package and is not settled, or was: the changes, the questions, the remarks. */
-export function Requests() {
+export function Notes() {
   const me = useMe();
   const people = usePeople();
   const columns = columnsOf(me.id);
@@ -163,8 +164,8 @@ export function Requests() {
   const kind = listing.get("kind") || "request";
   return (
     <>
-      <PlaceBar title="Requests" beside="Every change asked for, until a reviewer closes it">
-        <SearchBox listing={listing} label="Find a request" hint="Words, document, package" />
+      <PlaceBar title="Notes" beside="Requests, questions and remarks, until they are settled">
+        <SearchBox listing={listing} label="Find a note" hint="Words, document, package" />
         <ListTools listing={listing} list="requests" columns={columns} csv="/api/notes.csv" what={what} />
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">

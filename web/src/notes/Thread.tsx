@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { ListedNote } from "../api/types";
-import { actWords } from "../bench/NotesPanel";
+import { actWords } from "./NotesPanel";
 import { Clamped } from "../ui/Clamped";
 import { exactly } from "../ui/time";
 import { placeOf } from "./words";

@@ -7,7 +7,7 @@ import type { NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
-import { kindColour, kindFill } from "./Overlay";
+import { kindColour, kindFill } from "./kinds";
 
 const answers = {
   done: "Done",

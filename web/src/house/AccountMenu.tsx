@@ -1,0 +1,68 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { CalendarOff, KeyRound, LogOut } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { lazy, Suspense, useState } from "react";
+import { api } from "../api/client";
+import type { Me } from "../api/types";
+import { accountLook } from "./looks";
+
+const Absences = lazy(async () => ({ default: (await import("../absences/Absences")).Absences }));
+const Account = lazy(async () => ({ default: (await import("../session/Account")).Account }));
+
+/** The menu of one's own account; it opens as it comes. */
+export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }) {
+  const [absences, setAbsences] = useState(false);
+  const [account, setAccount] = useState(false);
+  const client = useQueryClient();
+  const out = async () => {
+    await api.delete("/session");
+    onOut();
+    await client.invalidateQueries({ queryKey: ["session"] });
+    // The next person to sign in here must not see what this one could.
+    client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+  };
+  return (
+    <>
+      <DropdownMenu.Root defaultOpen>
+        <DropdownMenu.Trigger aria-label={`${person.name}, your account`} className={accountLook}>
+          {person.initials}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            side="right"
+            align="end"
+            sideOffset={8}
+            className="z-50 min-w-52 rounded-md border border-rule bg-raised p-1 shadow-lg"
+          >
+            <div className="px-3 py-2">
+              <div className="font-semibold">{person.name}</div>
+              <div className="text-soft">{person.title}</div>
+            </div>
+            <DropdownMenu.Item
+              onSelect={() => setAbsences(true)}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <CalendarOff size={15} /> Absences and deputies
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => setAccount(true)}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <KeyRound size={15} /> Password and sessions
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => void out()}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <LogOut size={15} /> Sign out
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Suspense fallback={null}>
+        {absences && <Absences open onClose={() => setAbsences(false)} />}
+        {account && <Account open onClose={() => setAccount(false)} />}
+      </Suspense>
+    </>
+  );
+}

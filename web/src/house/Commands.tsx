@@ -1,0 +1,41 @@
+import { lazy, Suspense, useState } from "react";
+import { useNavigate } from "react-router";
+import { useCommandKeys, useCommands } from "../commands/registry";
+
+const FindAll = lazy(async () => ({ default: (await import("./FindAll")).FindAll }));
+const KeysSheet = lazy(async () => ({ default: (await import("../commands/KeysSheet")).KeysSheet }));
+
+/** The keys of everything on the page, and what they open from anywhere. */
+export function Commands() {
+  const [open, setOpen] = useState<"find" | "keys" | null>(null);
+  const navigate = useNavigate();
+  useCommandKeys();
+  useCommands("Everywhere", null, [
+    {
+      id: "find-all",
+      words: "Find or do anything",
+      keys: [{ key: "k", ctrl: true }],
+      evenTyping: true,
+      run: () => setOpen("find"),
+    },
+    {
+      id: "find-here",
+      words: "Find in this place",
+      keys: [{ key: "/" }],
+      run: () => document.querySelector<HTMLElement>("[data-find]")?.focus(),
+    },
+    { id: "keys", words: "Show the keys of this place", keys: [{ key: "?" }], run: () => setOpen("keys") },
+    {
+      id: "copy-link",
+      words: "Copy a link to this place",
+      run: () => void navigator.clipboard?.writeText(window.location.href),
+    },
+    { id: "desk", words: "Go to the desk", keys: [{ key: "h" }], run: () => void navigate("/") },
+  ]);
+  return (
+    <Suspense fallback={null}>
+      {open === "find" && <FindAll onClose={() => setOpen(null)} />}
+      {open === "keys" && <KeysSheet onClose={() => setOpen(null)} />}
+    </Suspense>
+  );
+}

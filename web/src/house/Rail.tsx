@@ -1,0 +1,77 @@
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { NavLink } from "react-router";
+import { api } from "../api/client";
+import type { Me } from "../api/types";
+import { accountLook } from "./looks";
+import { placesOf, type PlaceOffered } from "./placeList";
+
+const fetchMenu = async () => ({ default: (await import("./AccountMenu")).AccountMenu });
+const AccountMenu = lazy(fetchMenu);
+
+/** The places at the left, what waits in them, and one's own account. */
+export function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
+  const { data: counts } = useQuery({ queryKey: ["counts"], queryFn: () => api.get("/counts") });
+  return (
+    <nav aria-label="Places" className="flex w-[60px] shrink-0 flex-col items-center gap-1 border-r border-rule py-3">
+      <svg viewBox="0 0 24 24" width="26" height="26" className="mb-3" role="img" aria-label="Froe">
+        <path d="M1 1h6v22H1z" className="fill-ink" />
+        <path d="M7 1h16l-3 7H7z" className="fill-spruce" />
+      </svg>
+      {placesOf(person).map((p) => (
+        <Place key={p.to} {...p} count={p.to === "/" ? counts?.desk : p.to === "/post" ? counts?.unread : 0} />
+      ))}
+      <div className="flex-1" />
+      <AccountButton person={person} onOut={onOut} />
+    </nav>
+  );
+}
+
+function Place({ to, words, icon: Icon, count = 0, fetch }: PlaceOffered & { count?: number }) {
+  return (
+    <NavLink
+      to={to}
+      end={to === "/"}
+      onPointerEnter={fetch}
+      onFocus={fetch}
+      className={({ isActive }) =>
+        `relative flex w-[52px] flex-col items-center rounded-[5px] py-1.5 font-narrow text-xs font-medium ${isActive ? "bg-picked font-semibold" : "text-soft hover:bg-picked"}`
+      }
+    >
+      <Icon size={20} strokeWidth={1.6} />
+      {words}
+      {count > 0 && (
+        <span title={`${count} ${to === "/" ? "wait for you" : "not read"}`}
+          className="absolute top-0.5 right-1 min-w-4 rounded-full bg-rust px-1 text-center text-[10px] leading-4 font-semibold text-white">
+          {count > 99 ? "99+" : count}
+        </span>
+      )}
+    </NavLink>
+  );
+}
+
+/** One's own account: a plain button until it is pressed, since the menu is seldom needed and not small. */
+function AccountButton({ person, onOut }: { person: Me; onOut: () => void }) {
+  const [isAsked, setAsked] = useState(false);
+  const ahead = () => void fetchMenu().catch(() => undefined);
+  const plain = (
+    <button
+      type="button"
+      aria-label={`${person.name}, your account`}
+      aria-haspopup="menu"
+      className={accountLook}
+      onPointerEnter={ahead}
+      onFocus={ahead}
+      onClick={() => setAsked(true)}
+    >
+      {person.initials}
+    </button>
+  );
+  return isAsked ? (
+    <Suspense fallback={plain}>
+      <AccountMenu person={person} onOut={onOut} />
+    </Suspense>
+  ) : (
+    plain
+  );
+}

@@ -1,0 +1,86 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useState, type ReactNode } from "react";
+import { useLocation } from "react-router";
+import { api, keepFormToken } from "../api/client";
+import { followChanges } from "../api/live";
+import { meOf, type Me } from "../api/types";
+import { Button, Empty } from "../ui/kit";
+import { Waiting } from "../ui/Waiting";
+import { SignedIn } from "./me";
+import { SignIn } from "./SignIn";
+
+const SignInAgain = lazy(async () => ({ default: (await import("./SignInAgain")).SignInAgain }));
+const Welcome = lazy(async () => ({ default: (await import("./Welcome")).Welcome }));
+
+/**
+ * Lets in who is signed in, and shows others where to. When a session ends, its person's page stays as it is under a dialog, with
+ * everything typed, until they sign in again.
+ */
+export function Gate({ children }: { children: (me: Me, onOut: () => void) => ReactNode }) {
+  const client = useQueryClient();
+  const isWelcome = useLocation().pathname === "/welcome";
+  const {
+    data: session,
+    error,
+    refetch,
+  } = useQuery({
+    queryKey: ["session"],
+    queryFn: () => api.get("/session"),
+    staleTime: Infinity,
+  });
+  // Whose page this is.
+  const [mine, setMine] = useState<Me | null>(null);
+  const [leaving, setLeaving] = useState(false);
+  const now = session?.person ? meOf(session.person, session.rights) : null;
+  if (session) keepFormToken(session.formToken, (now ?? mine)?.id ?? null);
+  if (leaving && session && !now) {
+    setMine(null);
+    setLeaving(false);
+  } else if (now && !leaving && JSON.stringify(now) !== JSON.stringify(mine)) {
+    // Somebody else's page must not be theirs to read.
+    if (mine && mine.id !== now.id) client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+    setMine(now);
+  }
+  const person = now?.id;
+  useEffect(() => {
+    const ended = () => void client.invalidateQueries({ queryKey: ["session"] });
+    window.addEventListener("froe-signed-out", ended);
+    return () => window.removeEventListener("froe-signed-out", ended);
+  }, [client]);
+  useEffect(() => (person ? followChanges(client) : undefined), [person, client]);
+  if (error && !session)
+    return (
+      <main className="flex h-full" role="alert">
+        <Empty title="Froe cannot be reached">
+          <p className="mb-4">{error.message}</p>
+          <Button look="main" onClick={() => void refetch()}>
+            Load again
+          </Button>
+        </Empty>
+      </main>
+    );
+  if (!session)
+    return (
+      <main className="flex h-full">
+        <Waiting>Opening Froe …</Waiting>
+      </main>
+    );
+  const me = leaving ? null : (now ?? mine);
+  if (isWelcome)
+    return (
+      <Suspense fallback={null}>
+        <Welcome />
+      </Suspense>
+    );
+  if (!me) return <SignIn demo={session.demo ?? null} isEmpty={session.isEmpty} />;
+  return (
+    <SignedIn.Provider value={me}>
+      {children(me, () => setLeaving(true))}
+      {!now && (
+        <Suspense fallback={null}>
+          <SignInAgain person={me} onOther={() => setLeaving(true)} />
+        </Suspense>
+      )}
+    </SignedIn.Provider>
+  );
+}
