@@ -119,6 +119,7 @@ app.UseRouting();
 app.UseAuthentication();
 app.UseAuthorization();
 app.Use(DemandFormToken);
+app.Use(Once.RunAsync);
 
 var api = app.MapGroup("/api").RequireAuthorization();
 SessionEndpoints.Map(api);

@@ -93,6 +93,9 @@ public sealed record UnsignedRelease(string By, string Reason);
 /// <summary>The sender's words with a round.</summary>
 public sealed record RoundWords(int Round, DateTimeOffset At, string Name, string CoveringNote);
 
+/// <summary>The drafts on which who signs in a seat gives a verdict: no verdict of its holder stands on them from the last round.</summary>
+public sealed record SeatItems(string Seat, Guid For, IReadOnlyList<Guid> Drafts);
+
 /// <summary>A package as the bench shows it.</summary>
 public sealed record PackageView(
     Guid Id, string Number, string Title, string CoveringNote, Guid Originator, string OriginatorName, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing,
@@ -130,6 +133,12 @@ public sealed record PackageView(
 
     /// <summary>What who looks may do with it.</summary>
     public required PackageMay May { get; init; }
+
+    /// <summary>What is to be judged in each seat that who looks may sign in.</summary>
+    public IReadOnlyList<SeatItems> ToJudge { get; init; } = [];
+
+    /// <summary>Drafts under review that who looks has had open.</summary>
+    public IReadOnlyList<Guid> Opened { get; init; } = [];
 }
 
 /// <summary>Reads packages for people to see.</summary>
@@ -176,9 +185,12 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         });
         var waits = await database.FirstAsync("SELECT since, due FROM awaited_answer WHERE package_id = $1", r => Tuple.Create(r.Time(0), r.TimeOrNull(1)), [id], stop);
         var falling = SlipRules.WouldFall(head.Slip);
+        var may = Possible.Of(head.Slip, who.Id, context);
         return head with
         {
-            May = Possible.Of(head.Slip, who.Id, context),
+            May = may,
+            ToJudge = [.. may.Seats.Select(s => new SeatItems(s.Seat, s.For, [.. head.Slip.ToJudge(s.Seat, s.For).Select(i => i.Draft)]))],
+            Opened = await database.ListAsync("SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, items.Select(i => i.Draft).ToArray()], stop),
             Unsigned = head.Slip is { Standing: SlipStanding.Released, Signatures.IsEmpty: true } ? await UnsignedAsync(id, head.Slip, stop) : null,
             IsHeld = head.Slip.IsHeld,
             Differing = [.. head.Slip.Differing()],

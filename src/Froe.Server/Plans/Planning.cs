@@ -87,7 +87,9 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
     {
         Demand(who, plan);
         var id = Guid.CreateVersion7();
-        await database.RunAsync("INSERT INTO plan (id, name, purpose, body, owner) VALUES ($1, $2, $3, $4::jsonb, $5)", [id, await FreeNameAsync(plan.Name, stop), plan.Purpose, Write(plan), who.Id], stop);
+        // Somebody may take the name that is free between the look and the writing: then the next is looked for.
+        while (await database.RunAsync("INSERT INTO plan (id, name, purpose, body, owner) VALUES ($1, $2, $3, $4::jsonb, $5) ON CONFLICT (name) DO NOTHING", [id, await FreeNameAsync(plan.Name, stop), plan.Purpose, Write(plan), who.Id], stop) == 0)
+            stop.ThrowIfCancellationRequested();
         changes.Announce("plan", id);
         return id;
     }
@@ -105,7 +107,7 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         try
         {
             if (await database.RunAsync("UPDATE plan SET body = $3::jsonb, name = $4, purpose = $5, version = version + 1 WHERE id = $1 AND version = $2", [id, version, Write(plan), plan.Name.Trim(), plan.Purpose.Trim()], stop) == 0)
-                throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it; what you did stays in your undo list until then."));
+                throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Take over what they did, or keep yours over it."));
         }
         catch (Npgsql.PostgresException e) when (e.SqlState == Npgsql.PostgresErrorCodes.UniqueViolation)
         {
@@ -120,11 +122,11 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
     {
         if (!who.CanBuildPlans) throw Refused.Forbidden("You have no right to build plans. Ask your administrator.");
         var draft = await FindAsync(id, stop);
-        if (draft.Version != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it before publishing."));
+        if (draft.Version != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Look at what they did before you publish it."));
         if (draft.Proof.Findings.FirstOrDefault(f => f.Stops) is { } finding) throw new Refused(new Refusal(finding.Code, finding.Says + " " + finding.Remedy));
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var locked = await act.ListAsync("SELECT version FROM plan WHERE id = $1 FOR UPDATE", r => r.GetInt32(0), [id], stop);
-        if (locked is not [var now] || now != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Reload it before publishing."));
+        if (locked is not [var now] || now != version) throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Look at what they did before you publish it."));
         act.Write("INSERT INTO plan_edition (plan_id, edition, body, published_at, published_by) SELECT id, edition + 1, body, $2, $3 FROM plan WHERE id = $1", id, act.At.UtcDateTime, who.Id);
         act.Write("UPDATE plan SET edition = edition + 1 WHERE id = $1", id);
         await act.AppendAsync(id, "plan published", "", new { draft.Plan.Name, Edition = draft.Edition + 1, draft.Plan }, stop);

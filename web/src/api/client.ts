@@ -46,13 +46,24 @@ async function answer<T>(response: Response, isQuiet: boolean): Promise<T> {
   throw new Refusal(problem?.title ?? fallback, problem?.code ?? "unknown", response.status);
 }
 
-/** @param isQuiet whether nobody is asked to sign in for it, as for what the page tells by itself */
-async function send<T>(method: string, path: string, body?: unknown, isQuiet = false, again = false): Promise<T> {
+type How = {
+  /** Whether nobody is asked to sign in for it, as for what the page tells by itself. */
+  isQuiet?: boolean;
+  /** The key by which the server does it once; null where it carries its own, or may be done again. */
+  key?: string | null;
+};
+
+async function send<T>(method: string, path: string, body?: unknown, how: How = {}, again = false): Promise<T> {
+  const { isQuiet = false, key = null } = how;
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
-      headers: { "X-Froe-Form": formToken, ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
+      headers: {
+        "X-Froe-Form": formToken,
+        ...(key === null ? {} : { "Idempotency-Key": key }),
+        ...(body === undefined ? {} : { "Content-Type": "application/json" }),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
   } catch {
@@ -64,8 +75,7 @@ async function send<T>(method: string, path: string, body?: unknown, isQuiet = f
       .clone()
       .json()
       .catch(() => null)) as { code?: string } | null;
-    if (problem?.code === "stale-page" && (await renewToken(isQuiet)))
-      return send<T>(method, path, body, isQuiet, true);
+    if (problem?.code === "stale-page" && (await renewToken(isQuiet))) return send<T>(method, path, body, how, true);
   }
   return answer<T>(response, isQuiet);
 }
@@ -122,19 +132,24 @@ export const addressOf = (path: string, what: Readonly<Record<string, string | u
   return query.size === 0 ? path : `${path}?${query.toString()}`;
 };
 
+/** What can be asked of the server; what is sent and what comes back are checked against its description when this page is built. */
+const asking = (how: How) => ({
+  post: <Path extends string>(path: Path, ...[body]: Sent<Asked<"post", Path>>) =>
+    send<Answered<Asked<"post", Path>>>("POST", path, body, how),
+  put: <Path extends string>(path: Path, ...[body]: Sent<Asked<"put", Path>>) =>
+    send<Answered<Asked<"put", Path>>>("PUT", path, body, how),
+  delete: <Path extends string>(path: Path, ...[query]: Queried<Asked<"delete", Path>>) =>
+    send<undefined>("DELETE", addressOf(path, query), undefined, how),
+});
+
 export const api = {
   get: <Path extends string>(path: Path, ...[query]: Queried<Asked<"get", Path>>) =>
     send<Answered<Asked<"get", Path>>>("GET", addressOf(path, query)),
-  /** What is sent and what comes back are checked against the server's description when this page is built. */
-  post: <Path extends string>(path: Path, ...[body]: Sent<Asked<"post", Path>>) =>
-    send<Answered<Asked<"post", Path>>>("POST", path, body),
+  ...asking({}),
   /** A post that nobody pressed for: where the session has ended it fails, and interrupts nobody. */
-  tell: <Path extends string>(path: Path, ...[body]: Sent<Asked<"post", Path>>) =>
-    send<Answered<Asked<"post", Path>>>("POST", path, body, true),
-  put: <Path extends string>(path: Path, ...[body]: Sent<Asked<"put", Path>>) =>
-    send<Answered<Asked<"put", Path>>>("PUT", path, body),
-  delete: <Path extends string>(path: Path, ...[query]: Queried<Asked<"delete", Path>>) =>
-    send<undefined>("DELETE", addressOf(path, query)),
+  tell: asking({ isQuiet: true }).post,
+  /** The same, done once under a key however often it is sent. */
+  once: (key: string) => asking({ key }),
 };
 
 /** Sends a file with progress (0 to 1); abort with the signal. */

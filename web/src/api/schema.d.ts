@@ -3892,41 +3892,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/unread": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": number;
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/messages.csv": {
         parameters: {
             query?: never;
@@ -6280,6 +6245,10 @@ export interface components {
             planOf?: null | string;
             /** @description What who looks may do with it. */
             may: components["schemas"]["PackageMay"];
+            /** @description What is to be judged in each seat that who looks may sign in. */
+            toJudge?: components["schemas"]["SeatItems"][];
+            /** @description Drafts under review that who looks has had open. */
+            opened?: string[];
         };
         /** @description What the page's view of a PDF page needs to know besides its bytes. */
         PageFacts: {
@@ -6789,6 +6758,13 @@ export interface components {
             seat: string;
             /** Format: uuid */
             person: string;
+        };
+        /** @description The drafts on which who signs in a seat gives a verdict: no verdict of its holder stands on them from the last round. */
+        SeatItems: {
+            seat: string;
+            /** Format: uuid */
+            for: string;
+            drafts: string[];
         };
         /** @description A seat that waits for a person, and for whom they would sign in it. */
         SeatToSign: {

@@ -2,7 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
-import { useActKey } from "../api/key";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import type { PackageView } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -14,29 +15,21 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
   const people = usePeople();
   const client = useQueryClient();
   const [asking, setAsking] = useState(false);
-  const [of, setOf] = useState("");
-  const [words, setWords] = useState("");
-  const [note, setNote] = useState("");
-  const [answer, setAnswer] = useState("");
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const key = useActKey();
-  const send = async (posting: () => Promise<unknown>) => {
-    if (busy) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      await posting();
-      key.next();
-      await client.invalidateQueries();
-      setAsking(false);
-      setWords("");
-      setAnswer("");
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const question = useKept(`asking advice on ${p.id}`, { of: "", words: "", note: "" });
+  const { of, words, note } = question.value;
+  const set = (patch: Partial<typeof question.value>) => question.set((was) => ({ ...was, ...patch }));
+  const answers = useKept<Readonly<Record<string, string>>>(`advice on ${p.id}`, {});
+  const asks = useAct(async (key) => {
+    await api.post(`/packages/${p.id}/advice`, { of, question: words, note: note || null, key });
+    question.discard();
+    setAsking(false);
+    await client.invalidateQueries();
+  });
+  const advises = useAct(async (key, advice: string) => {
+    await api.post(`/advice/${advice}`, { words: answers.value[advice] ?? "", key });
+    answers.discard();
+    await client.invalidateQueries();
+  });
   const asked = p.advice ?? [];
   if (!canAsk && asked.length === 0) return null;
   const seated = new Set(p.awaited.map((a) => a.person));
@@ -70,7 +63,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
               className="mt-1"
               onSubmit={(e) => {
                 e.preventDefault();
-                void send(() => api.post(`/advice/${a.id}`, { words: answer, key: key.now() }));
+                void advises.run(a.id);
               }}
             >
               <textarea
@@ -78,10 +71,10 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
                 rows={2}
                 aria-label="Your advice"
                 maxLength={4000}
-                value={answer}
-                onChange={(e) => setAnswer(e.target.value)}
+                value={answers.value[a.id] ?? ""}
+                onChange={(e) => answers.set({ ...answers.value, [a.id]: e.target.value })}
               />
-              <Button look="main" type="submit" disabled={answer.trim() === ""}>
+              <Button look="main" type="submit" disabled={advises.isBusy || !(answers.value[a.id] ?? "").trim()}>
                 Give advice
               </Button>
             </form>
@@ -94,13 +87,11 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
           className="mt-2"
           onSubmit={(e) => {
             e.preventDefault();
-            void send(() =>
-              api.post(`/packages/${p.id}/advice`, { of, question: words, note: note || null, key: key.now() }),
-            );
+            void asks.run();
           }}
         >
           <Labelled label="Whom">
-            <select className="field" value={of} autoFocus onChange={(e) => setOf(e.target.value)}>
+            <select className="field" value={of} autoFocus onChange={(e) => set({ of: e.target.value })}>
               <option value="">choose</option>
               {[...people.values()]
                 .filter((x) => x.id !== me.id && !seated.has(x.id) && !x.barredAt)
@@ -113,7 +104,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
           </Labelled>
           {p.notes.length > 0 && (
             <Labelled label="About">
-              <select className="field" value={note} onChange={(e) => setNote(e.target.value)}>
+              <select className="field" value={note} onChange={(e) => set({ note: e.target.value })}>
                 <option value="">the package</option>
                 {p.notes.map((n) => (
                   <option key={n.id} value={n.id}>
@@ -129,20 +120,20 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
               rows={2}
               maxLength={4000}
               value={words}
-              onChange={(e) => setWords(e.target.value)}
+              onChange={(e) => set({ words: e.target.value })}
             />
           </Labelled>
           <div className="flex gap-2">
-            <Button look="main" type="submit" disabled={!of || words.trim() === ""}>
+            <Button look="main" type="submit" disabled={asks.isBusy || !of || words.trim() === ""}>
               Ask
             </Button>
             <Button look="quiet" onClick={() => setAsking(false)}>
-              Back
+              Cancel
             </Button>
           </div>
         </form>
       )}
-      <Fault>{fault}</Fault>
+      <Fault>{asks.fault ?? advises.fault}</Fault>
     </section>
   );
 }

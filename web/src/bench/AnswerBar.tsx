@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
-import { useActKey } from "../api/key";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import { planOf, type DocumentRow, type NoteRow, type PackageItem, type PackageView } from "../api/types";
 import { UploadForm } from "../upload/UploadForm";
 import { IntakeForm } from "../slip/IntakeForm";
@@ -11,20 +12,27 @@ import { timeLeft } from "../ui/time";
 import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { usePeople } from "../ui/people";
 
+/** What is written for the next round, kept until it is sent. */
+type Written = {
+  note: string;
+  /** Documents that are left out. */
+  left: readonly string[];
+  taken: readonly DocumentRow[];
+  inform: readonly string[];
+  /** The intake form as corrected; null as long as it stays as it is. */
+  answers: Readonly<Record<string, string>> | null;
+};
+const nothing: Written = { note: "", left: [], taken: [], inform: [], answers: null };
+
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */
 export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => void }) {
   const client = useQueryClient();
   const people = usePeople();
-  const [note, setNote] = useState("");
-  const [left, setLeft] = useState<readonly string[]>([]);
-  const [taken, setTaken] = useState<readonly DocumentRow[]>([]);
+  const written = useKept<Written>(`round ${p.round + 1} of ${p.id}`, nothing);
+  const { note, left, taken, inform, answers } = written.value;
+  const set = (patch: Partial<Written>) => written.set((was) => ({ ...was, ...patch }));
   const [say, setSay] = useState(nothingSaid);
-  const [inform, setInform] = useState<readonly string[]>([]);
-  const [answers, setAnswers] = useState<Readonly<Record<string, string>> | null>(null);
   const form = planOf(p.slip).form ?? [];
-  const key = useActKey();
-  const [busy, setBusy] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
   const kept = p.items.filter((i) => !left.includes(i.document));
   // What is asked of a document that is left out stays with it.
   const asked = p.notes.filter(
@@ -35,26 +43,18 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
   );
   const unanswered = asked.filter((n) => n.standing === "open");
   const total = asked.length;
-  const send = async () => {
-    if (busy) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      await api.post(`/packages/${p.id}/rounds`, {
-        coveringNote: note,
-        key: key.now(),
-        documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
-        answers,
-        inform,
-        say,
-      });
-      key.next();
-      await client.invalidateQueries();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const sending = useAct(async (key) => {
+    await api.post(`/packages/${p.id}/rounds`, {
+      coveringNote: note,
+      key,
+      documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
+      answers,
+      inform,
+      say,
+    });
+    written.discard();
+    await client.invalidateQueries();
+  });
   return (
     <div className="max-h-[55%] shrink-0 overflow-y-auto border-t border-rule p-3.5">
       <h2 className="label mb-1 flex justify-between">
@@ -89,7 +89,10 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
           isLeft={left.includes(i.document)}
           onLeave={
             p.items.length + taken.length > 1 || left.includes(i.document)
-              ? () => setLeft(left.includes(i.document) ? left.filter((d) => d !== i.document) : [...left, i.document])
+              ? () =>
+                  set({
+                    left: left.includes(i.document) ? left.filter((d) => d !== i.document) : [...left, i.document],
+                  })
               : null
           }
         />
@@ -98,7 +101,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         <div key={d.id} className="flex items-center gap-2 border-b border-dotted border-rule py-1.5">
           <span className="font-mono text-sm">{d.number}</span>
           <span className="min-w-0 flex-1 truncate text-soft">taken in, {d.title}</span>
-          <Button look="quiet" onClick={() => setTaken(taken.filter((x) => x.id !== d.id))}>
+          <Button look="quiet" onClick={() => set({ taken: taken.filter((x) => x.id !== d.id) })}>
             Leave out
           </Button>
         </div>
@@ -109,7 +112,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         </summary>
         <TakeIn
           not={[...p.items.map((i) => i.document), ...taken.map((d) => d.id)]}
-          onTake={(d) => setTaken([...taken, d])}
+          onTake={(d) => set({ taken: [...taken, d] })}
         />
         {form.length > 0 && (
           <div className="mt-2">
@@ -117,7 +120,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
               form={form}
               answers={answers ?? p.slip.facts?.answers ?? {}}
               documents={[]}
-              onChange={setAnswers}
+              onChange={(a) => set({ answers: a })}
             />
           </div>
         )}
@@ -130,7 +133,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
                 key={x.id}
                 words={x.name}
                 on={inform.includes(x.id)}
-                set={(on) => setInform(on ? [...inform, x.id] : inform.filter((i) => i !== x.id))}
+                set={(on) => set({ inform: on ? [...inform, x.id] : inform.filter((i) => i !== x.id) })}
               />
             ))}
         </div>
@@ -138,11 +141,11 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
       <textarea
         className="field mt-2"
         rows={2}
-        aria-label="Note for the next round"
-        placeholder="Note for the next round"
+        aria-label={`Covering note for round ${p.round + 1}`}
+        placeholder={`Covering note for round ${p.round + 1}`}
         maxLength={4000}
         value={note}
-        onChange={(e) => setNote(e.target.value)}
+        onChange={(e) => set({ note: e.target.value })}
       />
       {unanswered.length === 0 && (
         <div className="mt-2">
@@ -163,9 +166,14 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
           />
         </div>
       )}
-      <Fault>{fault}</Fault>
-      <Button look="main" className="mt-2 w-full" disabled={busy || unanswered.length > 0} onClick={() => void send()}>
-        Send round {p.round + 1}
+      <Fault>{sending.fault}</Fault>
+      <Button
+        look="main"
+        className="mt-2 w-full"
+        disabled={sending.isBusy || unanswered.length > 0}
+        onClick={() => void sending.run()}
+      >
+        {sending.isBusy ? "Sending …" : `Send round ${p.round + 1}`}
       </Button>
     </div>
   );

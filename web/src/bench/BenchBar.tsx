@@ -59,7 +59,7 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
           <ScrollText size={15} /> Ledger
         </BarButton>
         <BarButton onClick={() => setActing(true)}>
-          <Signpost size={15} /> Route
+          <Signpost size={15} /> Change the route
         </BarButton>
         <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
       </PlaceBar>

@@ -2,12 +2,12 @@ import { planOf, stepsOf, type PackageView, type Verdict } from "../api/types";
 import { useMe } from "../session/me";
 import { VerdictMark } from "../ui/VerdictMark";
 import { SeenLine, useSeenOf } from "./SeenItems";
-import type { Choice } from "./VerdictBar";
+import { verdictOf, type Choices } from "./verdicts";
 
 type Props = {
   p: PackageView;
   index: number;
-  choices: Readonly<Record<string, Choice>>;
+  choices: Choices;
   onOpen: (index: number) => void;
   /** Whether only pictures and numbers are shown, to leave room for the sheets. */
   isNarrow: boolean;
@@ -32,7 +32,7 @@ export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
       {p.items.map((i, k) => {
         const mySignOff = p.signOffs.find((s) => s.stands && s.person === me.id);
         const verdict =
-          choices[i.draft]?.verdict ??
+          verdictOf(choices, i)?.verdict ??
           (mySignOff?.verdicts.find((v) => v.draft === i.draft)?.verdict as Verdict | undefined) ??
           null;
         const requests = p.notes.filter(

@@ -1,15 +1,30 @@
 import type { NoteRow } from "../api/types";
 import type { MarkSync } from "../viewer/markup/sync";
 
-type Props = { sync: MarkSync; placing: NoteRow | null; onStop: () => void };
+type Props = {
+  sync: MarkSync;
+  placing: NoteRow | null;
+  onStop: () => void;
+  /** What the last key could not do. */
+  says: string | null;
+  /** A note that was begun and waits out of sight. */
+  folded: { onOpen: () => void; onDiscard: () => void } | null;
+};
 
 /** What is to be known of the drawing: that a note gets another place, that the line is dead, that something was refused. */
-export function MarkingLine({ sync, placing, onStop }: Props) {
+export function MarkingLine({ sync, placing, onStop, says, folded }: Props) {
   const look = "absolute top-3 left-1/2 z-20 max-w-[70%] -translate-x-1/2 border bg-raised px-3 py-1";
+  const button = "min-h-6 font-semibold underline";
   if (sync.fault)
     return (
       <p role="alert" className={`${look} border-rust text-rust`}>
         {sync.fault}
+      </p>
+    );
+  if (says)
+    return (
+      <p role="alert" className={`${look} border-ochre text-ochre`}>
+        {says}
       </p>
     );
   if (sync.state === "offline")
@@ -18,12 +33,24 @@ export function MarkingLine({ sync, placing, onStop }: Props) {
         The server cannot be reached. What you drew is kept here and sent as soon as it can be.
       </p>
     );
-  if (!placing) return null;
+  if (placing)
+    return (
+      <p role="status" className={`${look} border-spruce`}>
+        Draw where {placing.kind} {placing.number} belongs as well: cloud (C) or arrow (A), on any item.{" "}
+        <button type="button" className={button} onClick={onStop}>
+          Stop
+        </button>
+      </p>
+    );
+  if (!folded) return null;
   return (
     <p role="status" className={`${look} border-spruce`}>
-      Draw where {placing.kind} {placing.number} belongs as well: cloud (C) or arrow (A), on any item.{" "}
-      <button type="button" className="font-semibold underline" onClick={onStop}>
-        Stop
+      A note that you began is kept here.{" "}
+      <button type="button" className={button} onClick={folded.onOpen}>
+        Go on writing
+      </button>{" "}
+      <button type="button" className={`${button} ml-2 font-normal`} onClick={folded.onDiscard}>
+        Discard it
       </button>
     </p>
   );

@@ -1,28 +1,25 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import { planOf, type PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 
 /** What was approved as noted, wherever its sign-off stands now, with the originator's answers; they hold the release where the plan says so. */
 export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean }) {
   const client = useQueryClient();
-  const [words, setWords] = useState<Readonly<Record<string, string>>>({});
-  const [fault, setFault] = useState<string | null>(null);
+  const answers = useKept<Readonly<Record<string, string>>>(`answers to what was noted on ${p.id}`, {});
+  const words = answers.value;
   const noted = p.signOffs.flatMap((s) =>
     s.verdicts
       .filter((v) => v.verdict === "approveAsNoted" && v.stands)
       .map((v) => ({ s, v, key: `${s.seat} ${s.person} ${v.draft}` })),
   );
-  const send = async (seat: string, signer: string, draft: string, text: string) => {
-    setFault(null);
-    try {
-      await api.post(`/packages/${p.id}/noted`, { seat, signer, draft, words: text });
-      await client.invalidateQueries();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+  const sending = useAct(async (act, seat: string, signer: string, draft: string, key: string) => {
+    await api.once(act).post(`/packages/${p.id}/noted`, { seat, signer, draft, words: words[key] ?? "" });
+    answers.set((was) => ({ ...was, [key]: "" }));
+    await client.invalidateQueries();
+  });
   return (
     <section aria-label="What was noted" className="max-h-[55%] shrink-0 overflow-y-auto border-t border-rule p-3.5">
       <h2 className="label mb-1">What was noted</h2>
@@ -46,12 +43,8 @@ export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean 
               <form
                 onSubmit={(e) => {
                   e.preventDefault();
-                  void send(
-                    s.seat,
-                    s.person,
-                    p.items.find((i) => i.sha256 === v.sha256)?.draft ?? v.draft,
-                    words[key] ?? "",
-                  );
+                  const draft = p.items.find((i) => i.sha256 === v.sha256)?.draft ?? v.draft;
+                  void sending.run(s.seat, s.person, draft, key);
                 }}
               >
                 <textarea
@@ -60,9 +53,9 @@ export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean 
                   aria-label={`Answer to ${s.name}`}
                   maxLength={4000}
                   value={words[key] ?? ""}
-                  onChange={(e) => setWords({ ...words, [key]: e.target.value })}
+                  onChange={(e) => answers.set({ ...words, [key]: e.target.value })}
                 />
-                <Button look="main" type="submit" disabled={!(words[key] ?? "").trim()}>
+                <Button look="main" type="submit" disabled={sending.isBusy || !(words[key] ?? "").trim()}>
                   Answer
                 </Button>
               </form>
@@ -70,7 +63,7 @@ export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean 
           </div>
         );
       })}
-      <Fault>{fault}</Fault>
+      <Fault>{sending.fault}</Fault>
     </section>
   );
 }

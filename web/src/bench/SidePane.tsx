@@ -135,6 +135,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
         {!error && leaves?.length !== 0 && !isTable(leaf) && (
           <SheetView
             handle={handle}
+            isSecond
             draft={at.draft}
             leaf={isSheet(leaf) ? leaf : undefined}
             layersOn={null}

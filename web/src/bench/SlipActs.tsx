@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
-import { useActKey } from "../api/key";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import { stepsOf, type PackageView, planOf } from "../api/types";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
@@ -45,7 +46,8 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const people = usePeople();
   const client = useQueryClient();
   const [kind, setKind] = useState<Kind | null>(null);
-  const [reason, setReason] = useState("");
+  const written = useKept(`changing the route of ${p.id}`, "");
+  const reason = written.value;
   const [seat, setSeat] = useState("");
   const [step, setStep] = useState("");
   const [to, setTo] = useState("");
@@ -56,9 +58,6 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
   const [signAgain, setSignAgain] = useState(false);
   const [unsigned, setUnsigned] = useState(false);
   const [say, setSay] = useState(nothingSaid);
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const key = useActKey();
   const steps = stepsOf(planOf(p.slip));
   const left = steps.filter((s) => p.may.extend.includes(s.key));
   const seats = steps.flatMap((s) =>
@@ -125,25 +124,16 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
     withoutSignatures: kind === "skip" && unsigned,
     signAgain: kind === "pullBack" && signAgain,
   });
-  const act = async () => {
-    if (kind === null || busy) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      await api.post(`/packages/${p.id}/acts`, { ...body(reason), key: key.now(), say });
-      key.next();
-      await client.invalidateQueries();
-      setKind(null);
-      setReason("");
-      setSay(nothingSaid);
-      onClose();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const acting = useAct(async (key) => {
+    await api.post(`/packages/${p.id}/acts`, { ...body(reason), key, say });
+    written.discard();
+    await client.invalidateQueries();
+    setKind(null);
+    setSay(nothingSaid);
+    onClose();
+  });
   return (
-    <SideSheet title={`Change how ${p.number} goes on`} open={open} onClose={onClose}>
+    <SideSheet title={`Change the route of ${p.number}`} open={open} onClose={onClose}>
       {kinds.length === 0 && (
         <Empty title="Nothing to change">
           Coordinators can change a package on its way, signers can hand over their seat, and an originator can recall
@@ -160,8 +150,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-white"}`}
             onClick={() => {
               setKind(k);
-              key.next();
-              setFault(null);
+              acting.forget();
             }}
           >
             <b className="block font-semibold">{words[k][0]}</b>
@@ -174,7 +163,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
           className="mt-4"
           onSubmit={(e) => {
             e.preventDefault();
-            void act();
+            void acting.run();
           }}
         >
           {(kind === "handOver" || kind === "skip" || kind === "refill" || kind === "reopen") && (
@@ -291,7 +280,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
                 rows={3}
                 maxLength={4000}
                 value={reason}
-                onChange={(e) => setReason(e.target.value)}
+                onChange={(e) => written.set(e.target.value)}
               />
             </Labelled>
           )}
@@ -301,8 +290,8 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             say={say}
             setSay={setSay}
           />
-          <Fault>{fault}</Fault>
-          <Button look="main" type="submit" disabled={busy || !ready}>
+          <Fault>{acting.fault}</Fault>
+          <Button look="main" type="submit" disabled={acting.isBusy || !ready}>
             {words[kind][0]}
           </Button>
         </form>

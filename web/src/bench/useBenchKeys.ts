@@ -75,6 +75,12 @@ export function useBenchKeys(acts: BenchActs) {
         ["cross", "Set a corner where the cross stands", ["Enter"]],
         ["erase", "Erase what is picked", ["Delete"]],
       ] as const
-    ).map(([id, words, keys]) => ({ id, words, keys: keys.map((key) => ({ key })), run: () => undefined, isTold: true })),
+    ).map(([id, words, keys]) => ({
+      id,
+      words,
+      keys: keys.map((key) => ({ key })),
+      run: () => undefined,
+      isTold: true,
+    })),
   ]);
 }

@@ -54,6 +54,7 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn }: Props
     release: (p) => void send({ does: "release", ...p }),
     cancel: () => void send({ does: "cancel" }),
     place: (p) => void send({ does: "place", ...p }),
+    hover: (p) => void send({ does: "hover", ...p }),
     key: (e, unit) => {
       const mark = marks.find((m) => m.id === picked);
       if (!mark?.mayChange || e.ctrlKey || e.metaKey || e.altKey) return false;

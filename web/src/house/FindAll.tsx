@@ -52,7 +52,9 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   const go = (to: string) => () => void navigate(to);
   const rows = me.isGuest
     ? Object.values(desk ?? {})
-        .filter((g): g is NonNullable<typeof desk>["toSign"] => Array.isArray(g) && g.some((r) => "number" in Object(r)))
+        .filter(
+          (g): g is NonNullable<typeof desk>["toSign"] => Array.isArray(g) && g.some((r) => "number" in Object(r)),
+        )
         .flat()
         .filter((r) => isFound(words, r.number, r.title))
     : asked === ""

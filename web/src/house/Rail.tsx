@@ -41,8 +41,10 @@ function Place({ to, words, icon: Icon, count = 0, fetch }: PlaceOffered & { cou
       <Icon size={20} strokeWidth={1.6} />
       {words}
       {count > 0 && (
-        <span title={`${count} ${to === "/" ? "wait for you" : "not read"}`}
-          className="absolute top-0.5 right-1 min-w-4 rounded-full bg-rust px-1 text-center text-[10px] leading-4 font-semibold text-white">
+        <span
+          title={`${count} ${to === "/" ? "wait for you" : "not read"}`}
+          className="absolute top-0.5 right-1 min-w-4 rounded-full bg-rust px-1 text-center text-[10px] leading-4 font-semibold text-white"
+        >
           {count > 99 ? "99+" : count}
         </span>
       )}

@@ -1,15 +1,17 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { api } from "../api/client";
-import { newKey } from "../api/key";
-import type { NoteKind, PackageView, Shape } from "../api/types";
+import { useAct } from "../api/useAct";
+import type { NoteKind, PackageView } from "../api/types";
 import { useMe } from "../session/me";
+import { Choices } from "../ui/Choices";
 import { Button, Fault } from "../ui/kit";
 import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, placeOf, reachOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
+import type { Begun } from "./begun";
 import { kindColour } from "./kinds";
 
 const kinds: { kind: NoteKind; words: string; hint: string }[] = [
@@ -18,70 +20,52 @@ const kinds: { kind: NoteKind; words: string; hint: string }[] = [
   { kind: "remark", words: "Remark", hint: "No answer needed" },
 ];
 
-/** What a note is being written for: a markup just drawn, or the draft as a whole. */
-export type Composing = { mark: { id: string; overlay: string | null; leaf: number; shape: Shape } | null };
-
 type Props = {
   p: PackageView;
   draft: string;
-  composing: Composing;
+  begun: Begun;
+  onChange: (begun: Begun) => void;
   /** Where the sheet lies in the window; null when the note is written beside it. */
   where: { place: Place; unit: number } | null;
   canRequest: boolean;
   /** Keeps the markup without words. */
   onKeep: (() => void) | null;
+  /** Puts it out of sight; what was typed is kept. */
+  onFold: () => void;
+  /** It is stored, or thrown away. */
   onDone: () => void;
 };
 
 /** Words for a markup just drawn, or for the whole. What was typed stays until it is stored or thrown away. */
-export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, onDone }: Props) {
+export function NoteComposer({ p, draft, begun, onChange, where, canRequest, onKeep, onFold, onDone }: Props) {
   const client = useQueryClient();
-  const [kind, setKind] = useState<NoteKind>(canRequest ? "request" : "remark");
-  const [body, setBody] = useState("");
   const me = useMe();
+  const people = usePeople();
+  const { mark, body, of } = begun;
+  const kind = begun.kind ?? (canRequest ? "request" : "remark");
   // The originator's own question asks somebody; every other one asks the originator.
   const asksSomebody = kind === "question" && p.originator === me.id;
-  const people = usePeople();
-  const [of, setOf] = useState("");
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  // One markup, one note: however often it is sent.
-  const [key] = useState(newKey);
   const words = useRef<HTMLTextAreaElement>(null);
   useEffect(() => words.current?.focus(), []);
-  const save = async () => {
-    if (busy || !body.trim() || (asksSomebody && !of)) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      const { mark } = composing;
-      await api.post(`/packages/${p.id}/notes`, {
-        draft,
-        kind,
-        body,
-        key,
-        of: asksSomebody ? of : null,
-        marks: mark
-          ? [
-              {
-                id: mark.id,
-                overlay: mark.overlay,
-                place: placeOf(mark.shape, mark.leaf),
-                shape: mark.shape,
-                version: 0,
-              },
-            ]
-          : [],
-      });
-      await client.invalidateQueries({ queryKey: ["overlay", draft] });
-      await client.invalidateQueries({ queryKey: ["package", p.id] });
-      onDone();
-    } catch (e) {
-      setFault((e as Error).message);
-      setBusy(false);
-    }
+  const isReady = body.trim() !== "" && (!asksSomebody || of !== "");
+  const adding = useAct(async () => {
+    await api.post(`/packages/${p.id}/notes`, {
+      draft,
+      kind,
+      body,
+      key: begun.key,
+      of: asksSomebody ? of : null,
+      marks: mark
+        ? [{ id: mark.id, overlay: mark.overlay, place: placeOf(mark.shape, mark.leaf), shape: mark.shape, version: 0 }]
+        : [],
+    });
+    await client.invalidateQueries({ queryKey: ["overlay", draft] });
+    await client.invalidateQueries({ queryKey: ["package", p.id] });
+    onDone();
+  });
+  const save = () => {
+    if (isReady) void adding.run();
   };
-  const { mark } = composing;
   const drawn = where && mark && { at: where.place(anchorOf(mark.shape)), ends: reachOf(mark.shape).map(where.place) };
   const corner = drawn && {
     x: Math.min(...drawn.ends.map((e) => e.x)),
@@ -98,43 +82,40 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
         data-on-sheet
         className={
           corner
-            ? "absolute z-30 w-80 cursor-default rounded-md border border-rule bg-raised p-3 shadow-xl select-text"
+            ? "absolute z-30 w-80 max-w-[calc(100%-16px)] cursor-default rounded-md border border-rule bg-raised p-3 shadow-xl select-text"
             : "py-1"
         }
         style={
           corner
             ? {
-                left: `clamp(56px, ${corner.x}px, calc(100% - 332px))`,
-                top: `clamp(8px, ${corner.y}px, calc(100% - 230px))`,
+                left: `clamp(8px, ${corner.x}px, max(8px, calc(100% - 332px)))`,
+                top: `clamp(8px, ${corner.y}px, max(8px, calc(100% - 230px)))`,
               }
             : undefined
         }
         onSubmit={(e) => {
           e.preventDefault();
-          void save();
+          save();
         }}
         onKeyDown={(e) => {
+          const isChord = e.ctrlKey || e.metaKey;
+          if (e.key === "Escape") {
+            if (body.trim() === "") onDone();
+            else onFold();
+          } else if (e.key === "Enter" && isChord) save();
+          else if (isChord) return;
           e.stopPropagation();
-          if (e.key === "Escape") onDone();
-          if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) void save();
         }}
       >
-        <div role="radiogroup" aria-label="Kind of note" className="mb-2 flex border border-ink">
-          {kinds
-            .filter((k) => canRequest || k.kind !== "request")
-            .map((k) => (
-              <button
-                key={k.kind}
-                type="button"
-                role="radio"
-                aria-checked={kind === k.kind}
-                title={k.hint}
-                className={`flex-1 border-l border-ink py-1 font-medium first:border-l-0 ${kind === k.kind ? "bg-ink text-raised" : ""}`}
-                onClick={() => setKind(k.kind)}
-              >
-                {k.words}
-              </button>
-            ))}
+        <div className="mb-2">
+          <Choices
+            label="Kind of note"
+            value={kind}
+            onChange={(k) => onChange({ ...begun, kind: k })}
+            options={kinds
+              .filter((k) => canRequest || k.kind !== "request")
+              .map((k) => ({ value: k.kind, shown: k.words, title: k.hint }))}
+          />
         </div>
         <textarea
           ref={words}
@@ -146,7 +127,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
             kind === "request" ? "What must change" : kind === "question" ? "What you want to know" : "What you noticed"
           }
           value={body}
-          onChange={(e) => setBody(e.target.value)}
+          onChange={(e) => onChange({ ...begun, body: e.target.value })}
         />
         {asksSomebody && (
           <PersonSelect
@@ -154,7 +135,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
             nobody="whom you ask"
             people={[...people.values()].filter((x) => x.id !== me.id)}
             value={of}
-            onChange={setOf}
+            onChange={(x) => onChange({ ...begun, of: x })}
           />
         )}
         {kind === "request" && p.may.seats.length === 0 && (
@@ -162,7 +143,7 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
             You have signed. This request takes your signature back and opens your seat again.
           </p>
         )}
-        <Fault>{fault}</Fault>
+        <Fault>{adding.fault}</Fault>
         <div className="mt-2 flex justify-end gap-2">
           <Button look="quiet" onClick={onDone}>
             Discard
@@ -172,8 +153,8 @@ export function NoteComposer({ p, draft, composing, where, canRequest, onKeep, o
               Keep without words
             </Button>
           )}
-          <Button look="main" type="submit" disabled={busy || !body.trim() || (asksSomebody && !of)}>
-            Add {kind}
+          <Button look="main" type="submit" disabled={adding.isBusy || !isReady}>
+            {adding.isBusy ? "Adding …" : `Add ${kind}`}
           </Button>
         </div>
       </form>

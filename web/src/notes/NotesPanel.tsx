@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
-import { useActKey } from "../api/key";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import type { NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -104,35 +105,27 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
   const people = usePeople();
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
-  const [doing, setDoing] = useState<Doing | null>(null);
-  const [body, setBody] = useState("");
-  const [fault, setFault] = useState<string | null>(null);
+  const begun = useKept<{ doing: Doing; body: string } | null>(`act on note ${n.id}`, null);
+  const doing = begun.value?.doing ?? null;
+  const body = begun.value?.body ?? "";
+  const setDoing = (doing: Doing | null) => (doing ? begun.set({ doing, body }) : begun.discard());
   useEffect(() => {
     if (picked) row.current?.scrollIntoView({ block: "nearest" });
   }, [picked]);
-  const [busy, setBusy] = useState(false);
-  const key = useActKey();
-  const act = async (what: NoteAct, words = "") => {
-    if (busy) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      await api.post(`/notes/${n.id}/acts`, {
-        act: what,
-        answer: what === "answer" && n.kind === "request" ? (doing as Answer) : null,
-        body: words,
-        key: key.now(),
-      });
-      key.next();
-      setDoing(null);
-      setBody("");
-      // Until the page has what came of it, its buttons do not press: a press that does nothing would be lost.
-      await client.invalidateQueries({ queryKey: ["package", p.id] });
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const acting = useAct(async (key, what: NoteAct, words: string = "") => {
+    await api.post(`/notes/${n.id}/acts`, {
+      act: what,
+      answer: what === "answer" && n.kind === "request" ? (doing as Answer) : null,
+      body: words,
+      key,
+    });
+    begun.discard();
+    // Until the page has what came of it, its buttons do not press: a press that does nothing would be lost.
+    await client.invalidateQueries({ queryKey: ["package", p.id] });
+    row.current?.querySelector<HTMLElement>("button")?.focus();
+  });
+  const busy = acting.isBusy;
+  const act = (what: NoteAct, words?: string) => acting.run(what, words);
   const carried = n.round < p.round;
   const may = (act: NoteAct) => n.may.includes(act);
   const first = n.marks.find((m) => m.draft === draft) ?? n.marks[0];
@@ -243,19 +236,19 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
               maxLength={4000}
               placeholder={hints[n.kind === "question" ? "question" : doing]}
               value={body}
-              onChange={(e) => setBody(e.target.value)}
+              onChange={(e) => begun.set({ doing, body: e.target.value })}
             />
             <div className="mt-1 flex gap-2">
               <Button look="main" type="submit" disabled={busy}>
                 {verbs[doing] ?? (n.kind === "question" ? "Answer" : answers[doing as Answer])}
               </Button>
               <Button look="quiet" onClick={() => setDoing(null)}>
-                Back
+                Discard
               </Button>
             </div>
           </form>
         )}
-        <Fault>{fault}</Fault>
+        <Fault>{acting.fault}</Fault>
       </div>
     </article>
   );

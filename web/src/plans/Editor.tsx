@@ -172,7 +172,12 @@ function Open({ draft }: { draft: PlanDraft }) {
   const onCell = picked !== null && at >= 0 ? picked : null;
   const goTo = (to: string | undefined) => (to ? () => pick(to) : null);
   useCommands("Plan", "plan", [
-    { id: "undo", words: "Undo", keys: [{ key: "z", ctrl: true, shift: false }], run: history.past.length > 0 ? undo : null },
+    {
+      id: "undo",
+      words: "Undo",
+      keys: [{ key: "z", ctrl: true, shift: false }],
+      run: history.past.length > 0 ? undo : null,
+    },
     {
       id: "redo",
       words: "Redo",

@@ -9,7 +9,9 @@ import { useResting } from "./seen/useResting";
 import type { Surface } from "./surface/surface";
 import type { At } from "./tools/tool";
 import { useTogether } from "./useTogether";
-import type { Grid } from "./zone";
+import { Cross } from "./Cross";
+import { useCross } from "./useCross";
+import { zoneOf, type Grid } from "./zone";
 import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
 
 /** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
@@ -62,6 +64,8 @@ export function LoadedSheet({
   scales,
   restSeconds,
   onRest,
+  onShown,
+  isSecond = false,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
@@ -165,6 +169,10 @@ export function LoadedSheet({
     [size, sheet, on],
   );
 
+  const shown = useRef(onShown);
+  useLayoutEffect(() => {
+    shown.current = onShown;
+  });
   const paint = useCallback(
     async (wanted: View) => {
       const [w, h] = withMargin(size);
@@ -180,6 +188,7 @@ export function LoadedSheet({
       cost.current = painter.current?.isCostly ? Infinity : performance.now() - from;
       const now = viewNow.current ?? wanted;
       setSharp(now.scale === wanted.scale && now.x === wanted.x && now.y === wanted.y);
+      shown.current?.();
     },
     [size, millimetre, place, letter],
   );
@@ -302,6 +311,7 @@ export function LoadedSheet({
     held.current = null;
   };
 
+  const cross = useCross(hand);
   const key = (e: React.KeyboardEvent) => {
     const step = (dx: number, dy: number) =>
       setView(
@@ -316,17 +326,20 @@ export function LoadedSheet({
       "=": () => zoom(1.25),
       "-": () => zoom(0.8),
       "0": fitAll,
-      Escape: () => {
-        held.current = null;
-        hand.cancel();
-      },
-      Enter: () => {
-        if (view)
-          hand.place({ at: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] }, unit: 1 / view.scale });
-      },
     };
     if (e.target !== e.currentTarget || !view) return;
-    if (hand.key(e, 1 / view.scale)) {
+    // What is held is let go of; the place lets go of its tool as well.
+    if (e.key === "Escape") {
+      held.current = null;
+      hand.cancel();
+    }
+    const window_ = {
+      middle: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] },
+      unit: 1 / view.scale,
+      ...size,
+      pan: (dx: number, dy: number) => setView((v) => v && { ...v, x: v.x + dx, y: v.y + dy }),
+    };
+    if (hand.key(e, 1 / view.scale) || cross.key(e, window_)) {
       e.preventDefault();
       return;
     }
@@ -350,6 +363,7 @@ export function LoadedSheet({
   return (
     <div
       ref={frame}
+      id={isSecond ? undefined : "sheet"}
       role="application"
       aria-label={`Sheet ${sheet.name}. Arrow keys move, plus and minus zoom, 0 fits.`}
       tabIndex={0}
@@ -369,6 +383,7 @@ export function LoadedSheet({
           src={`/api/drafts/${draft}/leaves/${position}/picture`}
           alt=""
           draggable={false}
+          onLoad={onShown}
           className="absolute top-0 left-0 max-w-none origin-top-left bg-white will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
           style={{
             width: (box.right - box.left) * view.scale,
@@ -400,6 +415,9 @@ export function LoadedSheet({
         </p>
       )}
       {view && sized && overlay(window_, 1 / view.scale)}
+      {cross.cross && view && (
+        <Cross at={window_(cross.cross.at)} zone={zoneOf(grid, cross.cross.at)} isSecond={cross.cross.isSecond} />
+      )}
       <Pointer unit={sheet.unit} digits={digitsOf(box)} grid={grid} scales={scales} handle={pointer}>
         {corner}
       </Pointer>

@@ -10,8 +10,10 @@ export type Hand = {
   drag(at: At): void;
   release(at: At): void;
   cancel(): void;
-  /** Enter, with what lies in the middle of the window. */
+  /** Enter, at the cross: sets a corner, or what the tool wants next. */
   place(at: At): void;
+  /** The cross was moved by key, while a corner may be waiting for another. */
+  hover(at: At): void;
   /** Whether a key was meant for what is picked; otherwise it moves the sheet. */
   key(e: React.KeyboardEvent, unit: number): boolean;
   isDrawing: boolean;
@@ -27,6 +29,7 @@ export const idle: Hand = {
   release: () => undefined,
   cancel: () => undefined,
   place: () => undefined,
+  hover: () => undefined,
   key: () => false,
   isDrawing: false,
 };
@@ -48,8 +51,12 @@ export type SheetProps = {
   /** What stands in the lower right corner, beside the place that the hand points at. */
   corner?: ReactNode;
   handle: Ref<SheetHandle>;
+  /** Whether it lies beside the one that is worked on. */
+  isSecond?: boolean;
   /** With what else it moves; null when it moves alone. */
   together?: Together | null;
+  /** Once some picture of the sheet is there to be looked at. */
+  onShown?: () => void;
   /** Where to go, once the sheet is there; the same place is gone to again when it is given anew. */
   lookAt?: readonly Point[] | null;
 };

@@ -16,3 +16,17 @@ function between(edges: readonly number[], at: number): number {
   for (let i = 0; i + 1 < edges.length; i++) if (at >= edges[i]! && at <= edges[i + 1]!) return i;
   return -1;
 }
+
+/** The corners of a field named by its letter and number, such as D3, in either case; null where the sheet has none of this name. */
+export function zoneCorners(grid: Grid | null, name: string): readonly Point[] | null {
+  const found = /^\s*([a-z])\s?(\d{1,2})\s*$/i.exec(name);
+  if (!grid || !found) return null;
+  const column = Number(found[2]) - 1;
+  const letter = grid.letters.toUpperCase().indexOf(found[1]!.toUpperCase());
+  const row = grid.rows.length - 2 - letter;
+  if (letter < 0 || row < 0 || column < 0 || column + 1 >= grid.columns.length) return null;
+  return [
+    { x: grid.columns[column]!, y: grid.rows[row]! },
+    { x: grid.columns[column + 1]!, y: grid.rows[row + 1]! },
+  ];
+}

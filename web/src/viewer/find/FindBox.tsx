@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronUp, X } from "lucide-react";
 import { useEffect, useRef } from "react";
+import type { Point } from "../../api/types";
 import { useCommands } from "../../commands/registry";
 import { SignButton } from "../../ui/SignButton";
 import type { Find, Hit, Scope } from "./useFind";
@@ -11,10 +12,12 @@ type Props = {
   /** What a hit's draft is called, where there are several. */
   nameOf?: (draft: string) => string;
   onGo: (hit: Hit) => void;
+  /** The field of the sheet's grid that the words name, and going there; left out where sheets have none. */
+  zone?: { of: (words: string) => readonly Point[] | null; onGo: (corners: readonly Point[]) => void };
 };
 
 /** Finds words: Enter goes to the next place, with Shift to the last, Escape closes. */
-export function FindBox({ find, scopes, nameOf, onGo }: Props) {
+export function FindBox({ find, scopes, nameOf, onGo, zone }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const { hits, active } = find;
   useEffect(() => {
@@ -32,6 +35,7 @@ export function FindBox({ find, scopes, nameOf, onGo }: Props) {
     },
   ]);
   if (!find.isOpen) return null;
+  const field = zone?.of(find.words) ?? null;
   const at = active ? hits.indexOf(active) : -1;
   const go = (hit: Hit | undefined) => {
     if (!hit) return;
@@ -42,6 +46,11 @@ export function FindBox({ find, scopes, nameOf, onGo }: Props) {
     if (hits.length > 0) go(hits[(at + by + hits.length) % hits.length]);
   };
   const asked = find.words.trim() !== "";
+  // What was found is looked at next.
+  const close = () => {
+    find.close();
+    document.getElementById("sheet")?.focus();
+  };
   return (
     <section
       aria-label="Find words"
@@ -60,8 +69,9 @@ export function FindBox({ find, scopes, nameOf, onGo }: Props) {
           value={find.words}
           onChange={(e) => find.setWords(e.target.value)}
           onKeyDown={(e) => {
-            if (e.key === "Enter") step(e.shiftKey ? -1 : 1);
-            else if (e.key === "Escape") find.close();
+            if (e.key === "Enter" && field && hits.length === 0) zone!.onGo(field);
+            else if (e.key === "Enter") step(e.shiftKey ? -1 : 1);
+            else if (e.key === "Escape") close();
             else return;
             e.preventDefault();
             e.stopPropagation();
@@ -73,7 +83,7 @@ export function FindBox({ find, scopes, nameOf, onGo }: Props) {
         <SignButton words="The next place (Enter)" onClick={() => step(1)} disabled={hits.length === 0}>
           <ChevronDown size={16} />
         </SignButton>
-        <SignButton words="Close finding" onClick={() => find.close()}>
+        <SignButton words="Close finding" onClick={close}>
           <X size={16} />
         </SignButton>
       </div>
@@ -102,6 +112,15 @@ export function FindBox({ find, scopes, nameOf, onGo }: Props) {
                 ? "Not found here."
                 : `${at >= 0 ? `${at + 1} of ` : ""}${hits.length}${find.isAll ? "" : " and more"} ${hits.length === 1 ? "place" : "places"}`}
       </p>
+      {field && (
+        <button
+          type="button"
+          className="border-t border-rule px-2 py-1 text-left hover:bg-ground"
+          onClick={() => zone!.onGo(field)}
+        >
+          Field {find.words.trim().toUpperCase()} of the sheet
+        </button>
+      )}
       {hits.length > 0 && (
         <ol className="min-h-0 flex-1 overflow-y-auto border-t border-rule">
           {hits.map((h, i) => (

@@ -47,6 +47,7 @@ export function useScaling(draft: string, position: number): Scaling {
     release: (p) => void send({ does: "release", ...p }),
     cancel: () => void send({ does: "cancel" }),
     place: (p) => void send({ does: "place", ...p }),
+    hover: (p) => void send({ does: "hover", ...p }),
   };
   return {
     isMeasuring,

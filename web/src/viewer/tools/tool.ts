@@ -5,7 +5,11 @@ import type { Mark } from "../markup/store";
 export type At = { at: Point; unit: number };
 
 /** What the hand does. */
-export type ToolEvent = ({ does: "press" | "drag" | "release" | "place" } & At) | { does: "cancel" };
+export type ToolEvent =
+  | ({ does: "press" | "drag" | "release" } & At)
+  /** By key: a corner is set at the cross, or the cross was moved. */
+  | ({ does: "place" | "hover" } & At)
+  | { does: "cancel" };
 
 /** What a tool sees: what lies on the sheet, the topmost last, and what is picked. */
 export type Seen = { marks: readonly Mark[]; picked: string | null };

@@ -1,0 +1,170 @@
+import { isSheet, type Point } from "../api/types";
+import { NoteComposer } from "../notes/NoteComposer";
+import { FindBox } from "../viewer/find/FindBox";
+import { FoundMarks } from "../viewer/find/FoundMarks";
+import { NamedCells } from "../viewer/named/NamedCells";
+import { NamedMarks } from "../viewer/named/NamedMarks";
+import { NoSheet } from "../viewer/NoSheet";
+import { ScaleMenu } from "../viewer/scale/ScaleMenu";
+import { ScalingLine } from "../viewer/scale/useScaling";
+import type { Place } from "../viewer/sheet";
+import { SheetView } from "../viewer/SheetView";
+import { FoundCells } from "../viewer/table/FoundCells";
+import { TableView } from "../viewer/table/TableView";
+import { zoneCorners } from "../viewer/zone";
+import { MarkingLine } from "./MarkingLine";
+import { Overlay } from "./Overlay";
+import { FROM_FILE } from "./OverlaysMenu";
+import { RangeMarks } from "./RangeMarks";
+import { SheetTools } from "./SheetTools";
+import { SheetWarnings } from "./SheetWarnings";
+import type { BenchNow } from "./useBench";
+import { pictureOf } from "./useShown";
+
+/** The sheet or table that is worked on, with the tools beside it and everything that lies over it. */
+export function Stage({ b }: { b: BenchNow }) {
+  const { p, item, draft, position, leaf, table, state, act, find, scaling, named, sheets, begun, marking } = b;
+  const composer = (where: { place: Place; unit: number }) =>
+    begun.value?.mark &&
+    begun.value.mark.leaf === position &&
+    draft === item.draft &&
+    !state.isNoteFolded && (
+      <NoteComposer
+        p={p}
+        draft={item.draft}
+        begun={begun.value}
+        onChange={begun.set}
+        where={where}
+        canRequest={p.may.request}
+        onKeep={() => {
+          marking.draw({ ...begun.value!.mark!, note: null, zone: null, mayChange: true });
+          begun.discard();
+        }}
+        onFold={() => act({ does: "fold note", isFolded: true })}
+        onDone={begun.discard}
+      />
+    );
+  const lookAtZone = (points: readonly Point[]) =>
+    act({ does: "look at", at: { document: item.document, leaf: position, points } });
+  return (
+    <div className="relative min-w-0 flex-1">
+      <SheetTools
+        tool={state.tool}
+        setTool={b.chooseTool}
+        canDraw={b.canDraw}
+        isTable={table !== null}
+        canUndo={marking.history.canUndo}
+        canRedo={marking.history.canRedo}
+        onUndo={() => marking.undo()}
+        onRedo={() => marking.redo()}
+        onErase={b.canErase ? () => marking.erase(state.pickedMark!) : null}
+        sheet={b.sheet}
+      />
+      <FindBox
+        find={find}
+        scopes={[
+          { scope: "sheet", words: table ? "This table" : "This sheet" },
+          { scope: "document", words: "This document" },
+          { scope: "package", words: "The package" },
+        ]}
+        nameOf={(d) => p.items.find((i) => i.draft === d)?.number ?? item.number}
+        onGo={b.goToFound}
+        zone={{ of: (words) => zoneCorners(isSheet(leaf) ? (leaf.grid ?? null) : null, words), onGo: lookAtZone }}
+      />
+      <MarkingLine
+        sync={marking.sync}
+        placing={b.placing}
+        onStop={() => act({ does: "placed" })}
+        says={state.says}
+        folded={
+          begun.value && (state.isNoteFolded || (begun.value.mark && begun.value.mark.leaf !== position))
+            ? {
+                onOpen: () => {
+                  b.setDraftOf(null);
+                  if (begun.value?.mark) b.setPosition(begun.value.mark.leaf);
+                  act({ does: "fold note", isFolded: false });
+                },
+                onDiscard: begun.discard,
+              }
+            : null
+        }
+      />
+      {draft !== item.draft && (
+        <p
+          className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
+          role="status"
+        >
+          This is the earlier draft {item.revision}.{item.earlierDrafts.find((e) => e.draft === draft)?.ordinal}, not
+          the one under review.{" "}
+          <button type="button" className="font-semibold underline" onClick={() => b.setDraftOf(null)}>
+            Back
+          </button>
+        </p>
+      )}
+      <ScalingLine scaling={scaling} />
+      <SheetWarnings notShown={item.notShown} leaf={leaf} pictureOf={(file) => pictureOf(p, file)} />
+      {sheets?.length === 0 && <NoSheet draft={draft} />}
+      {table && (
+        <div className="absolute inset-y-0 right-0 left-[50px]">
+          <TableView
+            handle={b.sheet}
+            lookAt={b.lookAtPoints}
+            draft={draft}
+            leaf={table}
+            together={b.beside ? b.together : null}
+            onNote={b.canDraw ? b.onDrawn : null}
+            overlay={(over) => (
+              <>
+                <FoundCells find={find} draft={draft} leaf={position} over={over} />
+                <NamedCells named={named} over={over} onFollow={b.follow} />
+                <RangeMarks
+                  marks={b.lying}
+                  over={over}
+                  pickedMark={state.pickedMark}
+                  pickedNote={state.pickedNote}
+                  onPick={(m) => b.pickMark(m.id)}
+                />
+              </>
+            )}
+            floating={(place) => composer({ place, unit: 1 })}
+          />
+        </div>
+      )}
+      {sheets?.length !== 0 && !table && (
+        <SheetView
+          handle={b.sheet}
+          lookAt={b.lookAtPoints}
+          draft={draft}
+          leaf={isSheet(leaf) ? leaf : undefined}
+          isPlain={state.hidden.has(FROM_FILE)}
+          pictureOf={(file) => pictureOf(p, file)}
+          hand={scaling.isMeasuring ? scaling.hand : b.hand}
+          together={b.beside ? b.together : null}
+          layersOn={b.layers.length > 0 ? b.layers.map((l) => l.isOn) : null}
+          onLayers={b.setLayers}
+          onShown={b.onShown}
+          corner={
+            isSheet(leaf) && <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling} />
+          }
+          overlay={(place, unit) => (
+            <>
+              <FoundMarks find={find} draft={draft} leaf={position} place={place} />
+              <NamedMarks named={named} place={place} onFollow={b.follow} />
+              <Overlay
+                marks={b.lying}
+                preview={b.preview}
+                place={place}
+                unit={unit}
+                pickedMark={state.pickedMark}
+                pickedNote={state.pickedNote}
+                onPick={(m) => b.pickMark(m.id)}
+              />
+              {scaling.overlay(place)}
+              {composer({ place, unit })}
+            </>
+          )}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,103 @@
+import type { NoteMark, NoteRow, Point } from "../api/types";
+import { reachOf } from "../viewer/shapes";
+import type { ToolName } from "./useHand";
+
+/** Where to look: a new one each time, so that the same place is gone to again. */
+export type LookAt = { document: string; leaf: number; points: readonly Point[] };
+
+export const lookAt = (m: NoteMark): LookAt => ({
+  document: m.document,
+  leaf: m.place.leaf,
+  points: reachOf(m.shape),
+});
+
+/** What lies on the bench besides the package: what the hand holds, what is picked, hidden and being written. */
+export type BenchState = {
+  tool: ToolName;
+  pickedNote: string | null;
+  pickedMark: string | null;
+  lookAt: LookAt | null;
+  /** Overlays that are not shown. */
+  hidden: ReadonlySet<string>;
+  /** The note that gets another place by what is drawn next. */
+  placing: string | null;
+  /** One's own overlay that is drawn on, where one has chosen. */
+  drawnOn: string | null;
+  /** Whether the note that was begun waits out of sight. */
+  isNoteFolded: boolean;
+  /** Something that the last key could not do, in words; null when all is well. */
+  says: string | null;
+};
+
+export type BenchAct =
+  | { does: "open item" }
+  | { does: "take tool"; tool: ToolName }
+  | { does: "leave" }
+  | { does: "pick mark"; mark: string | null; note: string | null }
+  | { does: "go to note"; note: NoteRow; mark: NoteMark | null }
+  | { does: "look at"; at: LookAt }
+  | { does: "drew"; overlay: string | null }
+  | { does: "place note"; note: string }
+  | { does: "placed" }
+  | { does: "hide"; hidden: ReadonlySet<string> }
+  | { does: "draw on"; overlay: string }
+  | { does: "fold note"; isFolded: boolean }
+  | { does: "say"; words: string | null };
+
+/** The bench as a package is opened, at a note where one is asked for. */
+export function opened(at: NoteRow | undefined): BenchState {
+  return {
+    tool: "look",
+    pickedNote: at?.id ?? null,
+    pickedMark: null,
+    lookAt: at?.marks[0] ? lookAt(at.marks[0]) : null,
+    hidden: new Set(),
+    placing: null,
+    drawnOn: null,
+    isNoteFolded: false,
+    says: null,
+  };
+}
+
+/** What becomes of the bench by an act; pure, so that tests work at it as a person does. */
+export function after(state: BenchState, act: BenchAct): BenchState {
+  switch (act.does) {
+    case "open item":
+      return { ...state, lookAt: null, pickedMark: null, isNoteFolded: false, says: null };
+    case "take tool":
+      return { ...state, tool: act.tool, says: null };
+    case "leave":
+      return { ...state, tool: "look", placing: null, pickedMark: null, says: null };
+    case "pick mark":
+      return { ...state, pickedMark: act.mark, pickedNote: act.note ?? state.pickedNote };
+    case "go to note":
+      return {
+        ...state,
+        pickedNote: act.note.id,
+        pickedMark: act.mark?.id ?? null,
+        lookAt: act.mark ? lookAt(act.mark) : state.lookAt,
+      };
+    case "look at":
+      return { ...state, lookAt: act.at };
+    case "drew":
+      // What is drawn is to be seen.
+      return {
+        ...state,
+        tool: "look",
+        isNoteFolded: false,
+        hidden: new Set([...state.hidden].filter((h) => h !== act.overlay)),
+      };
+    case "place note":
+      return { ...state, placing: act.note };
+    case "placed":
+      return { ...state, placing: null, tool: "look" };
+    case "hide":
+      return { ...state, hidden: act.hidden };
+    case "draw on":
+      return { ...state, drawnOn: act.overlay };
+    case "fold note":
+      return { ...state, isNoteFolded: act.isFolded };
+    case "say":
+      return { ...state, says: act.words };
+  }
+}

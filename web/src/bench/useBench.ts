@@ -1,0 +1,176 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import { api } from "../api/client";
+import { newKey } from "../api/key";
+import { isTable, type NamedDocument, type NoteMark, type NoteRow, type PackageView, type Shape } from "../api/types";
+import { begin, useBegun } from "../notes/begun";
+import { useMe } from "../session/me";
+import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
+import { useNamed } from "../viewer/named/useNamed";
+import { useScaling } from "../viewer/scale/useScaling";
+import type { SheetHandle } from "../viewer/sheet";
+import { useWarmPages } from "../viewer/surface/useWarmPages";
+import { Together } from "../viewer/together";
+import { useFileMarks } from "./FileMarks";
+import { carriedTo, lyingOf } from "./lying";
+import { CARRIED } from "./OverlaysMenu";
+import { after, opened } from "./state";
+import { useBenchKeys } from "./useBenchKeys";
+import { useHand } from "./useHand";
+import { useMarking } from "./useMarking";
+import { besideOf, likeliestBeside, useShown } from "./useShown";
+import { useVerdicts } from "./VerdictBar";
+import { judged, toJudge, undecided } from "./verdicts";
+
+/** Everything that lies on the bench for a package, and what can be done with it; the page only lays it out. */
+export function useBench(p: PackageView) {
+  const me = useMe();
+  const [params] = useSearchParams();
+  const asked = p.notes.find((n) => n.number === Number(params.get("note")));
+  const shown = useShown(p, { document: asked?.document, leaf: asked?.marks[0]?.place.leaf });
+  const { index, setIndex, item, draft, setDraftOf, position, setPosition, beside, setBeside } = shown;
+  const [state, act] = useReducer(after, asked, opened);
+  const [together, setTogether] = useState<Together | null>(null);
+  const [layers, setLayers] = useState<{ name: string; isOn: boolean }[]>([]);
+  const [isSigning, setSigning] = useState(false);
+  const sheet = useRef<SheetHandle>(null);
+  const { data: sheets } = useQuery({
+    queryKey: ["sheets", draft],
+    queryFn: () => api.get(`/drafts/${draft}/leaves`),
+    staleTime: Infinity,
+  });
+  useWarmPages(p.items.map((i) => i.fileName));
+  // A link may name a sheet that a later draft does not have.
+  const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];
+  const table = isTable(leaf) ? leaf : null;
+  const fileMarks = useFileMarks(draft, leaf);
+  const find = useFind({ draft, leaf: position, package: p.id });
+  // One's own seat first, then that of somebody away whose deputy one is.
+  const mine = p.may.seats[0];
+  const verdicts = useVerdicts(p, mine ? `${mine.seat} for ${mine.for}` : "");
+  const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
+  const { marking, overlays, mayDraw } = useMarking(draft);
+  const begun = useBegun(item.draft);
+  const canDraw = p.may.write && draft === item.draft && mayDraw;
+  const own = overlays.filter((o) => o.owner === me.id);
+  const drawnOn = own.find((o) => o.id === state.drawnOn)?.id ?? own[0]?.id ?? null;
+  const carried = useMemo(() => carriedTo(notes, item.document, draft), [notes, draft, item.document]);
+  const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p]);
+  const placing = byId.get(state.placing ?? "") ?? null;
+  const marks = marking.store.all().filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? ""));
+  const lying = lyingOf(position, marks, state.hidden.has(CARRIED) ? [] : carried, byId);
+  const scaling = useScaling(draft, position);
+  const named = useNamed(draft, leaf?.position);
+
+  // What a person has had open before them: signing many at once asks for it.
+  useEffect(() => void api.tell(`/drafts/${draft}/opened`).catch(() => undefined), [draft]);
+  // A verdict is on what was looked at: which sheets have been there to be looked at since the page was opened.
+  const [looked, setLooked] = useState<ReadonlySet<string>>(new Set());
+  const onShown = useCallback(
+    () => setLooked((before) => (before.has(draft) ? before : new Set([...before, draft]))),
+    [draft],
+  );
+  const isLooked = looked.has(item.draft) || (draft === item.draft && sheets !== undefined && (!!table || !leaf));
+
+  const pickMark = (id: string | null) =>
+    act({ does: "pick mark", mark: id, note: lying.find((m) => m.id === id)?.note?.id ?? null });
+  const chooseTool = (tool: typeof state.tool) => {
+    scaling.done();
+    act({ does: "take tool", tool });
+  };
+  const onDrawn = (shape: Shape) => {
+    act({ does: "drew", overlay: drawnOn });
+    const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
+    if (!placing) return begun.set(begin(mark));
+    marking.draw({ ...mark, note: placing.id, zone: null, mayChange: true });
+    act({ does: "placed" });
+  };
+  const { hand, preview } = useHand({
+    tool: state.tool,
+    marking,
+    marks: lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
+    picked: state.pickedMark,
+    onPick: pickMark,
+    onDrawn,
+  });
+
+  const open = useCallback(
+    (i: number) => {
+      setIndex(i);
+      setDraftOf(null);
+      setPosition(0);
+      act({ does: "open item" });
+    },
+    [setIndex, setDraftOf, setPosition],
+  );
+  /** Goes to a place of a note: the one named, or its first on the draft in view, or its first. */
+  const goTo = useCallback(
+    (note: NoteRow, named?: NoteMark) => {
+      const mark = named ?? note.marks.find((m) => m.draft === draft) ?? note.marks[0] ?? null;
+      const at = p.items.findIndex((i) => i.document === (mark ?? note).document);
+      if (at >= 0 && at !== index) open(at);
+      act({ does: "go to note", note, mark });
+      if (!mark) return;
+      // A place that the draft under review does not carry is looked at where it was drawn.
+      const now = p.items[at];
+      const isThere = now && (mark.draft === now.draft || note.places.some((x) => x.draft === now.draft));
+      setDraftOf(isThere ? null : mark.draft);
+      setPosition(mark.place.leaf);
+    },
+    [p, index, open, draft, setDraftOf, setPosition],
+  );
+  const goToFound = (hit: Hit) => {
+    const at = p.items.findIndex((i) => i.draft === hit.draft);
+    if (at >= 0 && at !== index) open(at);
+    setPosition(hit.leaf);
+    const { document } = p.items[at] ?? item;
+    act({ does: "look at", at: { document, leaf: hit.leaf, points: hit.covers.flatMap(cornersOf) } });
+  };
+  const showBeside = () => setBeside(beside ? null : likeliestBeside(p, index, draft, position, sheets?.length ?? 0));
+  const toSign = mine ? toJudge(p, mine.seat, mine.for) : [];
+
+  useBenchKeys({
+    undo: canDraw && marking.history.canUndo ? () => marking.undo() : null,
+    redo: canDraw && marking.history.canRedo ? () => marking.redo() : null,
+    verdict: toSign.includes(item)
+      ? (verdict) => {
+          if (!isLooked)
+            return act({
+              does: "say",
+              words: `${item.number} has not been shown yet: no verdict was taken. Wait until you see it.`,
+            });
+          verdicts.set((was) => judged(was, item, verdict));
+          act({ does: "say", words: null });
+        }
+      : null,
+    notYet: toSign.includes(item) ? () => verdicts.set((was) => judged(was, item, null)) : null,
+    sign: toSign.length > 0 && undecided(toSign, verdicts.value).length === 0 ? () => setSigning(true) : null,
+    next: () => open((index + 1) % p.items.length),
+    before: () => open((index + p.items.length - 1) % p.items.length),
+    tool: chooseTool,
+    canDraw: canDraw && !table,
+    fit: () => sheet.current?.fit(),
+    beside: showBeside,
+    leave: () => {
+      scaling.done();
+      act({ does: "leave" });
+    },
+  });
+
+  return {
+    p,
+    ...shown,
+    ...{ state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
+    ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
+    ...{ hand, preview, pickMark, chooseTool, onDrawn, open, goTo, goToFound, showBeside, onShown },
+    ...{ isSigning, setSigning },
+    canErase: marks.some((m) => m.id === state.pickedMark && m.mayChange),
+    setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
+    follow: (to: NamedDocument) => setBeside(besideOf(p, to)),
+    lookAtPoints:
+      state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt.points : null,
+  };
+}
+
+export type BenchNow = ReturnType<typeof useBench>;

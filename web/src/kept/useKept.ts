@@ -1,0 +1,34 @@
+import { useCallback, useSyncExternalStore } from "react";
+import { useMe } from "../session/me";
+import { Keeping, type Shelf } from "./keeping";
+
+function shelf(): Shelf | null {
+  try {
+    return window.localStorage;
+  } catch {
+    return null;
+  }
+}
+
+const keeping = new Keeping(shelf());
+
+/**
+ * Something that is typed or chosen and not stored yet, kept for its person by this browser: it is there again after another place, a
+ * reload or an ended session. `discard` when it is stored or thrown away.
+ * @param thing what it belongs to, as in "note on" and a draft's id
+ */
+export function useKept<T>(thing: string, initial: T) {
+  const full = `${useMe().id} ${thing}`;
+  const kept = useSyncExternalStore(keeping.subscribe, () => keeping.get(full)) as T | undefined;
+  const set = useCallback(
+    (next: T | ((was: T) => T)) => {
+      const was = (keeping.get(full) as T | undefined) ?? initial;
+      keeping.set(full, typeof next === "function" ? (next as (was: T) => T)(was) : next);
+    },
+    // What it is at first is the same each time for one thing.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [full],
+  );
+  const discard = useCallback(() => keeping.set(full, undefined), [full]);
+  return { value: kept ?? initial, set, discard, isKept: kept !== undefined };
+}

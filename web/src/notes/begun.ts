@@ -1,0 +1,21 @@
+import { newKey } from "../api/key";
+import type { NoteKind, Shape } from "../api/types";
+import { useKept } from "../kept/useKept";
+
+/** A note that is being written, kept until it is stored or thrown away. */
+export type Begun = {
+  /** By which the server stores it once. */
+  key: string;
+  /** The markup it is for; null when it is about the draft as a whole. */
+  mark: { id: string; overlay: string | null; leaf: number; shape: Shape } | null;
+  /** Null until a kind is chosen. */
+  kind: NoteKind | null;
+  body: string;
+  /** Whom a question asks. */
+  of: string;
+};
+
+export const begin = (mark: Begun["mark"]): Begun => ({ key: newKey(), mark, kind: null, body: "", of: "" });
+
+/** The note that is being written on a draft. */
+export const useBegun = (draft: string) => useKept<Begun | null>(`note on ${draft}`, null);
