@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using System.Text.Json;
 using Froe.Core.Routing;
+using Froe.Server.Desk;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.DataProtection.KeyManagement;

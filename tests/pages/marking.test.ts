@@ -72,7 +72,7 @@ test("what is moved there and back is where it was; its outline moves along", ()
 function hand(tool: Tool, seen: Seen) {
   let step: Step = { state: null };
   const all: Step[] = [];
-  const does = (does: "press" | "drag" | "release" | "place", x: number, y: number, unit = 1) =>
+  const does = (does: "press" | "drag" | "release" | "place" | "hover", x: number, y: number, unit = 1) =>
     send({ does, at: { x, y }, unit });
   const send = (event: ToolEvent) => {
     step = tool(step.state, event, seen);
@@ -121,9 +121,25 @@ test("a cloud without height, and what is cancelled, is not drawn", () => {
   assert.equal(h.does("drag", 60, 60).preview, undefined);
 });
 
-test("by the keyboard a shape is placed in the middle, as large at every zoom", () => {
-  const { drawn } = hand(twoPoint("cloud"), nothing).does("place", 500, 300, 0.5);
+test("by the keyboard a corner is set at the cross, the shape follows it, and another is set", () => {
+  const h = hand(twoPoint("cloud"), nothing);
+  assert.equal(h.does("hover", 10, 20).preview, undefined);
+  assert.equal(h.does("place", 10, 20).drawn, undefined);
+  const shape = { shape: "cloud", from: { x: 10, y: 20 }, to: { x: 60, y: 70 } };
+  assert.deepEqual(h.does("hover", 60, 70).preview, { id: null, shape });
+  const done = h.does("place", 60, 70);
+  assert.deepEqual(done, { state: null, drawn: shape });
+  assert.equal(h.does("hover", 90, 90).preview, undefined);
+});
+
+test("both corners at one place give a shape of a usual size, as large at every zoom; cancelled, none", () => {
+  const h = hand(twoPoint("cloud"), nothing);
+  h.does("place", 500, 300, 0.5);
+  const { drawn } = h.does("place", 500, 300, 0.5);
   assert.deepEqual(drawn, { shape: "cloud", from: { x: 470, y: 318 }, to: { x: 530, y: 282 } });
+  h.does("place", 500, 300);
+  h.cancel();
+  assert.equal(h.does("place", 600, 400).drawn, undefined);
 });
 
 test("looking picks the topmost markup by its line, not by what it encloses, and drops it beside", () => {

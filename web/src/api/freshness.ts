@@ -21,7 +21,7 @@ export type News = {
 
 /** The lists that a change of a kind shows in, besides the thing itself. */
 const lists: Readonly<Record<News["kind"], readonly string[]>> = {
-  package: ["overlay", "packages", "notes", "ledger", "documents", "document"],
+  package: ["packages", "notes", "ledger", "documents", "document"],
   notes: ["packages", "notes", "ledger"],
   document: ["documents", "ledger"],
   overlay: [],
@@ -37,15 +37,21 @@ const lists: Readonly<Record<News["kind"], readonly string[]>> = {
 /** What must be known at once: whether one is still signed in, and how far one's own file is read. */
 const urgent: ReadonlySet<News["kind"]> = new Set(["session", "upload"]);
 
-/**
- * The beginnings of the keys of what a change may have made old.
- * @param isOnDesk whether the person's desk shows a package now: then it may have to go from there
- */
-export function touchedBy({ kind, id, isMine }: News, isOnDesk: (id: string) => boolean): QueryKey[] {
+/** What a page shows of a package now. */
+export type Shown = {
+  /** Whether it is on the person's desk, from where it may have to go. */
+  isOnDesk: (id: string) => boolean;
+  /** Whether it lies on the bench, whose overlays may be closed by it. */
+  isOpen: (id: string) => boolean;
+};
+
+/** The beginnings of the keys of what a change may have made old. */
+export function touchedBy({ kind, id, isMine }: News, { isOnDesk, isOpen }: Shown): QueryKey[] {
   const isOfPackage = kind === "package" || kind === "notes";
   return [
     [isOfPackage ? "package" : kind, id],
     ...lists[kind].map((list) => [list]),
+    ...(kind === "package" && isOpen(id) ? [["overlay"]] : []),
     ...(isOfPackage && (isMine || isOnDesk(id)) ? [["desk"], ["counts"]] : []),
   ];
 }
@@ -81,7 +87,7 @@ export class Freshness {
 
   hear(news: readonly News[]) {
     for (const one of news) {
-      const keys = touchedBy(one, this.isOnDesk);
+      const keys = touchedBy(one, this.shown);
       if (urgent.has(one.kind)) for (const queryKey of keys) void this.queries.invalidateQueries({ queryKey });
       else for (const key of keys) this.old.set(hashKey(key), key);
     }
@@ -100,11 +106,14 @@ export class Freshness {
 
   private readonly seen = () => this.wait();
 
-  private readonly isOnDesk = (id: string) => {
-    const desk = this.queries.getQueryData<Record<string, unknown>>(["desk"]);
-    return Object.values(desk ?? {}).some(
-      (group) => Array.isArray(group) && group.some((row: { id?: unknown } | null) => row?.id === id),
-    );
+  private readonly shown: Shown = {
+    isOnDesk: (id) => {
+      const desk = this.queries.getQueryData<Record<string, unknown>>(["desk"]);
+      return Object.values(desk ?? {}).some(
+        (group) => Array.isArray(group) && group.some((row: { id?: unknown } | null) => row?.id === id),
+      );
+    },
+    isOpen: (id) => this.queries.getQueryData(["package", id]) !== undefined,
   };
 
   private wait() {

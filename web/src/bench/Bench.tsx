@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api } from "../api/client";
 import type { PackageView } from "../api/types";
-import { Button, Empty } from "../ui/kit";
+import { Unfetched } from "../ui/Unfetched";
 import { Waiting } from "../ui/Waiting";
 import { SheetStrip } from "../viewer/SheetStrip";
 import { BenchBar } from "./BenchBar";
@@ -24,16 +24,7 @@ export function Bench() {
   // What could not be fetched anew takes nothing away that somebody is typing.
   if (data) return <LoadedBench key={data.id} p={data} />;
   if (!error) return <Waiting>Opening the package …</Waiting>;
-  return (
-    <main className="flex flex-1" role="alert">
-      <Empty title="This package could not be opened">
-        <p className="mb-4">{error.message}</p>
-        <Button look="main" onClick={() => void refetch()}>
-          Load again
-        </Button>
-      </Empty>
-    </main>
-  );
+  return <Unfetched title="This package could not be opened" error={error} onAgain={() => void refetch()} />;
 }
 
 function LoadedBench({ p }: { p: PackageView }) {

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
-import { api, type Refusal } from "../api/client";
+import { api } from "../api/client";
+import { useAct } from "../api/useAct";
 import {
   blocksOf,
   stepsOf,
@@ -16,24 +17,27 @@ import {
   type Remedy,
   type Stall,
   type Step,
-  planOf,
 } from "../api/types";
-import { useCommands } from "../commands/registry";
 import { Absences } from "../absences/Absences";
-import { Button, Empty, Fault, Labelled } from "../ui/kit";
+import { Button, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
+import { Unfetched } from "../ui/Unfetched";
+import { Waiting } from "../ui/Waiting";
 import { PersonSelect } from "../ui/PersonSelect";
 import { ChoicePanel } from "./ChoicePanel";
-import { addAfter, addBelow, addToWay, cells, newChoice, newStep, remove, update } from "./edit";
+import { addAfter, addToWay, newStep, remove, update } from "./edit";
 import { ForecastBars, Stalls } from "../slip/ForecastBars";
 import { PlanPanel } from "./PlanPanel";
 import { PlanStrip } from "./PlanStrip";
+import { savingWords, type PlanSaving } from "./saving";
 import { StepPanel } from "./StepPanel";
+import { useEditing } from "./useEditing";
+import { usePlanKeys } from "./usePlanKeys";
 
 /** A plan's editor: loads the draft, then hands it over. */
 export function Editor() {
   const { id } = useParams();
-  const { data, error } = useQuery({
+  const { data, error, refetch } = useQuery({
     queryKey: ["plan-draft", id],
     queryFn: () => api.get(`/plans/${id}`),
     staleTime: Infinity,
@@ -41,7 +45,12 @@ export function Editor() {
     gcTime: 0,
     meta: { saysItself: true },
   });
-  if (!data) return error ? <Empty title="This plan cannot be edited">{error.message}</Empty> : null;
+  if (!data)
+    return error ? (
+      <Unfetched title="This plan cannot be edited" error={error} onAgain={() => void refetch()} />
+    ) : (
+      <Waiting>Opening the plan …</Waiting>
+    );
   return <Open key={data.id} draft={data} />;
 }
 
@@ -52,82 +61,9 @@ function Open({ draft }: { draft: PlanDraft }) {
   const people = usePeople();
   const [deputyFor, setDeputyFor] = useState<string | null>(null);
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
-  const [history, setHistory] = useState<{ past: Plan[]; now: Plan; next: Plan[] }>({
-    past: [],
-    now: planOf(draft),
-    next: [],
-  });
+  const { plan, change, undo, redo, saving } = useEditing(draft);
   const [picked, setPicked] = useState<string | null>(null);
   const [edition, setEdition] = useState(draft.edition);
-  const [isDraft, setIsDraft] = useState(draft.isDraft);
-  const [fault, setFault] = useState<string | null>(null);
-  const [saving, setSaving] = useState<"saved" | "saving" | "unsaved">("saved");
-  const version = useRef(draft.version);
-  const plan = history.now;
-
-  const change = useCallback((next: Plan) => {
-    setHistory((h) => ({ past: [...h.past.slice(-199), h.now], now: next, next: [] }));
-    setSaving("unsaved");
-  }, []);
-  const undo = useCallback(() => {
-    setHistory((h) =>
-      h.past.length === 0 ? h : { past: h.past.slice(0, -1), now: h.past.at(-1)!, next: [h.now, ...h.next] },
-    );
-    setSaving("unsaved");
-  }, []);
-  const redo = useCallback(() => {
-    setHistory((h) => (h.next.length === 0 ? h : { past: [...h.past, h.now], now: h.next[0]!, next: h.next.slice(1) }));
-    setSaving("unsaved");
-  }, []);
-
-  // Saved a moment after the last change, so that a closed tab loses nothing.
-  // One save at a time, and another after it when the plan has changed meanwhile: it says saved when the last change is.
-  const latest = useRef(plan);
-  const kept = useRef(plan);
-  const running = useRef<Promise<boolean> | null>(null);
-  useLayoutEffect(() => {
-    latest.current = plan;
-  }, [plan]);
-  const save = useCallback(() => {
-    const run = async () => {
-      setSaving("saving");
-      // What it ends by is set before it can end.
-      await Promise.resolve();
-      try {
-        while (kept.current !== latest.current) {
-          const now = latest.current;
-          const saved = await api.put(`/plans/${draft.id}`, { version: version.current, plan: now });
-          version.current = saved.version;
-          kept.current = now;
-          setIsDraft(saved.isDraft);
-        }
-        setFault(null);
-        setSaving("saved");
-        return true;
-      } catch (e) {
-        setFault((e as Refusal).message);
-        setSaving("unsaved");
-        return false;
-      } finally {
-        running.current = null;
-      }
-    };
-    return (running.current ??= run());
-  }, [draft.id]);
-  // Whoever leaves a moment after a change has it saved as well.
-  useEffect(
-    () => () => {
-      if (kept.current !== latest.current) void save();
-    },
-    [save],
-  );
-  useEffect(() => {
-    if (saving !== "unsaved" || fault) return;
-    const timer = setTimeout(() => void save(), 700);
-    return () => clearTimeout(timer);
-  }, [saving, save, fault]);
-  useEffect(() => setFault(null), [plan]);
-
   // What the plan would do is asked a moment after each change, for nothing sent and no form filled in.
   const [asked, setAsked] = useState(plan);
   useEffect(() => {
@@ -155,92 +91,16 @@ function Open({ draft }: { draft: PlanDraft }) {
       document.querySelector<HTMLElement>(`[data-cell="${picked}"]`)?.focus();
   }, [picked]);
 
-  const publish = async () => {
-    if (saving !== "saved" && !(await save())) return;
-    try {
-      const done = await api.post(`/plans/${draft.id}/editions`, { version: version.current });
-      setEdition(done.edition);
-      setIsDraft(done.isDraft);
-      await client.invalidateQueries({ queryKey: ["plans"] });
-    } catch (e) {
-      setFault((e as Refusal).message);
-    }
-  };
+  const publishing = useAct(async (key) => {
+    if (!(await saving.save())) throw new Error(saving.fault ?? "Save the plan first.");
+    const done = await api.once(key).post(`/plans/${draft.id}/editions`, { version: saving.versionNow });
+    setEdition(done.edition);
+    saving.isDraft = done.isDraft;
+    await client.invalidateQueries({ queryKey: ["plans"] });
+  });
+  const isPublished = !saving.isDraft && edition > 0 && saving.state === "saved";
 
-  const order = cells(plan);
-  const at = picked ? order.indexOf(picked) : -1;
-  const onCell = picked !== null && at >= 0 ? picked : null;
-  const goTo = (to: string | undefined) => (to ? () => pick(to) : null);
-  useCommands("Plan", "plan", [
-    {
-      id: "undo",
-      words: "Undo",
-      keys: [{ key: "z", ctrl: true, shift: false }],
-      run: history.past.length > 0 ? undo : null,
-    },
-    {
-      id: "redo",
-      words: "Redo",
-      keys: [
-        { key: "z", ctrl: true, shift: true },
-        { key: "y", ctrl: true },
-      ],
-      run: history.next.length > 0 ? redo : null,
-    },
-    { id: "next", words: "Next cell", keys: [{ key: "ArrowRight" }, { key: "ArrowDown" }], run: goTo(order[at + 1]) },
-    { id: "last", words: "Cell before", keys: [{ key: "ArrowLeft" }, { key: "ArrowUp" }], run: goTo(order[at - 1]) },
-    {
-      id: "edit",
-      words: "Edit the cell",
-      keys: [{ key: "Enter" }],
-      leftTo: "button:not([data-cell]), a",
-      run: onCell ? () => document.getElementById("cell-name")?.focus() : null,
-    },
-    { id: "leave", words: "Plan and form", keys: [{ key: "Escape" }], run: onCell ? () => setPicked(null) : null },
-    {
-      id: "after",
-      words: "Step after",
-      keys: [{ key: "a" }],
-      run: () => {
-        const step = newStep(plan);
-        change(addAfter(plan, onCell, step));
-        setPicked(step.key);
-      },
-    },
-    {
-      id: "below",
-      words: "Step parallel, below",
-      keys: [{ key: "p" }],
-      run: onCell
-        ? () => {
-            const step = newStep(plan);
-            change(addBelow(plan, onCell, step));
-            setPicked(step.key);
-          }
-        : null,
-    },
-    {
-      id: "choice",
-      words: "Choice after",
-      keys: [{ key: "o" }],
-      run: () => {
-        const choice = newChoice(plan);
-        change(addAfter(plan, onCell, choice));
-        setPicked(choice.key);
-      },
-    },
-    {
-      id: "remove",
-      words: "Remove the cell",
-      keys: [{ key: "Delete" }],
-      run: onCell
-        ? () => {
-            change(remove(plan, onCell));
-            setPicked(order[at - 1] ?? order[at + 1] ?? null);
-          }
-        : null,
-    },
-  ]);
+  usePlanKeys({ plan, picked, setPicked, pick, change, undo, redo });
 
   const nameOf = (h: Holder): string => {
     const group = (g: string) => groups?.find((x) => x.id === g);
@@ -302,30 +162,32 @@ function Open({ draft }: { draft: PlanDraft }) {
         beside={
           <span className="font-mono text-sm text-soft">
             {edition === 0 ? "not published yet" : `edition ${edition}`}
-            {isDraft && edition > 0 ? ", draft of the next" : ""} · {saving === "saved" ? "saved" : "saving …"}
+            {saving.isDraft && edition > 0 ? ", draft of the next" : ""} ·{" "}
+            <span role="status" className={saving.fault ? "text-rust" : ""}>
+              {savingWords[saving.state]}
+            </span>
           </span>
         }
       >
-        <Button onClick={undo} disabled={history.past.length === 0}>
+        <Button onClick={() => undo?.()} disabled={!undo}>
           <Undo2 size={15} /> Undo
         </Button>
-        <Button onClick={redo} disabled={history.next.length === 0} aria-label="Redo">
+        <Button onClick={() => redo?.()} disabled={!redo} aria-label="Redo">
           <Redo2 size={15} />
         </Button>
         <Button
           look="main"
-          disabled={stops > 0 || (!isDraft && edition > 0 && saving === "saved")}
-          onClick={() => void publish()}
+          disabled={stops > 0 || isPublished || publishing.isBusy}
+          onClick={() => void publishing.run()}
         >
-          {!isDraft && edition > 0 && saving === "saved"
-            ? `Edition ${edition} is published`
-            : `Publish edition ${edition + 1}`}
+          {isPublished ? `Edition ${edition} is published` : `Publish edition ${edition + 1}`}
         </Button>
       </PlaceBar>
       <main className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
           <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4" data-keys="plan">
-            <Fault>{fault}</Fault>
+            <Unsaved saving={saving} onTheirs={change} />
+            <Fault>{publishing.fault}</Fault>
             <div className="mb-2 flex items-center justify-between gap-4">
               <p className="text-soft">{plan.purpose || "Say what the plan is for."}</p>
               <Button className="shrink-0" onClick={() => setPicked(null)}>
@@ -445,6 +307,32 @@ function Open({ draft }: { draft: PlanDraft }) {
   );
 }
 
+/** What to do about a plan that could not be saved. */
+function Unsaved({ saving, onTheirs }: { saving: PlanSaving; onTheirs: (plan: Plan) => void }) {
+  const resolving = useAct(async (_key, mine: boolean) => {
+    if (mine) await saving.keepMine();
+    else onTheirs(await saving.takeTheirs());
+  });
+  if (!saving.fault) return null;
+  return (
+    <div role="alert" className="fault my-2 flex items-center gap-3">
+      <span className="min-w-0 flex-1">{resolving.fault ?? saving.fault}</span>
+      {saving.state === "clash" ? (
+        <>
+          <Button disabled={resolving.isBusy} onClick={() => void resolving.run(false)}>
+            Take over theirs
+          </Button>
+          <Button disabled={resolving.isBusy} onClick={() => void resolving.run(true)}>
+            Keep mine
+          </Button>
+        </>
+      ) : (
+        <Button onClick={() => void saving.save()}>Save again</Button>
+      )}
+    </div>
+  );
+}
+
 /** The cell a finding is about: the choice that holds a way, or the cell itself. */
 function ownerOf(plan: Plan, key: string): string | null {
   const choice = blocksOf(plan).find((b) => b.block === "choice" && b.ways.some((w) => w.key === key));
@@ -456,17 +344,11 @@ function Keeper({ plan, owner }: { plan: string; owner: string | null }) {
   const client = useQueryClient();
   const people = usePeople();
   const [kept, setKept] = useState(owner);
-  const [fault, setFault] = useState<string | null>(null);
-  const give = async (to: string) => {
-    setFault(null);
-    try {
-      await api.put(`/plans/${plan}/owner`, { owner: to });
-      setKept(to);
-      await client.invalidateQueries({ queryKey: ["plans"] });
-    } catch (e) {
-      setFault((e as Refusal).message);
-    }
-  };
+  const giving = useAct(async (key, to: string) => {
+    await api.once(key).put(`/plans/${plan}/owner`, { owner: to });
+    setKept(to);
+    await client.invalidateQueries({ queryKey: ["plans"] });
+  });
   return (
     <>
       <Labelled label="Kept by" hint="Whom to ask about it. Whoever takes it over is told.">
@@ -474,10 +356,10 @@ function Keeper({ plan, owner }: { plan: string; owner: string | null }) {
           people={[...people.values()].filter((p) => !p.isGuest)}
           value={kept ?? ""}
           {...(kept ? {} : { nobody: "nobody yet" })}
-          onChange={(to) => void give(to)}
+          onChange={(to) => void giving.run(to)}
         />
       </Labelled>
-      <Fault>{fault}</Fault>
+      <Fault>{giving.fault}</Fault>
     </>
   );
 }
