@@ -114,7 +114,7 @@ test("desk and plans are searched as well, and the slash leads to the search", a
 test("the monitor is sorted and taken along; the post is searched", async ({ browser }) => {
   test.setTimeout(600_000);
   const koa = await as(browser, "Koa Whitlock");
-  await koa.getByRole("link", { name: "Monitor" }).click();
+  await koa.getByRole("link", { name: "Turnaround" }).click();
   await koa.getByRole("radio", { name: "all" }).click();
   await koa.getByRole("columnheader", { name: "Package" }).getByRole("button").click();
   const titles = async () => (await column(koa, "Package")).map((t) => t.split("\n")[0]!);

@@ -79,7 +79,7 @@ test("a heavy part is forecast past the lifting crew, and the stall names who is
 
 test("the monitor finds packages by standing, person and words", async ({ browser }) => {
   const koa = await as(browser, "Koa Whitlock");
-  await koa.getByRole("link", { name: "Monitor" }).click();
+  await koa.getByRole("link", { name: "Turnaround" }).click();
   await expect(koa.getByRole("link", { name: "Pier foundation, survey update" })).toBeVisible();
   await check(koa, "monitor");
   await koa.getByRole("radio", { name: "released" }).click();

@@ -5,7 +5,7 @@ test("what was asked for is found across packages, said whose turn it is, and sh
   browser,
 }) => {
   const odalys = await as(browser, "Odalys Brandvold");
-  await odalys.getByRole("link", { name: "Requests" }).click();
+  await odalys.getByRole("link", { name: "Notes" }).click();
   const row = (words: string) => odalys.getByRole("row").filter({ hasText: words });
   // Returned: her turn. Answered and sent again: his who asked.
   await expect(row("Radius at the shoulder")).toContainText("you");

@@ -32,7 +32,7 @@ test("a drawing goes from its sending through a return to its release", async ({
   await odalys.getByLabel("Covering note").fill("A trial of the loop.");
   await odalys.getByText("Farid Nyholm", { exact: true }).click();
   const watching = await as(browser, "Koa Whitlock");
-  await watching.getByRole("link", { name: "Monitor" }).click();
+  await watching.getByRole("link", { name: "Turnaround" }).click();
   await expect(watching.getByRole("table")).toBeVisible();
   await odalys.getByRole("button", { name: "Send to Teodor" }).click();
   await expect(odalys.getByRole("heading", { name: title })).toBeVisible();

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
-import { useActKey } from "../api/key";
+import { useAct } from "../api/useAct";
 import type { OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
@@ -33,18 +33,10 @@ export function Absences({
   const [from, setFrom] = useState("");
   const [to, setTo] = useState("");
   const [deputy, setDeputy] = useState("");
-  const [fault, setFault] = useState<string | null>(null);
-  const key = useActKey();
-  const tell = async (work: Promise<unknown>, done?: () => void) => {
-    setFault(null);
-    try {
-      await work;
-      done?.();
-      await client.invalidateQueries();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+  const act = useAct(async (key, work: (key: string) => Promise<unknown>) => {
+    await work(key);
+    await client.invalidateQueries();
+  });
   const staff = [...people.values()].filter((p) => !p.isGuest && !p.barredAt);
   return (
     <SideSheet title="Absences" open={open} onClose={onClose}>
@@ -68,12 +60,14 @@ export function Absences({
                     nobody="nobody signs for them"
                     people={staff.filter((p) => p.id !== a.person)}
                     words={(p) => `${p.name} signs`}
-                    onChange={(deputy) => void tell(api.put(`/absences/${a.id}`, { deputy: deputy || null }))}
+                    onChange={(deputy) =>
+                      void act.run((key) => api.once(key).put(`/absences/${a.id}`, { deputy: deputy || null }))
+                    }
                   />
                 )}
               </span>
               {(a.person === me.id || me.canCoordinate) && (
-                <Button onClick={() => void tell(api.delete(`/absences/${a.id}`))}>Remove</Button>
+                <Button onClick={() => void act.run((key) => api.once(key).delete(`/absences/${a.id}`))}>Remove</Button>
               )}
             </li>
           ))}
@@ -81,15 +75,8 @@ export function Absences({
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void tell(
-            api.post("/absences", {
-              person,
-              firstDay: from,
-              backDay: to,
-              deputy: deputy || null,
-              key: key.now(),
-            }),
-            key.next,
+          void act.run((key) =>
+            api.post("/absences", { person, firstDay: from, backDay: to, deputy: deputy || null, key }),
           );
         }}
       >
@@ -115,9 +102,9 @@ export function Absences({
             onChange={setDeputy}
           />
         </Labelled>
-        <Fault>{fault}</Fault>
-        <Button look="main" type="submit" disabled={!from || !to}>
-          Enter absence
+        <Fault>{act.fault}</Fault>
+        <Button look="main" type="submit" disabled={act.isBusy || !from || !to}>
+          {act.isBusy ? "Entering …" : "Enter absence"}
         </Button>
       </form>
       {about === null && <HandOverAll staff={staff} />}
@@ -133,22 +120,17 @@ function HandOverAll({ staff }: { staff: readonly Person[] }) {
   const [to, setTo] = useState("");
   const [reason, setReason] = useState("");
   const [done, setDone] = useState<readonly OneOfMany[] | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
-  const act = async () => {
-    setFault(null);
-    try {
-      setDone(await api.post("/hand-overs", { to, reason, from: from === me.id ? null : from, everything: false }));
-      await client.invalidateQueries();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+  const act = useAct(async (key) => {
+    const over = { to, reason, from: from === me.id ? null : from, everything: false };
+    setDone(await api.once(key).post("/hand-overs", over));
+    await client.invalidateQueries();
+  });
   return (
     <form
       className="mt-8 border-t border-rule pt-4"
       onSubmit={(e) => {
         e.preventDefault();
-        void act();
+        void act.run();
       }}
     >
       <h3 className="label mb-2">Hand over all seats</h3>
@@ -164,9 +146,9 @@ function HandOverAll({ staff }: { staff: readonly Person[] }) {
       <Labelled label="Reason, for the record">
         <input className="field" maxLength={4000} value={reason} onChange={(e) => setReason(e.target.value)} />
       </Labelled>
-      <Fault>{fault}</Fault>
-      <Button type="submit" disabled={!to || reason.trim() === ""}>
-        Hand over
+      <Fault>{act.fault}</Fault>
+      <Button type="submit" disabled={act.isBusy || !to || reason.trim() === ""}>
+        {act.isBusy ? "Handing over …" : "Hand over"}
       </Button>
       {done && (
         <div role="status" className="mt-3">

@@ -1,5 +1,3 @@
-import { useCallback, useRef } from "react";
-
 /** An id that nobody else makes (UUID version 4, RFC 9562). Without TLS browsers withhold `randomUUID`, never `getRandomValues`. */
 export function newKey(): string {
   if (typeof crypto.randomUUID === "function") return crypto.randomUUID();
@@ -8,17 +6,4 @@ export function newKey(): string {
   bytes[8] = (bytes[8]! & 0x3f) | 0x80;
   const hex = [...bytes].map((b) => b.toString(16).padStart(2, "0")).join("");
   return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
-}
-
-/**
- * A key that goes with what a form asks for, so that the server does it once however often it is sent: the same until `next` is
- * called, when it was done and the form may ask for something else.
- */
-export function useActKey(): { readonly now: () => string; readonly next: () => void } {
-  const key = useRef<string | null>(null);
-  const now = useCallback(() => (key.current ??= newKey()), []);
-  const next = useCallback(() => {
-    key.current = null;
-  }, []);
-  return { now, next };
 }

@@ -3,6 +3,7 @@ import { SquareStack } from "lucide-react";
 import { useState } from "react";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
+import { useAct } from "../api/useAct";
 import type { DraftOverlay } from "../api/types";
 import { useMe } from "../session/me";
 import { Button, Fault } from "../ui/kit";
@@ -114,7 +115,11 @@ type OwnProps = {
 function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
   const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
+  const naming = useAct(async () => {
+    await api.put(`/drafts/${draft}/overlays/${o.id}`, { name: name ?? "" });
+    setName(null);
+    await client.invalidateQueries({ queryKey: ["overlay", draft] });
+  });
   if (name === null)
     return (
       <div className="flex items-center gap-2">
@@ -136,14 +141,7 @@ function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
       className="py-1"
       onSubmit={(e) => {
         e.preventDefault();
-        api.put(`/drafts/${draft}/overlays/${o.id}`, { name }).then(
-          () => {
-            setName(null);
-            setFault(null);
-            void client.invalidateQueries({ queryKey: ["overlay", draft] });
-          },
-          (x: Error) => setFault(x.message),
-        );
+        void naming.run();
       }}
     >
       <span className="flex gap-2">
@@ -160,11 +158,11 @@ function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
             if (e.key === "Escape") setName(null);
           }}
         />
-        <Button look="main" type="submit">
+        <Button look="main" type="submit" disabled={naming.isBusy}>
           Keep
         </Button>
       </span>
-      <Fault>{fault}</Fault>
+      <Fault>{naming.fault}</Fault>
     </form>
   );
 }
@@ -173,25 +171,19 @@ function NewOverlay({ draft, onMade }: { draft: string; onMade: (id: string) => 
   const client = useQueryClient();
   const [name, setName] = useState("");
   const [id, setId] = useState(newKey);
-  const [fault, setFault] = useState<string | null>(null);
-  const make = async () => {
-    try {
-      await api.put(`/drafts/${draft}/overlays/${id}`, { name });
-      onMade(id);
-      setId(newKey());
-      setName("");
-      setFault(null);
-      await client.invalidateQueries({ queryKey: ["overlay", draft] });
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+  const making = useAct(async () => {
+    await api.put(`/drafts/${draft}/overlays/${id}`, { name });
+    onMade(id);
+    setId(newKey());
+    setName("");
+    await client.invalidateQueries({ queryKey: ["overlay", draft] });
+  });
   return (
     <form
       className="mt-1"
       onSubmit={(e) => {
         e.preventDefault();
-        void make();
+        void making.run();
       }}
     >
       <span className="flex gap-2">
@@ -203,11 +195,11 @@ function NewOverlay({ draft, onMade }: { draft: string; onMade: (id: string) => 
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
-        <Button type="submit" disabled={!name.trim()}>
+        <Button type="submit" disabled={making.isBusy || !name.trim()}>
           Add
         </Button>
       </span>
-      <Fault>{fault}</Fault>
+      <Fault>{making.fault}</Fault>
     </form>
   );
 }

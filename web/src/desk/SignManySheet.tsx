@@ -4,7 +4,9 @@ import { Link } from "react-router";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
+import { useAct } from "../api/useAct";
 import type { OneOfMany, PackageRow } from "../api/types";
+import { useKept } from "../kept/useKept";
 import { CheckpointFields } from "../slip/CheckpointFields";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
@@ -35,39 +37,34 @@ function Form({ batch, onClose, ...looked }: { batch: Batch; onClose: () => void
     batch.rows.filter((r) => left(r).count === 0).map((r) => r.id),
   );
   const [answers, setAnswers] = useState<Readonly<Record<string, string>>>({});
-  const [remark, setRemark] = useState("");
+  const written = useKept(`signing many at ${batch.step.key}`, "");
+  const remark = written.value;
   const [password, setPassword] = useState("");
-  const [busy, setBusy] = useState(false);
   const [done, setDone] = useState<readonly OneOfMany[]>([]);
-  const [fault, setFault] = useState<string | null>(null);
   // One key for each package however often the button is pressed.
   const [keys] = useState(() => new Map(batch.rows.map((r) => [r.id, newKey()])));
-  const sign = async () => {
-    setBusy(true);
-    setFault(null);
-    try {
-      const { grant } = await api.post("/session/confirm", { password });
-      const result = await api.post("/sign-offs", {
-        grant,
-        remark,
-        answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
-        packages: batch.rows
-          .filter((r) => picked.includes(r.id))
-          .map((r) => ({ package: r.id, seat: seatOf(r, batch.step, me.id)!, key: keys.get(r.id)! })),
-      });
-      setDone(result);
-      await client.invalidateQueries();
-      if (result.every((r) => !r.refusal)) onClose();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const signing = useAct(async () => {
+    const { grant } = await api.post("/session/confirm", { password });
+    const result = await api.post("/sign-offs", {
+      grant,
+      remark,
+      answers: Object.entries(answers).map(([checkpoint, value]) => ({ checkpoint, value })),
+      packages: batch.rows
+        .filter((r) => picked.includes(r.id))
+        .map((r) => ({ package: r.id, seat: seatOf(r, batch.step, me.id)!, key: keys.get(r.id)! })),
+    });
+    setDone(result);
+    const isWhole = result.every((r) => !r.refusal);
+    if (isWhole) written.discard();
+    await client.invalidateQueries();
+    if (isWhole) onClose();
+  });
+  const { isBusy: busy, fault } = signing;
   return (
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void sign();
+        void signing.run();
       }}
     >
       <p className="mb-2">
@@ -115,7 +112,7 @@ function Form({ batch, onClose, ...looked }: { batch: Batch; onClose: () => void
         onChange={setAnswers}
       />
       <Labelled label="Closing remark, for the record of each">
-        <input className="field" maxLength={4000} value={remark} onChange={(e) => setRemark(e.target.value)} />
+        <input className="field" maxLength={4000} value={remark} onChange={(e) => written.set(e.target.value)} />
       </Labelled>
       <Labelled label="Your password, again">
         <input

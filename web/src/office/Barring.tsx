@@ -34,9 +34,9 @@ export function Barring({ person }: { person: Person }) {
   });
   if (person.id === me.id) return null;
   const act = async () => {
-    const done = await keep(async () => {
-      if (barred) await api.post(`/people/${person.id}/letting-in`, { reason });
-      else await api.put(`/people/${person.id}/barring`, { reason });
+    const done = await keep(async (key) => {
+      if (barred) await api.once(key).post(`/people/${person.id}/letting-in`, { reason });
+      else await api.once(key).put(`/people/${person.id}/barring`, { reason });
       return true;
     });
     if (!done) return;
@@ -136,8 +136,8 @@ function HandOver({ person, reason }: { person: Person; reason: string }) {
           className="whitespace-nowrap"
           disabled={to === "" || reason.trim() === ""}
           onClick={() =>
-            void keep(async () => {
-              setDone(await api.post("/hand-overs", { to, reason, from: person.id, everything: true }));
+            void keep(async (key) => {
+              setDone(await api.once(key).post("/hand-overs", { to, reason, from: person.id, everything: true }));
               return true;
             })
           }

@@ -94,11 +94,13 @@ function CalendarForm({
     calendar.holidays,
   );
   const [day, setDay] = useState("");
-  const { keep, fault, kept } = useKeep();
+  const { keep, fault, kept, isBusy } = useKeep();
   const isNew = calendar.id === "";
   const save = async () => {
     const body = { name, week, holidays };
-    const made = await keep(() => (isNew ? api.post("/calendars", body) : api.put(`/calendars/${calendar.id}`, body)));
+    const made = await keep((key) =>
+      isNew ? api.once(key).post("/calendars", body) : api.once(key).put(`/calendars/${calendar.id}`, body),
+    );
     if (made) onMade(made.id);
   };
   return (
@@ -176,7 +178,7 @@ function CalendarForm({
       </div>
       <Fault>{fault}</Fault>
       <div className="flex items-center gap-3">
-        <Button look="main" type="submit">
+        <Button look="main" type="submit" disabled={isBusy}>
           {isNew ? "Add" : "Keep"}
         </Button>
         {kept && <span role="status">Kept.</span>}
@@ -184,7 +186,12 @@ function CalendarForm({
           <Button
             look="quiet"
             className="ml-auto"
-            onClick={() => void keep(() => api.delete(`/calendars/${calendar.id}`)).then(onGone)}
+            onClick={() =>
+              void keep(async (key) => {
+                await api.once(key).delete(`/calendars/${calendar.id}`);
+                return true;
+              }).then((gone) => gone && onGone())
+            }
           >
             Remove the calendar
           </Button>

@@ -100,8 +100,8 @@ function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) 
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void keep(async () => {
-          await api.post("/folders", { path });
+        void keep(async (key) => {
+          await api.once(key).post("/folders", { path });
           return true;
         }).then((done) => done && onMade(path));
       }}
@@ -153,8 +153,8 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
           className="mb-6 flex items-end gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            void keep(async () => {
-              await api.put("/folders", { path: folder.path, to: path });
+            void keep(async (key) => {
+              await api.once(key).put("/folders", { path: folder.path, to: path });
               return true;
             }).then((done) => done && onMoved(path));
           }}
@@ -171,8 +171,8 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
             <Button
               look="quiet"
               onClick={() =>
-                void keep(async () => {
-                  await api.delete("/folders", { path: folder.path });
+                void keep(async (key) => {
+                  await api.once(key).delete("/folders", { path: folder.path });
                   return true;
                 }).then((done) => done && onMoved(""))
               }
@@ -274,7 +274,9 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
             </Button>
             <Button
               look="main"
-              onClick={() => void keep(() => api.put("/folders/standings", { path: folder.path, standings: order }))}
+              onClick={() =>
+                void keep((key) => api.once(key).put("/folders/standings", { path: folder.path, standings: order }))
+              }
             >
               Keep the standings
             </Button>
@@ -282,9 +284,9 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
               <Button
                 look="quiet"
                 onClick={() =>
-                  void keep(() => api.put("/folders/standings", { path: folder.path, standings: null })).then(() =>
-                    setOrder(null),
-                  )
+                  void keep((key) =>
+                    api.once(key).put("/folders/standings", { path: folder.path, standings: null }),
+                  ).then(() => setOrder(null))
                 }
               >
                 Take its own away

@@ -7,6 +7,7 @@ import type { GrantedRight, GroupRight, PersonGroup, Right } from "../api/types"
 import { FolderField } from "../ui/FolderField";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
+import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
 
 export const rightWords: Record<Right, string> = {
@@ -68,22 +69,29 @@ function GroupForm({
   onGone: () => void;
 }) {
   const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
-  const [name, setName] = useState(group.name);
-  const [members, setMembers] = useState<readonly string[]>(group.members);
-  const [granted, setGranted] = useState<readonly GrantedRight[]>(rights);
+  const form = useKept<{ name: string; members: readonly string[]; granted: readonly GrantedRight[] }>(
+    `group ${group.id || "new"}`,
+    { name: group.name, members: group.members, granted: rights },
+  );
+  const { name, members, granted } = form.value;
+  const set = (patch: Partial<typeof form.value>) => form.set({ ...form.value, ...patch });
+  const setMembers = (members: readonly string[]) => set({ members });
+  const setGranted = (granted: readonly GrantedRight[]) => set({ granted });
   const [right, setRight] = useState<Right>("read");
   const [folder, setFolder] = useState("");
-  const { keep, fault, kept } = useKeep();
+  const { keep, fault, kept, isBusy } = useKeep();
   const isNew = group.id === "";
   const save = async () => {
     const body = { name, members };
-    const id = isNew ? (await keep(() => api.post("/groups", body)))?.id : group.id;
-    if (id === undefined) return;
     const given = { rights: granted.map((r) => ({ right: r.right, folder: r.folder })) };
-    await keep(async () => {
+    const id = await keep(async (key) => {
+      const id = isNew ? (await api.once(key).post("/groups", body)).id : group.id;
       if (!isNew) await api.put(`/groups/${id}`, body);
       await api.put(`/groups/${id}/rights`, given);
+      return id;
     });
+    if (id === undefined) return;
+    form.discard();
     if (isNew) onMade(id);
   };
   const where = (path: string) => (path === "" ? "everywhere" : `in ${path}`);
@@ -96,7 +104,7 @@ function GroupForm({
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New group" : group.name}</h2>
       <Labelled label="Name">
-        <input className="field" required maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
+        <input className="field" required maxLength={60} value={name} onChange={(e) => set({ name: e.target.value })} />
       </Labelled>
       <fieldset className="mb-4">
         <legend className="label mb-1">Members · {members.length}</legend>
@@ -155,7 +163,7 @@ function GroupForm({
       </div>
       <Fault>{fault}</Fault>
       <div className="flex items-center gap-3">
-        <Button look="main" type="submit">
+        <Button look="main" type="submit" disabled={isBusy}>
           {isNew ? "Add" : "Keep"}
         </Button>
         {kept && <span role="status">Kept.</span>}
@@ -163,7 +171,12 @@ function GroupForm({
           <Button
             look="quiet"
             className="ml-auto"
-            onClick={() => void keep(() => api.delete(`/groups/${group.id}`)).then((d) => d !== undefined || onGone())}
+            onClick={() =>
+              void keep(async (key) => {
+                await api.once(key).delete(`/groups/${group.id}`);
+                return true;
+              }).then((gone) => gone && onGone())
+            }
           >
             Remove the group
           </Button>

@@ -5,6 +5,7 @@ import type { Person } from "../api/types";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { Barring } from "./Barring";
 import { ListBeside } from "./ListBeside";
+import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
 
 const nobody: Person = {
@@ -55,16 +56,21 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
     queryFn: () => api.get("/calendars"),
   });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
-  const [wanted, setWanted] = useState(person);
+  const form = useKept(`person ${person.id || "new"}`, person);
+  const wanted = form.value;
   const [password, setPassword] = useState("");
-  const { keep, fault, kept } = useKeep();
+  const { keep, fault, kept, isBusy } = useKeep();
   const isNew = person.id === "";
-  const set = (patch: Partial<Person>) => setWanted({ ...wanted, ...patch });
+  const set = (patch: Partial<Person>) => form.set({ ...wanted, ...patch });
   const save = async () => {
     const body = { ...wanted, calendar: wanted.calendar ?? null, password: password || null };
-    const made = await keep(() => (isNew ? api.post("/people", body) : api.put(`/people/${person.id}`, body)));
-    if (made) onMade(made.id);
+    const made = await keep((key) =>
+      isNew ? api.once(key).post("/people", body) : api.once(key).put(`/people/${person.id}`, body),
+    );
+    if (!made) return;
+    form.discard();
     setPassword("");
+    onMade(made.id);
   };
   const text = (key: "login" | "name" | "initials" | "title" | "email", label: string, longest: number) => (
     <Labelled label={label}>
@@ -145,7 +151,7 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
       )}
       <Fault>{fault}</Fault>
       <div className="flex items-center gap-3">
-        <Button look="main" type="submit">
+        <Button look="main" type="submit" disabled={isBusy}>
           {isNew ? "Add" : "Keep"}
         </Button>
         {kept && <span role="status">Kept.</span>}

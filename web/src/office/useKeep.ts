@@ -1,23 +1,20 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useRef } from "react";
+import { useAct } from "../api/useAct";
 
-/** Runs a change against the server: its fault in words, and a sign that it was kept. */
+/** Runs a change against the server, one at a time and once under a key: its fault in words, and a sign that it was kept. */
 export function useKeep() {
   const client = useQueryClient();
-  const [fault, setFault] = useState<string | null>(null);
-  const [kept, setKept] = useState(false);
-  const keep = async <T>(work: () => Promise<T>): Promise<T | undefined> => {
-    setFault(null);
-    setKept(false);
-    try {
-      const done = await work();
-      await client.invalidateQueries();
-      setKept(true);
-      return done;
-    } catch (e) {
-      setFault((e as Error).message);
-      return undefined;
-    }
-  };
-  return { keep, fault, kept };
+  const done = useRef<unknown>(undefined);
+  const { run, isBusy, fault, isDone } = useAct(async (key, work: (key: string) => Promise<unknown>) => {
+    done.current = await work(key);
+    await client.invalidateQueries();
+  });
+  /** Gives what came of it; undefined when it was not done. */
+  const keep = useCallback(
+    async <T>(work: (key: string) => Promise<T>): Promise<T | undefined> =>
+      (await run(work)) ? (done.current as T) : undefined,
+    [run],
+  );
+  return { keep, fault, kept: isDone, isBusy };
 }

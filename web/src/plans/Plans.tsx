@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
 import { stepsOf, workingDaysOf, type Plan, type PlanRow, planOf } from "../api/types";
 import { isFound, useListing } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
@@ -22,21 +23,17 @@ export function Plans() {
   const people = usePeople();
   const [making, setMaking] = useState(false);
   const [reading, setReading] = useState<PlanRow | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
   const listing = useListing<PlanRow>([], "name");
   const keeper = (row: PlanRow) => (row.owner ? people.get(row.owner)?.name : undefined);
   const shown = plans?.filter((row) => isFound(listing.get("search"), row.name, row.purpose, keeper(row)));
-  const make = async (plan: Plan) => {
-    setFault(null);
-    try {
-      const made = await api.post("/plans", plan);
-      await client.invalidateQueries({ queryKey: ["plans"] });
-      await navigate(`/plans/${made.id}`);
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+  const adding = useAct(async (key, plan: Plan) => {
+    const made = await api.once(key).post("/plans", plan);
+    await client.invalidateQueries({ queryKey: ["plans"] });
+    await navigate(`/plans/${made.id}`);
+  });
+  const { fault } = adding;
+  const make = (plan: Plan) => adding.run(plan);
   return (
     <>
       <PlaceBar title="Plans">

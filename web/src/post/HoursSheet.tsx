@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
 import type { PostHours } from "../api/types";
 import { Button, Fault, Labelled, Tick, TimeField } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
@@ -47,17 +48,11 @@ function Form({ hours, onClose }: { hours: PostHours; onClose: () => void }) {
   const client = useQueryClient();
   const [wanted, setWanted] = useState(hours);
   const [quiet, setQuiet] = useState(hours.quietFrom !== hours.quietTo);
-  const [fault, setFault] = useState<string | null>(null);
-  const save = async () => {
-    setFault(null);
-    try {
-      await api.put("/post-hours", quiet ? wanted : { ...wanted, quietFrom: 0, quietTo: 0 });
-      await client.invalidateQueries({ queryKey: ["post-hours"] });
-      onClose();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+  const saving = useAct(async (key) => {
+    await api.once(key).put("/post-hours", quiet ? wanted : { ...wanted, quietFrom: 0, quietTo: 0 });
+    await client.invalidateQueries({ queryKey: ["post-hours"] });
+    onClose();
+  });
   const time = (key: "digestAt" | "quietFrom" | "quietTo", label: string) => (
     <Labelled label={label}>
       <TimeField
@@ -71,7 +66,7 @@ function Form({ hours, onClose }: { hours: PostHours; onClose: () => void }) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void save();
+        void saving.run();
       }}
     >
       <p className="mb-3">In the app you hear at once, always. By mail:</p>
@@ -119,7 +114,7 @@ function Form({ hours, onClose }: { hours: PostHours; onClose: () => void }) {
           )}
         </>
       )}
-      <Fault>{fault}</Fault>
+      <Fault>{saving.fault}</Fault>
       <Button look="main" type="submit">
         Keep this
       </Button>

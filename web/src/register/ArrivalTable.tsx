@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useState, useSyncExternalStore } from "react";
+import { useAct } from "../api/useAct";
 import { api } from "../api/client";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SignButton } from "../ui/SignButton";
@@ -37,8 +38,7 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
   const client = useQueryClient();
   const [reason, setReason] = useState("");
   const [discipline, setDiscipline] = useState("");
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const [isRefused, setRefused] = useState(false);
   const sent =
     rows.reduce((sum, r) => sum + r.share * r.file.size, 0) /
     Math.max(
@@ -52,36 +52,30 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
     (r.match?.document && r.match.refusal) ??
     (r.match && isNew(r) && (!r.number.trim() || !r.title.trim()) ? "Give it a number and a title." : null);
   const ready = rows.length > 0 && arrived === rows.length && rows.every((r) => r.match && !lacks(r));
-  const register = async () => {
-    if (busy) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      const done = await api.post("/documents/together", {
-        rows: rows.map((r) => ({
-          upload: r.state!.id,
-          document: r.match!.document ?? null,
-          number: r.number,
-          title: r.title,
-          kind: r.kind,
-          discipline: r.discipline || "General",
-        })),
-        reason,
-        folder,
-      });
-      arrivals.refuse(done.faults);
-      if (done.faults.length > 0)
-        setFault("Nothing was registered yet: see what stands beside the files, and press again.");
-      else {
-        await client.invalidateQueries({ queryKey: ["documents"] });
-        await client.invalidateQueries({ queryKey: ["document"] });
-        onDone();
-      }
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const registering = useAct(async (key) => {
+    const done = await api.once(key).post("/documents/together", {
+      rows: rows.map((r) => ({
+        upload: r.state!.id,
+        document: r.match!.document ?? null,
+        number: r.number,
+        title: r.title,
+        kind: r.kind,
+        discipline: r.discipline || "General",
+      })),
+      reason,
+      folder,
+    });
+    arrivals.refuse(done.faults);
+    if (done.faults.length > 0) return setRefused(true);
+    setRefused(false);
+    await client.invalidateQueries({ queryKey: ["documents"] });
+    await client.invalidateQueries({ queryKey: ["document"] });
+    onDone();
+  });
+  const fault = isRefused
+    ? "Nothing was registered yet: see what stands beside the files, and press again."
+    : registering.fault;
+  const busy = registering.isBusy;
   const cell = "border-b border-rule px-2 py-1.5 align-top";
   return (
     <form
@@ -89,7 +83,7 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
       className="flex min-h-0 flex-1 flex-col"
       onSubmit={(e) => {
         e.preventDefault();
-        void register();
+        void registering.run();
       }}
     >
       <div className="flex items-center gap-4 border-b border-rule px-4 py-2" role="status">

@@ -3,6 +3,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import type { DocumentRow, OneOfMany } from "../api/types";
 import { FolderField } from "../ui/FolderField";
 import { Button, Fault, Labelled, Tick } from "../ui/kit";
@@ -57,10 +59,11 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
   const [to, setTo] = useState("");
   const [copy, setCopy] = useState(false);
   const [told, setTold] = useState<readonly string[]>([]);
-  const [reason, setReason] = useState("");
-  const [message, setMessage] = useState("");
+  const written = useKept(`${act} of many documents`, { reason: "", message: "" });
+  const { reason, message } = written.value;
+  const setReason = (reason: string) => written.set({ reason, message });
+  const setMessage = (message: string) => written.set({ reason, message });
   const [done, setDone] = useState<readonly OneOfMany[]>([]);
-  const [fault, setFault] = useState<string | null>(null);
   const folders = useQueries({
     queries: [...new Set(picked.map((d) => d.folder))].map((path) => ({
       queryKey: ["folders", "one", path],
@@ -72,41 +75,36 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
     ...new Set(folders.flatMap((f) => (f.data?.standings ?? f.data?.followed)?.stages.map((s) => s.name) ?? [])),
   ];
   const documents = picked.map((d) => d.id);
-  const run = async () => {
-    setFault(null);
-    try {
-      if (act === "use")
-        await api.post("/documents/use", {
-          documents,
-          people: told.filter((t) => people.has(t)),
-          groups: told.filter((t) => !people.has(t)),
-          reason,
-          message,
-        });
-      else {
-        const result =
-          act === "move"
-            ? await api.post("/documents/standings", { documents, to, reason, message, people: [...told] })
-            : await api.post("/documents/places", { documents, folder: to, copy, reason });
-        setDone(result);
-        if (result.some((r) => r.refusal)) {
-          await client.invalidateQueries();
-          return;
-        }
-      }
-      await client.invalidateQueries();
-      onDone();
-    } catch (e) {
-      setFault((e as Error).message);
+  const running = useAct(async (key) => {
+    const once = api.once(key);
+    let isWhole = true;
+    if (act === "use")
+      await once.post("/documents/use", {
+        documents,
+        people: told.filter((t) => people.has(t)),
+        groups: told.filter((t) => !people.has(t)),
+        reason,
+        message,
+      });
+    else {
+      const result =
+        act === "move"
+          ? await once.post("/documents/standings", { documents, to, reason, message, people: [...told] })
+          : await once.post("/documents/places", { documents, folder: to, copy, reason });
+      setDone(result);
+      isWhole = result.every((r) => !r.refusal);
     }
-  };
+    if (isWhole) written.discard();
+    await client.invalidateQueries();
+    if (isWhole) onDone();
+  });
   if (act === "move" && folders.every((f) => f.data) && stages.length === 0)
     return <p>These documents are in folders without standings in order. An administrator sets one in the office.</p>;
   return (
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void run();
+        void running.run();
       }}
     >
       {act === "move" && (
@@ -181,11 +179,11 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
             ))}
         </div>
       )}
-      <Fault>{fault}</Fault>
+      <Fault>{running.fault}</Fault>
       <Button
         look="main"
         type="submit"
-        disabled={reason.trim() === "" || (act === "use" ? told.length === 0 : to === "")}
+        disabled={running.isBusy || reason.trim() === "" || (act === "use" ? told.length === 0 : to === "")}
       >
         {titles[act]}
       </Button>

@@ -1,6 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
+import { useKept } from "../kept/useKept";
 import type { DocumentDetail, DocumentRow } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
@@ -31,8 +33,8 @@ export function Withdrawal({
       verb="Withdraw"
       open={open}
       onClose={onClose}
-      send={(reason) =>
-        api.post(`/documents/${d.id}/withdrawals`, { reason, revision: revision === "" ? null : revision })
+      send={(reason, key) =>
+        api.once(key).post(`/documents/${d.id}/withdrawals`, { reason, revision: revision === "" ? null : revision })
       }
     >
       <Labelled label="What is withdrawn">
@@ -64,7 +66,7 @@ export function HandOver({ d, open, onClose }: { d: DocumentRow; open: boolean; 
       open={open}
       onClose={onClose}
       ready={to !== ""}
-      send={(reason) => api.post(`/documents/${d.id}/originator`, { to, reason })}
+      send={(reason, key) => api.once(key).post(`/documents/${d.id}/originator`, { to, reason })}
     >
       <Labelled label="To">
         <PersonSelect
@@ -92,33 +94,24 @@ function WithReason({
   open: boolean;
   ready?: boolean;
   onClose: () => void;
-  send: (reason: string) => Promise<unknown>;
+  send: (reason: string, key: string) => Promise<unknown>;
   children: React.ReactNode;
 }) {
   const client = useQueryClient();
-  const [reason, setReason] = useState("");
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const act = async () => {
-    if (busy) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      await send(reason);
-      await client.invalidateQueries();
-      setReason("");
-      onClose();
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const written = useKept(title, "");
+  const reason = written.value;
+  const acting = useAct(async (key) => {
+    await send(reason, key);
+    written.discard();
+    await client.invalidateQueries();
+    onClose();
+  });
   return (
     <SideSheet title={title} open={open} onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void act();
+          void acting.run();
         }}
       >
         {children}
@@ -128,11 +121,11 @@ function WithReason({
             rows={3}
             maxLength={4000}
             value={reason}
-            onChange={(e) => setReason(e.target.value)}
+            onChange={(e) => written.set(e.target.value)}
           />
         </Labelled>
-        <Fault>{fault}</Fault>
-        <Button look="main" type="submit" disabled={busy || !ready || !reason.trim()}>
+        <Fault>{acting.fault}</Fault>
+        <Button look="main" type="submit" disabled={acting.isBusy || !ready || !reason.trim()}>
           {verb}
         </Button>
       </form>

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { when } from "../ui/time";
@@ -24,30 +25,21 @@ function Password() {
   const client = useQueryClient();
   const [now, setNow] = useState("");
   const [wanted, setWanted] = useState<string | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
   const [done, setDone] = useState(0);
-  const [busy, setBusy] = useState(false);
-  const change = async () => {
-    if (busy || wanted === null) return;
-    setBusy(true);
-    setFault(null);
-    try {
-      await api.put("/session/password", { now, new: wanted });
-      await client.invalidateQueries({ queryKey: ["sessions"] });
-      setNow("");
-      setWanted(null);
-      setDone(done + 1);
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const changing = useAct(async (key) => {
+    await api.once(key).put("/session/password", { now, new: wanted! });
+    await client.invalidateQueries({ queryKey: ["sessions"] });
+    setNow("");
+    setWanted(null);
+    setDone(done + 1);
+  });
+  const { fault, isBusy: busy } = changing;
   return (
     <form
       className="mb-8"
       onSubmit={(e) => {
         e.preventDefault();
-        void change();
+        if (wanted !== null) void changing.run();
       }}
     >
       <h3 className="label mb-2">Change the password</h3>

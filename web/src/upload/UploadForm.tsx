@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
+import { useAct } from "../api/useAct";
 import { api, upload } from "../api/client";
 import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
@@ -88,28 +89,23 @@ export function UploadForm({
     }
   };
 
-  const register = async () => {
-    setFault(null);
+  const registering = useAct(async (key) => {
     const uploadId = progress!.state!.id;
-    try {
-      const made = document
-        ? await api.post(`/documents/${document.id}/drafts`, { upload: uploadId, reason })
-        : await api.post("/documents", {
-            number,
-            title,
-            kind: isShown ? kind : "supporting file",
-            discipline,
-            upload: uploadId,
-            reason,
-            folder,
-          });
-      await client.invalidateQueries({ queryKey: ["documents"] });
-      await client.invalidateQueries({ queryKey: ["document", made.document] });
-      onDone(made.document);
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-  };
+    const made = document
+      ? await api.once(key).post(`/documents/${document.id}/drafts`, { upload: uploadId, reason })
+      : await api.once(key).post("/documents", {
+          number,
+          title,
+          kind: isShown ? kind : "supporting file",
+          discipline,
+          upload: uploadId,
+          reason,
+          folder,
+        });
+    await client.invalidateQueries({ queryKey: ["documents"] });
+    await client.invalidateQueries({ queryKey: ["document", made.document] });
+    onDone(made.document);
+  });
 
   const report = progress?.state?.report;
   const isShown = report === undefined || report === null || report.leaves.length > 0;
@@ -118,12 +114,13 @@ export function UploadForm({
     queryFn: () => api.get("/formats"),
     staleTime: Infinity,
   });
-  const ready = progress?.state?.state === "read" && (document || (number.trim() && title.trim()));
+  const ready =
+    !registering.isBusy && progress?.state?.state === "read" && (document || (number.trim() && title.trim()));
   return (
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void register();
+        void registering.run();
       }}
     >
       <div
@@ -260,7 +257,7 @@ export function UploadForm({
       <Labelled label="Reason, for the record" hint="May be left empty.">
         <input className="field" value={reason} maxLength={400} onChange={(e) => setReason(e.target.value)} />
       </Labelled>
-      <Fault>{fault}</Fault>
+      <Fault>{fault ?? registering.fault}</Fault>
       <Button look="main" type="submit" disabled={!ready}>
         {document ? "Add the draft" : "Register the document"}
       </Button>

@@ -3,7 +3,7 @@ import { Ruler } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { api } from "../../api/client";
-import { newKey } from "../../api/key";
+import { useAct } from "../../api/useAct";
 import type { SheetLeaf } from "../../api/types";
 import { Button, Fault } from "../../ui/kit";
 import { exactly } from "../../ui/time";
@@ -34,9 +34,6 @@ export function ScaleMenu({ draft, leaf, scaling }: Props) {
   const [isOpen, setIsOpen] = useState(false);
   const [typed, setTyped] = useState("");
   const [unit, setUnit] = useState<Unit>("metre");
-  const [fault, setFault] = useState<string | null>(null);
-  const [isBusy, setIsBusy] = useState(false);
-  const [key, setKey] = useState(newKey);
   const { scales, namedScales, maySetScale } = leaf;
   const given = scales.find((s) => s.given);
   const length = lengthOf(typed);
@@ -44,25 +41,17 @@ export function ScaleMenu({ draft, leaf, scaling }: Props) {
 
   const close = () => {
     setIsOpen(false);
-    setFault(null);
+    setting.forget();
     scaling?.done();
   };
-  const set = async (scale: Given | null) => {
-    if (isBusy) return;
-    setIsBusy(true);
-    setFault(null);
-    try {
-      await api.put(`/drafts/${draft}/leaves/${leaf.position}/scale`, { key, scale });
-      setKey(newKey());
-      setTyped("");
-      await queries.invalidateQueries({ queryKey: ["sheets", draft] });
-      scaling?.done();
-    } catch (e) {
-      setFault((e as Error).message);
-    } finally {
-      setIsBusy(false);
-    }
-  };
+  const setting = useAct(async (key, scale: Given | null) => {
+    await api.put(`/drafts/${draft}/leaves/${leaf.position}/scale`, { key, scale });
+    setTyped("");
+    await queries.invalidateQueries({ queryKey: ["sheets", draft] });
+    scaling?.done();
+  });
+  const { isBusy, fault } = setting;
+  const set = (scale: Given | null) => setting.run(scale);
 
   return (
     <Popover.Root open={isOpen || measured !== null} onOpenChange={(open) => (open ? setIsOpen(true) : close())}>
