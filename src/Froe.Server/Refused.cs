@@ -43,8 +43,8 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLo
 
     /// <summary>Says where in a request Froe stopped reading, as far as that is known.</summary>
     private static string Unreadable(Exception? read) => read is System.Text.Json.JsonException { Path: { Length: > 2 } path }
-        ? $"What was sent could not be read at “{path.TrimStart('$', '.')}”. Reload the page and try again."
-        : "What was sent could not be read. Reload the page and try again.";
+        ? $"What was sent could not be read at “{path.TrimStart('$', '.')}”. Try again; if it fails again, tell your administrator."
+        : "What was sent could not be read. Try again; if it fails again, tell your administrator.";
 
     private static string Waiting(TimeSpan wait) => wait.TotalSeconds < 90
         ? string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Ceiling(wait.TotalSeconds)):0} seconds")
@@ -56,7 +56,7 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLo
         {
             Refused r => r,
             Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException when !Causes(exception).Any(e => e is NpgsqlException) =>
-                new Refused(new Refusal("stale-page", "This page is from an earlier session. Reload it; what you typed stays here."), StatusCodes.Status400BadRequest),
+                new Refused(new Refusal("stale-page", "This page is from an earlier session. Sign in again; what you typed stays here."), StatusCodes.Status400BadRequest),
             TooManyGuessesException e => Refused.Busy("too-many-attempts", $"Too many attempts. Wait {Waiting(e.Wait)}, then try again.", e.Wait, StatusCodes.Status429TooManyRequests),
             InvalidDataException e => Refused.Invalid("bad-file", e.Message),
             UnstorableTextException e => Refused.Invalid("unstorable-text", e.Message),

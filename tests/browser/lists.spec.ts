@@ -72,7 +72,7 @@ test("the register is filtered, sorted, its columns chosen, kept as a view, and 
   await expect.poll(() => column(koa, "Number")).toEqual(kept);
   // A document opens beside the list as it stands, and the list is still the same when it closes.
   await koa.getByRole("link", { name: kept[0], exact: true }).click();
-  await expect(koa.getByRole("complementary")).toContainText("History");
+  await expect(koa.getByRole("complementary")).toContainText("Ledger");
   await koa.getByRole("button", { name: "Close" }).click();
   await expect.poll(() => column(koa, "Number")).toEqual(kept);
   // The way back leads past the document and the view to the list as it was.

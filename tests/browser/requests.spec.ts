@@ -20,7 +20,7 @@ test("what was asked for is found across packages, said whose turn it is, and sh
   await odalys.keyboard.press("/");
   await odalys.keyboard.type("to-3302 maren");
   await expect(odalys.getByText("No request fits")).toBeVisible();
-  await odalys.getByLabel("Find a request").fill("to-3302 radius");
+  await odalys.getByLabel("Find a note").fill("to-3302 radius");
   await expect(odalys.getByRole("row")).toHaveCount(2);
   await row("Radius at the shoulder")
     .getByRole("button", { name: /^Open request/ })

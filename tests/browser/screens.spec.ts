@@ -10,7 +10,7 @@ test("every screen is free of accessibility faults", async ({ browser, page }) =
   await check(odalys, "desk");
   await odalys.goto("/register");
   await odalys.getByRole("link", { name: "TO-3301" }).click();
-  await expect(odalys.getByText("History")).toBeVisible();
+  await expect(odalys.getByRole("heading", { name: "Ledger" })).toBeVisible();
   await check(odalys, "register");
   await odalys.goto("/send");
   await expect(odalys.getByRole("radio").first()).toBeVisible();

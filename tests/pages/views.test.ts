@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { describe, test } from "node:test";
-import { clockOf, minuteOf, timeLeft, when, workingDaysTo } from "../../web/src/ui/time";
+import { clockOf, minuteOf, timeLeft, when } from "../../web/src/ui/time";
 import { isFound } from "../../web/src/lists/listing";
 import { blocksOf, stepsOf, workingDaysOf, type Plan } from "../../web/src/api/types";
 import { patterns, update, remove } from "../../web/src/plans/edit";
@@ -23,20 +23,6 @@ describe("times as people read them", () => {
     for (let m = 0; m < 1440; m += 7) assert.equal(minuteOf(clockOf(m)), m);
   });
 
-  test("working days are counted over weekends, both ways", () => {
-    const monday = new Date(2026, 10, 23, 12);
-    for (const [day, days] of [
-      [23, 0],
-      [24, 1],
-      [27, 4],
-      [28, 4],
-      [30, 5],
-      [20, -1],
-      [16, -5],
-    ] as const)
-      assert.deepEqual([day, workingDaysTo(new Date(2026, 10, day, 9).toISOString(), monday)], [day, days]);
-  });
-
   test("a day of another year is not taken for one of this year", () => {
     const now = new Date(2026, 10, 25, 12);
     for (const [day, words] of [
@@ -51,11 +37,19 @@ describe("times as people read them", () => {
       assert.equal(when(day.toISOString(), now), words);
   });
 
-  test("what is over is late, and says by how much", () => {
-    const from = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString();
-    assert.equal(timeLeft(from(-24 * 14)).late, true);
-    assert.equal(timeLeft(from(-24 * 14)).words, "10 days over");
-    assert.deepEqual(timeLeft(from(24 * 14)), { words: "10 days left", late: false });
+  test("what is over is late, and says by how much; what is due later today is not", () => {
+    const due = new Date(2026, 10, 28, 9).toISOString();
+    for (const [days, isToday, isLate, words] of [
+      [-10, false, true, "10 days over"],
+      [-1, false, true, "1 day over"],
+      [0, false, true, "was due Sat 28 Nov"],
+      [0, true, true, "due today, passed"],
+      [0, true, false, "due today"],
+      [0, false, false, "due Sat 28 Nov"],
+      [1, false, false, "1 day left"],
+      [14, false, false, "14 days left"],
+    ] as const)
+      assert.deepEqual(timeLeft({ days, isToday, isLate }, due), { words, late: isLate });
   });
 });
 

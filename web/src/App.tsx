@@ -6,6 +6,7 @@ import { Desk } from "./desk/Desk";
 import { Commands } from "./house/Commands";
 import { places } from "./house/places";
 import { Rail } from "./house/Rail";
+import { SkipLinks } from "./house/SkipLinks";
 import { Notices } from "./post/Notices";
 import { Gate } from "./session/Gate";
 import { Boundary } from "./ui/Boundary";
@@ -37,9 +38,10 @@ export function App() {
 function House({ me, onOut }: { me: Me; onOut: () => void }) {
   const place = useLocation().pathname.split("/")[1];
   return (
-    <div className="flex h-full">
+    <div className="flex h-full max-[700px]:flex-col-reverse">
+      <SkipLinks />
       <Rail person={me} onOut={onOut} />
-      <div className="flex min-w-0 flex-1 flex-col">
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <Unloaded />
         <Boundary key={place} onFailed={() => queries.removeQueries({ type: "inactive" })}>
           <Routes>

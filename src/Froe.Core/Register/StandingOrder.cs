@@ -70,7 +70,7 @@ public static class StandingRules
             if (goal > at && next.NeedsAnswers && document.OpenRequests > 0)
                 return ([], new("requests-open", $"{document.Number}: {next.Name} is missing that every request is closed; {document.OpenRequests} {(document.OpenRequests == 1 ? "is" : "are")} open."));
             if (goal > at && next.NeedsWholeFile && document.NotShown > 0)
-                return ([], new("file-not-whole", $"{document.Number}: {next.Name} is missing that its file is shown whole; {document.NotShown} of its entities are not."));
+                return ([], new("file-not-whole", $"{document.Number}: {next.Name} is missing that its file is shown whole; {document.NotShown} of its objects are not."));
             passages.Add((from.Name, next.Name));
         }
         return (passages.ToImmutable(), null);

@@ -107,7 +107,7 @@ public static partial class SlipRules
         var answer = new NotedAnswer(command.Seat, command.Signer, command.Draft, command.Words.Trim());
         if (slip.NotedAnswers.Contains(answer)) return Decision.Of();
         if (!slip.InForce().Any(s => s.Seat == command.Seat && s.Person == command.Signer && s.Verdicts.Any(v => v.Draft == command.Draft && v.Verdict == Verdict.ApproveAsNoted)))
-            return Decision.Refuse("nothing-noted", "Nothing was noted there. Reload the bench.");
+            return Decision.Refuse("nothing-noted", "Nothing waits for an answer there any more.");
         return answer.Words.Length switch
         {
             0 => Decision.Refuse("answer-without-words", "Write the answer."),
@@ -122,7 +122,7 @@ public static partial class SlipRules
         if (command.Verdicts.Length != wanted.Count || command.Verdicts.Select(v => v.Draft).Distinct().Count() != command.Verdicts.Length)
             return new Refusal("verdict-missing", $"Give a verdict on each of the {wanted.Count} items before signing.");
         if (command.Verdicts.Any(v => wanted.Find(i => i.Draft == v.Draft) is not { } judged || judged.Sha256 != v.Sha256))
-            return new Refusal("other-bytes", "An item has changed since you looked at it. Reload the bench and look again before signing.");
+            return new Refusal("other-bytes", "An item has changed since you looked at it. Look at it again, then sign.");
         if (context.Opened is { } opened && wanted.Count(i => !opened.Contains(i.Draft) && !MaySignUnopened(slip, i)) is > 0 and var unseen)
             return new Refusal("not-opened", $"{unseen} of the {wanted.Count} {(wanted.Count == 1 ? "item was" : "items were")} not opened by you. Open {(unseen == 1 ? "it" : "them")} on the bench first: your name stands for having looked.");
         if (SeenFault(slip, command, context) is { } fault) return fault;
@@ -226,7 +226,7 @@ public static partial class SlipRules
     private static Refusal? FolderFault(Slip slip, Step step, SignOff command, SlipContext context)
     {
         if (!slip.Plan.Closing.OfType<FileWherePicked>().Any(f => f.Step == step.Key))
-            return command.Folder is null ? null : new Refusal("folder-not-asked", "Where the documents are filed is not picked in this step. Reload the bench.");
+            return command.Folder is null ? null : new Refusal("folder-not-asked", "Where the documents are filed is not picked in this step any more. Look at the step again, then sign.");
         if (command.Folder is { } folder)
             return context.Folders?.Contains(folder) == false ? new Refusal("folder-wrong", $"You cannot file into “{folder}”: it is not there, or not yours to file into. Pick another folder.") : null;
         return command.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges) || slip.Signatures.Any(s => s.Folder is not null && step.Seats.Any(x => x.Key == s.Seat))
@@ -244,7 +244,7 @@ public static partial class SlipRules
             if (pick is null && !returns && !slip.Signatures.Any(s => step.Seats.Any(x => x.Key == s.Seat) && s.Picks.Any(p => p.Choice == choice.Key)))
                 return new Refusal("pick-missing", $"Pick how the package goes on: “{choice.Name}”.");
             if (pick is not null && !choice.Ways.Any(w => w.Key == pick.Way))
-                return new Refusal("pick-wrong", $"“{choice.Name}” has no such way. Reload the bench and pick again.");
+                return new Refusal("pick-wrong", $"“{choice.Name}” has no such way any more. Pick again.");
         }
         return null;
     }

@@ -15,7 +15,7 @@ namespace Froe.Server.Absences;
 public sealed class Schedules(Database database, IOptions<Settings> settings, TimeProvider clock)
 {
     private static readonly TimeSpan Fresh = TimeSpan.FromSeconds(30);
-    private readonly ConcurrentDictionary<Guid, (DateTimeOffset Read, DateOnly From, Worker Worker)> kept = new();
+    private readonly ConcurrentDictionary<Guid, (DateTimeOffset Read, DateOnly From, Worker Worker, WorkingWeek Week)> kept = new();
 
     /// <summary>Working time of a calendar in a zone, shared by everybody there: two years of minutes are not laid out for each person.</summary>
     private readonly ConcurrentDictionary<(string Zone, Guid Calendar), (DateTimeOffset Read, DateOnly From, WorkingTime Time, WorkingWeek Week)> laid = new();
@@ -28,6 +28,16 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     {
         kept.Clear();
         laid.Clear();
+    }
+
+    /// <summary>Counts for a person how far off due times are, by their own calendar and clock.</summary>
+    public async Task<Func<DateTimeOffset, TimeLeft>> LeftForAsync(Guid person, CancellationToken stop)
+    {
+        var now = clock.GetUtcNow();
+        var worker = (await WorkersAsync([person], stop))[person];
+        // Forgotten between the two, it is read once more.
+        if (!kept.TryGetValue(person, out var known) || known.Worker != worker) return await LeftForAsync(person, stop);
+        return due => TimeLeft.Of(known.Week, now, due);
     }
 
     /// <summary>When a person can work.</summary>
@@ -66,7 +76,7 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
                 var always = there.Time;
                 var time = away[person].Any() ? new WorkingTime(week, from, DaysLaidOut, away[person]) : always;
                 workers[person] = new Worker(time, always, week.MinutesADay);
-                kept[person] = (now, from, workers[person]);
+                kept[person] = (now, from, workers[person], week);
             }
         }
         return workers;

@@ -97,14 +97,14 @@ internal static class DeskEndpoints
             $"SELECT package_id, bool_or(person_id = $1) FROM awaited WHERE person_id = ANY ({StandingForSql}) GROUP BY package_id LIMIT 1000",
             r => (Package: r.GetGuid(0), IsOwn: r.GetBoolean(1)), [who.Id], stop);
         var own = await RightfulAsync(who, database, awaited.Where(a => a.IsOwn).Select(a => a.Package).ToHashSet(), stop);
-        var others = await list.RowsAsync(awaited.Where(a => !a.IsOwn).Select(a => a.Package), stop);
+        var others = await list.RowsAsync(who, awaited.Where(a => !a.IsOwn).Select(a => a.Package), stop);
         var signable = others.Count == 0 ? [] : await SignableAsync(who, database, clock.GetUtcNow(), [.. others], stop);
         var asked = await database.ListAsync(
             $"SELECT id FROM package WHERE {ToAnswerSql} UNION ALL (SELECT a.package_id FROM advice a JOIN package k ON k.id = a.package_id WHERE {ToAdviseSql} LIMIT 1000)", r => r.GetGuid(0), [who.Id], stop);
         return new Counts(own.Concat(signable).Concat(asked).Distinct().Count(), await post.UnreadAsync(who.Id, stop));
     }
 
-    private static async Task<DeskView> Desk(Who who, Database database, PackageList list, TimeProvider clock, CancellationToken stop)
+    private static async Task<DeskView> Desk(Who who, Database database, PackageList list, Schedules schedules, TimeProvider clock, CancellationToken stop)
     {
         // What is asked of the person is listed far; what they only wait for, as far as anybody looks down.
         const int Most = 200, MostWaiting = 60, MostInformed = 20;
@@ -144,11 +144,12 @@ internal static class DeskEndpoints
             ORDER BY k.round_at DESC LIMIT $2
             """,
             MostInformed);
-        var rows = (await list.RowsAsync(mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
+        var rows = (await list.RowsAsync(who, mine.Keys.Concat(answer).Concat(advise).Concat(waiting).Concat(informed), stop)).ToDictionary(r => r.Id);
         var shown = mine.Keys.Concat(advise).ToHashSet();
         List<PackageRow> Of(IEnumerable<Guid> ids) => [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
         var signable = await SignableAsync(who, database, clock.GetUtcNow(), [.. mine.Keys.Where(rows.ContainsKey).Select(id => rows[id])], stop);
-        var toSign = mine.Values.Where(m => signable.Contains(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due }).ToList();
+        var left = await schedules.LeftForAsync(who.Id, stop);
+        var toSign = mine.Values.Where(m => signable.Contains(m.Id)).OrderBy(m => m.Due).Select(m => rows[m.Id] with { Step = m.Step, Since = m.Since, Due = m.Due, Left = left(m.Due) }).ToList();
         var opened = await database.ListAsync(
             "SELECT draft_id FROM draft_opened WHERE person_id = $1 AND draft_id = ANY ($2)", r => r.GetGuid(0), [who.Id, toSign.SelectMany(p => p.Slip.Items).Select(i => i.Draft).Distinct().ToArray()], stop);
         // Few plans ask for a share; where none does nothing is looked up.

@@ -43,7 +43,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
         if (await act.SeenAsync<AddedNote>(wanted.Key, stop) is { } before) return before;
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
         if (held.Slip.ItemOf(wanted.Draft) is not { } item)
-            throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Reload the bench; your words stay in the note."));
+            throw new Refused(new Refusal("other-draft", "This draft is not under review any more. Your words stay in the note; go to the draft that is, and write it there."));
         if (held.Slip.Standing != SlipStanding.InReview && (held.Slip.Standing != SlipStanding.Returned || wanted.Kind == NoteKind.Request))
             throw new Refused(new Refusal("not-in-review", "Requests can be written while the package is in review, questions and remarks while it is back as well."));
         var askedOf = await AskedOfAsync(act, who, held, wanted, stop);

@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Text.Json;
+using Froe.Core.Calendar;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.Lists;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -17,6 +19,9 @@ public sealed record PackageRow(
     Guid Id, string Number, string Title, string CoveringNote, int Round, string Standing, Guid Originator, string OriginatorName, DateTimeOffset RoundAt, int Items,
     int OpenRequests, string? Step, DateTimeOffset? Since, DateTimeOffset? Due, Guid Draft, Slip Slip, IReadOnlyList<SignedSeat> Signed, string FirstNumber, DateTimeOffset SentAt, string WaitsAt)
 {
+    /// <summary>How far off that is, for who looks.</summary>
+    public TimeLeft? Left { get; init; }
+
     /// <summary>Signers who picked different ways and have to agree.</summary>
     public required IReadOnlyList<Guid> MustAgree { get; init; }
 }
@@ -31,8 +36,8 @@ public sealed record SignedSeat(string Seat, string Initials, DateTimeOffset At,
 /// <param name="Sort">A column, after a minus for the greatest first.</param>
 internal sealed record PackagesAsked(string? Standing, Guid? Plan, Guid? Person, string? Search, string? Step, bool? Late, string? Sort);
 
-/// <summary>Packages as lists show them, and the monitor's list of all.</summary>
-internal sealed class PackageList(Database database)
+/// <summary>Packages as lists show them, and the list of all, for turnaround.</summary>
+internal sealed class PackageList(Database database, Schedules schedules)
 {
     private const int PageSize = 50, FilePageSize = 500;
 
@@ -83,7 +88,7 @@ internal sealed class PackageList(Database database)
         var ids = await database.SearchAsync(
             $"SELECT id FROM ((SELECT k.id, w.due FROM awaited w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {all} ORDER BY w.due LIMIT {PageSize * 8}) UNION ALL (SELECT k.id, w.due FROM awaited_answer w JOIN package k ON k.id = w.package_id WHERE w.due < now() AND {all} ORDER BY w.due LIMIT {PageSize})) l GROUP BY id ORDER BY min(due) LIMIT {PageSize}",
             r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop);
-        return await RowsAsync(ids, stop);
+        return await RowsAsync(who, ids, stop);
     }
 
     /// <summary>Everything asked for, as a file.</summary>
@@ -91,17 +96,20 @@ internal sealed class PackageList(Database database)
         context, "packages", Columns.Columns(columns), CsvFile.Zone(zone), after => PageAsync(who, asked, after, FilePageSize, context.RequestAborted));
 
     /// <summary>Packages as lists show them, in the order asked for: ids are found by an index first, and only those rows are read whole.</summary>
-    public async Task<List<PackageRow>> RowsAsync(IEnumerable<Guid> ids, CancellationToken stop)
+    public async Task<List<PackageRow>> RowsAsync(Who who, IEnumerable<Guid> ids, CancellationToken stop)
     {
         var wanted = ids.Distinct().ToArray();
-        return wanted.Length == 0 ? [] : await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($1) ORDER BY array_position($1, k.id)", Row, [wanted], stop);
+        if (wanted.Length == 0) return [];
+        var left = await schedules.LeftForAsync(who.Id, stop);
+        var rows = await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($1) ORDER BY array_position($1, k.id)", Row, [wanted], stop);
+        return rows.ConvertAll(r => r.Due is { } due ? r with { Left = left(due) } : r);
     }
 
     private async Task<ListPage<PackageRow>> PageAsync(Who who, PackagesAsked asked, string? after, int size, CancellationToken stop)
     {
         var all = await ConditionsAsync(who, asked, stop);
         return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
-            await RowsAsync(await database.SearchAsync($"SELECT k.id FROM package k WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop), stop));
+            await RowsAsync(who, await database.SearchAsync($"SELECT k.id FROM package k WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop), stop));
     }
 
     private async Task<Conditions> ConditionsAsync(Who who, PackagesAsked asked, CancellationToken stop)

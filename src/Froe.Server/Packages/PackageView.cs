@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Froe.Core.Calendar;
 using Froe.Core.Draft;
 using Froe.Core.Register;
 using Froe.Core.Review;
@@ -84,7 +85,8 @@ public sealed record NoteActRow(string Name, DateTimeOffset At, string Act, stri
 public sealed record AdviceRow(Guid Id, Guid AskedBy, Guid AskedOf, DateTimeOffset At, string Question, string? Answer, DateTimeOffset? AnsweredAt, int? Note);
 
 /// <summary>Whose signature is awaited.</summary>
-public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset Due);
+/// <param name="Left">How far off that is, for who looks.</param>
+public sealed record AwaitedRow(Guid Person, string Seat, string Step, DateTimeOffset Since, DateTimeOffset Due, TimeLeft Left);
 
 /// <summary>A release that nobody signed for.</summary>
 /// <param name="By">Who brought it about; empty when the plan's rules did.</param>
@@ -121,6 +123,9 @@ public sealed record PackageView(
 
     /// <summary>Until when the originator is to answer; null when the plan sets no time, or nothing waits for them.</summary>
     public DateTimeOffset? AnswerDue { get; init; }
+
+    /// <summary>How far off that is, for who looks.</summary>
+    public TimeLeft? AnswerLeft { get; init; }
 
     /// <summary>Whether everything is signed and the release waits for the originator's answers.</summary>
     public bool IsHeld { get; init; }
@@ -185,6 +190,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         });
         var waits = await database.FirstAsync("SELECT since, due FROM awaited_answer WHERE package_id = $1", r => Tuple.Create(r.Time(0), r.TimeOrNull(1)), [id], stop);
         var falling = SlipRules.WouldFall(head.Slip);
+        var left = await schedules.LeftForAsync(who.Id, stop);
         var may = Possible.Of(head.Slip, who.Id, context);
         return head with
         {
@@ -196,6 +202,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Differing = [.. head.Slip.Differing()],
             WaitsSince = waits?.Item1,
             AnswerDue = waits?.Item2,
+            AnswerLeft = waits?.Item2 is { } due ? left(due) : null,
             Rounds = await RoundsAsync(id, stop),
             Forecast = head.Slip.Standing == SlipStanding.InReview ? await ForecastAsync(id, head, stop) : null,
             Advice = await database.ListAsync(
@@ -206,7 +213,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Notes = notes,
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
-                r => new AwaitedRow(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4)), [id], stop),
+                r => new AwaitedRow(r.GetGuid(0), r.GetString(1), r.GetString(2), r.Time(3), r.Time(4), left(r.Time(4))), [id], stop),
             Informed = await database.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [id], stop),
         };
     }

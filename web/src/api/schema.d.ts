@@ -4418,6 +4418,8 @@ export interface components {
             since: string;
             /** Format: date-time */
             due: string;
+            /** @description How far off that is, for who looks. */
+            left: components["schemas"]["TimeLeft"];
         };
         /** @description Why somebody is barred, or let in again; for the record. */
         BarringReason: {
@@ -6186,6 +6188,7 @@ export interface components {
             sentAt: string;
             /** @description For what it waits: a step, several, or its originator; empty when for nothing. */
             waitsAt: string;
+            left?: null | components["schemas"]["TimeLeft"];
             /** @description Signers who picked different ways and have to agree. */
             mustAgree: string[];
         };
@@ -6231,6 +6234,7 @@ export interface components {
              * @description Until when the originator is to answer; null when the plan sets no time, or nothing waits for them.
              */
             answerDue?: null | string;
+            answerLeft?: null | components["schemas"]["TimeLeft"];
             /** @description Whether everything is signed and the release waits for the originator's answers. */
             isHeld?: boolean;
             /**
@@ -7340,6 +7344,18 @@ export interface components {
             mediaType: string;
             /** @description The whole picture first. */
             levels: components["schemas"]["TileLevel"][];
+        };
+        /** @description How far off a due time is, as people say it: in working days of whoever looks. */
+        TimeLeft: {
+            /**
+             * Format: int32
+             * @description Working days after today up to the day it is due: 0 today, and where only free days lie between; negative when that day has passed.
+             */
+            days: number;
+            /** @description Whether it is due on this day of theirs. */
+            isToday: boolean;
+            /** @description Whether the time has passed; what is due later today is not late. */
+            isLate: boolean;
         };
         /** @description What a title block says, field by field (ISO 7200), and the rest of what stands in it. */
         TitleBlock: {

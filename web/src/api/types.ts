@@ -62,6 +62,7 @@ export type GroupRight = Schemas["GroupRight"];
 export type OneOfMany = Schemas["OneOfMany"];
 export type PostHours = Schemas["PostHours"];
 export type Stall = Schemas["Stall"];
+export type TimeLeft = Schemas["TimeLeft"];
 export type Remedy = Schemas["Remedy"];
 
 export const isTable = (leaf: Leaf | undefined): leaf is TableLeaf => leaf?.frame.kind === "table";

@@ -29,11 +29,12 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
   const client = useQueryClient();
   const people = usePeople();
   const written = useKept<Written>(`round ${p.round + 1} of ${p.id}`, nothing);
-  const { note, left, taken, inform, answers } = written.value;
+  const { note, left: leftOut, taken, inform, answers } = written.value;
   const set = (patch: Partial<Written>) => written.set((was) => ({ ...was, ...patch }));
   const [say, setSay] = useState(nothingSaid);
   const form = planOf(p.slip).form ?? [];
-  const kept = p.items.filter((i) => !left.includes(i.document));
+  const left = p.answerDue && p.answerLeft ? timeLeft(p.answerLeft, p.answerDue) : null;
+  const kept = p.items.filter((i) => !leftOut.includes(i.document));
   // What is asked of a document that is left out stays with it.
   const asked = p.notes.filter(
     (n) =>
@@ -59,9 +60,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
     <div className="max-h-[55%] shrink-0 overflow-y-auto border-t border-rule p-3.5">
       <h2 className="label mb-1 flex justify-between">
         Your answer
-        {p.answerDue && (
-          <span className={timeLeft(p.answerDue).late ? "text-rust" : "text-ink"}>{timeLeft(p.answerDue).words}</span>
-        )}
+        {left && <span className={left.late ? "text-rust" : "text-ink"}>{left.words}</span>}
       </h2>
       <p className="mb-2">
         {unanswered.length === 0 ? (
@@ -86,12 +85,14 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
           key={i.document}
           p={p}
           item={i}
-          isLeft={left.includes(i.document)}
+          isLeft={leftOut.includes(i.document)}
           onLeave={
-            p.items.length + taken.length > 1 || left.includes(i.document)
+            p.items.length + taken.length > 1 || leftOut.includes(i.document)
               ? () =>
                   set({
-                    left: left.includes(i.document) ? left.filter((d) => d !== i.document) : [...left, i.document],
+                    left: leftOut.includes(i.document)
+                      ? leftOut.filter((d) => d !== i.document)
+                      : [...leftOut, i.document],
                   })
               : null
           }

@@ -28,6 +28,7 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
   return (
     <>
       <PlaceBar
+        name={`${p.number} ${p.title}`}
         title={
           <span className="flex items-center gap-3">
             <Link to="/" className="font-normal text-soft hover:underline">
@@ -48,18 +49,18 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
         }
       >
         <BarButton title="Find words on the sheets (/)" onClick={onFind}>
-          <Search size={15} /> Find
+          <Search size={15} /> <Words>Find</Words>
         </BarButton>
         <BarButton title="Show another sheet or table beside this one (B)" pressed={isBeside} onClick={onBeside}>
-          <Columns2 size={15} /> Beside
+          <Columns2 size={15} /> <Words>Beside</Words>
         </BarButton>
         {layers.length > 0 && <LayersMenu layers={layers} onChange={setLayers} />}
         {overlays}
         <BarButton onClick={() => setLedger(true)}>
-          <ScrollText size={15} /> Ledger
+          <ScrollText size={15} /> <Words>Ledger</Words>
         </BarButton>
         <BarButton onClick={() => setActing(true)}>
-          <Signpost size={15} /> Change the route
+          <Signpost size={15} /> <Words>Change the route</Words>
         </BarButton>
         <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
       </PlaceBar>
@@ -70,6 +71,11 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
   );
 }
 
+/** On a phone the sign alone shows; the words are said. */
+function Words({ children }: { children: ReactNode }) {
+  return <span className="max-[700px]:sr-only">{children}</span>;
+}
+
 type BarButtonProps = { title?: string; pressed?: boolean; onClick: () => void; children: ReactNode };
 
 function BarButton({ title, pressed, onClick, children }: BarButtonProps) {
@@ -78,7 +84,7 @@ function BarButton({ title, pressed, onClick, children }: BarButtonProps) {
       type="button"
       title={title}
       aria-pressed={pressed}
-      className={`inline-flex min-h-8 items-center gap-2 rounded-[5px] border px-3 font-medium ${pressed ? "border-ink bg-ink text-raised" : "border-[#c9c4b5] bg-raised hover:bg-white"}`}
+      className={`inline-flex min-h-8 items-center gap-2 rounded-[5px] border px-3 font-medium ${pressed ? "border-ink bg-ink text-raised" : "border-edge bg-raised hover:bg-lit"}`}
       onClick={onClick}
     >
       {children}

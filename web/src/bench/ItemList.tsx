@@ -24,7 +24,8 @@ export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
   return (
     <nav
       aria-label="Items of the package"
-      className={`${isNarrow ? "w-[96px]" : "w-[212px]"} shrink-0 overflow-y-auto border-r border-rule`}
+      id="list"
+      className={`${isNarrow ? "w-[96px]" : "w-[212px]"} shrink-0 overflow-y-auto border-r border-rule max-[900px]:flex max-[900px]:w-full max-[900px]:overflow-x-auto max-[900px]:overflow-y-hidden max-[900px]:border-r-0`}
     >
       <h2 className="label px-3 pt-3 pb-1">
         {p.items.length} {p.items.length === 1 ? "item" : "items"}
@@ -47,18 +48,18 @@ export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
             type="button"
             aria-current={k === index}
             title={isNarrow ? i.title : undefined}
-            className={`relative flex w-full gap-2.5 ${isNarrow ? "flex-col" : ""} border-b border-rule px-3 py-2.5 text-left ${k === index ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
+            className={`relative flex w-full gap-2.5 max-[900px]:w-56 max-[900px]:shrink-0 ${isNarrow ? "flex-col" : ""} border-b border-rule px-3 py-2.5 text-left ${k === index ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-hover"}`}
             onClick={() => onOpen(k)}
           >
             <span className="relative shrink-0">
               <img
                 src={`/api/drafts/${i.draft}/leaves/0/small`}
                 alt=""
-                className="h-[44px] w-[62px] border border-rule bg-white object-contain"
+                className="h-[44px] w-[62px] border border-rule bg-paper object-contain"
               />
               {requests > 0 && (
                 <span
-                  className="absolute -top-1.5 -left-1.5 rounded-[3px] bg-rust px-1.5 text-xs leading-4 font-semibold text-white"
+                  className="absolute -top-1.5 -left-1.5 rounded-[3px] bg-rust px-1.5 text-xs leading-4 font-semibold text-on"
                   title={`${requests} open requests`}
                 >
                   {requests}

@@ -57,7 +57,7 @@ export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, o
         {grip &&
           handlesOf(grip.shape).map((h, i) => {
             const at = place(h);
-            return <circle key={i} cx={at.x} cy={at.y} r={5} className="fill-white stroke-ink" strokeWidth={1.5} />;
+            return <circle key={i} cx={at.x} cy={at.y} r={5} className="fill-paper stroke-ink" strokeWidth={1.5} />;
           })}
       </svg>
       {shown.map((m) => {
@@ -70,7 +70,7 @@ export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, o
               data-on-sheet
               data-testid={`badge-${m.note.number}`}
               aria-label={`${m.note.kind} ${m.note.number}, ${m.note.standing}: ${m.note.body}`}
-              className={`absolute top-0 left-0 min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[m.note.kind]} ${m.note.id === pickedNote ? "outline-2 outline-offset-1 outline-ink" : ""}`}
+              className={`absolute top-0 left-0 min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[m.note.kind]} ${m.note.id === pickedNote ? "outline-2 outline-offset-1 outline-ink" : ""}`}
               style={{ transform: `translate(${at.x - 8}px, ${at.y - 18}px)` }}
               onClick={() => onPick(m)}
             >

@@ -33,7 +33,7 @@ export function RangeMarks({ marks, over, pickedMark, pickedNote, onPick }: Prop
             data-on-sheet
             data-testid={`badge-${m.note.number}`}
             aria-label={`${m.note.kind} ${m.note.number}, ${m.note.standing}: ${m.note.body}`}
-            className={`absolute z-[1] min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[m.note.kind]} ${isPicked ? "outline-2 outline-offset-1 outline-ink" : ""}`}
+            className={`absolute z-[1] min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[m.note.kind]} ${isPicked ? "outline-2 outline-offset-1 outline-ink" : ""}`}
             style={{ left: box.left + box.width - 12, top: Math.max(0, box.top - 10) }}
             onClick={() => onPick(m)}
           >

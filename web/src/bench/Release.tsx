@@ -12,7 +12,7 @@ export function Release({ p }: { p: PackageView }) {
         </>
       ) : (
         <>
-          <b className="font-semibold">Released.</b> Every signature is in; exactly these bytes are locked.
+          <b className="font-semibold">Released.</b> Every signature is in; what was signed is locked, byte for byte.
         </>
       )}
       {unanswered.length > 0 && (

@@ -109,7 +109,7 @@ function Differing({ p, d }: { p: PackageView; d: PackageView["differing"][numbe
       </ul>
       <p className="text-soft">
         {mine
-          ? "Ask the others; whoever changes their mind takes their signature back, under Route, and signs again."
+          ? "Ask the others; whoever changes their mind takes their signature back, under Change the route, and signs again."
           : "Whoever changes their mind takes their signature back and signs again; a coordinator can take one back for them."}
       </p>
     </div>

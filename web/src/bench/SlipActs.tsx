@@ -147,7 +147,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
             type="button"
             role="radio"
             aria-checked={kind === k}
-            className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-white"}`}
+            className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-lit"}`}
             onClick={() => {
               setKind(k);
               acting.forget();

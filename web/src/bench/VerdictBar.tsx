@@ -70,7 +70,7 @@ export function VerdictBar(props: Props) {
           options={order.map((verdict, i) => ({
             value: verdict,
             shown: (
-              <span className="flex items-center gap-1.5 py-1.5">
+              <span className="flex items-center gap-1 py-1.5">
                 <VerdictMark verdict={verdict} decorative /> {verdictWords[verdict]}
                 <kbd className="rounded-[3px] border border-rule px-1 font-mono text-[10px]">{i + 1}</kbd>
               </span>

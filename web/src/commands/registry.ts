@@ -84,7 +84,9 @@ export function useCommandKeys() {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.defaultPrevented || e.isComposing) return;
-      const at = e.target instanceof Element && e.target !== document.body ? e.target : null;
+      // The name of a place has the keys for the page as a whole, after one came there.
+      const isPage = (t: Element) => t === document.body || t.matches("[data-place-title]");
+      const at = e.target instanceof Element && !isPage(e.target) ? e.target : null;
       const isCovered = document.querySelector("[role=dialog], [role=alertdialog]") !== null;
       const command = commandFor(commandSets(), e, at, isCovered);
       if (!command) return;

@@ -75,6 +75,8 @@ export function Desk() {
   const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
   const [picked, setPicked] = useState<string | null>(null);
   const current = rows.find((r) => r.id === picked) ?? rows[0];
+  /** On a narrow window the row in focus is read over the list, when it was pressed. */
+  const [isReading, setReading] = useState(false);
   const list = useRef<HTMLDivElement>(null);
 
   const goTo = (row: PackageRow | undefined) =>
@@ -108,8 +110,8 @@ export function Desk() {
       <main className="flex min-h-0 flex-1 flex-col" data-keys="desk">
         {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
         {data && data.prepared.length > 0 && (
-          <section aria-label="Prepared" className="border-b border-rule px-4 py-2">
-            <h2 className="label inline">Prepared · {data.prepared.length}</h2>
+          <section aria-label="Put aside" className="border-b border-rule px-4 py-2">
+            <h2 className="label inline">Put aside · {data.prepared.length}</h2>
             {data.prepared.map((p) => (
               <Link
                 key={p.id}
@@ -152,7 +154,7 @@ export function Desk() {
         )}
         {rows.length > 0 && (
           <div className="flex min-h-0 flex-1">
-            <div ref={list} className="min-w-0 flex-1 overflow-y-auto pb-8">
+            <div ref={list} id="list" className="min-w-0 flex-1 overflow-y-auto pb-8">
               {groups.map((g) => (
                 <section key={g.words} aria-label={g.words}>
                   <h2 className="label px-4 pt-4 pb-1.5">
@@ -170,12 +172,15 @@ export function Desk() {
                           data-row={row.id}
                           aria-current={row.id === current?.id}
                           tabIndex={row.id === current?.id ? 0 : -1}
-                          className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left ${
+                          className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left max-[700px]:flex-wrap max-[700px]:gap-x-3 max-[700px]:gap-y-1.5 ${
                             row.id === current?.id
                               ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]"
-                              : "hover:bg-[#edeae0]"
+                              : "hover:bg-hover"
                           }`}
-                          onClick={() => setPicked(row.id)}
+                          onClick={() => {
+                            setPicked(row.id);
+                            setReading(true);
+                          }}
                           onFocus={() => setPicked(row.id)}
                           onDoubleClick={() => void navigate(`/packages/${row.id}`)}
                           onKeyDown={(e) => {
@@ -187,17 +192,17 @@ export function Desk() {
                           <img
                             src={`/api/drafts/${row.draft}/leaves/0/small`}
                             alt=""
-                            className="h-[44px] w-[62px] shrink-0 border border-rule bg-white object-contain"
+                            className="h-[44px] w-[62px] shrink-0 border border-rule bg-paper object-contain"
                           />
-                          <span className="min-w-0 flex-1">
-                            <span className="flex items-center gap-2">
+                          <span className="min-w-0 flex-1 max-[700px]:basis-[70%]">
+                            <span className="flex items-center gap-2 max-[700px]:flex-wrap">
                               <span className="shrink-0 font-mono text-sm">{row.number}</span>
                               <span className="truncate font-semibold">{row.title}</span>
                               <RoundTag round={row.round} />
                             </span>
                             <span className="block truncate text-soft">{why(row, g.words, me.id)}</span>
                           </span>
-                          <span className="w-[140px] shrink-0 truncate">
+                          <span className="w-[140px] shrink-0 truncate max-[700px]:order-last max-[700px]:flex-1">
                             {row.originator === me.id ? "You" : row.originatorName}
                             <span className="block text-sm text-soft">{when(row.roundAt)}</span>
                           </span>
@@ -226,7 +231,17 @@ export function Desk() {
                 </section>
               ))}
             </div>
-            {current && <Aside key={current.id} id={current.id} />}
+            {current && (
+              <Aside
+                key={current.id}
+                id={current.id}
+                isOver={isReading}
+                onClose={() => {
+                  setReading(false);
+                  list.current?.querySelector<HTMLElement>(`[data-row="${current.id}"]`)?.focus();
+                }}
+              />
+            )}
           </div>
         )}
       </main>
@@ -235,8 +250,8 @@ export function Desk() {
 }
 
 function Left({ row }: { row: PackageRow }) {
-  if (!row.due || !row.since) return <StandingTag standing={row.standing} />;
-  const { words, late } = timeLeft(row.due);
+  if (!row.due || !row.since || !row.left) return <StandingTag standing={row.standing} />;
+  const { words, late } = timeLeft(row.left, row.due);
   const [since, due] = [new Date(row.since).getTime(), new Date(row.due).getTime()];
   const share = Math.min(1, Math.max(0.04, (Date.now() - since) / Math.max(1, due - since)));
   return (
@@ -250,19 +265,27 @@ function Left({ row }: { row: PackageRow }) {
 }
 
 /** The row in focus: why it is here and what was said so far. */
-function Aside({ id }: { id: string }) {
+function Aside({ id, isOver, onClose }: { id: string; isOver: boolean; onClose: () => void }) {
   const me = useMe();
   const people = usePeople();
   const navigate = useNavigate();
   const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get(`/packages/${id}`) });
-  if (!p) return <aside className="w-[372px] shrink-0 border-l border-rule bg-raised" />;
+  const place = `flex w-[372px] shrink-0 flex-col border-l border-rule bg-raised max-[900px]:w-[300px] max-[700px]:fixed max-[700px]:inset-0 max-[700px]:z-30 max-[700px]:w-full max-[700px]:border-l-0 ${isOver ? "" : "max-[700px]:hidden"}`;
+  if (!p) return <aside aria-label="The package in focus" aria-busy className={place} />;
   const mine = p.may.seats[0];
   const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
   const requests = p.notes.filter((n) => n.kind === "request");
   const open = requests.filter((n) => n.standing !== "closed").length;
   const said = p.signOffs.slice(-4).reverse();
   return (
-    <aside aria-label={p.title} className="flex w-[372px] shrink-0 flex-col border-l border-rule bg-raised">
+    <aside aria-label={p.title} className={place}>
+      <button
+        type="button"
+        className="hidden min-h-10 border-b border-rule px-4 text-left underline max-[700px]:block"
+        onClick={onClose}
+      >
+        Back to the desk
+      </button>
       <div className="flex-1 overflow-y-auto p-4">
         <div className="flex items-center gap-3">
           <span className="font-mono text-sm">{p.number}</span>

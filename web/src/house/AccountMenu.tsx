@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { CalendarOff, KeyRound, LogOut } from "lucide-react";
+import { CalendarOff, Check, KeyRound, LogOut } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { lazy, Suspense, useState } from "react";
 import { api } from "../api/client";
 import type { Me } from "../api/types";
+import { layTable, tableLook, type TableLook } from "../ui/table";
 import { accountLook } from "./looks";
 
 const Absences = lazy(async () => ({ default: (await import("../absences/Absences")).Absences }));
@@ -13,6 +14,7 @@ const Account = lazy(async () => ({ default: (await import("../session/Account")
 export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }) {
   const [absences, setAbsences] = useState(false);
   const [account, setAccount] = useState(false);
+  const [look, setLook] = useState(tableLook);
   const client = useQueryClient();
   const out = async () => {
     await api.delete("/session");
@@ -50,6 +52,37 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
             >
               <KeyRound size={15} /> Password and sessions
             </DropdownMenu.Item>
+            <DropdownMenu.Label className="label px-3 pt-2">The table</DropdownMenu.Label>
+            <DropdownMenu.RadioGroup
+              value={look}
+              onValueChange={(value) => {
+                layTable(value as TableLook);
+                setLook(value as TableLook);
+              }}
+            >
+              {(
+                [
+                  ["system", "As the system has it"],
+                  ["light", "Light, as by day"],
+                  ["dark", "Dark, for night work"],
+                ] as const
+              ).map(([value, words]) => (
+                <DropdownMenu.RadioItem
+                  key={value}
+                  value={value}
+                  className="flex cursor-pointer items-center gap-2 rounded px-3 py-1.5 data-[highlighted]:bg-picked"
+                  onSelect={(e) => e.preventDefault()}
+                >
+                  <span className="w-[15px]">
+                    <DropdownMenu.ItemIndicator>
+                      <Check size={15} />
+                    </DropdownMenu.ItemIndicator>
+                  </span>
+                  {words}
+                </DropdownMenu.RadioItem>
+              ))}
+            </DropdownMenu.RadioGroup>
+            <DropdownMenu.Separator className="my-1 border-t border-rule" />
             <DropdownMenu.Item
               onSelect={() => void out()}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"

@@ -113,15 +113,16 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-[55] bg-ink/25" />
+        <Dialog.Overlay className="fixed inset-0 z-[55] bg-veil" />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed top-[10vh] left-1/2 z-[56] flex max-h-[76vh] w-[560px] max-w-[calc(100vw-1rem)] -translate-x-1/2 flex-col border border-ink bg-raised shadow-2xl"
         >
           <Dialog.Title className="sr-only">Find or do</Dialog.Title>
           <input
-            className="w-full border-b border-rule bg-transparent px-4 py-3 text-lg placeholder:text-soft"
+            className="w-full border-b-2 border-spruce bg-transparent px-4 py-3 text-lg placeholder:text-soft"
             role="combobox"
+            data-find-all
             aria-expanded
             aria-controls={`${id} list`}
             aria-activedescendant={offers[current] ? `${id} ${current}` : undefined}

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { NavLink } from "react-router";
 import { api } from "../api/client";
 import type { Me } from "../api/types";
+import { countWaiting } from "../ui/placeTitle";
 import { accountLook } from "./looks";
 import { placesOf, type PlaceOffered } from "./placeList";
 
@@ -12,9 +13,21 @@ const AccountMenu = lazy(fetchMenu);
 /** The places at the left, what waits in them, and one's own account. */
 export function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
   const { data: counts } = useQuery({ queryKey: ["counts"], queryFn: () => api.get("/counts") });
+  const waiting = counts ? counts.desk + counts.unread : 0;
+  useEffect(() => countWaiting(waiting), [waiting]);
   return (
-    <nav aria-label="Places" className="flex w-[60px] shrink-0 flex-col items-center gap-1 border-r border-rule py-3">
-      <svg viewBox="0 0 24 24" width="26" height="26" className="mb-3" role="img" aria-label="Froe">
+    <nav
+      aria-label="Places"
+      className="flex w-[64px] shrink-0 flex-col items-center gap-1 overflow-x-hidden overflow-y-auto border-r border-rule py-3 max-[700px]:w-full max-[700px]:flex-row max-[700px]:overflow-x-auto max-[700px]:border-t max-[700px]:border-r-0 max-[700px]:px-2 max-[700px]:py-1"
+    >
+      <svg
+        viewBox="0 0 24 24"
+        width="26"
+        height="26"
+        className="mb-3 shrink-0 max-[700px]:hidden"
+        role="img"
+        aria-label="Froe"
+      >
         <path d="M1 1h6v22H1z" className="fill-ink" />
         <path d="M7 1h16l-3 7H7z" className="fill-spruce" />
       </svg>
@@ -35,7 +48,7 @@ function Place({ to, words, icon: Icon, count = 0, fetch }: PlaceOffered & { cou
       onPointerEnter={fetch}
       onFocus={fetch}
       className={({ isActive }) =>
-        `relative flex w-[52px] flex-col items-center rounded-[5px] py-1.5 font-narrow text-xs font-medium ${isActive ? "bg-picked font-semibold" : "text-soft hover:bg-picked"}`
+        `relative flex w-[58px] shrink-0 flex-col items-center rounded-[5px] py-1.5 font-narrow text-xs font-medium ${isActive ? "bg-picked font-semibold" : "text-soft hover:bg-picked"}`
       }
     >
       <Icon size={20} strokeWidth={1.6} />
@@ -43,7 +56,7 @@ function Place({ to, words, icon: Icon, count = 0, fetch }: PlaceOffered & { cou
       {count > 0 && (
         <span
           title={`${count} ${to === "/" ? "wait for you" : "not read"}`}
-          className="absolute top-0.5 right-1 min-w-4 rounded-full bg-rust px-1 text-center text-[10px] leading-4 font-semibold text-white"
+          className="absolute top-0.5 right-1 min-w-4 rounded-full bg-rust px-1 text-center text-[10px] leading-4 font-semibold text-on"
         >
           {count > 99 ? "99+" : count}
         </span>

@@ -29,7 +29,7 @@ export function Entry({ e, onOnly, isOnly }: { e: ListedEntry; onOnly: () => voi
         )}
         <h2 className="label">As recorded</h2>
         <pre
-          className="mt-1 max-h-72 overflow-auto border border-rule bg-white p-2 font-mono text-sm break-words whitespace-pre-wrap"
+          className="mt-1 max-h-72 overflow-auto border border-rule bg-raised p-2 font-mono text-sm break-words whitespace-pre-wrap"
           tabIndex={0}
         >
           {JSON.stringify(JSON.parse(e.payload), null, 2)}

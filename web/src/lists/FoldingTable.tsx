@@ -36,13 +36,13 @@ export function FoldingTable<Row extends { id: string }>({
           const isOpen = opened === r.id;
           return (
             <Fragment key={r.id}>
-              <tr className={`border-b border-rule ${isOpen ? "bg-picked" : "hover:bg-[#edeae0]"}`}>
+              <tr className={`border-b border-rule ${isOpen ? "bg-picked" : "hover:bg-hover"}`}>
                 <td className="min-w-12 pl-4">
                   <button
                     type="button"
                     aria-expanded={isOpen}
                     aria-label={`${isOpen ? "Close" : "Open"} ${nameOf(r)}`}
-                    className="rounded p-1 hover:bg-white"
+                    className="rounded p-1 hover:bg-lit"
                     onClick={() => setOpened(isOpen ? null : r.id)}
                   >
                     {isOpen ? <ChevronDown size={15} /> : <ChevronRight size={15} />}

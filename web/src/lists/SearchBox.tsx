@@ -30,7 +30,7 @@ export function SearchBox<Row>({ listing, label, hint }: { listing: Listing<Row>
         ref={box}
         type="search"
         data-find
-        className="field !w-60 !pl-8"
+        className="field !w-60 !pl-8 max-[700px]:!w-44"
         placeholder={hint}
         aria-label={label}
         value={typed ?? asked}

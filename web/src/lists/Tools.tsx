@@ -11,7 +11,7 @@ import type { Column, Listing } from "./listing";
 type ListName = "register" | "monitor" | "requests" | "ledger";
 
 const trigger =
-  "inline-flex min-h-8 items-center gap-1.5 rounded-[5px] border border-[#c9c4b5] bg-raised px-2.5 font-medium whitespace-nowrap hover:bg-white data-[state=open]:bg-picked";
+  "inline-flex min-h-8 items-center gap-1.5 rounded-[5px] border border-edge bg-raised px-2.5 font-medium whitespace-nowrap hover:bg-lit data-[state=open]:bg-picked";
 const panel = "z-50 rounded-md border border-rule bg-raised shadow-lg";
 
 /** What can be done with any list: views kept and shown, columns chosen, the whole of it as a file. */
@@ -129,7 +129,7 @@ function Views<Row>({ listing, list }: { listing: Listing<Row>; list: ListName }
                 <button
                   type="button"
                   aria-label={`Remove the view ${v.name}`}
-                  className="rounded p-1.5 text-soft hover:bg-white hover:text-ink"
+                  className="rounded p-1.5 text-soft hover:bg-lit hover:text-ink"
                   onClick={() => (setRemoved(v), remove.mutate(v))}
                 >
                   <X size={14} />

@@ -43,7 +43,7 @@ const columnsOf = (me: string): readonly Column<ListedNote>[] => [
     cell: (n) => (
       <Link to={`/packages/${n.package}?note=${n.number}`} className="group flex gap-2.5">
         <span
-          className={`h-5 min-w-6 shrink-0 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]}`}
+          className={`h-5 min-w-6 shrink-0 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[n.kind]}`}
         >
           {n.number}
         </span>

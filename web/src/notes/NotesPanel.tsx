@@ -134,11 +134,11 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
     <article
       ref={row}
       data-testid={`note-${n.number}`}
-      className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-[#f6f0e2]" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
+      className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-marked" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
     >
       <button type="button" className="flex w-full gap-2 text-left" onClick={() => onPick(n)}>
         <span
-          className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-white ${kindFill[n.kind]}`}
+          className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[n.kind]}`}
         >
           {n.number}
         </span>

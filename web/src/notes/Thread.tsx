@@ -14,7 +14,7 @@ export function Thread({ n }: { n: ListedNote }) {
           to={`/packages/${n.package}?note=${n.number}`}
           tabIndex={-1}
           aria-hidden
-          className="block border border-rule bg-white hover:border-ink"
+          className="block border border-rule bg-paper hover:border-ink"
         >
           <img src={`/api/drafts/${n.draft}/leaves/0/small`} alt="" className="h-[112px] w-[158px] object-contain" />
         </Link>
@@ -34,7 +34,7 @@ export function Thread({ n }: { n: ListedNote }) {
         </ol>
         <Link
           to={`/packages/${n.package}?note=${n.number}`}
-          className="mt-3 inline-flex min-h-8 items-center rounded-[5px] border border-spruce bg-spruce px-3 font-medium text-white hover:bg-[#115249]"
+          className="mt-3 inline-flex min-h-8 items-center rounded-[5px] border border-spruce bg-spruce px-3 font-medium text-on hover:bg-spruce-deep"
         >
           Show it on the sheet
         </Link>

@@ -81,7 +81,7 @@ function FoundFolders({ words, picked, onPick }: { words: string; picked: string
           <button
             type="button"
             aria-current={path === picked}
-            className={`w-full border-b border-rule px-4 py-2 text-left [overflow-wrap:anywhere] ${path === picked ? "bg-picked" : "hover:bg-[#edeae0]"}`}
+            className={`w-full border-b border-rule px-4 py-2 text-left [overflow-wrap:anywhere] ${path === picked ? "bg-picked" : "hover:bg-hover"}`}
             onClick={() => onPick(path)}
           >
             {path === "" ? "The register" : path}

@@ -48,7 +48,7 @@ export function ListBeside({
               <button
                 type="button"
                 aria-current={r.id === picked}
-                className={`flex w-full items-baseline gap-2 border-b border-rule py-2 pr-3 text-left ${r.id === picked ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
+                className={`flex w-full items-baseline gap-2 border-b border-rule py-2 pr-3 text-left ${r.id === picked ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-hover"}`}
                 style={{ paddingLeft: 16 }}
                 onClick={() => onPick(r.id)}
               >

@@ -51,7 +51,7 @@ export function Security() {
         </select>
         <span className="flex-1" />
         <a
-          className="inline-flex min-h-8 items-center rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
+          className="inline-flex min-h-8 items-center rounded-[5px] border border-edge bg-raised px-3 font-medium hover:bg-lit"
           href={`/api${addressOf("/security.csv", { kind, search: words, zone: Intl.DateTimeFormat().resolvedOptions().timeZone })}`}
           download
         >

@@ -148,6 +148,7 @@ function Open({ draft }: { draft: PlanDraft }) {
   return (
     <>
       <PlaceBar
+        name={`Plan ${plan.name}`}
         title={
           <span className="flex items-center gap-3">
             <Link to="/plans" className="font-normal text-soft hover:underline">
@@ -225,8 +226,7 @@ function Open({ draft }: { draft: PlanDraft }) {
                 ] as const
               ).map(([k, w]) => (
                 <span key={k} className="mr-4 whitespace-nowrap">
-                  <kbd className="rounded-[3px] border border-[#b9b3a3] bg-raised px-1.5 font-mono text-xs">{k}</kbd>{" "}
-                  {w}
+                  <kbd className="rounded-[3px] border border-edge bg-raised px-1.5 font-mono text-xs">{k}</kbd> {w}
                 </span>
               ))}
             </p>

@@ -159,7 +159,7 @@ function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { st
         type="button"
         data-cell={step.key}
         aria-pressed={picked === step.key}
-        className={`flex w-0 min-w-full flex-1 flex-col p-2.5 px-4 text-left wrap-anywhere ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-white"}`}
+        className={`flex w-0 min-w-full flex-1 flex-col p-2.5 px-4 text-left wrap-anywhere ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-lit"}`}
         onClick={() => onPick(step.key)}
       >
         <span className="flex w-full justify-between gap-2">

@@ -2,6 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
+import { Unfetched } from "../ui/Unfetched";
+import { Waiting } from "../ui/Waiting";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
@@ -103,7 +105,7 @@ export function Plans() {
             <li key={p.name} className="mb-3">
               <button
                 type="button"
-                className="flex w-full items-center gap-4 border border-rule p-3 text-left hover:bg-white"
+                className="flex w-full items-center gap-4 border border-rule p-3 text-left hover:bg-lit"
                 onClick={() => void make(p.plan)}
               >
                 <span aria-hidden>
@@ -126,7 +128,7 @@ export function Plans() {
 /** The published plan in full, as it would run for the reader. */
 function Reading({ plan }: { plan: PlanRow }) {
   const people = usePeople();
-  const { data, error } = useQuery({
+  const { data, error, refetch } = useQuery({
     queryKey: ["plan-preview", plan.id, "published"],
     queryFn: () =>
       api.post("/plans/preview", {
@@ -138,7 +140,12 @@ function Reading({ plan }: { plan: PlanRow }) {
       }),
     meta: { saysItself: true },
   });
-  if (!data) return error ? <p role="alert">{error.message}</p> : <p role="status">Fetching the plan …</p>;
+  if (!data)
+    return error ? (
+      <Unfetched title="The plan could not be read" error={error} onAgain={() => void refetch()} />
+    ) : (
+      <Waiting>Fetching the plan …</Waiting>
+    );
   return (
     <>
       <Strip

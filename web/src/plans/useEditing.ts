@@ -36,10 +36,11 @@ export function useEditing(draft: PlanDraft) {
   );
   const plan = history.now;
   useEffect(() => saving.change(plan), [saving, plan]);
+  const { isSettled, versionNow } = saving;
   useEffect(() => {
-    if (saving.isSettled) discard();
-    else keep({ version: saving.versionNow, plan });
-  });
+    if (isSettled) discard();
+    else keep({ version: versionNow, plan });
+  }, [isSettled, versionNow, plan, keep, discard]);
   // Whoever leaves a moment after a change has it saved as well; where that is not sure, closing the window asks.
   useEffect(() => {
     const ask = (e: BeforeUnloadEvent) => {

@@ -15,7 +15,7 @@ export function HoursSheet({ open, onClose }: { open: boolean; onClose: () => vo
     enabled: open,
   });
   return (
-    <SideSheet title="How you hear" open={open} onClose={onClose}>
+    <SideSheet title="Messages and mail" open={open} onClose={onClose}>
       {data && <Form key={JSON.stringify(data)} hours={data} onClose={onClose} />}
       <InThisBrowser />
     </SideSheet>

@@ -37,7 +37,7 @@ export function Post() {
       <PlaceBar title="Post" beside={unread === undefined ? "" : unread === 0 ? "all read" : `${unread} not read`}>
         <SearchBox listing={listing} label="Find in the post" hint="Words of a message" />
         <FileLink path="/api/messages.csv" what={what} />
-        <Button onClick={() => setHours(true)}>How you hear</Button>
+        <Button onClick={() => setHours(true)}>Messages and mail</Button>
         <Button disabled={!unread} onClick={() => void read(null)}>
           Mark all as read
         </Button>

@@ -112,7 +112,7 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
           </thead>
           <tbody>
             {rows.map((r) => (
-              <tr key={r.id} data-testid="arriving" className={(lacks(r) ?? r.refusal) ? "bg-[#f7ebe4]" : ""}>
+              <tr key={r.id} data-testid="arriving" className={(lacks(r) ?? r.refusal) ? "bg-fault" : ""}>
                 <td className={`${cell} max-w-64`}>
                   <span className="block truncate font-medium" title={r.file.name}>
                     {r.file.name}

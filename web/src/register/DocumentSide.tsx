@@ -3,7 +3,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import { HistoryList } from "../slip/History";
-import { Button, Empty, StandingTag } from "../ui/kit";
+import { Button, StandingTag } from "../ui/kit";
+import { Unfetched } from "../ui/Unfetched";
 import { SideSheet } from "../ui/SideSheet";
 import { exactly, when } from "../ui/time";
 import { UploadForm } from "../upload/UploadForm";
@@ -13,7 +14,7 @@ import { HandOver, Withdrawal } from "./Withdrawal";
 export function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
   const [doing, setDoing] = useState<"withdraw" | "handOver" | null>(null);
   const [adding, setAdding] = useState(false);
-  const { data, error } = useQuery({
+  const { data, error, refetch } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get(`/documents/${id}`),
     meta: { saysItself: true },
@@ -21,7 +22,9 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
   if (!data)
     return (
       <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
-        {error && <Empty title="This document could not be fetched">{error.message}</Empty>}
+        {error && !data && (
+          <Unfetched title="This document could not be fetched" error={error} onAgain={() => void refetch()} />
+        )}
       </aside>
     );
   const { document: d, drafts, history, packages, may } = data;
@@ -50,7 +53,7 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
           <img
             src={`/api/drafts/${d.draft}/leaves/0/picture`}
             alt={`Sheet of ${d.number}`}
-            className="w-full border border-rule bg-white"
+            className="w-full border border-rule bg-paper"
           />
         </Link>
         <h3 className="label mt-4 mb-1">Drafts</h3>
@@ -91,7 +94,7 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
             <StandingTag standing={p.standing} />
           </Link>
         ))}
-        <h3 className="label mt-4 mb-1">History</h3>
+        <h3 className="label mt-4 mb-1">Ledger</h3>
         <HistoryList entries={history} />
       </div>
       <div className="flex flex-wrap gap-2 border-t border-rule p-4">
@@ -103,7 +106,7 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
         {may.send && (
           <Link
             to={`/send?document=${d.id}`}
-            className="inline-flex items-center rounded-[5px] border border-[#c9c4b5] px-3 font-medium hover:bg-white"
+            className="inline-flex items-center rounded-[5px] border border-edge px-3 font-medium hover:bg-lit"
           >
             Send for review
           </Link>

@@ -31,7 +31,7 @@ export function FindOnSheets({ open, onClose }: { open: boolean; onClose: () => 
         aria-label="Words on the sheets"
         placeholder="Words, a number, a dimension …"
         maxLength={200}
-        className="min-h-9 w-full border border-rule bg-white px-2"
+        className="min-h-9 w-full border border-rule bg-raised px-2"
         value={words}
         onChange={(e) => setWords(e.target.value)}
       />

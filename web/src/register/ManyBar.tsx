@@ -37,7 +37,7 @@ export function ManyBar({ picked, onClear }: { picked: readonly DocumentRow[]; o
       {mine.length === picked.length && (
         <Link
           to={`/send?${picked.map((d) => `document=${d.id}`).join("&")}`}
-          className="inline-flex min-h-8 items-center rounded-[5px] border border-[#c9c4b5] bg-raised px-3 font-medium hover:bg-white"
+          className="inline-flex min-h-8 items-center rounded-[5px] border border-edge bg-raised px-3 font-medium hover:bg-lit"
         >
           Send for review
         </Link>
@@ -168,7 +168,7 @@ function Form({ act, picked, onDone }: { act: Act; picked: readonly DocumentRow[
         />
       </Labelled>
       {done.some((d) => d.refusal) && (
-        <div role="alert" className="my-2 border-l-[3px] border-rust bg-[#f7ebe4] px-3 py-2 text-[#7d3216]">
+        <div role="alert" className="my-2 border-l-[3px] border-rust bg-fault px-3 py-2 text-fault-ink">
           <p>
             {done.filter((d) => !d.refusal).length} of {done.length} done. Not done:
           </p>

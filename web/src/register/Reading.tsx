@@ -3,8 +3,10 @@ import { Maximize, Search, ZoomIn, ZoomOut } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
+import { Unfetched } from "../ui/Unfetched";
+import { Waiting } from "../ui/Waiting";
 import { api } from "../api/client";
-import { Button, Empty } from "../ui/kit";
+import { Button } from "../ui/kit";
 import { exactly } from "../ui/time";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { ScalingLine, useScaling } from "../viewer/scale/useScaling";
@@ -62,7 +64,7 @@ function ReadingOf({ id }: { id: string }) {
       { replace: true },
     );
   const [place, setPlace] = useState<{ leaf: number; points: readonly Point[] } | null>(null);
-  const { data, error } = useQuery({
+  const { data, error, refetch } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get(`/documents/${id}`),
     meta: { saysItself: true },
@@ -78,7 +80,12 @@ function ReadingOf({ id }: { id: string }) {
   const named = useNamed(draft ?? "", position);
   const follow = ({ name }: NamedDocument) => void navigate(`/register/${name.document}/read`);
   const find = useFind({ draft: draft ?? "", leaf: position }, params.get("find") ?? "");
-  if (!data || !draft) return error ? <Empty title="This document could not be opened">{error.message}</Empty> : null;
+  if (!data || !draft)
+    return error ? (
+      <Unfetched title="This document could not be opened" error={error} onAgain={() => void refetch()} />
+    ) : (
+      <Waiting>Opening the document …</Waiting>
+    );
   const { document: d, drafts } = data;
   const leaf = sheets?.find((s) => s.position === position);
   const table = isTable(leaf) ? leaf : null;
@@ -87,6 +94,7 @@ function ReadingOf({ id }: { id: string }) {
   return (
     <>
       <PlaceBar
+        name={`${d.number} ${d.title}`}
         title={
           <span className="flex items-center gap-3">
             <Link to={`/register/${d.id}`} className="font-normal text-soft hover:underline">
@@ -120,7 +128,7 @@ function ReadingOf({ id }: { id: string }) {
       {words ? (
         <p
           role="status"
-          className="flex items-center justify-center gap-4 border-b-2 border-rust bg-[#f7ebe4] px-4 py-1.5 font-semibold text-[#7d3216]"
+          className="flex items-center justify-center gap-4 border-b-2 border-rust bg-fault px-4 py-1.5 font-semibold text-fault-ink"
         >
           {words}
           {released && (

@@ -2,6 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
+import { Unfetched } from "../ui/Unfetched";
+import { Waiting } from "../ui/Waiting";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { DocumentRow } from "../api/types";
@@ -68,7 +70,7 @@ const columnsOf = (search: string): readonly Column<DocumentRow>[] => [
         loading="lazy"
         src={`/api/drafts/${d.draft}/leaves/0/small`}
         alt=""
-        className="h-9 w-14 border border-rule bg-white object-contain"
+        className="h-9 w-14 border border-rule bg-paper object-contain"
       />
     ),
   },
@@ -162,7 +164,7 @@ export function Register() {
     queryKey: ["documents", "disciplines"],
     queryFn: () => api.get("/disciplines"),
   });
-  const { data, error, hasNextPage } = list;
+  const { data, error, hasNextPage, refetch } = list;
   const rows = data ?? [];
   const pickedRows = rows.filter((d) => picked.includes(d.id));
   return (
@@ -251,7 +253,10 @@ export function Register() {
               )}
             </div>
             <ManyBar picked={pickedRows} onClear={() => setPicked([])} />
-            {!data && error && <Empty title="The register could not be fetched">{error.message}</Empty>}
+            {!data && error && (
+              <Unfetched title="The register could not be fetched" error={error} onAgain={() => void refetch()} />
+            )}
+            {!data && !error && <Waiting>Fetching the register …</Waiting>}
             {data && rows.length === 0 && (
               <Empty title={isFiltered ? "No document fits" : "Nothing is filed here"}>
                 {isFiltered
@@ -284,7 +289,7 @@ export function Register() {
                     <tr
                       key={d.id}
                       aria-selected={d.id === id}
-                      className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-[#edeae0]"}`}
+                      className={`h-8 border-b border-rule ${d.id === id ? "bg-picked" : "hover:bg-hover"}`}
                     >
                       <td className="pl-3">
                         <input

@@ -60,7 +60,7 @@ export function DocumentPicker({
                 <img
                   src={`/api/drafts/${d.draft}/leaves/0/small`}
                   alt=""
-                  className="h-[38px] w-[54px] border border-rule bg-white object-contain"
+                  className="h-[38px] w-[54px] border border-rule bg-paper object-contain"
                 />
                 <span className="font-mono text-sm whitespace-nowrap">{d.number}</span>
                 <span className="font-mono text-sm text-soft">

@@ -22,7 +22,7 @@ export function Told({
           .map((p) => (
             <label
               key={p.id}
-              className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${picked.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-[#c9c4b5]"}`}
+              className={`cursor-pointer rounded-full border px-2.5 py-0.5 has-focus-visible:outline-2 ${picked.includes(p.id) ? "border-spruce bg-spruce-soft" : "border-edge"}`}
             >
               <input
                 type="checkbox"

@@ -25,7 +25,7 @@ export function SignInAgain({ person, onOther }: { person: Me; onOther: () => vo
   return (
     <Dialog.Root open>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-[60] bg-ink/40" />
+        <Dialog.Overlay className="fixed inset-0 z-[60] bg-veil" />
         <Dialog.Content
           aria-describedby="again"
           className="fixed top-1/2 left-1/2 z-[70] w-[400px] max-w-[calc(100vw-2rem)] -translate-1/2 rounded-md border border-rule bg-raised p-5 shadow-2xl"

@@ -65,7 +65,7 @@ export function SeatCard({ step, seat, filled, at, state, people, onStay, onLeav
           {kind === "open" && (
             <p className="mt-2 text-soft">
               {state.since?.(step.key) && `Awaited since ${exactly(state.since(step.key)!)}. `}
-              {due && `Due ${exactly(due)}.`}
+              {due && `Due ${exactly(due.due)}.`}
             </p>
           )}
           {coming?.prospect === "signed" && (

@@ -76,6 +76,7 @@ function StepCell({ step, state, me, people, near }: { step: Step } & Shared) {
         if (!filled) return null;
         const kind = kindOf(state, step, filled);
         const due = state.due?.(step.key);
+        const left = due && timeLeft(due.left, due.due);
         const mine = me !== undefined && filled.people.includes(me);
         const names = filled.people.map((p) => people.get(p)?.name ?? "").join(", ");
         const coming = kind === "empty" ? state.projected?.(step.key) : undefined;
@@ -129,7 +130,7 @@ function StepCell({ step, state, me, people, near }: { step: Step } & Shared) {
               {kind === "open" && (
                 <span>
                   {mine && filled.signed.length === 0 && <b className="mr-1 font-semibold text-spruce">you</b>}
-                  {due && <span className={timeLeft(due).late ? "text-rust" : "text-soft"}>{timeLeft(due).words}</span>}
+                  {left && <span className={left.late ? "text-rust" : "text-soft"}>{left.words}</span>}
                 </span>
               )}
               {kind === "returned" && <span className="sr-only">returned</span>}

@@ -1,4 +1,4 @@
-import type { Plan, Step } from "../api/types";
+import type { Plan, Step, TimeLeft } from "../api/types";
 
 /** What the strip needs to know of one seat. */
 export type SeatState = {
@@ -16,7 +16,7 @@ export type StripState = {
   released: boolean;
   /** The way each choice took, by its key. */
   taken?: Readonly<Record<string, string>>;
-  due?: (step: string) => string | undefined;
+  due?: (step: string) => { due: string; left: TimeLeft } | undefined;
   /** Since when an open step waits. */
   since?: (step: string) => string | undefined;
   /** When a step to come will open and pass, as far as can be foreseen. */

@@ -23,7 +23,7 @@ export function stripOf(p: PackageView): StripState {
     passed: p.slip.passed,
     released: p.standing === "released",
     taken: Object.fromEntries((p.slip.taken ?? []).map((t) => [t.choice, t.way])),
-    due: (step) => p.awaited.find((a) => a.step === step)?.due,
+    due: (step) => p.awaited.find((a) => a.step === step),
     since: (step) => p.awaited.find((a) => a.step === step)?.since,
     projected: (step) => p.forecast?.steps.find((s) => s.step === step),
   };

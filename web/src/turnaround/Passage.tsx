@@ -6,6 +6,8 @@ import { HistoryList } from "../slip/History";
 import { IntakeAnswers } from "../slip/IntakeAnswers";
 import { stripOf } from "../strip/stripOf";
 import { Clamped } from "../ui/Clamped";
+import { Unfetched } from "../ui/Unfetched";
+import { Waiting } from "../ui/Waiting";
 import { usePeople } from "../ui/people";
 import { Strip } from "../strip/Strip";
 import { exactly } from "../ui/time";
@@ -14,7 +16,11 @@ import { exactly } from "../ui/time";
 export function Passage({ id }: { id: string }) {
   const me = useMe();
   const people = usePeople();
-  const { data: p, error } = useQuery({
+  const {
+    data: p,
+    error,
+    refetch,
+  } = useQuery({
     queryKey: ["package", id],
     queryFn: () => api.get(`/packages/${id}`),
     meta: { saysItself: true },
@@ -23,7 +29,12 @@ export function Passage({ id }: { id: string }) {
     queryKey: ["package", id, "ledger"],
     queryFn: () => api.get(`/packages/${id}/ledger`),
   });
-  if (!p) return error ? <p role="alert">{error.message}</p> : <p role="status">Fetching the package …</p>;
+  if (!p)
+    return error ? (
+      <Unfetched title="The package could not be fetched" error={error} onAgain={() => void refetch()} />
+    ) : (
+      <Waiting>Fetching the package …</Waiting>
+    );
   const steps = stepsOf(planOf(p.slip));
   const roleOf = (seat: string) => {
     const step = steps.find((s) => s.seats.some((x) => x.key === seat));

@@ -91,7 +91,7 @@ const columns: readonly Column<PackageRow>[] = [
     usual: true,
     look: "whitespace-nowrap",
     cell: (r) => {
-      const left = r.due ? timeLeft(r.due) : null;
+      const left = r.due && r.left ? timeLeft(r.left, r.due) : null;
       return <span className={left?.late ? "font-semibold text-rust" : "text-soft"}>{left?.words}</span>;
     },
   },

@@ -62,7 +62,7 @@ function Branch({ folder, depth, picked, onPick, beside }: Props & { folder: Fol
   return (
     <>
       <div
-        className={`flex w-full items-center pr-2 ${isPicked ? "bg-picked font-semibold shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-[#edeae0]"}`}
+        className={`flex w-full items-center pr-2 ${isPicked ? "bg-picked font-semibold shadow-[inset_3px_0_0_var(--color-spruce)]" : "hover:bg-hover"}`}
         style={{ paddingLeft: 4 + depth * 12 }}
       >
         {canOpen ? (

@@ -1,10 +1,35 @@
-import type { ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
+import { namePlace } from "./placeTitle";
+
+type Props = {
+  title: ReactNode;
+  /** The title in words, where it is more than words. */
+  name?: string;
+  beside?: ReactNode;
+  children?: ReactNode;
+};
 
 /** The bar over a place: its name and what can be done there. */
-export function PlaceBar({ title, beside, children }: { title: ReactNode; beside?: ReactNode; children?: ReactNode }) {
+export function PlaceBar({ title, name, beside, children }: Props) {
+  const words = name ?? (typeof title === "string" ? title : "");
+  useEffect(() => namePlace(words), [words]);
+  const heading = useRef<HTMLHeadingElement>(null);
+  // Whoever comes from another place is here with the keys too; where something has them already, it keeps them.
+  useEffect(() => {
+    if (document.activeElement === document.body || document.activeElement === null)
+      heading.current?.focus({ preventScroll: true });
+  }, []);
   return (
-    <header className="flex h-[46px] shrink-0 items-center gap-3 border-b border-rule px-4">
-      <h1 className="truncate text-lg font-semibold">{title}</h1>
+    <header className="flex min-h-[46px] shrink-0 items-center gap-3 border-b border-rule px-4 max-[900px]:flex-wrap max-[900px]:py-1.5">
+      <h1
+        ref={heading}
+        tabIndex={-1}
+        data-place-title
+        className="min-w-0 truncate text-lg font-semibold outline-none max-[900px]:max-w-full"
+        title={words}
+      >
+        {title}
+      </h1>
       <span className="shrink-0 text-soft">{beside}</span>
       <span className="flex-1" />
       {children}

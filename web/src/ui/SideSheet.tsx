@@ -17,9 +17,18 @@ export function SideSheet({
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content
           aria-describedby={undefined}
+          onOpenAutoFocus={(e) => {
+            // Work begins in the first field, where there is one, not at the cross that closes.
+            const first = (e.currentTarget as HTMLElement).querySelector<HTMLElement>(
+              "[data-first], input:not(:disabled), select:not(:disabled), textarea:not(:disabled)",
+            );
+            if (!first) return;
+            e.preventDefault();
+            first.focus();
+          }}
           className="fixed inset-y-0 right-0 z-50 flex w-[460px] max-w-full flex-col border-l border-rule bg-raised shadow-2xl"
         >
           <div className="flex items-center justify-between border-b border-rule px-5 py-3">

@@ -23,7 +23,7 @@ export function Unloaded() {
     },
   );
   return words ? (
-    <div role="alert" className="flex items-center gap-3 border-b border-rust bg-[#f7ebe4] px-6 py-1.5 text-[#7d3216]">
+    <div role="alert" className="flex items-center gap-3 border-b border-rust bg-fault px-6 py-1.5 text-fault-ink">
       <span className="min-w-0 flex-1">{words}</span>
       <Button onClick={() => failed().forEach((q) => void q.fetch().catch(() => undefined))}>Load again</Button>
     </div>

@@ -5,8 +5,8 @@ type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "main" | "
 
 export function Button({ look = "plain", shortcut, className = "", children, ...rest }: ButtonProps) {
   const looks = {
-    main: "bg-spruce text-white border-spruce hover:bg-[#115249] disabled:bg-[#d9d5c9] disabled:border-[#c9c4b5] disabled:text-[#55605f]",
-    plain: "bg-raised border-[#c9c4b5] hover:bg-white disabled:text-soft",
+    main: "bg-spruce text-on border-spruce hover:bg-spruce-deep disabled:bg-off disabled:border-edge disabled:text-off-ink",
+    plain: "bg-raised border-edge hover:bg-lit disabled:text-soft",
     quiet: "border-transparent hover:bg-picked",
   };
   return (
@@ -25,7 +25,7 @@ export function Button({ look = "plain", shortcut, className = "", children, ...
 
 export function Fault({ children }: { children: ReactNode }) {
   return children ? (
-    <p role="alert" className="my-2 border-l-[3px] border-rust bg-[#f7ebe4] px-3 py-2 text-[#7d3216]">
+    <p role="alert" className="fault my-2">
       {children}
     </p>
   ) : null;
@@ -60,7 +60,7 @@ export function StandingTag({ standing }: { standing: string }) {
   };
   return (
     <span
-      className={`inline-block rounded-[3px] border px-1.5 text-sm leading-5 whitespace-nowrap ${look[standing] ?? "border-[#b9b3a3] text-soft"}`}
+      className={`inline-block rounded-[3px] border px-1.5 text-sm leading-5 whitespace-nowrap ${look[standing] ?? "border-edge text-soft"}`}
     >
       {standing}
     </span>

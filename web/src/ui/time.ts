@@ -1,3 +1,5 @@
+import type { TimeLeft } from "../api/types";
+
 const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
 const dayOfYear = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
 const short = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
@@ -26,29 +28,15 @@ export const dayWords = (iso: string) => dayOfYear.format(new Date(`${iso}T12:00
 export const shortDay = (iso: string) => short.format(new Date(iso));
 export const exactly = (iso: string) => full.format(new Date(iso));
 
-/** Working days (Monday to Friday) from today to a day: 0 today, negative when it has passed. */
-export function workingDaysTo(iso: string, now = new Date()): number {
-  let from = startOfDay(now);
-  let until = startOfDay(new Date(iso));
-  const sign = from <= until ? 1 : -1;
-  if (sign < 0) [from, until] = [until, from];
-  let count = 0;
-  for (let t = new Date(from + 36 * 3_600_000); startOfDay(t) <= until; t = new Date(t.getTime() + 86_400_000))
-    if (t.getDay() % 6 !== 0) count++;
-  return sign * count;
-}
-
-/** Time left in words. */
-export function timeLeft(due: string, now = new Date()): { words: string; late: boolean } {
-  const days = workingDaysTo(due, now);
-  const isToday = startOfDay(new Date(due)) === startOfDay(now);
-  if (new Date(due).getTime() < now.getTime()) {
+/** Time left in words, as the server has counted it by one's own calendar. */
+export function timeLeft({ days, isToday, isLate }: TimeLeft, due: string): { words: string; late: boolean } {
+  if (isLate) {
     if (isToday) return { words: "due today, passed", late: true };
     // Due at a weekend, and no working day since.
     if (days === 0) return { words: `was due ${day.format(new Date(due))}`, late: true };
     return { words: `${-days} ${days === -1 ? "day" : "days"} over`, late: true };
   }
-  if (isToday) return { words: "due today", late: true };
+  if (isToday) return { words: "due today", late: false };
   if (days === 0) return { words: `due ${day.format(new Date(due))}`, late: false };
   return { words: `${days} ${days === 1 ? "day" : "days"} left`, late: false };
 }

@@ -79,7 +79,7 @@ export function ReadReport({ upload, report }: { upload: string; report: Report 
       <img
         alt={`The first ${leaves[0]!.unit === "cell" ? "table" : "sheet"}, as it was read`}
         src={`/api/uploads/${upload}/picture`}
-        className="my-2 max-h-52 w-full border border-rule bg-white object-contain"
+        className="my-2 max-h-52 w-full border border-rule bg-paper object-contain"
       />
       {(leaves.length > 1 ? leaves.slice(0, MOST_SHEETS) : []).map((s, i) => (
         <p key={i} className="text-sm">

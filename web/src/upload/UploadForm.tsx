@@ -124,7 +124,7 @@ export function UploadForm({
       }}
     >
       <div
-        className={`mb-3 grid place-items-center border border-dashed px-4 py-6 text-center ${over ? "border-spruce bg-spruce-soft" : "border-[#b9b3a3]"}`}
+        className={`mb-3 grid place-items-center border border-dashed px-4 py-6 text-center ${over ? "border-spruce bg-spruce-soft" : "border-edge"}`}
         onDragOver={(e) => {
           e.preventDefault();
           setOver(true);

@@ -44,6 +44,8 @@ type Props = SheetProps & {
   /** For how long a view must rest to be told; null while that is not wanted. */
   restSeconds: number | null;
   onRest: (view: Seen) => void;
+  /** Opens the sheet anew. */
+  onAgain: () => void;
 };
 
 /** A sheet that is here. */
@@ -64,6 +66,7 @@ export function LoadedSheet({
   scales,
   restSeconds,
   onRest,
+  onAgain,
   onShown,
   isSecond = false,
 }: Props) {
@@ -370,7 +373,7 @@ export function LoadedSheet({
       data-sharp={sharp}
       data-scale={view?.scale}
       data-view={view ? `${view.x},${view.y}` : undefined}
-      className={`relative h-full w-full touch-none overflow-hidden select-none ${hand.isDrawing ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
+      className={`on-paper relative h-full w-full touch-none overflow-hidden select-none ${hand.isDrawing ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
@@ -384,7 +387,7 @@ export function LoadedSheet({
           alt=""
           draggable={false}
           onLoad={onShown}
-          className="absolute top-0 left-0 max-w-none origin-top-left bg-white will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
+          className="absolute top-0 left-0 max-w-none origin-top-left bg-paper will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
           style={{
             width: (box.right - box.left) * view.scale,
             height: (box.top - box.bottom) * view.scale,
@@ -411,7 +414,10 @@ export function LoadedSheet({
           role="status"
           className="absolute top-3 left-1/2 z-20 -translate-x-1/2 border border-ochre bg-raised px-3 py-1 text-ochre"
         >
-          {blur}
+          {blur}{" "}
+          <button type="button" data-on-sheet className="min-h-6 font-semibold underline" onClick={onAgain}>
+            Load again
+          </button>
         </p>
       )}
       {view && sized && overlay(window_, 1 / view.scale)}

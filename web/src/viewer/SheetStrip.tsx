@@ -94,7 +94,7 @@ export function SheetStrip({ draft, sheets, position, onPick }: Props) {
                 loading="lazy"
                 alt=""
                 src={`/api/drafts/${draft}/leaves/${s.position}/small`}
-                className="h-[58px] w-full bg-white object-contain"
+                className="h-[58px] w-full bg-paper object-contain"
               />
               <span
                 className={`w-full truncate px-1 py-0.5 text-center text-xs ${s.position === position ? "bg-ink text-raised" : ""}`}

@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { SheetLeaf } from "../api/types";
+import { Button } from "../ui/kit";
 import { LoadedSheet } from "./LoadedSheet";
 import { PlacedPictures } from "./placed/PlacedPictures";
 import { SeenPill } from "./seen/SeenPill";
@@ -16,6 +17,8 @@ export function SheetView(props: SheetProps) {
   const [opened, setOpened] = useState<{ frame: SheetLeaf["frame"]; sheet: Surface } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [share, setShare] = useState(0);
+  const [tries, setTries] = useState(0);
+  const again = () => setTries((n) => n + 1);
   // Whatever the caller gives anew with each of its renders, the sheet is fetched once.
   const onLayers = useRef(props.onLayers);
   useLayoutEffect(() => {
@@ -46,13 +49,14 @@ export function SheetView(props: SheetProps) {
           if (!stop.signal.aborted) setFault(e.message);
         });
     return () => stop.abort();
-  }, [draft, leaf?.position, frame]);
+  }, [draft, leaf?.position, frame, tries]);
 
   if (fault)
     return (
-      <p role="alert" className="m-auto max-w-sm p-6 text-center">
-        {fault}
-      </p>
+      <div role="alert" className="m-auto max-w-sm p-6 text-center">
+        <p className="mb-3">{fault}</p>
+        <Button onClick={again}>Load again</Button>
+      </div>
     );
   // What was open before is not shown for a moment under the next one's name.
   if (!leaf || !opened || opened.frame !== frame)
@@ -66,7 +70,8 @@ export function SheetView(props: SheetProps) {
     );
   return (
     <LoadedSheet
-      key={`${draft}/${leaf.position}`}
+      key={`${draft}/${leaf.position}/${tries}`}
+      onAgain={again}
       {...props}
       corner={
         <>

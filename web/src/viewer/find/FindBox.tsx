@@ -65,7 +65,7 @@ export function FindBox({ find, scopes, nameOf, onGo, zone }: Props) {
           aria-label="Words to find"
           placeholder="Find words on the sheets"
           maxLength={200}
-          className="min-h-8 min-w-0 flex-1 border border-rule bg-white px-2"
+          className="min-h-8 min-w-0 flex-1 border border-rule bg-raised px-2"
           value={find.words}
           onChange={(e) => find.setWords(e.target.value)}
           onKeyDown={(e) => {

@@ -25,7 +25,7 @@ export function NamedCells({ named, over, onFollow }: Props) {
           data-on-sheet
           aria-label={`Open ${to.name.number} beside`}
           title={`${to.name.number} ${to.name.label} ${to.name.title}`}
-          className="pointer-events-auto absolute flex items-center justify-center rounded-[3px] bg-raised text-iris hover:bg-iris hover:text-white"
+          className="pointer-events-auto absolute flex items-center justify-center rounded-[3px] bg-raised text-iris hover:bg-iris hover:text-on"
           style={{ left: left + width - size - 1, top: top + (height - size) / 2, width: size, height: size }}
           onPointerDown={(e) => e.stopPropagation()}
           onClick={() => onFollow(to)}

@@ -12,7 +12,7 @@ export function ScaleLine({ line: { from, to }, place }: { line: Measured; place
   const path = `M${a.x} ${a.y}L${b.x} ${b.y}${[a, b].map((p) => `M${p.x - nx} ${p.y - ny}L${p.x + nx} ${p.y + ny}`).join("")}`;
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-testid="scale-line">
-      <path d={path} className="fill-none stroke-white" strokeWidth={5} />
+      <path d={path} className="fill-none stroke-paper" strokeWidth={5} />
       <path d={path} className="fill-none stroke-ink" strokeWidth={1.75} />
     </svg>
   );

@@ -5,7 +5,8 @@ export async function fetchFile(
   stop: AbortSignal,
 ): Promise<ArrayBuffer> {
   const response = await fetch(url, { signal: stop });
-  if (!response.ok || !response.body) throw new Error("The sheet could not be fetched. Reload the page to try again.");
+  if (!response.ok || !response.body)
+    throw new Error("The sheet could not be fetched. Check the connection and load it again.");
   // Of the file itself: what travels is compressed.
   const total = Number(response.headers.get("X-Froe-Size") ?? 0);
   const parts: Uint8Array[] = [];

@@ -102,11 +102,7 @@ export class Pages {
       this.end("This page could not be drawn sharply; what you see is the picture the server prepared.");
     void fetchFile(this.url, () => undefined, new AbortController().signal)
       .then((file) => worker.postMessage({ file } satisfies Asked, [file]))
-      .catch(() =>
-        this.end(
-          "The file could not be fetched; what you see is the picture the server prepared. Reload the page to try again.",
-        ),
-      );
+      .catch(() => this.end("The file could not be fetched; what you see is the picture the server prepared."));
     return worker;
   }
 }
@@ -124,7 +120,7 @@ export function openPages(url: string): Pages {
   for (const [old, pages] of open) {
     if (open.size <= MOST_OPEN) break;
     open.delete(old);
-    pages.end("The file was closed to make room for others. Reload the page to see it sharply.");
+    pages.end("The file was closed to make room for others; what you see is not sharp.");
   }
   return known;
 }

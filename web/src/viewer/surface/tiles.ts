@@ -61,7 +61,7 @@ export function pictureTiles(url: string, pyramid: TilePyramid, paper: Paper): T
     part: null,
     tile: async (level, at, stop) => {
       const response = await fetch(`${url}/${level.key}/${at.column}/${at.row}`, { signal: stop });
-      if (!response.ok) throw new Error("A part of the picture could not be fetched. Reload the page to try again.");
+      if (!response.ok) throw new Error("A part of the picture could not be fetched.");
       return createImageBitmap(await response.blob());
     },
     showLayers: () => undefined,

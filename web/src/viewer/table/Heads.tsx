@@ -18,7 +18,7 @@ type Props = {
   shift?: number;
 };
 
-const look = "absolute flex items-center justify-center border-[#cfc9bb] text-xs tabular-nums";
+const look = "absolute flex items-center justify-center border-edge text-xs tabular-nums";
 
 /** The letters of columns and the numbers of rows; those that the file hides are hatched. */
 export function TableHeads({
@@ -73,7 +73,7 @@ export function TableHeads({
         ))}
       {isCorner && (
         <div
-          className="absolute top-0 left-0 border-r border-b border-[#cfc9bb] bg-table"
+          className="absolute top-0 left-0 border-r border-b border-edge bg-table"
           style={{ width: headWidth, height: headHeight }}
         />
       )}

@@ -28,11 +28,7 @@ export function PickedLine({ name, words, onNote }: { name: string; words?: stri
       <b className="font-semibold whitespace-nowrap">{name}</b>
       <span className="line-clamp-3 break-words whitespace-pre-wrap">{words}</span>
       {onNote && (
-        <button
-          type="button"
-          className="min-h-7 bg-spruce px-3 font-medium whitespace-nowrap text-white"
-          onClick={onNote}
-        >
+        <button type="button" className="min-h-7 bg-spruce px-3 font-medium whitespace-nowrap text-on" onClick={onNote}>
           Write a note <kbd className="ml-1 font-mono text-xs">Enter</kbd>
         </button>
       )}

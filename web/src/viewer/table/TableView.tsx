@@ -295,7 +295,7 @@ function LoadedTable(props: Props & { facts: TableFacts }) {
         tabIndex={0}
         data-scrolls
         data-testid="table"
-        className="absolute inset-0 cursor-cell overflow-auto bg-white font-narrow text-[#16191c] outline-none select-none focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-spruce"
+        className="on-paper absolute inset-0 cursor-cell overflow-auto bg-paper font-narrow text-[#16191c] outline-none select-none focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-spruce"
         onScroll={(e) => setScroll({ top: e.currentTarget.scrollTop, left: e.currentTarget.scrollLeft })}
         onKeyDown={key}
         onPointerDown={(e) => {
@@ -317,7 +317,7 @@ function LoadedTable(props: Props & { facts: TableFacts }) {
         <div className="relative" style={{ width: width + headWidth, height: held + HEAD_HEIGHT }}>
           <div className="sticky top-0 left-0 z-30 h-0 w-0">
             <div
-              className="absolute overflow-hidden border-r border-b border-rule bg-white"
+              className="absolute overflow-hidden border-r border-b border-rule bg-paper"
               style={{ width: headWidth + frozenWidth, height: HEAD_HEIGHT + frozenHeight }}
             >
               {cellsOf(
@@ -338,7 +338,7 @@ function LoadedTable(props: Props & { facts: TableFacts }) {
           </div>
           <div className="sticky top-0 z-20 h-0">
             <div
-              className="absolute left-0 overflow-hidden border-b border-rule bg-white"
+              className="absolute left-0 overflow-hidden border-b border-rule bg-paper"
               style={{ width: width + headWidth, height: HEAD_HEIGHT + frozenHeight }}
             >
               {cellsOf(
@@ -358,7 +358,7 @@ function LoadedTable(props: Props & { facts: TableFacts }) {
           </div>
           <div className="sticky left-0 z-10 w-0">
             <div
-              className="absolute top-0 overflow-hidden border-r border-rule bg-white"
+              className="absolute top-0 overflow-hidden border-r border-rule bg-paper"
               style={{ width: headWidth + frozenWidth, height: held + HEAD_HEIGHT }}
             >
               {cellsOf(
