@@ -114,7 +114,7 @@ internal static partial class SignOffBench
     private static Task OnItsOwnThread(Action work) => Task.Factory.StartNew(work, CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
 
     /// <summary>Packages with one document whose first of two steps waits for the signer, written straight to the tables: how they came is not measured.</summary>
-    private static async Task<List<(Guid Package, Guid Draft, string Sha256)>> MakePackagesAsync(Database database, Guid signer, Guid author, int count)
+    public static async Task<List<(Guid Package, Guid Draft, string Sha256)>> MakePackagesAsync(Database database, Guid signer, Guid author, int count)
     {
         var plan = new Plan("Bench", "", new Sequence(
         [

@@ -1,6 +1,7 @@
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
+using Froe.Core.Routing;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.Mvc.Testing;
@@ -121,6 +122,29 @@ public class LiveTests(Office office)
         Assert.DoesNotContain(unseen, heard, StringComparison.Ordinal);
         // What is nobody's but its person's is heard by them alone.
         Assert.DoesNotContain("\"kind\":\"upload\"", heard, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task NewsSayWhetherTheyAreOfAPackageThatOneTakesPartIn()
+    {
+        var (_, beside) = await SomebodyAsync();
+        var (signer, login) = await SomebodyAsync();
+        var plan = Guid.CreateVersion7();
+        await office.AddPlanAsync(plan, new Plan("News " + plan, "", new Sequence([new Step("s", "Step", "Sign it.", 1, [new Seat("s", "Signer", new PersonHolder(signer))])])));
+        using var mine = await ListenAsync(login);
+        using var others = await ListenAsync(beside);
+        var author = await office.AsAsync("author");
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "News", coveringNote = "", plan, documents = new[] { await Office.RegisterAsync(author, "news") }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        string Of(bool isMine) => $$"""{"kind":"package","id":"{{package}}","isMine":{{(isMine ? "true" : "false")}}}""";
+        Assert.Contains(Of(true), await mine.UntilAsync(h => h.Contains(package.ToString(), StringComparison.Ordinal)), StringComparison.Ordinal);
+        Assert.Contains(Of(false), await others.UntilAsync(h => h.Contains(package.ToString(), StringComparison.Ordinal)), StringComparison.Ordinal);
+        // Whom an act told of something hears that there is a message; nobody else does.
+        Assert.Contains($"\"kind\":\"message\",\"id\":\"{signer}\"", await mine.UntilAsync(h => h.Contains("\"message\"", StringComparison.Ordinal)), StringComparison.Ordinal);
+        var view = await author.GetAsync<JsonElement>($"/api/packages/{package}");
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/notes", new { draft = view.GetProperty("items")[0].GetProperty("draft").GetGuid(), kind = "remark", body = "Look here.", marks = Array.Empty<object>(), key = Guid.NewGuid() });
+        var heard = await others.UntilAsync(h => h.Contains("\"notes\"", StringComparison.Ordinal));
+        Assert.Contains($$"""{"kind":"notes","id":"{{package}}","isMine":false}""", heard, StringComparison.Ordinal);
+        Assert.DoesNotContain("\"kind\":\"message\"", heard, StringComparison.Ordinal);
     }
 
     [Fact]

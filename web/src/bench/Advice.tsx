@@ -34,7 +34,7 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
   if (!canAsk && asked.length === 0) return null;
   const seated = new Set(p.awaited.map((a) => a.person));
   return (
-    <section aria-label="Advice" className="max-h-[40%] shrink-0 overflow-y-auto border-t border-rule px-3.5 py-2.5">
+    <section aria-label="Advice" className="max-h-[24%] shrink-0 overflow-y-auto border-t border-rule px-3.5 py-2.5">
       <div className="flex items-center justify-between">
         <h2 className="label">Advice</h2>
         {canAsk && !asking && (

@@ -9,7 +9,7 @@ import { IntakeAnswers } from "../slip/IntakeAnswers";
 import { stripOf } from "../strip/stripOf";
 
 /** What is asked of whoever looks, what the sender wrote, and where the package is on its way. */
-export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
+export function ReviewHead({ p, item, isTight }: { p: PackageView; item: PackageItem; isTight: boolean }) {
   const me = useMe();
   const people = usePeople();
   const mine = p.may.seats[0];
@@ -18,7 +18,9 @@ export function ReviewHead({ p, item }: { p: PackageView; item: PackageItem }) {
   const name = (key: string) => `“${steps.find((s) => s.key === key)?.name ?? key}”`;
   const back = (p.slip.cameBack ?? []).filter((b) => p.slip.open.includes(b.to));
   return (
-    <div className="max-h-[56%] shrink-0 overflow-y-auto border-b border-rule p-3.5">
+    <div
+      className={`${isTight ? "max-h-[24%]" : "max-h-[38%]"} shrink-0 overflow-y-auto max-[900px]:max-h-none border-b border-rule p-3.5`}
+    >
       {step && (
         <>
           <h2 className="label">

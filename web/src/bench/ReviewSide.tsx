@@ -26,7 +26,8 @@ export function ReviewSide({ b }: { b: BenchNow }) {
       aria-label="Review"
       className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-raised max-[900px]:w-full max-[900px]:border-t max-[900px]:border-l-0"
     >
-      <ReviewHead p={p} item={item} />
+      {/* Where much was noted, the notes have at least half of the side. */}
+      <ReviewHead p={p} item={item} isTight={b.notes.length > 5} />
       <NotesPanel
         p={p}
         draft={draft}

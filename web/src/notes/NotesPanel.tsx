@@ -80,7 +80,7 @@ type Props = {
 export function NotesPanel({ p, draft, notes, how, picked, onPick, onPlace, composer, below }: Props) {
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
-    <section aria-label="Notes on this draft" className="flex min-h-0 flex-1 flex-col">
+    <section aria-label="Notes on this draft" className="flex min-h-[30%] flex-1 flex-col">
       <h2 className="label flex justify-between px-3.5 pt-3 pb-1">
         Notes on this draft <span className="text-ink">{notes.length > 0 && `${open} open`}</span>
       </h2>
@@ -134,7 +134,7 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
     <article
       ref={row}
       data-testid={`note-${n.number}`}
-      className={`border-b border-rule px-3.5 py-2.5 ${picked ? "bg-marked" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
+      className={`item border-b border-rule px-3.5 py-2.5 ${picked ? "bg-marked" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
     >
       <button type="button" className="flex w-full gap-2 text-left" onClick={() => onPick(n)}>
         <span

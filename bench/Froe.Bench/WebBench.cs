@@ -1,0 +1,31 @@
+using System.Text.Json;
+
+namespace Froe.Bench;
+
+/// <summary>The front end as built, served by a server with the demo, in headless Chromium with its processor slowed four times.</summary>
+internal static class WebBench
+{
+    public static async Task RunAsync()
+    {
+        var root = Figure.Env("FROE_ROOT");
+        Environment.SetEnvironmentVariable("Froe__Database", Figure.Env("FROE_DATABASE"));
+        Environment.SetEnvironmentVariable("Froe__Reader", Figure.Env("FROE_TOOL"));
+        await Figure.RunAsync("dotnet", [Figure.Env("FROE_DEMO"), "load", Path.Combine(root, "demo", "drawings")], root);
+        using var server = BenchServer.Start(Figure.Env("FROE_DATABASE"), 5398, ("Froe__Web", Path.Combine(root, "web", "dist")));
+        var found = JsonDocument.Parse(await Figure.RunAsync("node", ["web.mjs", "http://127.0.0.1:5398"], Path.Combine(root, "bench", "node"))).RootElement;
+        foreach (var place in found.GetProperty("places").EnumerateArray())
+        {
+            double N(string name) => place.GetProperty(name).GetDouble();
+            var name = place.GetProperty("name").GetString();
+            var isFirst = name is "sign-in" or "desk";
+            Figure.Print($"script on the wire, {name}: first visit against repeat", N("script") / 1000, N("scriptAgain") / 1000, "kB", N("script") / 120_000, isFirst ? 1 : null, atMost: true);
+            Figure.Print($"all on the wire, {name}: first visit against repeat", N("all") / 1000, N("allAgain") / 1000, "kB", N("all") / Math.Max(1, N("allAgain")), null);
+            Figure.Print($"largest paint, {name}: repeat visit against 1.5 s", N("paint") / 1000, 1.5, "s", N("paint") / 1500, 1, atMost: true);
+            Figure.Print($"shift of the layout, {name}: against 0.05", N("shift"), 0.05, "", N("shift") / 0.05, 1, atMost: true);
+        }
+        foreach (var press in found.GetProperty("presses").EnumerateArray())
+            Figure.Print($"press, {press.GetProperty("name").GetString()}: to the paint, against 200 ms", press.GetProperty("ms").GetDouble(), 200, "ms", press.GetProperty("ms").GetDouble() / 200, 1, atMost: true);
+        var (first, last) = (found.GetProperty("heapBefore").GetDouble() / 1e6, found.GetProperty("heapAfter").GetDouble() / 1e6);
+        Figure.Print("memory of the page after 200 packages were opened, against after ten", last, first, "MB", last / first, null);
+    }
+}
