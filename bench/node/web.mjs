@@ -80,7 +80,15 @@ for (const [name, path, as] of [
   await page.locator("h1").first().waitFor();
   await quiet(page);
   const { paint, shift } = await page.evaluate(() => window.seen);
-  places.push({ name, script: first.script, all: first.all, scriptAgain: wire.script, allAgain: wire.all, paint, shift });
+  places.push({
+    name,
+    script: first.script,
+    all: first.all,
+    scriptAgain: wire.script,
+    allAgain: wire.all,
+    paint,
+    shift,
+  });
   await context.close();
 }
 
@@ -125,10 +133,13 @@ const heap = async () => {
 };
 let heapBefore = 0;
 for (let i = 0; i < 200; i++) {
-  await page.evaluate((to) => {
-    window.history.pushState({}, "", to);
-    window.dispatchEvent(new PopStateEvent("popstate"));
-  }, `/packages/${packages[i % packages.length]}`);
+  await page.evaluate(
+    (to) => {
+      window.history.pushState({}, "", to);
+      window.dispatchEvent(new PopStateEvent("popstate"));
+    },
+    `/packages/${packages[i % packages.length]}`,
+  );
   await page.locator("h1").first().waitFor();
   await page.waitForTimeout(120);
   if (i === 9) heapBefore = await heap();

@@ -204,6 +204,7 @@ test("a plan that could not be saved says so, keeps what was done through a relo
   koa.on("dialog", (dialog) => void dialog.accept());
   await koa.reload();
   await expect(cells).toHaveCount(count + 1);
+  await expect(koa.getByRole("button", { name: "Save again" })).toBeVisible();
   await koa.unroute(put);
   await koa.getByRole("button", { name: "Save again" }).click();
   await expect(koa.getByText("saved", { exact: true })).toBeVisible();

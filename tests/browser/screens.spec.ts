@@ -134,7 +134,7 @@ test("what stands in a cell of the strip stays in it", async ({ browser }) => {
 
 test("a page that fails leaves the others, and opens again when what it failed over is mended", async ({ browser }) => {
   const koa = await as(browser, "Koa Whitlock");
-  const places = koa.getByRole("navigation").first();
+  const places = koa.getByRole("navigation", { name: "Places" });
   // An answer that is not what it should be: the list is a table here.
   await koa.route("**/api/plans", (route) => route.fulfill({ json: { not: "a list" } }));
   await places.getByRole("link", { name: "Plans" }).click();

@@ -3,6 +3,7 @@ import { BrowserRouter, Navigate, Route, Routes, useLocation } from "react-route
 import { Refusal } from "./api/client";
 import type { Me } from "./api/types";
 import { Desk } from "./desk/Desk";
+import { Announcer } from "./house/Announcer";
 import { Commands } from "./house/Commands";
 import { places } from "./house/places";
 import { Rail } from "./house/Rail";
@@ -67,6 +68,7 @@ function House({ me, onOut }: { me: Me; onOut: () => void }) {
       </div>
       <Notices />
       <Commands />
+      <Announcer />
     </div>
   );
 }

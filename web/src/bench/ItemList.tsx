@@ -44,7 +44,10 @@ export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
         requests.set(document, (requests.get(document) ?? 0) + 1);
   // The one that is looked at is in view, also when it was opened from elsewhere.
   const current = useRef<HTMLButtonElement>(null);
-  useEffect(() => current.current?.scrollIntoView({ block: "nearest", inline: "nearest" }), [index]);
+  useEffect(() => {
+    // Some browsers answer with a promise, which would be taken for what undoes the effect.
+    void current.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [index]);
   return (
     <nav
       aria-label="Items of the package"

@@ -4,8 +4,11 @@ import { useSearchParams } from "react-router";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
 import { isTable, type NamedDocument, type NoteMark, type NoteRow, type PackageView, type Shape } from "../api/types";
+import { useVisit } from "../kept/useRecent";
 import { begin, useBegun } from "../notes/begun";
 import { useMe } from "../session/me";
+import { announce } from "../ui/announce";
+import { verdictWords } from "../ui/VerdictMark";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
 import { useNamed } from "../viewer/named/useNamed";
 import { useScaling } from "../viewer/scale/useScaling";
@@ -26,6 +29,7 @@ import { judged, toJudge, undecided } from "./verdicts";
 /** Everything that lies on the bench for a package, and what can be done with it; the page only lays it out. */
 export function useBench(p: PackageView) {
   const me = useMe();
+  useVisit(`/packages/${p.id}`, p.title, p.number);
   const [params] = useSearchParams();
   const asked = p.notes.find((n) => n.number === Number(params.get("note")));
   const shown = useShown(p, { document: asked?.document, leaf: asked?.marks[0]?.place.leaf });
@@ -142,9 +146,15 @@ export function useBench(p: PackageView) {
             });
           verdicts.set((was) => judged(was, item, verdict));
           act({ does: "say", words: null });
+          announce(`${item.number}: ${verdictWords[verdict]}`);
         }
       : null,
-    notYet: toSign.includes(item) ? () => verdicts.set((was) => judged(was, item, null)) : null,
+    notYet: toSign.includes(item)
+      ? () => {
+          verdicts.set((was) => judged(was, item, null));
+          announce(`${item.number}: no verdict yet`);
+        }
+      : null,
     sign: toSign.length > 0 && undecided(toSign, verdicts.value).length === 0 ? () => setSigning(true) : null,
     next: () => open((index + 1) % p.items.length),
     before: () => open((index + p.items.length - 1) % p.items.length),

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
@@ -14,7 +14,7 @@ import { usePeople } from "../ui/people";
 import { MiniStrip, Strip } from "../strip/Strip";
 import { rowStrip, stripOf } from "../strip/stripOf";
 import { SignManyBar } from "./SignMany";
-import { timeLeft, when } from "../ui/time";
+import { timeLeft, todayWords, when } from "../ui/time";
 
 type Group = { words: string; rows: PackageRow[]; isCut: boolean };
 
@@ -101,13 +101,18 @@ export function Desk() {
     },
   ]);
 
-  const today = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(new Date());
+  const says = (useLocation().state as { says?: string } | null)?.says;
   return (
     <>
-      <PlaceBar title="Desk" beside={today}>
+      <PlaceBar title="Desk" beside={todayWords()}>
         <SearchBox listing={listing} label="Find on the desk" hint="Number, title or person" />
       </PlaceBar>
       <main className="flex min-h-0 flex-1 flex-col" data-keys="desk">
+        {says && (
+          <p role="status" className="border-b border-rule bg-spruce-soft px-4 py-1.5">
+            {says}
+          </p>
+        )}
         {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
         {data && data.prepared.length > 0 && (
           <section aria-label="Put aside" className="border-b border-rule px-4 py-2">

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
+import { announce } from "../ui/announce";
 import { useCommandKeys, useCommands } from "../commands/registry";
 
 const FindAll = lazy(async () => ({ default: (await import("./FindAll")).FindAll }));
@@ -28,7 +29,11 @@ export function Commands() {
     {
       id: "copy-link",
       words: "Copy a link to this place",
-      run: () => void navigator.clipboard?.writeText(window.location.href),
+      run: () =>
+        void navigator.clipboard?.writeText(window.location.href).then(
+          () => announce("The link is copied."),
+          () => undefined,
+        ),
     },
     { id: "desk", words: "Go to the desk", keys: [{ key: "h" }], run: () => void navigate("/") },
   ]);

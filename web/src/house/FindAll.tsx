@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { api } from "../api/client";
 import { keyWords } from "../commands/keys";
 import { commandSets } from "../commands/registry";
+import { useRecent } from "../kept/useRecent";
 import { isFound } from "../lists/listing";
 import { useMe } from "../session/me";
 import { usePeople } from "../ui/people";
@@ -60,7 +61,15 @@ export function FindAll({ onClose }: { onClose: () => void }) {
     : asked === ""
       ? []
       : (packages?.rows ?? []);
+  const recent = useRecent();
   const offers: Offer[] = [
+    ...(words.trim() === "" ? recent : []).map((r) => ({
+      id: r.to,
+      group: "Recent",
+      words: r.words,
+      beside: r.beside,
+      run: go(r.to),
+    })),
     ...sets.flatMap((set) =>
       set.commands
         .filter((c) => c.run && !c.isTold && isFound(words, c.words))

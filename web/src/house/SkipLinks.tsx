@@ -16,7 +16,8 @@ export function SkipLinks() {
   const there = has ? parts.filter(([id]) => document.getElementById(id)) : [];
   useEffect(() => setHas(false), [place]);
   return (
-    <div
+    <nav
+      aria-label="Skip"
       className="fixed top-0 left-0 z-[80] flex gap-2 bg-raised p-2 shadow-lg not-focus-within:h-px not-focus-within:w-px not-focus-within:overflow-hidden not-focus-within:p-0 not-focus-within:opacity-0"
       onFocus={() => setHas(true)}
     >
@@ -44,6 +45,6 @@ export function SkipLinks() {
           {words}
         </a>
       ))}
-    </div>
+    </nav>
   );
 }

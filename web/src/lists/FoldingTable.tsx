@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
-import { Fragment, useState, type ReactNode } from "react";
+import { Fragment, type ReactNode } from "react";
 import type { Listing } from "./listing";
+import { useAddress } from "./useAddress";
 import { ColumnHead } from "./Tools";
 
 /** A list as a table whose rows open to show more of what they are. */
@@ -18,7 +19,7 @@ export function FoldingTable<Row extends { id: string }>({
   nameOf: (row: Row) => string;
   children: (row: Row) => ReactNode;
 }) {
-  const [opened, setOpened] = useState<string | null>(null);
+  const [opened, setOpened] = useAddress("open");
   return (
     <table aria-busy={isOld} className="w-full border-collapse text-left aria-busy:cursor-progress">
       <thead>

@@ -20,6 +20,13 @@ export type Column<Row> = {
   cell: (row: Row) => ReactNode;
 };
 
+/** What a view keeps of an address: the list, not which of its rows is open. */
+function queryOf(params: URLSearchParams): string {
+  const kept = new URLSearchParams(params);
+  kept.delete("open");
+  return kept.toString();
+}
+
 /**
  * A list's filters, order and columns as they stand in the page's address: a link, the browser's way back and a saved view
  * each are the list as somebody saw it.
@@ -47,7 +54,7 @@ export function useListing<Row>(all: readonly Column<Row>[], usualSort: string, 
     clear: (names: readonly string[]) => set(Object.fromEntries(names.map((name) => [name, ""]))),
     /** Takes over a whole address, as a saved view does; the way back leads to the list as it was. */
     show: (query: string) => setParams(new URLSearchParams(query)),
-    query: params.toString(),
+    query: queryOf(params),
     columns: all.filter((c) => c.fixed || (chosen ? chosen.includes(c.name) : isAlone ? c.usual : c.usual === true)),
     hasChosen: chosen !== null,
     choose: (name: string, on: boolean) => {

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api } from "../api/client";
 import type { CalendarRow, DayPart as Part } from "../api/types";
 import { Button, Empty, Fault, Labelled, TimeField } from "../ui/kit";
+import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
 
@@ -17,7 +18,7 @@ const hoursOf = (parts: readonly Part[]) => parts.reduce((n, p) => n + p.to - p.
 /** Calendars: the week an office works and the days that differ. Due times and forecasts follow them. */
 export function Calendars() {
   const { data } = useQuery({ queryKey: ["calendars"], queryFn: () => api.get("/calendars") });
-  const [picked, setPicked] = useState<string | null>(null);
+  const [picked, setPicked] = useAddress("calendar");
   const calendar =
     picked === ""
       ? { id: "", name: "", week: days.map((_, d) => (d % 6 === 0 ? [] : usual)), holidays: [] }

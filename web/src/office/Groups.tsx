@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import { api } from "../api/client";
 import type { GrantedRight, GroupRight, PersonGroup, Right } from "../api/types";
 import { FolderField } from "../ui/FolderField";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
+import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
 import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
@@ -24,10 +24,9 @@ export const rightWords: Record<Right, string> = {
 
 /** Groups: who is in them, and what they may do in which folder. */
 export function Groups() {
-  const [params] = useSearchParams();
   const { data } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const { data: rights } = useQuery({ queryKey: ["rights"], queryFn: () => api.get("/rights") });
-  const [picked, setPicked] = useState<string | null>(params.get("group"));
+  const [picked, setPicked] = useAddress("group");
   const group = picked === "" ? { id: "", name: "", members: [] } : data?.find((g) => g.id === picked);
   return (
     <ListBeside

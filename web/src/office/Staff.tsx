@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import type { Person } from "../api/types";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { Barring } from "./Barring";
+import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
 import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
@@ -23,7 +24,7 @@ const nobody: Person = {
 /** People: how they sign in, where they are, by which calendar they work. */
 export function Staff() {
   const { data } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
-  const [picked, setPicked] = useState<string | null>(null);
+  const [picked, setPicked] = useAddress("person");
   const person = picked === "" ? nobody : data?.find((p) => p.id === picked);
   return (
     <ListBeside

@@ -2,6 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
+import type { DocumentDetail } from "../api/types";
+import { useVisit } from "../kept/useRecent";
 import { HistoryList } from "../slip/History";
 import { Button, StandingTag } from "../ui/kit";
 import { Unfetched } from "../ui/Unfetched";
@@ -12,8 +14,6 @@ import { HandOver, Withdrawal } from "./Withdrawal";
 
 /** A document beside the list: its newest sheet, drafts, packages and history. */
 export function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
-  const [doing, setDoing] = useState<"withdraw" | "handOver" | null>(null);
-  const [adding, setAdding] = useState(false);
   const { data, error, refetch } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get(`/documents/${id}`),
@@ -27,7 +27,14 @@ export function DocumentSide({ id, onClose }: { id: string; onClose: () => void 
         )}
       </aside>
     );
+  return <Loaded key={id} data={data} onClose={onClose} />;
+}
+
+function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }) {
+  const [doing, setDoing] = useState<"withdraw" | "handOver" | null>(null);
+  const [adding, setAdding] = useState(false);
   const { document: d, drafts, history, packages, may } = data;
+  useVisit(`/register/${d.id}`, d.title, d.number);
   const open = d.standing === "in work" || d.standing === "returned";
   return (
     <aside

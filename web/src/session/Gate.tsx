@@ -5,6 +5,7 @@ import { api, keepFormToken } from "../api/client";
 import { followChanges } from "../api/live";
 import { meOf, type Me } from "../api/types";
 import { Button, Empty } from "../ui/kit";
+import { keepClock } from "../ui/time";
 import { Waiting } from "../ui/Waiting";
 import { SignedIn } from "./me";
 import { SignIn } from "./SignIn";
@@ -66,6 +67,7 @@ export function Gate({ children }: { children: (me: Me, onOut: () => void) => Re
       </main>
     );
   const me = leaving ? null : (now ?? mine);
+  if (me) keepClock(me.timeZone);
   if (isWelcome)
     return (
       <Suspense fallback={null}>
