@@ -21,6 +21,17 @@ test("a note is drawn and written by keys, outlives Escape, a reload and another
   test.setTimeout(420_000);
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, TITLE);
+  // A field of the sheet is gone to by its name, and the sheet has the keys then.
+  const sheet = teodor.getByRole("application").first();
+  const scale = async () => Number(await sheet.getAttribute("data-scale"));
+  const whole = await scale();
+  await teodor.keyboard.press("/");
+  await teodor.keyboard.type("c4");
+  await expect(teodor.getByRole("button", { name: "Field C4 of the sheet" })).toBeVisible();
+  await teodor.getByRole("button", { name: "Field C4 of the sheet" }).press("Enter");
+  await expect.poll(scale).toBeGreaterThan(whole * 1.5);
+  await teodor.getByLabel("Words to find").press("Escape");
+  await expect(sheet).toBeFocused();
   await cloudByKeys(teodor);
   const words = teodor.getByLabel("Words of the note");
   await expect(words).toBeFocused();
@@ -47,6 +58,7 @@ test("a note is drawn and written by keys, outlives Escape, a reload and another
   await teodor.keyboard.press("Control+Enter");
   await teodor.keyboard.press("Control+Enter");
   await expect(words).toBeHidden();
+  await expect(sheet).toBeFocused();
   await expect(teodor.getByText("Say which seal, by its number")).toHaveCount(1);
   expect(posts).toBe(1);
   await teodor.reload();

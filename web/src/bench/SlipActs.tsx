@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { RadioGroup } from "radix-ui";
 import { useState } from "react";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
@@ -140,24 +141,25 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
           it until somebody has signed.
         </Empty>
       )}
-      <div role="radiogroup" aria-label="What to change">
+      <RadioGroup.Root
+        aria-label="What to change"
+        value={kind ?? ""}
+        onValueChange={(k) => {
+          setKind(k as Kind);
+          acting.forget();
+        }}
+      >
         {kinds.map((k) => (
-          <button
+          <RadioGroup.Item
             key={k}
-            type="button"
-            role="radio"
-            aria-checked={kind === k}
-            className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-lit"}`}
-            onClick={() => {
-              setKind(k);
-              acting.forget();
-            }}
+            value={k}
+            className={`state mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-lit"}`}
           >
             <b className="block font-semibold">{words[k][0]}</b>
             <span className="text-sm text-soft">{words[k][1]}</span>
-          </button>
+          </RadioGroup.Item>
         ))}
-      </div>
+      </RadioGroup.Root>
       {kind && (
         <form
           className="mt-4"

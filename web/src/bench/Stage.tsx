@@ -24,6 +24,11 @@ import { pictureOf } from "./useShown";
 /** The sheet or table that is worked on, with the tools beside it and everything that lies over it. */
 export function Stage({ b }: { b: BenchNow }) {
   const { p, item, draft, position, leaf, table, state, act, find, scaling, named, sheets, begun, marking } = b;
+  // What was written about is looked at next.
+  const done = () => {
+    begun.discard();
+    document.getElementById("sheet")?.focus();
+  };
   const composer = (where: { place: Place; unit: number }) =>
     begun.value?.mark &&
     begun.value.mark.leaf === position &&
@@ -38,10 +43,13 @@ export function Stage({ b }: { b: BenchNow }) {
         canRequest={p.may.request}
         onKeep={() => {
           marking.draw({ ...begun.value!.mark!, note: null, zone: null, mayChange: true });
-          begun.discard();
+          done();
         }}
-        onFold={() => act({ does: "fold note", isFolded: true })}
-        onDone={begun.discard}
+        onFold={() => {
+          act({ does: "fold note", isFolded: true });
+          document.getElementById("sheet")?.focus();
+        }}
+        onDone={done}
       />
     );
   const lookAtZone = (points: readonly Point[]) =>

@@ -2,6 +2,7 @@ import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { announce } from "../ui/announce";
 import { useCommandKeys, useCommands } from "../commands/registry";
+import { useFocusKept } from "./useFocusKept";
 
 const FindAll = lazy(async () => ({ default: (await import("./FindAll")).FindAll }));
 const KeysSheet = lazy(async () => ({ default: (await import("../commands/KeysSheet")).KeysSheet }));
@@ -11,6 +12,7 @@ export function Commands() {
   const [open, setOpen] = useState<"find" | "keys" | null>(null);
   const navigate = useNavigate();
   useCommandKeys();
+  useFocusKept();
   useCommands("Everywhere", null, [
     {
       id: "find-all",
