@@ -6,7 +6,7 @@ export function Announcer() {
   const [said, setSaid] = useState({ words: "", turn: 0 });
   useEffect(() => announceBy((words) => setSaid((s) => ({ words, turn: s.turn + 1 }))), []);
   return (
-    <p role="status" aria-label="What was done" className="sr-only">
+    <p aria-live="polite" className="sr-only">
       {/* The same words again are read again. */}
       <span key={said.turn}>{said.words}</span>
     </p>
