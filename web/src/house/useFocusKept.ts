@@ -7,13 +7,17 @@ import { useEffect } from "react";
 export function useFocusKept() {
   useEffect(() => {
     let last: Element | null = null;
+    /** What floats over the page and held it: as long as it is there, it keeps the keys. */
+    let home: HTMLElement | null = null;
     const seen = (e: FocusEvent) => {
       last = e.target instanceof Element ? e.target : null;
+      home = last?.closest<HTMLElement>("[role=dialog]") ?? null;
     };
     const watch = new MutationObserver(() => {
       if (!last || last.isConnected || document.activeElement !== document.body) return;
       last = null;
-      document.querySelector<HTMLElement>("[data-place-title]")?.focus({ preventScroll: true });
+      const next = home?.isConnected ? home : document.querySelector<HTMLElement>("[data-place-title]");
+      next?.focus({ preventScroll: true });
     });
     document.addEventListener("focusin", seen);
     watch.observe(document.body, { childList: true, subtree: true });

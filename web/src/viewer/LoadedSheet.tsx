@@ -2,26 +2,17 @@ import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, 
 import type { Point } from "../api/types";
 import { Pointer, type PointerHandle } from "./Pointer";
 import { idle, type Place, type SheetProps } from "./sheet";
-import type { Painter } from "./surface/painter";
 import type { Scale } from "./scale/scale";
 import type { Seen } from "./seen/patches";
 import { useResting } from "./seen/useResting";
 import type { Surface } from "./surface/surface";
 import type { At } from "./tools/tool";
+import { usePicture } from "./usePicture";
 import { useTogether } from "./useTogether";
 import { Cross } from "./Cross";
 import { useCross } from "./useCross";
 import { zoneOf, type Grid } from "./zone";
 import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
-
-/** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
-const MARGIN = 0.2;
-/** A picture that took less than this is drawn anew on every frame. */
-const QUICK = 14;
-
-/** The picture's size. Whole pixels on every side, or the browser would blur the lines by half a pixel. */
-const withMargin = (size: { width: number; height: number }) =>
-  [size.width + 2 * Math.round(size.width * MARGIN), size.height + 2 * Math.round(size.height * MARGIN)] as const;
 
 /** Where each sheet was left, as long as the page is open. */
 const left = new Map<string, View>();
@@ -31,8 +22,6 @@ const digitsOf = (box: Box) =>
   Math.max(0, Math.min(6, 5 - Math.ceil(Math.log10(Math.max(box.right - box.left, box.top - box.bottom, 1e-9)))));
 
 const sameView = (a: View, b: View) => a.x === b.x && a.y === b.y && a.scale === b.scale;
-
-const layerWord = (on: readonly boolean[]) => on.map(Number).join("");
 
 type Props = SheetProps & {
   position: number;
@@ -73,17 +62,8 @@ export function LoadedSheet({
   const frame = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLCanvasElement>(null);
-  const painter = useRef<Painter | null>(null);
-  const pictured = useRef<View | null>(null);
-  const viewNow = useRef<View | null>(null);
-  const cost = useRef(0);
-  const rest = useRef(0);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [view, setView] = useState<View | null>(null);
-  const [sharp, setSharp] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
-  /** What went wrong with the sharp picture; the prepared one is still there. */
-  const [blur, setBlur] = useState<string | null>(null);
   const box = useMemo<Box>(() => {
     const [x0, y0, x1, y1] = sheet.extents;
     const [ox, oy] = sheet.origin;
@@ -104,18 +84,6 @@ export function LoadedSheet({
     return () => watch.disconnect();
   }, []);
 
-  useEffect(() => {
-    try {
-      painter.current = sheet.painter(lines.current!, setBlur);
-    } catch (e) {
-      setFault((e as Error).message);
-    }
-    return () => {
-      painter.current?.dispose();
-      painter.current = null;
-    };
-  }, [sheet]);
-
   const sized = size.width > 0;
   useEffect(() => {
     if (sized) setView((v) => v ?? left.get(`${draft}/${position}`) ?? fit(box, size.width, size.height));
@@ -125,6 +93,18 @@ export function LoadedSheet({
   }, [view, draft, position]);
 
   useTogether(together, sheet, view, setView);
+  const { sharp, fault, blur, drawAnew } = usePicture({
+    sheet,
+    lines,
+    words,
+    view,
+    setView,
+    size,
+    on,
+    isPlain,
+    millimetre,
+    onShown,
+  });
   // Of a sheet with layers put out, what is on them is not seen.
   const isWhole = sheet.layers.every((l, i) => !l.isOn || on[i] === true);
   useResting({ view, size, origin: sheet.origin, isDrawn: sharp && isWhole, seconds: restSeconds, onRest });
@@ -146,96 +126,6 @@ export function LoadedSheet({
     setView(fit(around, size.width, size.height));
   }, [sized, size, lookAt, sheet, box]);
 
-  // The canvases reach beyond the window by the margin and are moved so that their picture fits the present view.
-  const place = useCallback(
-    (now: View) => {
-      const was = pictured.current;
-      const [w, h] = withMargin(size);
-      const k = was ? now.scale / was.scale : 1;
-      const dx = was ? (was.x - now.x) * now.scale : 0;
-      const dy = was ? (now.y - was.y) * now.scale : 0;
-      for (const canvas of [lines.current!, words.current!]) {
-        canvas.style.width = `${w}px`;
-        canvas.style.height = `${h}px`;
-        canvas.style.transform = `translate(${size.width / 2 - (w * k) / 2 + dx}px, ${size.height / 2 - (h * k) / 2 + dy}px) scale(${k})`;
-      }
-    },
-    [size],
-  );
-
-  const letter = useCallback(
-    (wanted: View) => {
-      if (!words.current) return;
-      const [w, h] = withMargin(size);
-      sheet.letter?.(words.current, on, wanted, w, h, window.devicePixelRatio || 1);
-    },
-    [size, sheet, on],
-  );
-
-  const shown = useRef(onShown);
-  useLayoutEffect(() => {
-    shown.current = onShown;
-  });
-  const paint = useCallback(
-    async (wanted: View) => {
-      const [w, h] = withMargin(size);
-      const from = performance.now();
-      const begun = () => {
-        letter(wanted);
-        pictured.current = wanted;
-        // The hand may have moved on meanwhile.
-        place(viewNow.current ?? wanted);
-      };
-      const done = await painter.current?.draw(wanted, w, h, size, window.devicePixelRatio || 1, millimetre, begun);
-      if (!done) return;
-      cost.current = painter.current?.isCostly ? Infinity : performance.now() - from;
-      const now = viewNow.current ?? wanted;
-      setSharp(now.scale === wanted.scale && now.x === wanted.x && now.y === wanted.y);
-      shown.current?.();
-    },
-    [size, millimetre, place, letter],
-  );
-
-  const latestPaint = useRef(paint);
-  useLayoutEffect(() => {
-    latestPaint.current = paint;
-  }, [paint]);
-  const asked = useRef<View | null>(null);
-  useLayoutEffect(() => {
-    if (!view || !sized) return;
-    viewNow.current = view;
-    place(view);
-    if (asked.current === view) return;
-    asked.current = view;
-    const was = pictured.current;
-    if (was && was.scale === view.scale && was.x === view.x && was.y === view.y) return;
-    setSharp(false);
-    clearTimeout(rest.current);
-    if (!was || cost.current < QUICK) void latestPaint.current(view);
-    else rest.current = window.setTimeout(() => void latestPaint.current(view), painter.current?.rest);
-  }, [view, sized, place]);
-
-  // The same picture is never drawn twice over: a large sheet's costs a second.
-  const drawAnew = useCallback(() => {
-    pictured.current = null;
-    setView((v) => v && { ...v });
-  }, []);
-  const layersShown = useRef(layerWord(sheet.layers.map((l) => l.isOn)));
-  useEffect(() => {
-    if (layersShown.current === layerWord(on)) return;
-    layersShown.current = layerWord(on);
-    painter.current?.showLayers(on);
-    drawAnew();
-  }, [on, drawAnew]);
-
-  const plainShown = useRef(false);
-  useEffect(() => {
-    if (plainShown.current === isPlain) return;
-    plainShown.current = isPlain;
-    painter.current?.showMarks(!isPlain);
-    drawAnew();
-  }, [isPlain, drawAnew]);
-
   const sizeShown = useRef(size);
   useEffect(() => {
     const was = sizeShown.current;
@@ -246,13 +136,6 @@ export function LoadedSheet({
     );
     if (was.width > 0 && (was.width !== size.width || was.height !== size.height)) drawAnew();
   }, [size, drawAnew, box]);
-
-  // The browser fetches a web font when it is first used; the texts are drawn again when it is there.
-  useEffect(() => {
-    void document.fonts.load('500 20px "Barlow Semi Condensed"').then(() => {
-      if (pictured.current) letter(pictured.current);
-    });
-  }, [letter]);
 
   const zoom = useCallback(
     (factor: number, px = size.width / 2, py = size.height / 2) =>
