@@ -12,6 +12,17 @@ internal static class WebBench
         Environment.SetEnvironmentVariable("Froe__Reader", Figure.Env("FROE_TOOL"));
         await Figure.RunAsync("dotnet", [Figure.Env("FROE_DEMO"), "load", Path.Combine(root, "demo", "drawings")], root);
         using var server = BenchServer.Start(Figure.Env("FROE_DATABASE"), 5398, ("Froe__Web", Path.Combine(root, "web", "dist")));
+        using (var http = new HttpClient())
+            for (var i = 0; i < 100; i++)
+                try
+                {
+                    await http.GetAsync(new Uri("http://127.0.0.1:5398/api/session"));
+                    break;
+                }
+                catch (HttpRequestException)
+                {
+                    await Task.Delay(200);
+                }
         var found = JsonDocument.Parse(await Figure.RunAsync("node", ["web.mjs", "http://127.0.0.1:5398"], Path.Combine(root, "bench", "node"))).RootElement;
         foreach (var place in found.GetProperty("places").EnumerateArray())
         {

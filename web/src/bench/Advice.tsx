@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
@@ -10,7 +10,7 @@ import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 
 /** Questions to people without a seat, and their answers. The seat stays its holder's. */
-export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
+export const Advice = memo(function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
   const me = useMe();
   const people = usePeople();
   const client = useQueryClient();
@@ -136,4 +136,4 @@ export function Advice({ p, canAsk }: { p: PackageView; canAsk: boolean }) {
       <Fault>{asks.fault ?? advises.fault}</Fault>
     </section>
   );
-}
+});

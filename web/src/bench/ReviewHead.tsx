@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Link } from "react-router";
 import { blocksOf, planOf, stepsOf, type PackageItem, type PackageView } from "../api/types";
 import { useMe } from "../session/me";
@@ -9,7 +10,15 @@ import { IntakeAnswers } from "../slip/IntakeAnswers";
 import { stripOf } from "../strip/stripOf";
 
 /** What is asked of whoever looks, what the sender wrote, and where the package is on its way. */
-export function ReviewHead({ p, item, isTight }: { p: PackageView; item: PackageItem; isTight: boolean }) {
+export const ReviewHead = memo(function ReviewHead({
+  p,
+  item,
+  isTight,
+}: {
+  p: PackageView;
+  item: PackageItem;
+  isTight: boolean;
+}) {
   const me = useMe();
   const people = usePeople();
   const mine = p.may.seats[0];
@@ -90,7 +99,7 @@ export function ReviewHead({ p, item, isTight }: { p: PackageView; item: Package
       <Strip state={stripOf(p)} me={me.id} people={people} />
     </div>
   );
-}
+});
 
 /** The step waits until its signers agree on a way: who picked what, and what to do. */
 function Differing({ p, d }: { p: PackageView; d: PackageView["differing"][number] }) {

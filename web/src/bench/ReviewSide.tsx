@@ -39,7 +39,7 @@ export function ReviewSide({ b }: { b: BenchNow }) {
         }
         picked={state.pickedNote}
         onPick={b.goTo}
-        onPlace={b.canDraw ? (note) => act({ does: "place note", note }) : null}
+        onPlace={b.canDraw ? b.placeNote : null}
         below={
           <FileMarks
             marks={b.fileMarks}

@@ -131,6 +131,7 @@ export function useBench(p: PackageView) {
     const { document } = p.items[at] ?? item;
     act({ does: "look at", at: { document, leaf: hit.leaf, points: hit.covers.flatMap(cornersOf) } });
   };
+  const placeNote = useCallback((note: string) => act({ does: "place note", note }), []);
   const showBeside = () => setBeside(beside ? null : likeliestBeside(p, index, draft, position, sheets?.length ?? 0));
   const toSign = mine ? toJudge(p, mine.seat, mine.for) : [];
 
@@ -173,7 +174,7 @@ export function useBench(p: PackageView) {
     ...shown,
     ...{ state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
     ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
-    ...{ hand, preview, pickMark, chooseTool, onDrawn, open, goTo, goToFound, showBeside, onShown },
+    ...{ hand, preview, pickMark, chooseTool, onDrawn, open, goTo, goToFound, placeNote, showBeside, onShown },
     ...{ isSigning, setSigning },
     canErase: marks.some((m) => m.id === state.pickedMark && m.mayChange),
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, type ReactNode } from "react";
+import { memo, useEffect, useRef, type ReactNode } from "react";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
@@ -100,7 +100,8 @@ export function NotesPanel({ p, draft, notes, how, picked, onPick, onPlace, comp
 
 type NoteProps = Pick<Props, "p" | "draft" | "onPick" | "onPlace"> & { n: NoteRow; picked: boolean };
 
-function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
+/** One note with its thread; drawn anew only when it is another: a verdict or a tool changes none. */
+const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
   const me = useMe();
   const people = usePeople();
   const client = useQueryClient();
@@ -252,4 +253,4 @@ function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
       </div>
     </article>
   );
-}
+});
