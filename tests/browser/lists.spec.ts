@@ -92,6 +92,22 @@ test("desk and plans are searched as well, and the slash leads to the search", a
   const teodor = await as(browser, "Teodor Quill");
   const row = (title: string) => teodor.getByRole("button", { name: new RegExp(title) });
   await expect(row("Bearing housing to G7 seals")).toBeVisible();
+  // By what is asked, and in another order; both stand in the address.
+  const rows = teodor.locator("[data-row]");
+  await teodor.getByLabel("Order").selectOption("by number");
+  const numbers = (await rows.allInnerTexts()).map((words) => /PK-\d+/.exec(words)![0]);
+  expect(numbers.length).toBeGreaterThan(1);
+  await teodor.getByLabel("What is asked").selectOption("to answer");
+  await expect(teodor.getByText("No package on your desk fits")).toBeVisible();
+  await teodor.getByLabel("What is asked").selectOption("to sign");
+  await expect(row("Bearing housing to G7 seals")).toBeVisible();
+  const toSign = (await rows.allInnerTexts()).map((words) => /PK-\d+/.exec(words)![0]);
+  expect(toSign).toEqual([...toSign].sort());
+  await expect(teodor).toHaveURL(/group=To\+sign.*order=number|order=number.*group=To\+sign/);
+  await teodor.getByLabel("What is asked").selectOption("everything");
+  await teodor.getByLabel("Order").selectOption("due first");
+  await teodor.keyboard.press("Escape");
+  await teodor.getByRole("heading", { name: "Desk" }).focus();
   await teodor.keyboard.press("/");
   await teodor.keyboard.type("g7 bearing /");
   await expect(teodor.getByLabel("Find on the desk")).toHaveValue("g7 bearing /");

@@ -8,12 +8,11 @@ import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { useCommands } from "../commands/registry";
 import { isFound, useListing } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
-import { Formatted } from "../ui/Formatted";
-import { Button, Empty, RoundTag, StandingTag } from "../ui/kit";
-import { usePeople } from "../ui/people";
-import { MiniStrip, Strip } from "../strip/Strip";
-import { rowStrip, stripOf } from "../strip/stripOf";
+import { Empty, RoundTag, StandingTag } from "../ui/kit";
+import { MiniStrip } from "../strip/Strip";
+import { rowStrip } from "../strip/stripOf";
 import { SignManyBar } from "./SignMany";
+import { Summary } from "./Summary";
 import { timeLeft, todayWords, when } from "../ui/time";
 
 type Group = { words: string; rows: PackageRow[]; isCut: boolean };
@@ -26,6 +25,13 @@ const cutWords: Record<string, string> = {
   "Waiting for others": "Only those due first are listed.",
   "For information": "Only the latest are listed.",
 };
+
+/** Rows in the order asked for; without one as they come: what is due first. */
+function ordered(rows: readonly PackageRow[], order: string): PackageRow[] {
+  if (order === "newest") return [...rows].sort((a, b) => b.roundAt.localeCompare(a.roundAt));
+  if (order === "number") return [...rows].sort((a, b) => a.number.localeCompare(b.number, "en", { numeric: true }));
+  return [...rows];
+}
 
 function why(row: PackageRow, group: string, me: string): string {
   const items = `${row.items} ${row.items === 1 ? "item" : "items"}`;
@@ -54,6 +60,7 @@ export function Desk() {
   });
   const listing = useListing<PackageRow>([], "");
   const words = listing.get("search");
+  const [only, order] = [listing.get("group"), listing.get("order")];
   const groups = useMemo<Group[]>(
     () =>
       data
@@ -66,11 +73,14 @@ export function Desk() {
           ]
             .map((g) => ({
               ...g,
-              rows: g.rows.filter((r) => isFound(words, r.number, r.title, r.originatorName, r.firstNumber)),
+              rows: ordered(
+                g.rows.filter((r) => isFound(words, r.number, r.title, r.originatorName, r.firstNumber)),
+                order,
+              ),
             }))
-            .filter((g) => g.rows.length > 0)
+            .filter((g) => g.rows.length > 0 && (only === "" || g.words === only))
         : [],
-    [data, words],
+    [data, words, only, order],
   );
   const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
   const [picked, setPicked] = useState<string | null>(null);
@@ -105,6 +115,29 @@ export function Desk() {
   return (
     <>
       <PlaceBar title="Desk" beside={todayWords()}>
+        <select
+          className="field !w-auto"
+          aria-label="What is asked"
+          value={only}
+          onChange={(e) => listing.set({ group: e.target.value })}
+        >
+          <option value="">everything</option>
+          {Object.keys(cutWords).map((group) => (
+            <option key={group} value={group}>
+              {group.toLowerCase()}
+            </option>
+          ))}
+        </select>
+        <select
+          className="field !w-auto"
+          aria-label="Order"
+          value={order}
+          onChange={(e) => listing.set({ order: e.target.value })}
+        >
+          <option value="">due first</option>
+          <option value="newest">newest first</option>
+          <option value="number">by number</option>
+        </select>
         <SearchBox listing={listing} label="Find on the desk" hint="Number, title or person" />
       </PlaceBar>
       <main className="flex min-h-0 flex-1 flex-col" data-keys="desk">
@@ -130,7 +163,7 @@ export function Desk() {
             ))}
           </section>
         )}
-        {data && rows.length === 0 && words.trim() !== "" && (
+        {data && rows.length === 0 && (words.trim() !== "" || only !== "") && (
           <Empty title="No package on your desk fits">
             Look for a part of a number, a title or a name; everything else is in the{" "}
             <Link className="underline" to="/register">
@@ -139,7 +172,7 @@ export function Desk() {
             .
           </Empty>
         )}
-        {data && rows.length === 0 && words.trim() === "" && (
+        {data && rows.length === 0 && words.trim() === "" && only === "" && (
           <Empty title="Nothing waits for you">
             {me.canSend ? (
               <>
@@ -237,7 +270,7 @@ export function Desk() {
               ))}
             </div>
             {current && (
-              <Aside
+              <Summary
                 key={current.id}
                 id={current.id}
                 isOver={isReading}
@@ -266,94 +299,5 @@ function Left({ row }: { row: PackageRow }) {
         <span className={`block h-[3px] ${late ? "bg-rust" : "bg-ink"}`} style={{ width: `${share * 100}%` }} />
       </span>
     </>
-  );
-}
-
-/** The row in focus: why it is here and what was said so far. */
-function Aside({ id, isOver, onClose }: { id: string; isOver: boolean; onClose: () => void }) {
-  const me = useMe();
-  const people = usePeople();
-  const navigate = useNavigate();
-  const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get(`/packages/${id}`) });
-  const place = `flex w-[372px] shrink-0 flex-col border-l border-rule bg-raised max-[900px]:w-[300px] max-[700px]:fixed max-[700px]:inset-0 max-[700px]:z-30 max-[700px]:w-full max-[700px]:border-l-0 ${isOver ? "" : "max-[700px]:hidden"}`;
-  if (!p) return <aside aria-label="The package in focus" aria-busy className={place} />;
-  const mine = p.may.seats[0];
-  const step = stepsOf(planOf(p.slip)).find((s) => s.key === mine?.step);
-  const requests = p.notes.filter((n) => n.kind === "request");
-  const open = requests.filter((n) => n.standing !== "closed").length;
-  const said = p.signOffs.slice(-4).reverse();
-  return (
-    <aside aria-label={p.title} className={place}>
-      <button
-        type="button"
-        className="hidden min-h-10 border-b border-rule px-4 text-left underline max-[700px]:block"
-        onClick={onClose}
-      >
-        Back to the desk
-      </button>
-      <div className="flex-1 overflow-y-auto p-4">
-        <div className="flex items-center gap-3">
-          <span className="font-mono text-sm">{p.number}</span>
-          <RoundTag round={p.round} />
-          <span className="ml-auto">
-            <StandingTag standing={p.standing} />
-          </span>
-        </div>
-        <h2 className="mt-1.5 mb-3 text-xl leading-snug font-semibold">{p.title}</h2>
-        <Strip state={stripOf(p)} me={me.id} people={people} />
-        {step && (
-          <>
-            <h3 className="label mt-4">What this step asks of you</h3>
-            <div className="mt-1">
-              <Formatted text={step.instruction} />
-            </div>
-          </>
-        )}
-        {p.coveringNote && (
-          <>
-            <h3 className="label mt-4">Covering note from {p.originator === me.id ? "you" : p.originatorName}</h3>
-            <p className="mt-1 whitespace-pre-wrap">{p.coveringNote}</p>
-          </>
-        )}
-        <h3 className="label mt-4">In the package</h3>
-        <ul className="mt-1">
-          {p.items.map((i) => (
-            <li key={i.draft} className="flex gap-2 border-b border-dotted border-rule py-1">
-              <span className="font-mono text-sm">{i.number}</span>
-              <span className="font-mono text-sm text-soft">
-                {i.revision}.{i.ordinal}
-              </span>
-              <span className="truncate">{i.title}</span>
-            </li>
-          ))}
-        </ul>
-        {requests.length > 0 && (
-          <p className="mt-3 flex justify-between">
-            <span>Requests still open</span>
-            <b className={open > 0 ? "text-rust" : ""}>
-              {open} of {requests.length}
-            </b>
-          </p>
-        )}
-        {said.length > 0 && <h3 className="label mt-4 mb-1">Said so far</h3>}
-        {said.map((s) => {
-          const returns = s.verdicts.some((v) => v.verdict === "returnForChanges");
-          return (
-            <div key={s.id} className={`mt-2 border-l-[3px] pl-2.5 ${returns ? "border-rust" : "border-ink"}`}>
-              <b className="font-semibold">{s.name}</b>{" "}
-              <span className="text-soft">
-                {returns ? "returned" : "signed"} in round {s.round}, {when(s.at)}
-              </span>
-              {s.remark && <p>{s.remark}</p>}
-            </div>
-          );
-        })}
-      </div>
-      <div className="border-t border-rule p-4">
-        <Button look="main" shortcut="↵" onClick={() => void navigate(`/packages/${id}`)}>
-          Open the bench
-        </Button>
-      </div>
-    </aside>
   );
 }

@@ -23,9 +23,14 @@ type Props = {
 /** The register's folders, level by level; picking one shows what is filed in it and beneath. */
 export function FolderTree({ picked, onPick }: { picked: string; onPick: (path: string) => void }) {
   const { data } = useFolders("");
-  if (!data || data.length < 2) return null;
+  if (data && data.length < 2) return null;
   return (
-    <nav aria-label="Folders" className="w-[196px] shrink-0 overflow-y-auto border-r border-rule py-2">
+    // Its room is kept while the folders come, so that the list beside does not jump.
+    <nav
+      aria-label="Folders"
+      aria-busy={!data}
+      className="w-[196px] shrink-0 overflow-y-auto border-r border-rule py-2 max-[700px]:hidden"
+    >
       <FolderLevel
         path=""
         depth={0}

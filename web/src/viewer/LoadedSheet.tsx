@@ -12,7 +12,7 @@ import { useTogether } from "./useTogether";
 import { Cross } from "./Cross";
 import { useCross } from "./useCross";
 import { zoneOf, type Grid } from "./zone";
-import { fit, toSheet, toWindow, zoomAt, type Box, type View } from "./view";
+import { fit, pinched, toSheet, toWindow, zoomAt, type Box, type Spot, type View } from "./view";
 
 /** Where each sheet was left, as long as the page is open. */
 const left = new Map<string, View>();
@@ -171,13 +171,35 @@ export function LoadedSheet({
     const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
     return { at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] }, unit: 1 / view!.scale };
   };
+  /** Fingers on the sheet, where each was when the second came, and the view then. */
+  const fingers = useRef(new Map<number, Spot>());
+  const pinch = useRef<{ ids: [number, number]; from: [Spot, Spot]; view: View } | null>(null);
+  const spotOf = (e: React.PointerEvent): Spot => {
+    const r = frame.current!.getBoundingClientRect();
+    return { x: e.clientX - r.left, y: e.clientY - r.top };
+  };
   const down = (e: React.PointerEvent) => {
     if (!view || (e.button !== 0 && e.button !== 1) || (e.target as HTMLElement).closest("[data-on-sheet]")) return;
     frame.current!.setPointerCapture(e.pointerId);
+    if (e.pointerType === "touch") fingers.current.set(e.pointerId, spotOf(e));
+    if (fingers.current.size === 2) {
+      // What one finger began is not meant: two move and zoom the sheet.
+      lost();
+      const [[a, first], [b, second]] = [...fingers.current] as [[number, Spot], [number, Spot]];
+      pinch.current = { ids: [a, b], from: [first, second], view };
+      return;
+    }
     held.current = e.button === 0 && hand.press(atOf(e)) ? "tool" : { x: e.clientX, y: e.clientY, view };
   };
   const move = (e: React.PointerEvent) => {
     const h = held.current;
+    if (fingers.current.has(e.pointerId)) fingers.current.set(e.pointerId, spotOf(e));
+    if (pinch.current) {
+      const { ids, from, view: then } = pinch.current;
+      const [a, b] = ids.map((id) => fingers.current.get(id));
+      if (a && b) setView(pinched(then, from, [a, b], size.width, size.height));
+      return;
+    }
     if (view) pointer.current?.at(atOf(e).at);
     if (!h || !view) return;
     if (h === "tool") hand.drag(atOf(e));
@@ -189,10 +211,16 @@ export function LoadedSheet({
       });
   };
   const up = (e: React.PointerEvent) => {
+    fingers.current.delete(e.pointerId);
+    pinch.current = null;
     if (held.current === "tool" && view) hand.release(atOf(e));
     held.current = null;
   };
-  const lost = () => {
+  const lost = (e?: React.PointerEvent) => {
+    if (e) {
+      fingers.current.delete(e.pointerId);
+      pinch.current = null;
+    }
     if (held.current === "tool") hand.cancel();
     held.current = null;
   };

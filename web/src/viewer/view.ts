@@ -20,6 +20,28 @@ export function zoomAt(view: View, factor: number, px: number, py: number, width
   return { scale, x: at.x - (px - width / 2) / scale, y: at.y + (py - height / 2) / scale };
 }
 
+/** A place in the window, in CSS pixels from its corner. */
+export type Spot = { x: number; y: number };
+
+/** The view after two fingers went from two places to two others: between them the sheet goes along, and grows as they part. */
+export function pinched(
+  view: View,
+  from: readonly [Spot, Spot],
+  to: readonly [Spot, Spot],
+  width: number,
+  height: number,
+): View {
+  const middle = ([a, b]: readonly [Spot, Spot]) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
+  const apart = ([a, b]: readonly [Spot, Spot]) => Math.max(1, Math.hypot(b.x - a.x, b.y - a.y));
+  const [was, now] = [middle(from), middle(to)];
+  const moved = {
+    ...view,
+    x: view.x - (now.x - was.x) / view.scale,
+    y: view.y + (now.y - was.y) / view.scale,
+  };
+  return zoomAt(moved, apart(to) / apart(from), now.x, now.y, width, height);
+}
+
 export function toSheet(view: View, px: number, py: number, width: number, height: number) {
   return { x: view.x + (px - width / 2) / view.scale, y: view.y - (py - height / 2) / view.scale };
 }
