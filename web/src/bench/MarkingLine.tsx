@@ -8,7 +8,7 @@ type Props = {
   /** What the last key could not do. */
   says: string | null;
   /** A note that was begun and waits out of sight. */
-  folded: { onOpen: () => void; onDiscard: () => void } | null;
+  folded: { onOpen: () => void; onDiscard: () => void; isOfLastDraft: boolean } | null;
 };
 
 /** What is to be known of the drawing: that a note gets another place, that the line is dead, that something was refused. */
@@ -45,9 +45,11 @@ export function MarkingLine({ sync, placing, onStop, says, folded }: Props) {
   if (!folded) return null;
   return (
     <p role="status" className={`${look} border-spruce`}>
-      A note that you began is kept here.{" "}
+      {folded.isOfLastDraft
+        ? "A note that you began on the last draft is kept; this is the next."
+        : "A note that you began is kept here."}{" "}
       <button type="button" className={button} onClick={folded.onOpen}>
-        Go on writing
+        {folded.isOfLastDraft ? "Write it on this draft" : "Go on writing"}
       </button>{" "}
       <button type="button" className={`${button} ml-2 font-normal`} onClick={folded.onDiscard}>
         Discard it

@@ -93,8 +93,9 @@ export function Stage({ b }: { b: BenchNow }) {
                   act({ does: "fold note", isFolded: false });
                 },
                 onDiscard: begun.discard,
+                isOfLastDraft: false,
               }
-            : null
+            : b.leftWords && { onOpen: b.leftWords.take, onDiscard: b.leftWords.discard, isOfLastDraft: true }
         }
       />
       {draft !== item.draft && (

@@ -5,7 +5,7 @@ import { api } from "../api/client";
 import { newKey } from "../api/key";
 import { isTable, type NamedDocument, type NoteMark, type NoteRow, type PackageView, type Shape } from "../api/types";
 import { useVisit } from "../kept/useRecent";
-import { begin, useBegun } from "../notes/begun";
+import { begin, begunAnew, useBegun } from "../notes/begun";
 import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
 import { verdictWords } from "../ui/VerdictMark";
@@ -56,6 +56,8 @@ export function useBench(p: PackageView) {
   const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
   const { marking, overlays, mayDraw } = useMarking(draft);
   const begun = useBegun(item.draft);
+  // The next draft may have come while somebody wrote on the last: their words go on with them.
+  const left = useBegun(item.earlierDrafts[item.earlierDrafts.length - 1]?.draft ?? "none");
   const canDraw = p.may.write && draft === item.draft && mayDraw;
   const own = overlays.filter((o) => o.owner === me.id);
   const drawnOn = own.find((o) => o.id === state.drawnOn)?.id ?? own[0]?.id ?? null;
@@ -169,8 +171,20 @@ export function useBench(p: PackageView) {
     },
   });
 
+  const leftWords =
+    left.value && left.value.body.trim() !== "" && !begun.value && p.may.write
+      ? {
+          take: () => {
+            begun.set(begunAnew(left.value!));
+            left.discard();
+            act({ does: "fold note", isFolded: false });
+          },
+          discard: left.discard,
+        }
+      : null;
   return {
     p,
+    leftWords,
     ...shown,
     ...{ state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
     ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
-import { announce } from "../ui/announce";
+import { tell } from "../ui/announce";
+import { copyText } from "../ui/copyText";
 import { useCommandKeys, useCommands } from "../commands/registry";
 import { useFocusKept } from "./useFocusKept";
 
@@ -32,9 +33,10 @@ export function Commands() {
       id: "copy-link",
       words: "Copy a link to this place",
       run: () =>
-        void navigator.clipboard?.writeText(window.location.href).then(
-          () => announce("The link is copied."),
-          () => undefined,
+        void copyText(window.location.href).then((done) =>
+          tell(
+            done ? "The link is copied." : "The browser did not let the link be copied. Take it from its address line.",
+          ),
         ),
     },
     { id: "desk", words: "Go to the desk", keys: [{ key: "h" }], run: () => void navigate("/") },

@@ -17,5 +17,12 @@ export type Begun = {
 
 export const begin = (mark: Begun["mark"]): Begun => ({ key: newKey(), mark, kind: null, body: "", of: "" });
 
+/** The same words on another draft: a note of its own, at the same place. */
+export const begunAnew = (begun: Begun): Begun => ({
+  ...begun,
+  key: newKey(),
+  mark: begun.mark && { ...begun.mark, id: newKey(), overlay: null },
+});
+
 /** The note that is being written on a draft. */
 export const useBegun = (draft: string) => useKept<Begun | null>(`note on ${draft}`, null);

@@ -7,6 +7,7 @@ import { FolderField } from "../ui/FolderField";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
+import { Unkept } from "../kept/Unkept";
 import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
 
@@ -102,6 +103,7 @@ function GroupForm({
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New group" : group.name}</h2>
+      <Unkept isKept={form.isKept} discard={form.discard} />
       <Labelled label="Name">
         <input className="field" required maxLength={60} value={name} onChange={(e) => set({ name: e.target.value })} />
       </Labelled>

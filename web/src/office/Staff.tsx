@@ -6,6 +6,7 @@ import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { Barring } from "./Barring";
 import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
+import { Unkept } from "../kept/Unkept";
 import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
 
@@ -93,6 +94,7 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New person" : person.name}</h2>
+      <Unkept isKept={form.isKept} discard={form.discard} />
       <div className="grid grid-cols-2 gap-x-4">
         {text("name", "Name", 120)}
         {text("initials", "Initials", 4)}
