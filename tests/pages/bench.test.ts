@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { NoteRow, PackageItem, PackageView } from "../../web/src/api/types";
+import { begin, begunAnew } from "../../web/src/notes/begun";
 import { after, opened, type BenchAct, type BenchState } from "../../web/src/bench/state";
 import { judged, reasoned, toJudge, undecided, verdictOf, type Choices } from "../../web/src/bench/verdicts";
 import { zoneCorners, zoneOf } from "../../web/src/viewer/zone";
@@ -91,6 +92,17 @@ test("who signs judges what the server says, for the seat and the person it is f
     undecided(toJudge(p, "s", "ada"), judged({}, item(3), "approve")).map((i) => i.draft),
     ["w1"],
   );
+});
+
+test("words begun on the last draft go on with the next: a note of its own at the same place", () => {
+  const shape = { shape: "cloud", from: { x: 0, y: 0 }, to: { x: 5, y: 5 } } as const;
+  const begun = { ...begin({ id: "m", overlay: "mine", leaf: 2, shape }), body: "The hole", kind: "question" as const };
+  const anew = begunAnew(begun);
+  assert.deepEqual([anew.body, anew.kind, anew.mark?.leaf, anew.mark?.shape], ["The hole", "question", 2, shape]);
+  assert.notEqual(anew.key, begun.key);
+  assert.notEqual(anew.mark?.id, "m");
+  assert.equal(anew.mark?.overlay, null, "an overlay is its draft's");
+  assert.equal(begunAnew({ ...begun, mark: null }).mark, null);
 });
 
 test("a field of the sheet is found by its name, and lies where a point in it says", () => {

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { Refusal } from "./client";
 import { newKey } from "./key";
 
 /**
@@ -29,6 +30,8 @@ export function useAct<Args extends readonly unknown[]>(act: (key: string, ...ar
       return true;
     } catch (e) {
       setFault((e as Error).message);
+      // What was refused was asked for on what the page shows: it may be of before somebody else's act.
+      if (e instanceof Refusal && e.status === 409) window.dispatchEvent(new Event("froe-refused"));
       return false;
     } finally {
       isRunning.current = false;

@@ -45,8 +45,13 @@ export function Gate({ children }: { children: (me: Me, onOut: () => void) => Re
   const person = now?.id;
   useEffect(() => {
     const ended = () => void client.invalidateQueries({ queryKey: ["session"] });
+    const refused = () => void client.invalidateQueries({ refetchType: "active" }, { cancelRefetch: false });
     window.addEventListener("froe-signed-out", ended);
-    return () => window.removeEventListener("froe-signed-out", ended);
+    window.addEventListener("froe-refused", refused);
+    return () => {
+      window.removeEventListener("froe-signed-out", ended);
+      window.removeEventListener("froe-refused", refused);
+    };
   }, [client]);
   useEffect(() => (person ? followChanges(client) : undefined), [person, client]);
   if (error && !session)
