@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Net.Http.Json;
+using System.Net.Sockets;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Froe.Core.Register;
@@ -142,9 +143,9 @@ public sealed class CrashTests(Office office) : IDisposable
                         if ((int)answer.StatusCode >= 500) Interlocked.Increment(ref unanswered);
                         grant = "";
                     }
-                    catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException)
+                    catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException or SocketException)
                     {
-                        // Killed under way, or not up yet: the other one may be.
+                        // Killed under way, or not up yet: the other one may be. A connection that dies as it is made comes as it is, unwrapped.
                         Interlocked.Increment(ref unanswered);
                         (server, grant) = (1 - server, "");
                         await Task.Delay(50);
@@ -226,7 +227,7 @@ public sealed class CrashTests(Office office) : IDisposable
             {
                 if ((await http.GetAsync(new Uri(Address(number) + "/health/live"))).IsSuccessStatusCode) return;
             }
-            catch (Exception e) when (e is HttpRequestException or TaskCanceledException)
+            catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException or SocketException)
             {
                 await Task.Delay(50);
             }
