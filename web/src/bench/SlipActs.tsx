@@ -153,7 +153,7 @@ export function SlipActs({ p, open, onClose }: { p: PackageView; open: boolean; 
           <RadioGroup.Item
             key={k}
             value={k}
-            className={`state mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-lit"}`}
+            className={`mb-1.5 block w-full border px-3 py-2 text-left ${kind === k ? "border-spruce bg-spruce-soft" : "border-rule hover:bg-lit"}`}
           >
             <b className="block font-semibold">{words[k][0]}</b>
             <span className="text-sm text-soft">{words[k][1]}</span>

@@ -21,7 +21,7 @@ export function PlanPicker({ planned, onChoose }: { planned: Planned; onChoose: 
           <RadioGroup.Item
             key={f.id}
             value={f.id}
-            className={`state flex flex-col border px-3 py-2 text-left ${isChosen ? "border-spruce bg-raised outline-1 outline-spruce" : f.misfit ? "border-rule" : "border-rule bg-raised hover:border-soft"}`}
+            className={`flex flex-col border px-3 py-2 text-left ${isChosen ? "border-spruce bg-raised outline-1 outline-spruce" : f.misfit ? "border-rule" : "border-rule bg-raised hover:border-soft"}`}
           >
             <span className="font-semibold">{f.name}</span>
             <span className="block text-soft">{f.misfit ? "Not for these documents" : f.purpose}</span>

@@ -27,7 +27,7 @@ export function Choices<Value extends string>({ label, value, onChange, options,
           key={o.value}
           value={o.value}
           title={o.title}
-          className={`state flex min-h-7 flex-auto items-center justify-center gap-1 whitespace-nowrap border-l border-ink px-1 font-medium first:border-l-0 ${o.value === value ? chosen : other}`}
+          className={`flex min-h-7 flex-auto items-center justify-center gap-1 whitespace-nowrap border-l border-ink px-1 font-medium first:border-l-0 ${o.value === value ? chosen : other}`}
         >
           {o.shown}
         </RadioGroup.Item>
