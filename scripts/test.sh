@@ -91,7 +91,7 @@ test_browser() {
   # The database that each worker's is copied from.
   test_database froe_browser
   dotnet "$tool" migrate
-  Froe__Database=$FROE_DATABASE Froe__Reader=$tool dotnet "$demo" load demo/drawings
+  Froe__Database=$FROE_DATABASE Froe__Reader=$tool Froe__PasswordRounds=1000 dotnet "$demo" load demo/drawings
   (cd tests/browser && FROE_SERVER=$server FROE_SINK=$sink FROE_TOOL=$tool FROE_ROOT=$here npx playwright test) 2>&1 | tee "$data/tests.log" || true
   # What the page showed when a test failed: nobody may be there to open the trace.
   find tests/browser/test-results -name error-context.md -exec head -n 150 {} + 2>/dev/null >>"$data/failures.log" || true

@@ -15,6 +15,7 @@ export function answersOf(id, frame) {
     formToken: "",
     demo: null,
     isEmpty: false,
+    dates: { language: "", hours: "byLanguage", weekBegins: "byLanguage" },
   };
   /** @type {Schemas["DeskView"]} */
   const desk = {

@@ -142,7 +142,7 @@ internal sealed class Scenario
 
     private async Task AddPeopleAsync()
     {
-        var hash = Passwords.Hash(password);
+        var hash = Passwords.Hash(password, Get<IOptions<Settings>>().Value.PasswordRounds);
         foreach (var (login, name, initials, title, isGuest, canSend) in new[]
         {
             ("odalys", "Odalys Brandvold", "OB", "Mechanical design", false, true), ("teodor", "Teodor Quill", "TQ", "Checker", false, false), ("maren", "Maren Achterberg", "MA", "Structures lead", false, false),

@@ -102,6 +102,8 @@ builder.Services.Configure<ForwardedHeadersOptions>(o =>
 
 var app = builder.Build();
 var settings = app.Services.GetRequiredService<IOptions<Settings>>().Value;
+if (settings.PasswordRounds < Passwords.Rounds && app.Environment.IsProduction() && !settings.Demo)
+    throw new InvalidOperationException($"Froe__PasswordRounds is {settings.PasswordRounds}; people's passwords need {Passwords.Rounds} or more. Leave it out.");
 if (settings.Proxies.Length > 0) app.UseForwardedHeaders();
 app.UseHsts();
 app.Use(SecureHeaders);
@@ -129,6 +131,7 @@ PackageEndpoints.Map(api);
 NoteEndpoints.Map(api);
 OverlayEndpoints.Map(api);
 DeskEndpoints.Map(api);
+Pins.Map(api);
 PlanEndpoints.Map(api);
 AbsenceEndpoints.Map(api);
 PostEndpoints.Map(api);

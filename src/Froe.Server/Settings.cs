@@ -29,6 +29,9 @@ public sealed class Settings
     /// <summary>Wrong passwords for an account that cost no wait; from the next on one waits, twice as long each time, up to a quarter of an hour.</summary>
     public int FreeGuesses { get; set; } = 5;
 
+    /// <summary>Rounds that a password is hashed by; fewer than <see cref="SignIn.Passwords.Rounds"/> only where no password guards anything.</summary>
+    public int PasswordRounds { get; set; } = SignIn.Passwords.Rounds;
+
     /// <summary>Hours that a session lasts at most, however much it is used.</summary>
     public double SessionHours { get; set; } = 16;
 

@@ -5,7 +5,6 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using Froe.Core.Routing;
-using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.Extensions.DependencyInjection;
@@ -63,7 +62,7 @@ public partial class EndpointTests(Office office)
     public async Task NothingFallsOverWhatItIsNotUsedTo()
     {
         var people = new People(office.Db);
-        var hash = Passwords.Hash(Office.Password);
+        var hash = Office.PasswordHash;
         var ids = new Dictionary<string, Guid>();
         foreach (var (kind, groups) in new (string, string[])[] { ("guest", ["Guests"]), ("signer", ["Staff"]), ("author", ["Staff", "Originators"]), ("administrator", ["Staff", "Coordinators", "Administrators"]) })
             await people.AddAsync(new Person(ids[kind] = Guid.CreateVersion7(), $"odd-{kind}", $"Odd {kind}", "O", "", "odd@office.example", "UTC", kind == "guest"), hash, groups);
@@ -105,7 +104,7 @@ public partial class EndpointTests(Office office)
     {
         var mark = "Hidden" + Guid.NewGuid().ToString("n")[..10];
         var (outsider, login) = (Guid.CreateVersion7(), $"{kind}-{Guid.NewGuid():n}");
-        await new People(office.Db).AddAsync(new Person(outsider, login, login, "O", "", "o@office.example", "UTC", kind == "guest"), Passwords.Hash(Office.Password), kind == "guest" ? ["Guests"] : []);
+        await new People(office.Db).AddAsync(new Person(outsider, login, login, "O", "", "o@office.example", "UTC", kind == "guest"), Office.PasswordHash, kind == "guest" ? ["Guests"] : []);
         if (kind == "elsewhere")
         {
             await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Elsewhere') ON CONFLICT DO NOTHING", []);
@@ -167,7 +166,7 @@ public partial class EndpointTests(Office office)
         // From an address of its own: guesses of other tests are counted at theirs.
         await using var wary = office.WithWebHostBuilder(b => b.UseSetting("Froe:FreeGuesses", "3").ConfigureServices(s => s.AddSingleton<IStartupFilter>(new FromAddress(IPAddress.Parse($"198.51.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}")))));
         var login = "guessed-" + Guid.NewGuid().ToString("n")[..8];
-        await new People(office.Db).AddAsync(new Person(Guid.CreateVersion7(), login, login, "G", "", "g@office.example", "UTC", false), Passwords.Hash(Office.Password), ["Staff"]);
+        await new People(office.Db).AddAsync(new Person(Guid.CreateVersion7(), login, login, "G", "", "g@office.example", "UTC", false), Office.PasswordHash, ["Staff"]);
         var owner = new Browser(wary.CreateClient());
         await owner.RefreshAsync();
         await owner.PostAsync<JsonElement>("/api/session", new { login, password = Office.Password });

@@ -5,7 +5,6 @@ using System.Security.Cryptography.X509Certificates;
 using System.Text.Json;
 using Froe.Core.Routing;
 using Froe.Server.Desk;
-using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.DataProtection.KeyManagement;
 using Microsoft.Extensions.DependencyInjection;
@@ -20,7 +19,7 @@ public class KeepingTests(Office office)
     private async Task<(Guid Id, string Login)> SomebodyAsync(params string[] groups)
     {
         var (id, login) = (Guid.CreateVersion7(), "keep-" + Guid.NewGuid().ToString("n")[..10]);
-        await new People(office.Db).AddAsync(new Person(id, login, login, "K", "", "keep@office.example", "UTC", false), Passwords.Hash(Office.Password), ["Staff", .. groups]);
+        await new People(office.Db).AddAsync(new Person(id, login, login, "K", "", "keep@office.example", "UTC", false), Office.PasswordHash, ["Staff", .. groups]);
         return (id, login);
     }
 
@@ -129,7 +128,7 @@ public class KeepingTests(Office office)
     {
         var (author, guestPerson) = (await office.AsAsync("author"), Guid.CreateVersion7());
         var login = "guest-" + Guid.NewGuid().ToString("n")[..8];
-        await new People(office.Db).AddAsync(new Person(guestPerson, login, login, "G", "", "g@office.example", "UTC", true), Passwords.Hash(Office.Password), ["Guests"]);
+        await new People(office.Db).AddAsync(new Person(guestPerson, login, login, "G", "", "g@office.example", "UTC", true), Office.PasswordHash, ["Guests"]);
         var guest = await office.AsAsync(login);
         async Task<string[]> MetAsync() => [.. (await guest.GetAsync<JsonElement>("/api/people")).EnumerateArray().Select(p => p.GetProperty("name").GetString()!)];
         Assert.Equal([login], await MetAsync());

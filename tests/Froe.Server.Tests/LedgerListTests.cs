@@ -1,6 +1,5 @@
 using System.Net;
 using System.Text.Json;
-using Froe.Server.SignIn;
 using Froe.Store;
 using Xunit;
 
@@ -15,7 +14,7 @@ public class LedgerListTests(Office office)
     {
         var (person, group, login) = (Guid.CreateVersion7(), Guid.CreateVersion7(), "ledger-" + Guid.NewGuid().ToString("n")[..8]);
         var people = new People(office.Db);
-        await people.AddAsync(new Person(person, login, login, "L", "", "l@office.example", "UTC", false), Passwords.Hash(Office.Password), []);
+        await people.AddAsync(new Person(person, login, login, "L", "", "l@office.example", "UTC", false), Office.PasswordHash, []);
         await people.AddGroupAsync(new PersonGroup(group, login, [person]));
         await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ($1) ON CONFLICT DO NOTHING", [folder]);
         await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, $2, id FROM folder WHERE path = $3", [group, right, folder]);

@@ -1,7 +1,6 @@
 using System.Net;
 using System.Text;
 using System.Text.Json;
-using Froe.Server.SignIn;
 using Froe.Store;
 using Xunit;
 
@@ -148,7 +147,7 @@ public class ListTests(Office office)
         var mark = await FilledAsync(20, "Shaft");
         var (group, person, login) = (Guid.CreateVersion7(), Guid.CreateVersion7(), "list-" + Guid.NewGuid().ToString("n")[..8]);
         var people = new People(office.Db);
-        await people.AddAsync(new Person(person, login, login, "L", "", "l@office.example", "UTC", false), Passwords.Hash(Office.Password), []);
+        await people.AddAsync(new Person(person, login, login, "L", "", "l@office.example", "UTC", false), Office.PasswordHash, []);
         await people.AddGroupAsync(new PersonGroup(group, login, [person]));
         await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, 'read', id FROM folder WHERE path = $2", [group, Folder]);
         var rows = await FileAsync(await office.AsAsync(login), $"/api/documents.csv?search={mark}");
@@ -217,7 +216,7 @@ public class ListTests(Office office)
         var people = new People(office.Db);
         var (id, login) = (Guid.CreateVersion7(), "renamed-" + Guid.NewGuid().ToString("n")[..8]);
         var person = new Person(id, login, "Zoltan " + mark, "Z", "", "z@office.example", "UTC", false);
-        await people.AddAsync(person, Passwords.Hash(Office.Password), []);
+        await people.AddAsync(person, Office.PasswordHash, []);
         await office.OwnerDb.RunAsync("UPDATE document SET originator = $1 WHERE number = $2 || '-1'", [id, mark]);
         var (coordinator, path) = (await office.AsAsync("coordinator"), $"/api/documents?search={mark}&sort=originator");
         Assert.Equal($"{mark}-1", Text((await coordinator.RowsAsync(path))[^1], "number"));
@@ -236,10 +235,10 @@ public class ListTests(Office office)
         await mine.PutAsync<JsonElement>("/api/views/register", new { name = "view 9", query = "kind=model" });
         await mine.PutAsync<JsonElement>("/api/views/register", new { name = "View 10", query = "sort=-title" });
         Assert.Equal(["view 9?kind=model", "View 10?sort=-title"], await OfAsync(mine));
-        Assert.Empty(await OfAsync(mine, "monitor"));
+        Assert.Empty(await OfAsync(mine, "turnaround"));
         Assert.Empty(await OfAsync(theirs));
         Assert.Equal(HttpStatusCode.NotFound, (await theirs.SendAsync("/api/views/register?name=view%209", null, HttpMethod.Delete)).StatusCode);
-        Assert.Equal(HttpStatusCode.NotFound, await mine.StatusAsync("/api/views/desk"));
+        Assert.Equal(HttpStatusCode.NotFound, await mine.StatusAsync("/api/views/somewhere"));
         Assert.Equal((422, "bad-name"), await mine.RefusedAsync("/api/views/register", new { name = " ", query = "" }, HttpMethod.Put));
         Assert.Equal((422, "too-long"), await mine.RefusedAsync("/api/views/register", new { name = "x", query = new string('x', 2001) }, HttpMethod.Put));
         for (var n = 0; n < 48; n++) await mine.PutAsync<JsonElement>("/api/views/register", new { name = $"more {n}", query = "" });

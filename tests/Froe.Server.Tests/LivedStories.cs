@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Froe.Core.Routing;
-using Froe.Server.SignIn;
 using Froe.Store;
 
 namespace Froe.Server.Tests;
@@ -31,7 +30,7 @@ public abstract class LivedStories(Office office)
     protected async Task<(Guid Id, Browser Browser)> OriginatorAsync(string called)
     {
         var (id, login) = (Guid.CreateVersion7(), called + Guid.NewGuid().ToString("n")[..8]);
-        await new People(office.Db).AddAsync(new Person(id, login, called, "X", "", $"{login}@office.example", "UTC", false), Passwords.Hash(Office.Password), ["Staff", "Originators"]);
+        await new People(office.Db).AddAsync(new Person(id, login, called, "X", "", $"{login}@office.example", "UTC", false), Office.PasswordHash, ["Staff", "Originators"]);
         return (id, await office.AsAsync(login));
     }
 

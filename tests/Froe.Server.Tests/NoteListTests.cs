@@ -1,6 +1,5 @@
 using System.Net;
 using System.Text.Json;
-using Froe.Server.SignIn;
 using Froe.Store;
 using Xunit;
 
@@ -106,7 +105,7 @@ public class NoteListTests(Office office)
         var (mark, package, _) = await FilledAsync(3);
         var (group, person, login) = (Guid.CreateVersion7(), Guid.CreateVersion7(), "notes-" + Guid.NewGuid().ToString("n")[..8]);
         var people = new People(office.Db);
-        await people.AddAsync(new Person(person, login, login, "N", "", "n@office.example", "UTC", false), Passwords.Hash(Office.Password), []);
+        await people.AddAsync(new Person(person, login, login, "N", "", "n@office.example", "UTC", false), Office.PasswordHash, []);
         await people.AddGroupAsync(new PersonGroup(group, login, [person]));
         await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Notes') ON CONFLICT DO NOTHING", []);
         await office.OwnerDb.RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, 'read', id FROM folder WHERE path = 'Notes'", [group]);

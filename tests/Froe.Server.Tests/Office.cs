@@ -20,6 +20,10 @@ namespace Froe.Server.Tests;
 public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
 {
     public const string Password = "a long enough password";
+
+    /// <summary>Of passwords that guard nothing: a whole one takes a good part of a second, hundreds of times.</summary>
+    public const int PasswordRounds = 1000;
+    public static readonly string PasswordHash = Passwords.Hash(Password, PasswordRounds);
     private readonly string owner, app;
 
     public Office()
@@ -49,7 +53,7 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
         Db = new Database(app);
         OwnerDb = new Database(owner);
         var people = new People(Db);
-        var hash = Passwords.Hash(Password);
+        var hash = PasswordHash;
         foreach (var name in new[] { "author", "checker", "lead", "q1", "q2", "q3", "guest", "bystander", "coordinator" })
         {
             Ids[name] = Guid.CreateVersion7();
@@ -74,7 +78,7 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
     public async Task<(Guid Id, string Login)> SomebodyAsync(string zone = "UTC")
     {
         var (id, login) = (Guid.CreateVersion7(), "act-" + Guid.NewGuid().ToString("n")[..10]);
-        await new People(Db).AddAsync(new Person(id, login, login, "A", "", "a@office.example", zone, false), Passwords.Hash(Password), ["Staff"]);
+        await new People(Db).AddAsync(new Person(id, login, login, "A", "", "a@office.example", zone, false), PasswordHash, ["Staff"]);
         return (id, login);
     }
 
@@ -87,7 +91,7 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
     {
         ArgumentNullException.ThrowIfNull(builder);
         var tool = Path.Combine(AppContext.BaseDirectory.Replace("tests/Froe.Server.Tests", "src/Froe.Tool", StringComparison.Ordinal), "Froe.Tool.dll");
-        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:FreeGuesses", "10000").UseSetting("Froe:TransfersEach", "1000").UseSetting("Froe:TransfersInAll", "1000").UseSetting("Froe:SealMinutes", "0").UseSetting("Froe:Readers", "2")
+        builder.UseSetting("Froe:Database", app).UseSetting("Froe:Reader", tool).UseSetting("Froe:FreeGuesses", "10000").UseSetting("Froe:PasswordRounds", $"{PasswordRounds}").UseSetting("Froe:TransfersEach", "1000").UseSetting("Froe:TransfersInAll", "1000").UseSetting("Froe:SealMinutes", "0").UseSetting("Froe:Readers", "2")
             .UseSetting("Froe:MailHost", "127.0.0.1").UseSetting("Froe:MailPort", "1");
     }
 

@@ -2,6 +2,7 @@ using System.Net;
 using System.Text.Json;
 using Froe.Server.SignIn;
 using Froe.Store;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.Extensions.DependencyInjection;
 using Xunit;
 
@@ -13,7 +14,7 @@ public class SessionTests(Office office)
     private async Task<(Guid Id, string Login)> SomebodyAsync(params string[] groups)
     {
         var (id, login) = (Guid.CreateVersion7(), "session-" + Guid.NewGuid().ToString("n")[..10]);
-        await new People(office.Db).AddAsync(new Person(id, login, login, "S", "", "s@office.example", "UTC", false), Passwords.Hash(Office.Password), ["Staff", .. groups]);
+        await new People(office.Db).AddAsync(new Person(id, login, login, "S", "", "s@office.example", "UTC", false), Office.PasswordHash, ["Staff", .. groups]);
         return (id, login);
     }
 
@@ -129,12 +130,20 @@ public class SessionTests(Office office)
     public async Task APasswordKeptByFewerRoundsIsKeptAnewAtSignIn()
     {
         var (id, login) = await SomebodyAsync();
-        var old = new Microsoft.AspNetCore.Identity.PasswordHasher<Person>(Microsoft.Extensions.Options.Options.Create(new Microsoft.AspNetCore.Identity.PasswordHasherOptions { IterationCount = 100_000 })).HashPassword(null!, Office.Password);
+        var old = Passwords.Hash(Office.Password, Office.PasswordRounds / 2);
         await office.Db.RunAsync("UPDATE person SET password_hash = $2 WHERE id = $1", [id, old]);
         await office.AsAsync(login);
         var now = (await office.Db.ListAsync("SELECT password_hash FROM person WHERE id = $1", r => r.GetString(0), [id]))[0];
         Assert.NotEqual(old, now);
-        Assert.Equal(210_000, System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(Convert.FromBase64String(now).AsSpan(5)));
+        Assert.Equal(Office.PasswordRounds, System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(Convert.FromBase64String(now).AsSpan(5)));
+    }
+
+    [Fact]
+    public void PeoplesPasswordsAreNotHashedByFewerRoundsThanAreAskedFor()
+    {
+        Assert.Equal(210_000, new Settings().PasswordRounds);
+        using var house = office.WithWebHostBuilder(b => b.UseEnvironment("Production"));
+        Assert.Contains("210000", Assert.Throws<InvalidOperationException>(() => house.CreateClient()).Message, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -104,7 +104,7 @@ public class VisibilityTests(Office office)
     public async Task WhoeverIsInNoGroupReadsNothingOfTheOffice()
     {
         var login = "nobody-" + mark;
-        await new People(office.Db).AddAsync(new Person(Guid.CreateVersion7(), login, login, "N", "", "n@office.example", "UTC", false), Passwords.Hash(Office.Password), []);
+        await new People(office.Db).AddAsync(new Person(Guid.CreateVersion7(), login, login, "N", "", "n@office.example", "UTC", false), Office.PasswordHash, []);
         var nobody = await office.AsAsync(login);
         Assert.Equal([login], (await nobody.GetAsync<JsonElement>("/api/people")).EnumerateArray().Select(p => p.GetProperty("name").GetString()));
         Assert.Equal(0, (await nobody.GetAsync<JsonElement>("/api/groups")).GetArrayLength());
@@ -125,7 +125,7 @@ public class VisibilityTests(Office office)
     private async Task<Reader> ReaderAsync(int i, string[] paths)
     {
         var (id, login) = (Guid.CreateVersion7(), $"reader{i}-{mark}");
-        await new People(office.Db).AddAsync(new Person(id, login, login, "R", "", "r@office.example", "UTC", i == 0), Passwords.Hash(Office.Password), i == 0 ? ["Guests"] : []);
+        await new People(office.Db).AddAsync(new Person(id, login, login, "R", "", "r@office.example", "UTC", i == 0), Office.PasswordHash, i == 0 ? ["Guests"] : []);
         if (i > 1)
         {
             var group = new PersonGroup(Guid.CreateVersion7(), login, [id]);

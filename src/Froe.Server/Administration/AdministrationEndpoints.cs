@@ -188,7 +188,7 @@ internal static class AdministrationEndpoints
 
     // ---- people ----
 
-    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, Database database, RightsBook book, Announcements changes, TimeProvider clock, CancellationToken stop)
+    private static async Task<MadeId> AddPerson(PersonWanted wanted, Who who, Database database, Passwords passwords, RightsBook book, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var person = PersonOf(Guid.CreateVersion7(), wanted);
@@ -196,7 +196,7 @@ internal static class AdministrationEndpoints
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         try
         {
-            await People.AddAsync(act, person, Passwords.Hash(wanted.Password!), [wanted.IsGuest ? "Guests" : "Staff"], stop);
+            await People.AddAsync(act, person, passwords.HashOf(wanted.Password!), [wanted.IsGuest ? "Guests" : "Staff"], stop);
             await act.CommitAsync(stop);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
@@ -208,12 +208,12 @@ internal static class AdministrationEndpoints
         return new MadeId(person.Id);
     }
 
-    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Schedules schedules, Sessions sessions, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
+    private static async Task<IResult> SetPerson(Guid id, PersonWanted wanted, Who who, Database database, Passwords passwords, Schedules schedules, Sessions sessions, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
     {
         Demand(who);
         var p = PersonOf(id, wanted);
         if (!string.IsNullOrEmpty(wanted.Password) && PasswordRules.Fault(wanted.Password, p.Login) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
-        var hash = string.IsNullOrEmpty(wanted.Password) ? null : Passwords.Hash(wanted.Password);
+        var hash = string.IsNullOrEmpty(wanted.Password) ? null : passwords.HashOf(wanted.Password);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await People.LockAsync(act, id, stop) is not { } was) throw Refused.Missing("person");
         act.Write(

@@ -11,7 +11,7 @@ public sealed record SavedView(string Name, string Query);
 internal static class ViewEndpoints
 {
     private const int Most = 50;
-    private static readonly string[] Lists = ["register", "monitor", "requests", "ledger"];
+    private static readonly string[] Lists = ["desk", "register", "turnaround", "notes", "ledger", "post"];
 
     public static void Map(IEndpointRouteBuilder api)
     {

@@ -8,21 +8,26 @@ using Microsoft.Extensions.Options;
 namespace Froe.Server.SignIn;
 
 /// <summary>Checking passwords, and the short-lived grants that a checked password gives for signing.</summary>
-public sealed class Passwords(People people, Database database, IDataProtectionProvider protection)
+public sealed class Passwords(People people, Database database, IDataProtectionProvider protection, IOptions<Settings> settings)
 {
+    /// <summary>Rounds of PBKDF2 with HMAC-SHA-512 that OWASP's Password Storage Cheat Sheet asks for.</summary>
+    public const int Rounds = 210_000;
+
     /// <summary>How long a confirmed password is good for signing: long enough to sign a batch, too short to walk away from.</summary>
     private static readonly TimeSpan GrantLife = TimeSpan.FromMinutes(2);
 
-    /// <summary>PBKDF2 with HMAC-SHA-512; OWASP's Password Storage Cheat Sheet asks for 210,000 rounds of it.</summary>
-    private static readonly PasswordHasher<Person> Hasher = new(Options.Create(new PasswordHasherOptions { IterationCount = 210_000 }));
+    private readonly PasswordHasher<Person> hasher = HasherOf(settings.Value.PasswordRounds);
 
     /// <summary>Checked in place of an unknown person's, so that the answer takes as long either way.</summary>
-    private static readonly string NobodysHash = Hash(Convert.ToHexString(RandomNumberGenerator.GetBytes(16)));
+    private readonly string nobodysHash = Hash(Convert.ToHexString(RandomNumberGenerator.GetBytes(16)), settings.Value.PasswordRounds);
 
     private readonly ITimeLimitedDataProtector grants = protection.CreateProtector("froe.signing-grant.1").ToTimeLimitedDataProtector();
 
     /// <summary>The hash to store for a password.</summary>
-    public static string Hash(string password) => Hasher.HashPassword(null!, password);
+    public static string Hash(string password, int rounds = Rounds) => HasherOf(rounds).HashPassword(null!, password);
+
+    /// <summary>The hash to store for a password, by as many rounds as this server is set to.</summary>
+    public string HashOf(string password) => hasher.HashPassword(null!, password);
 
     /// <summary>The person who signs in with this name and password, or null; one who is barred is nobody.</summary>
     public async Task<Person?> CheckAsync(string login, string password, CancellationToken stop)
@@ -60,11 +65,13 @@ public sealed class Passwords(People people, Database database, IDataProtectionP
 
     private async Task<bool> MatchesAsync((Person Person, string PasswordHash)? found, string password, CancellationToken stop)
     {
-        var result = Hasher.VerifyHashedPassword(null!, found?.PasswordHash ?? NobodysHash, password);
+        var result = hasher.VerifyHashedPassword(null!, found?.PasswordHash ?? nobodysHash, password);
         if (found is null || result == PasswordVerificationResult.Failed) return false;
         // Kept by fewer rounds than are asked for now: only here is the password at hand to keep it anew. Another hash set meanwhile stays.
         if (result == PasswordVerificationResult.SuccessRehashNeeded)
-            await database.RunAsync("UPDATE person SET password_hash = $3 WHERE id = $1 AND password_hash = $2", [found.Value.Person.Id, found.Value.PasswordHash, Hash(password)], stop);
+            await database.RunAsync("UPDATE person SET password_hash = $3 WHERE id = $1 AND password_hash = $2", [found.Value.Person.Id, found.Value.PasswordHash, HashOf(password)], stop);
         return true;
     }
+
+    private static PasswordHasher<Person> HasherOf(int rounds) => new(Options.Create(new PasswordHasherOptions { IterationCount = rounds }));
 }

@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMe } from "../session/me";
+import { useKept } from "../kept/useKept";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
 import type { OneOfMany, Person } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
+import { DateField } from "../ui/DateField";
 import { SideSheet } from "../ui/SideSheet";
 import { usePeople } from "../ui/people";
 import { PersonSelect } from "../ui/PersonSelect";
@@ -29,10 +31,9 @@ export function Absences({
     queryFn: () => api.get("/absences"),
     enabled: open,
   });
-  const [person, setPerson] = useState(me.id);
-  const [from, setFrom] = useState("");
-  const [to, setTo] = useState("");
-  const [deputy, setDeputy] = useState("");
+  const form = useKept("absence", { person: me.id, from: "", to: "", deputy: "" });
+  const { person, from, to, deputy } = form.value;
+  const set = (patch: Partial<typeof form.value>) => form.set({ ...form.value, ...patch });
   const act = useAct(async (key, work: (key: string) => Promise<unknown>) => {
     await work(key);
     await client.invalidateQueries();
@@ -75,23 +76,23 @@ export function Absences({
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void act.run((key) =>
-            api.post("/absences", { person, firstDay: from, backDay: to, deputy: deputy || null, key }),
-          );
+          void act
+            .run((key) => api.post("/absences", { person, firstDay: from, backDay: to, deputy: deputy || null, key }))
+            .then((done) => done && form.discard());
         }}
       >
         <h3 className="label mb-2">Enter an absence</h3>
         {me.canCoordinate && (
           <Labelled label="Who">
-            <PersonSelect people={staff} value={person} onChange={setPerson} />
+            <PersonSelect people={staff} value={person} onChange={(person) => set({ person })} />
           </Labelled>
         )}
         <div className="grid grid-cols-2 gap-3">
           <Labelled label="First day away">
-            <input className="field" type="date" value={from} onChange={(e) => setFrom(e.target.value)} />
+            <DateField value={from} onChange={(from) => set({ from })} />
           </Labelled>
           <Labelled label="First day back">
-            <input className="field" type="date" value={to} onChange={(e) => setTo(e.target.value)} />
+            <DateField value={to} onChange={(to) => set({ to })} />
           </Labelled>
         </div>
         <Labelled label="Deputy" hint="Signs in their place meanwhile; the ledger says so.">
@@ -99,7 +100,7 @@ export function Absences({
             people={staff.filter((p) => p.id !== person)}
             value={deputy}
             nobody="nobody"
-            onChange={setDeputy}
+            onChange={(deputy) => set({ deputy })}
           />
         </Labelled>
         <Fault>{act.fault}</Fault>
@@ -116,13 +117,14 @@ export function Absences({
 function HandOverAll({ staff }: { staff: readonly Person[] }) {
   const me = useMe();
   const client = useQueryClient();
-  const [from, setFrom] = useState(me.id);
-  const [to, setTo] = useState("");
-  const [reason, setReason] = useState("");
+  const form = useKept("hand-over", { from: me.id, to: "", reason: "" });
+  const { from, to, reason } = form.value;
+  const set = (patch: Partial<typeof form.value>) => form.set({ ...form.value, ...patch });
   const [done, setDone] = useState<readonly OneOfMany[] | null>(null);
   const act = useAct(async (key) => {
     const over = { to, reason, from: from === me.id ? null : from, everything: false };
     setDone(await api.once(key).post("/hand-overs", over));
+    form.discard();
     await client.invalidateQueries();
   });
   return (
@@ -137,14 +139,19 @@ function HandOverAll({ staff }: { staff: readonly Person[] }) {
       <p className="mb-2 text-soft">Every seat not signed yet, open or to come. What is signed stays.</p>
       {me.canCoordinate && (
         <Labelled label="Whose">
-          <PersonSelect people={staff} value={from} onChange={setFrom} />
+          <PersonSelect people={staff} value={from} onChange={(from) => set({ from })} />
         </Labelled>
       )}
       <Labelled label="To">
-        <PersonSelect people={staff.filter((p) => p.id !== from)} value={to} nobody="choose" onChange={setTo} />
+        <PersonSelect
+          people={staff.filter((p) => p.id !== from)}
+          value={to}
+          nobody="choose"
+          onChange={(to) => set({ to })}
+        />
       </Labelled>
       <Labelled label="Reason, for the record">
-        <input className="field" maxLength={4000} value={reason} onChange={(e) => setReason(e.target.value)} />
+        <input className="field" maxLength={4000} value={reason} onChange={(e) => set({ reason: e.target.value })} />
       </Labelled>
       <Fault>{act.fault}</Fault>
       <Button type="submit" disabled={act.isBusy || !to || reason.trim() === ""}>

@@ -194,6 +194,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WantedDates"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions": {
         parameters: {
             query?: never;
@@ -3379,6 +3416,149 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Pinned"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pins/packages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pins/documents/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -4643,6 +4823,11 @@ export interface components {
          * @enum {unknown}
          */
         CheckpointKind: "yesNo" | "number" | "text";
+        /**
+         * @description How many hours a clock counts.
+         * @enum {unknown}
+         */
+        ClockHours: "byLanguage" | "twelve" | "twentyFour";
         /** @description Something that happens on release, after the revisions are locked and the earlier ones superseded. */
         ClosingAction: components["schemas"]["ClosingActionInformGroup"] | components["schemas"]["ClosingActionFileUnder"] | components["schemas"]["ClosingActionFileWherePicked"] | components["schemas"]["ClosingActionOpenFollowUp"];
         /** @description Files the documents at a place in the register's folder tree, names separated by " / ". */
@@ -4713,6 +4898,13 @@ export interface components {
              * @description Messages not read.
              */
             unread: number;
+        };
+        /** @description How somebody reads dates and times of day. */
+        DateManner: {
+            /** @description A language tag (RFC 5646), as in “de-CH”; empty for the words of the pages themselves. */
+            language: string;
+            hours: components["schemas"]["ClockHours"];
+            weekBegins: components["schemas"]["WeekBegins"];
         };
         /** @description A stretch of a local day, in minutes from midnight; To is greater than From and at most 1440. */
         DayPart: {
@@ -6342,6 +6534,19 @@ export interface components {
             choice: string;
             picked: components["schemas"]["PickedWay"][];
         };
+        /**
+         * @description What can be pinned.
+         * @enum {unknown}
+         */
+        PinKind: "package" | "document";
+        /** @description A package or a document that somebody wants at hand. */
+        Pinned: {
+            kind: components["schemas"]["PinKind"];
+            /** Format: uuid */
+            id: string;
+            number: string;
+            title: string;
+        };
         /** @description Where in a draft something lies. Spots of a model will be places of their own. */
         Place: components["schemas"]["PlaceOnSheet"] | components["schemas"]["PlaceOnCells"];
         /** @description On a table; what lies there is a range of its cells. */
@@ -6875,6 +7080,8 @@ export interface components {
             demo: null | components["schemas"]["DemoSignIn"];
             /** @description Whether the database knows nobody yet, so that nobody can sign in. */
             isEmpty: boolean;
+            /** @description How they read dates. */
+            dates: components["schemas"]["DateManner"];
         };
         /**
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
@@ -7467,6 +7674,12 @@ export interface components {
             /** @description Whether what was noted waits for an answer here. */
             wantsAnswer?: boolean;
         };
+        /** @description How somebody wants to read dates. */
+        WantedDates: {
+            language: string;
+            hours: components["schemas"]["ClockHours"];
+            weekBegins: components["schemas"]["WeekBegins"];
+        };
         /** @description One way of a choice. */
         Way: {
             /** @description Unique within the plan. */
@@ -7482,6 +7695,11 @@ export interface components {
             choice: string;
             way: string;
         };
+        /**
+         * @description The day that a calendar's rows begin with.
+         * @enum {unknown}
+         */
+        WeekBegins: "byLanguage" | "monday" | "saturday" | "sunday";
         /** @description A document, or one of its revisions, to be taken out of use. */
         WithdrawalWanted: {
             /** @description For the record, and for whoever has it. */

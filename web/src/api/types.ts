@@ -63,6 +63,8 @@ export type OneOfMany = Schemas["OneOfMany"];
 export type PostHours = Schemas["PostHours"];
 export type Stall = Schemas["Stall"];
 export type TimeLeft = Schemas["TimeLeft"];
+export type DateManner = Schemas["DateManner"];
+export type Pinned = Schemas["Pinned"];
 export type Remedy = Schemas["Remedy"];
 
 export const isTable = (leaf: Leaf | undefined): leaf is TableLeaf => leaf?.frame.kind === "table";
@@ -162,12 +164,14 @@ export type Me = Person & {
   canCoordinate: boolean;
   canBuildPlans: boolean;
   canAdminister: boolean;
+  dates: DateManner;
 };
-export function meOf(person: Person, rights: readonly GrantedRight[]): Me {
+export function meOf(person: Person, rights: readonly GrantedRight[], dates: DateManner): Me {
   const has = (right: Right) => rights.some((r) => r.right === right);
   return {
     ...person,
     rights,
+    dates,
     canSend: has("send"),
     canCoordinate: has("coordinate"),
     canBuildPlans: has("buildPlans"),

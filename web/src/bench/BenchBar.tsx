@@ -4,6 +4,7 @@ import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import type { PackageView } from "../api/types";
+import { PinButton } from "../kept/PinButton";
 import { RoundTag, StandingTag } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { PlaceBar } from "../ui/PlaceBar";
@@ -45,6 +46,7 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
             <span className="font-mono text-sm">{p.number}</span>
             <RoundTag round={p.round} />
             <StandingTag standing={p.standing} />
+            <PinButton kind="package" id={p.id} name={p.number} />
           </span>
         }
       >

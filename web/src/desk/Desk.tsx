@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { useCommands } from "../commands/registry";
+import { placeOfPin, usePins } from "../kept/PinButton";
 import { isFound, useListing } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { Empty, RoundTag, StandingTag } from "../ui/kit";
@@ -14,6 +15,8 @@ import { rowStrip } from "../strip/stripOf";
 import { SignManyBar } from "./SignMany";
 import { Summary } from "./Summary";
 import { timeLeft, todayWords, when } from "../ui/time";
+
+const Views = lazy(async () => ({ default: (await import("../lists/Views")).Views<PackageRow> }));
 
 type Group = { words: string; rows: PackageRow[]; isCut: boolean };
 
@@ -138,6 +141,9 @@ export function Desk() {
           <option value="newest">newest first</option>
           <option value="number">by number</option>
         </select>
+        <Suspense fallback={<span className="w-[84px]" />}>
+          <Views listing={listing} list="desk" />
+        </Suspense>
         <SearchBox listing={listing} label="Find on the desk" hint="Number, title or person" />
       </PlaceBar>
       <main className="flex min-h-0 flex-1 flex-col" data-keys="desk">
@@ -147,6 +153,7 @@ export function Desk() {
           </p>
         )}
         {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
+        <PinnedLine />
         {data && data.prepared.length > 0 && (
           <section aria-label="Put aside" className="border-b border-rule px-4 py-2">
             <h2 className="label inline">Put aside · {data.prepared.length}</h2>
@@ -284,6 +291,27 @@ export function Desk() {
         )}
       </main>
     </>
+  );
+}
+
+/** What one wants at hand, whatever is asked today. */
+function PinnedLine() {
+  const pins = usePins();
+  if (pins.length === 0) return null;
+  return (
+    <section aria-label="Pinned" className="flex items-baseline gap-3 border-b border-rule px-4 py-2">
+      <h2 className="label shrink-0">Pinned · {pins.length}</h2>
+      <ul className="flex min-w-0 flex-wrap gap-x-4">
+        {pins.map((p) => (
+          <li key={p.id} className="max-w-80">
+            <Link to={placeOfPin(p)} className="flex items-baseline gap-2 hover:underline" title={p.title}>
+              <span className="shrink-0 font-mono text-sm">{p.number}</span>
+              <span className="truncate">{p.title}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api } from "../api/client";
 import { planOf, stepsOf } from "../api/types";
+import { PinButton } from "../kept/PinButton";
 import { useMe } from "../session/me";
 import { stripOf } from "../strip/stripOf";
 import { Strip } from "../strip/Strip";
@@ -39,6 +40,7 @@ export function Summary({ id, isOver, onClose }: { id: string; isOver: boolean; 
           <span className="ml-auto">
             <StandingTag standing={p.standing} />
           </span>
+          <PinButton kind="package" id={p.id} name={p.number} />
         </div>
         <h2 className="mt-1.5 mb-3 text-xl leading-snug font-semibold">{p.title}</h2>
         <Strip state={stripOf(p)} me={me.id} people={people} />

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { CalendarOff, Check, KeyRound, LogOut } from "lucide-react";
+import { CalendarClock, CalendarOff, Check, KeyRound, LogOut } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { lazy, Suspense, useState } from "react";
 import { api } from "../api/client";
@@ -10,10 +10,13 @@ import { accountLook } from "./looks";
 const Absences = lazy(async () => ({ default: (await import("../absences/Absences")).Absences }));
 const Account = lazy(async () => ({ default: (await import("../session/Account")).Account }));
 
+const DatesSheet = lazy(async () => ({ default: (await import("../session/DatesSheet")).DatesSheet }));
+
 /** The menu of one's own account; it opens as it comes. */
 export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }) {
   const [absences, setAbsences] = useState(false);
   const [account, setAccount] = useState(false);
+  const [dates, setDates] = useState(false);
   const [look, setLook] = useState(tableLook);
   const client = useQueryClient();
   const out = async () => {
@@ -51,6 +54,12 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
               <KeyRound size={15} /> Password and sessions
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => setDates(true)}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <CalendarClock size={15} /> Dates and clock
             </DropdownMenu.Item>
             <DropdownMenu.Label className="label px-3 pt-2">The table</DropdownMenu.Label>
             <DropdownMenu.RadioGroup
@@ -94,6 +103,7 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
       </DropdownMenu.Root>
       <Suspense fallback={null}>
         {absences && <Absences open onClose={() => setAbsences(false)} />}
+        {dates && <DatesSheet open onClose={() => setDates(false)} />}
         {account && <Account open onClose={() => setAccount(false)} />}
       </Suspense>
     </>

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { api } from "../api/client";
 import { keyWords } from "../commands/keys";
 import { commandSets } from "../commands/registry";
+import { placeOfPin, usePins } from "../kept/PinButton";
 import { useRecent } from "../kept/useRecent";
 import { isFound } from "../lists/listing";
 import { useMe } from "../session/me";
@@ -62,7 +63,11 @@ export function FindAll({ onClose }: { onClose: () => void }) {
       ? []
       : (packages?.rows ?? []);
   const recent = useRecent();
+  const pins = usePins();
   const offers: Offer[] = [
+    ...pins
+      .filter((p) => isFound(words, p.number, p.title))
+      .map((p) => ({ id: p.id, group: "Pinned", words: p.title, beside: p.number, run: go(placeOfPin(p)) })),
     ...(words.trim() === "" ? recent : []).map((r) => ({
       id: r.to,
       group: "Recent",

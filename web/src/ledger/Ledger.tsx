@@ -9,6 +9,7 @@ import { picked, useListing, usePages, type Column, type Listing } from "../list
 import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
+import { DateField } from "../ui/DateField";
 import { usePeople } from "../ui/people";
 import { exactly, when } from "../ui/time";
 import { Entry } from "./Entry";
@@ -201,11 +202,10 @@ function Day<Row>({ listing, name, words }: { listing: Listing<Row>; name: strin
   return (
     <label className="flex items-center gap-1.5 text-soft">
       {words}
-      <input
-        type="date"
-        className={`field !w-36 text-ink ${listing.get(name) ? "!border-ink font-medium" : ""}`}
+      <DateField
+        className={`!w-40 ${listing.get(name) ? "font-medium" : ""}`}
         value={listing.get(name)}
-        onChange={(e) => listing.set({ [name]: e.target.value })}
+        onChange={(day) => listing.set({ [name]: day })}
       />
     </label>
   );

@@ -166,7 +166,7 @@ export function Notes() {
     <>
       <PlaceBar title="Notes" beside="Requests, questions and remarks, until they are settled">
         <SearchBox listing={listing} label="Find a note" hint="Words, document, package" />
-        <ListTools listing={listing} list="requests" columns={columns} csv="/api/notes.csv" what={what} />
+        <ListTools listing={listing} list="notes" columns={columns} csv="/api/notes.csv" what={what} />
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
         <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">

@@ -4,7 +4,11 @@ import { useState } from "react";
 import { api } from "../api/client";
 import type { CalendarRow, DayPart as Part } from "../api/types";
 import { Button, Empty, Fault, Labelled, TimeField } from "../ui/kit";
+import { DateField } from "../ui/DateField";
+import { dayWords } from "../ui/time";
 import { useAddress } from "../lists/useAddress";
+import { Unkept } from "../kept/Unkept";
+import { useKept } from "../kept/useKept";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
 
@@ -80,6 +84,9 @@ function Parts({ parts, label, onChange }: { parts: readonly Part[]; label: stri
   );
 }
 
+type Week = readonly (readonly Part[])[];
+type Holidays = readonly { day: string; name: string; left: readonly Part[] }[];
+
 function CalendarForm({
   calendar,
   onMade,
@@ -89,19 +96,26 @@ function CalendarForm({
   onMade: (id: string) => void;
   onGone: () => void;
 }) {
-  const [name, setName] = useState(calendar.name);
-  const [week, setWeek] = useState<readonly (readonly Part[])[]>(calendar.week);
-  const [holidays, setHolidays] = useState<readonly { day: string; name: string; left: readonly Part[] }[]>(
-    calendar.holidays,
+  const form = useKept<Pick<CalendarRow, "name"> & { week: Week; holidays: Holidays }>(
+    `calendar ${calendar.id || "new"}`,
+    { name: calendar.name, week: calendar.week, holidays: calendar.holidays },
   );
+  const { name, week, holidays } = form.value;
+  const setName = (name: string) => form.set({ ...form.value, name });
+  const setWeek = (week: Week) => form.set({ ...form.value, week });
+  const setHolidays = (holidays: Holidays) => form.set({ ...form.value, holidays });
   const [day, setDay] = useState("");
   const { keep, fault, kept, isBusy } = useKeep();
   const isNew = calendar.id === "";
   const save = async () => {
     const body = { name, week, holidays };
-    const made = await keep((key) =>
-      isNew ? api.once(key).post("/calendars", body) : api.once(key).put(`/calendars/${calendar.id}`, body),
-    );
+    const made = await keep(async (key) => {
+      if (isNew) return api.once(key).post("/calendars", body);
+      await api.once(key).put(`/calendars/${calendar.id}`, body);
+      return null;
+    });
+    if (made === undefined) return;
+    form.discard();
     if (made) onMade(made.id);
   };
   return (
@@ -112,6 +126,7 @@ function CalendarForm({
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New calendar" : calendar.name}</h2>
+      <Unkept isKept={form.isKept} discard={form.discard} />
       <Labelled label="Name">
         <input className="field" required maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
       </Labelled>
@@ -134,7 +149,7 @@ function CalendarForm({
       <ul className="mb-2">
         {holidays.map((h, i) => (
           <li key={h.day} className="flex flex-wrap items-center gap-3 border-b border-dotted border-rule py-1.5">
-            <span className="w-24 whitespace-nowrap">{h.day}</span>
+            <span className="w-24 whitespace-nowrap">{dayWords(h.day)}</span>
             <input
               className="field !w-44"
               aria-label={`Name of ${h.day}`}
@@ -160,13 +175,7 @@ function CalendarForm({
         ))}
       </ul>
       <div className="mb-4 flex gap-2">
-        <input
-          className="field !w-44"
-          type="date"
-          aria-label="Day"
-          value={day}
-          onChange={(e) => setDay(e.target.value)}
-        />
+        <DateField className="!w-44" label="Day" value={day} onChange={setDay} />
         <Button
           disabled={!day || holidays.some((h) => h.day === day)}
           onClick={() => {
@@ -191,7 +200,11 @@ function CalendarForm({
               void keep(async (key) => {
                 await api.once(key).delete(`/calendars/${calendar.id}`);
                 return true;
-              }).then((gone) => gone && onGone())
+              }).then((gone) => {
+                if (!gone) return;
+                form.discard();
+                onGone();
+              })
             }
           >
             Remove the calendar

@@ -6,6 +6,8 @@ import type { FolderDetail, PersonGroup, StandingOrder } from "../api/types";
 import { FolderLevel } from "../ui/FolderTree";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { ListBeside } from "./ListBeside";
+import { Unkept } from "../kept/Unkept";
+import { useKept } from "../kept/useKept";
 import { useKeep } from "./useKeep";
 
 const firstOrder: StandingOrder = {
@@ -93,7 +95,7 @@ function FoundFolders({ words, picked, onPick }: { words: string; picked: string
 }
 
 function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) => void }) {
-  const [name, setName] = useState("");
+  const { value: name, set: setName, discard } = useKept(`folder new in ${inside}`, "");
   const { keep, fault } = useKeep();
   const path = [inside, name.trim()].filter(Boolean).join(" / ");
   return (
@@ -103,7 +105,11 @@ function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) 
         void keep(async (key) => {
           await api.once(key).post("/folders", { path });
           return true;
-        }).then((done) => done && onMade(path));
+        }).then((done) => {
+          if (!done) return;
+          discard();
+          onMade(path);
+        });
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">New folder</h2>
@@ -120,8 +126,13 @@ function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) 
 
 function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path: string) => void }) {
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
-  const [path, setPath] = useState(folder.path);
-  const [order, setOrder] = useState<StandingOrder | null>(folder.standings ?? null);
+  const form = useKept<{ path: string; order: StandingOrder | null }>(`folder ${folder.path}`, {
+    path: folder.path,
+    order: folder.standings ?? null,
+  });
+  const { path, order } = form.value;
+  const setPath = (path: string) => form.set({ path, order });
+  const setOrder = (order: StandingOrder | null) => form.set({ path, order });
   const { keep, fault, kept } = useKeep();
   const inherited = folder.followed ?? null;
   const rename = (i: number, name: string) =>
@@ -148,6 +159,7 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
   return (
     <>
       <h2 className="mb-3 text-xl font-semibold">{folder.path === "" ? "The register" : folder.path}</h2>
+      <Unkept isKept={form.isKept} discard={form.discard} />
       {folder.path !== "" && (
         <form
           className="mb-6 flex items-end gap-2"
@@ -156,7 +168,11 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
             void keep(async (key) => {
               await api.once(key).put("/folders", { path: folder.path, to: path });
               return true;
-            }).then((done) => done && onMoved(path));
+            }).then((done) => {
+              if (!done) return;
+              form.discard();
+              onMoved(path);
+            });
           }}
         >
           <span className="flex-1">
@@ -174,7 +190,11 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
                 void keep(async (key) => {
                   await api.once(key).delete("/folders", { path: folder.path });
                   return true;
-                }).then((done) => done && onMoved(""))
+                }).then((done) => {
+                  if (!done) return;
+                  form.discard();
+                  onMoved("");
+                })
               }
             >
               Remove
@@ -275,7 +295,10 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
             <Button
               look="main"
               onClick={() =>
-                void keep((key) => api.once(key).put("/folders/standings", { path: folder.path, standings: order }))
+                void keep(async (key) => {
+                  await api.once(key).put("/folders/standings", { path: folder.path, standings: order });
+                  return true;
+                }).then((done) => done && form.discard())
               }
             >
               Keep the standings
@@ -284,9 +307,10 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
               <Button
                 look="quiet"
                 onClick={() =>
-                  void keep((key) =>
-                    api.once(key).put("/folders/standings", { path: folder.path, standings: null }),
-                  ).then(() => setOrder(null))
+                  void keep(async (key) => {
+                    await api.once(key).put("/folders/standings", { path: folder.path, standings: null });
+                    return true;
+                  }).then((done) => done && form.discard())
                 }
               >
                 Take its own away

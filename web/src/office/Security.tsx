@@ -2,7 +2,7 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { addressOf, api } from "../api/client";
 import { Button, Empty } from "../ui/kit";
-import { exactly } from "../ui/time";
+import { clockZone, exactly } from "../ui/time";
 
 const kinds = [
   "signed in",
@@ -52,7 +52,7 @@ export function Security() {
         <span className="flex-1" />
         <a
           className="inline-flex min-h-8 items-center rounded-[5px] border border-edge bg-raised px-3 font-medium hover:bg-lit"
-          href={`/api${addressOf("/security.csv", { kind, search: words, zone: Intl.DateTimeFormat().resolvedOptions().timeZone })}`}
+          href={`/api${addressOf("/security.csv", { kind, search: words, zone: clockZone() })}`}
           download
         >
           CSV

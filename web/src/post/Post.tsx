@@ -7,6 +7,7 @@ import type { PostedMessage } from "../api/types";
 import { picked, useListing, usePages } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { FileLink, ShowMore } from "../lists/Tools";
+import { Views } from "../lists/Views";
 import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
 import { exactly, when } from "../ui/time";
@@ -36,6 +37,7 @@ export function Post() {
     <>
       <PlaceBar title="Post" beside={unread === undefined ? "" : unread === 0 ? "all read" : `${unread} not read`}>
         <SearchBox listing={listing} label="Find in the post" hint="Words of a message" />
+        <Views listing={listing} list="post" />
         <FileLink path="/api/messages.csv" what={what} />
         <Button onClick={() => setHours(true)}>Messages and mail</Button>
         <Button disabled={!unread} onClick={() => void read(null)}>

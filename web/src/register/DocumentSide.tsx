@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import type { DocumentDetail } from "../api/types";
+import { PinButton } from "../kept/PinButton";
 import { useVisit } from "../kept/useRecent";
 import { HistoryList } from "../slip/History";
 import { Button, StandingTag } from "../ui/kit";
@@ -50,6 +51,7 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
           <span className="ml-auto">
             <StandingTag standing={d.standing === "in work" && d.stage ? d.stage : d.standing} />
           </span>
+          <PinButton kind="document" id={d.id} name={d.number} />
         </div>
         <h2 className="mt-1 text-xl leading-snug font-semibold">{d.title}</h2>
         <p className="mb-3 text-soft">

@@ -32,7 +32,7 @@ export function Gate({ children }: { children: (me: Me, onOut: () => void) => Re
   // Whose page this is.
   const [mine, setMine] = useState<Me | null>(null);
   const [leaving, setLeaving] = useState(false);
-  const now = session?.person ? meOf(session.person, session.rights) : null;
+  const now = session?.person ? meOf(session.person, session.rights, session.dates) : null;
   if (session) keepFormToken(session.formToken, (now ?? mine)?.id ?? null);
   if (leaving && session && !now) {
     setMine(null);
@@ -72,7 +72,7 @@ export function Gate({ children }: { children: (me: Me, onOut: () => void) => Re
       </main>
     );
   const me = leaving ? null : (now ?? mine);
-  if (me) keepClock(me.timeZone);
+  if (me) keepClock(me.timeZone, me.dates);
   if (isWelcome)
     return (
       <Suspense fallback={null}>

@@ -1,9 +1,6 @@
 import { stepsOf, type Preview, type Remedy, type Stall, planOf } from "../api/types";
 import { Button } from "../ui/kit";
-import { exactly } from "../ui/time";
-
-const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
-const dayOf = (iso: string) => day.format(new Date(iso));
+import { dayOf, dayStart, exactly } from "../ui/time";
 
 /** A forecast along a line of days: solid bars by the times allowed, thin lines to where nine runs in ten end. */
 export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels?: number }) {
@@ -11,7 +8,7 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
   if (!forecast)
     return <p className="text-soft">A forecast needs a plan that can be sent. Mend what the check found first.</p>;
   const names = new Map(stepsOf(planOf(preview)).map((s) => [s.key, s.name]));
-  const from = new Date(preview.now).setHours(0, 0, 0, 0);
+  const from = dayStart(preview.now);
   const last = Math.max(
     new Date(forecast.finishes).getTime(),
     forecast.nineTenths ? new Date(forecast.nineTenths).getTime() : 0,
@@ -39,9 +36,7 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
           {Array.from({ length: days }, (_, i) => (
             <span key={i} className="min-w-0 flex-1 whitespace-nowrap">
               {/* A day's name needs the room of those until the next one. */}
-              {i % every === 0 && i + every <= days
-                ? dayOf(new Date(from + i * 86_400_000 + 43_200_000).toISOString())
-                : ""}
+              {i % every === 0 && i + every <= days ? dayOf(new Date(from + i * 86_400_000 + 43_200_000)) : ""}
             </span>
           ))}
         </div>

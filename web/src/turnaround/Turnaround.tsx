@@ -133,7 +133,7 @@ export function Turnaround() {
         }
       >
         <SearchBox listing={listing} label="Search number or title" hint="Number or title" />
-        <ListTools listing={listing} list="monitor" columns={columns} csv="/api/packages.csv" what={what} />
+        <ListTools listing={listing} list="turnaround" columns={columns} csv="/api/packages.csv" what={what} />
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
         <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-2">

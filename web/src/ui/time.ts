@@ -1,80 +1,166 @@
-import type { TimeLeft } from "../api/types";
+import type { DateManner, TimeLeft } from "../api/types";
 
-type Clock = Readonly<Record<"day" | "dayOfYear" | "short" | "full" | "time" | "date", Intl.DateTimeFormat>>;
-
-const clockIn = (timeZone: string | undefined): Clock => {
-  const of = (how: Intl.DateTimeFormatOptions, language = "en-GB") =>
-    new Intl.DateTimeFormat(language, { ...how, ...(timeZone ? { timeZone } : {}) });
-  return {
-    day: of({ weekday: "short", day: "numeric", month: "short" }),
-    dayOfYear: of({ day: "numeric", month: "short", year: "numeric" }),
-    short: of({ day: "numeric", month: "short" }),
-    full: of({ day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" }),
-    time: of({ hour: "2-digit", minute: "2-digit" }),
-    // As a calendar has it, year first.
-    date: of({ year: "numeric", month: "2-digit", day: "2-digit" }, "sv-SE"),
-  };
+type Told = "day" | "dayOfYear" | "short" | "full" | "time" | "calendarDay" | "today" | "month" | "weekday";
+type Clock = {
+  readonly told: Readonly<Record<Told, Intl.DateTimeFormat>>;
+  /** The day's date in the zone, year first, to count with. */
+  readonly date: Intl.DateTimeFormat;
+  /** The time of the day in the zone, to count with. */
+  readonly ofDay: Intl.DateTimeFormat;
+  readonly language: string;
+  readonly zone: string;
+  readonly isTwelve: boolean;
+  /** 0 for Sunday. */
+  readonly weekBegins: number;
 };
-let clock = clockIn(undefined);
 
-/** Tells times by a person's own zone from now on, as the office has it (IANA time zone database); by the browser's where it knows none such. */
-export function keepClock(timeZone: string) {
-  try {
-    clock = clockIn(timeZone);
-  } catch {
-    clock = clockIn(undefined);
-  }
+/** The language of the pages' own words. */
+const PAGES = "en-GB";
+const usual: DateManner = { language: "", hours: "byLanguage", weekBegins: "byLanguage" };
+const browsersZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** The day that a language's calendars begin with; Monday (ISO 8601) where the browser does not know. */
+function firstDay(language: string): number {
+  type Week = { firstDay: number };
+  const locale = new Intl.Locale(language) as Intl.Locale & { getWeekInfo?: () => Week; weekInfo?: Week };
+  return (locale.getWeekInfo?.() ?? locale.weekInfo)?.firstDay ?? 1;
 }
 
+function clockIn(timeZone: string | undefined, manner: DateManner): Clock {
+  const language = manner.language || PAGES;
+  const hours: Intl.DateTimeFormatOptions =
+    manner.hours === "twelve" ? { hour12: true } : manner.hours === "twentyFour" ? { hourCycle: "h23" } : {};
+  const zone = timeZone ? { timeZone } : {};
+  // What is signed and due is told by one calendar everywhere, whatever else a language counts by.
+  const of = (how: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat(language, { calendar: "gregory", ...zone, ...how });
+  const clock: Intl.DateTimeFormatOptions = { hour: "2-digit", minute: "2-digit", ...hours };
+  const day: Intl.DateTimeFormatOptions = { day: "numeric", month: "short", year: "numeric" };
+  const time = of(clock);
+  return {
+    told: {
+      day: of({ weekday: "short", day: "numeric", month: "short" }),
+      dayOfYear: of(day),
+      short: of({ day: "numeric", month: "short" }),
+      full: of({ ...day, ...clock }),
+      time,
+      today: of({ weekday: "long", day: "numeric", month: "long" }),
+      // A day of the calendar has no zone.
+      calendarDay: of({ ...day, timeZone: "UTC" }),
+      month: of({ month: "long", year: "numeric", timeZone: "UTC" }),
+      weekday: of({ weekday: "short", timeZone: "UTC" }),
+    },
+    date: new Intl.DateTimeFormat("sv-SE", { year: "numeric", month: "2-digit", day: "2-digit", ...zone }),
+    ofDay: new Intl.DateTimeFormat("sv-SE", {
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
+      hourCycle: "h23",
+      ...zone,
+    }),
+    language,
+    zone: time.resolvedOptions().timeZone,
+    isTwelve: time.resolvedOptions().hour12 === true,
+    weekBegins: { byLanguage: firstDay(language), monday: 1, saturday: 6, sunday: 0 }[manner.weekBegins] % 7,
+  };
+}
+let clock = clockIn(undefined, usual);
+let kept = "";
+
+/**
+ * Tells times from now on by a person's own zone, as the office has it (IANA time zone database), in the manner they chose; by the browser's
+ * zone, and in the pages' own words, where it does not know theirs.
+ */
+export function keepClock(timeZone: string, manner: DateManner = usual) {
+  const key = JSON.stringify([timeZone, manner]);
+  if (key === kept) return;
+  kept = key;
+  for (const [zone, how] of [
+    [timeZone, manner],
+    [timeZone, { ...manner, language: "" }],
+    [undefined, { ...manner, language: "" }],
+  ] as const)
+    try {
+      clock = clockIn(zone, how);
+      return;
+    } catch (e) {
+      if (!(e instanceof RangeError)) throw e;
+    }
+}
+
+/** The zone that times are told in (IANA time zone database). */
+export const clockZone = () => clock.zone;
+/** The day that the person's weeks begin with, 0 for Sunday. */
+export const weekBegins = () => clock.weekBegins;
+/** The language of dates and numbers of days, as a tag (RFC 5646). */
+export const dateLanguage = () => clock.language;
+
+/** A moment's day on the person's calendar, "2026-11-13". */
+export const dayIn = (d: Date) => clock.date.format(d);
+/** When the day of a moment began on the person's calendar, in milliseconds. */
+export function dayStart(iso: string): number {
+  const d = new Date(iso);
+  const parts = Object.fromEntries(clock.ofDay.formatToParts(d).map((p) => [p.type, Number(p.value)]));
+  return d.getTime() - d.getMilliseconds() - ((parts.hour! * 60 + parts.minute!) * 60 + parts.second!) * 1000;
+}
 /** The number of a moment's day on the person's calendar. */
-const dayNumber = (d: Date) => Date.parse(`${clock.date.format(d)}T00:00:00Z`) / 86_400_000;
+const dayNumber = (d: Date) => Date.parse(`${dayIn(d)}T00:00:00Z`) / 86_400_000;
 
 /** Today, as a desk calendar has it: "Friday 27 November". */
-export const todayWords = (now = new Date()) =>
-  new Intl.DateTimeFormat("en-GB", {
-    weekday: "long",
-    day: "numeric",
-    month: "long",
-    timeZone: clock.day.resolvedOptions().timeZone,
-  }).format(now);
+export const todayWords = (now = new Date()) => clock.told.today.format(now);
 
 /** A time as people say it, by their own clock: "today 08:40", "Fri 13 Nov", and half a year away "13 Nov 2024". */
 export function when(iso: string, now = new Date()): string {
   const d = new Date(iso);
   const days = dayNumber(now) - dayNumber(d);
-  if (days === 0) return `today ${clock.time.format(d)}`;
-  if (days === 1) return `yesterday ${clock.time.format(d)}`;
+  if (days === 0) return `today ${clock.told.time.format(d)}`;
+  if (days === 1) return `yesterday ${clock.told.time.format(d)}`;
   // A weekday and a month would be taken for this year's.
-  return Math.abs(days) > 182 ? clock.dayOfYear.format(d) : clock.day.format(d);
+  return Math.abs(days) > 182 ? clock.told.dayOfYear.format(d) : clock.told.day.format(d);
 }
 /** A day of the calendar, "2026-11-13", in words; it has no zone. */
-export const dayWords = (iso: string) =>
-  new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" }).format(
-    new Date(`${iso}T12:00Z`),
-  );
-export const shortDay = (iso: string) => clock.short.format(new Date(iso));
-export const exactly = (iso: string) => clock.full.format(new Date(iso));
+export const dayWords = (iso: string) => clock.told.calendarDay.format(new Date(`${iso}T12:00Z`));
+/** The month of a day of the calendar in words: "November 2026". */
+export const monthWords = (iso: string) => clock.told.month.format(new Date(`${iso}T12:00Z`));
+/** The weekday of a day of the calendar, short: "Fri". */
+export const weekdayWords = (iso: string) => clock.told.weekday.format(new Date(`${iso}T12:00Z`));
+export const shortDay = (iso: string) => clock.told.short.format(new Date(iso));
+/** A moment's weekday and day: "Fri 13 Nov". */
+export const dayOf = (at: string | Date) => clock.told.day.format(new Date(at));
+/** A moment in full; with its zone where the browser's clock shows another time. */
+export function exactly(iso: string): string {
+  const words = clock.told.full.format(new Date(iso));
+  return clock.zone === browsersZone() ? words : `${words}, time of ${placeOf(clock.zone)}`;
+}
+/** The place that a zone is named after: "Oslo" of Europe/Oslo. */
+const placeOf = (zone: string) => zone.slice(zone.lastIndexOf("/") + 1).replaceAll("_", " ");
 
 /** Time left in words, as the server has counted it by one's own calendar. */
 export function timeLeft({ days, isToday, isLate }: TimeLeft, due: string): { words: string; late: boolean } {
   if (isLate) {
     if (isToday) return { words: "due today, passed", late: true };
     // Due at a weekend, and no working day since.
-    if (days === 0) return { words: `was due ${clock.day.format(new Date(due))}`, late: true };
+    if (days === 0) return { words: `was due ${dayOf(due)}`, late: true };
     return { words: `${-days} ${days === -1 ? "day" : "days"} over`, late: true };
   }
   if (isToday) return { words: "due today", late: false };
-  if (days === 0) return { words: `due ${clock.day.format(new Date(due))}`, late: false };
+  if (days === 0) return { words: `due ${dayOf(due)}`, late: false };
   return { words: `${days} ${days === 1 ? "day" : "days"} left`, late: false };
 }
 
-/** A minute of the day as a clock shows it: 450 is "07:30". */
-export const clockOf = (minute: number): string =>
-  `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
-/** The minute of the day that a text names: "7:30", "07.30", "730" or "24:00"; null for anything else. */
+/** A minute of the day as the person's clock shows it: 450 is "07:30", or "7:30 am". */
+export function clockOf(minute: number): string {
+  const [hour, rest] = [Math.floor(minute / 60), String(minute % 60).padStart(2, "0")];
+  // The day's end has no name on a clock of twelve hours.
+  if (!clock.isTwelve || minute === 1440) return `${String(hour).padStart(2, "0")}:${rest}`;
+  return `${hour % 12 || 12}:${rest} ${hour < 12 ? "am" : "pm"}`;
+}
+/** The minute of the day that a text names: "7:30", "07.30", "730", "7:30 pm" or "24:00"; null for anything else. */
 export function minuteOf(text: string): number | null {
-  const found = /^\s*(\d{1,2})(?:\s*[:.h]?\s*(\d{2}))?\s*$/.exec(text);
+  const found = /^\s*(\d{1,2})(?:\s*[:.h]?\s*(\d{2}))?\s*(?:([ap])\.?\s*m\.?)?\s*$/i.exec(text);
   if (!found) return null;
-  const minute = Number(found[1]) * 60 + Number(found[2] ?? 0);
-  return minute <= 1440 && Number(found[2] ?? 0) < 60 ? minute : null;
+  const [hour, rest, half] = [Number(found[1]), Number(found[2] ?? 0), found[3]?.toLowerCase()];
+  if (half && (hour < 1 || hour > 12)) return null;
+  const minute = (half ? (hour % 12) + (half === "p" ? 12 : 0) : hour) * 60 + rest;
+  return minute <= 1440 && rest < 60 ? minute : null;
 }
