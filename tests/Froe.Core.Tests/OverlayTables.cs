@@ -192,4 +192,86 @@ public class OverlayTables
     [InlineData(702, "AAA")]
     [InlineData(16_383, "XFD")]
     public void ColumnsAreCountedInLetters(int column, string letters) => Assert.Equal(letters, CellRange.Letters(column));
+
+    public static TheoryData<string, Shape> Fitting => new()
+    {
+        { "put", new CloudPath([new(10, 10), new(60, 10), new(60, 40)]) },
+        { "put", new Box(new(10, 10), new(60, 40)) },
+        { "put", new Ellipse(new(60, 40), new(10, 10)) },
+        { "put", new Highlight(new(10, 10), new(60, 40)) },
+        { "put", new Line(new(10, 10), new(60, 10)) },
+        { "put", new Strike(new(10, 10), new(10, 40)) },
+        { "put", new Polyline([new(10, 10), new(60, 10)]) },
+        { "put", new Freehand([new(10, 10), new(60, 10), new(10, 10)]) },
+        { "put", new Leader(new(10, 10), new(60, 40), "M10", 3.5) },
+        { "put", new WrittenWords(new(10, 10), "M10", 3.5) },
+        { "put", new Dimension(new(10, 10), new(60, 10), -20, 50, "2500", 3.5) },
+        { "put", new Dimension(new(10, 10), new(60, 10), 0, null, "", 3.5) },
+        // No size, nothing to be read, or more than is taken.
+        { "markup-off-sheet", new Box(new(10, 10), new(60, 10)) },
+        { "markup-off-sheet", new Ellipse(new(10, 10), new(10, 40)) },
+        { "markup-off-sheet", new Line(new(10, 10), new(10, 10)) },
+        { "markup-off-sheet", new Polyline([]) },
+        { "markup-off-sheet", new Polyline(default) },
+        { "markup-off-sheet", new Polyline([new(10, 10)]) },
+        { "markup-off-sheet", new Polyline([new(10, 10), new(10, 10)]) },
+        { "markup-off-sheet", new CloudPath([new(10, 10), new(60, 10)]) },
+        { "markup-off-sheet", new Freehand([.. Enumerable.Range(0, PointPath.Most + 1).Select(i => new PointXY(i % 100, i % 90))]) },
+        { "markup-off-sheet", new WrittenWords(new(10, 10), " \n ", 3.5) },
+        { "markup-off-sheet", new WrittenWords(new(10, 10), new string('x', WrittenWords.Longest + 1), 3.5) },
+        { "markup-off-sheet", new WrittenWords(new(10, 10), "M10", 0) },
+        { "markup-off-sheet", new Leader(new(10, 10), new(10, 10), "M10", 3.5) },
+        { "markup-off-sheet", new Leader(new(10, 10), new(60, 40), "", 3.5) },
+        { "markup-off-sheet", new Dimension(new(10, 10), new(10, 10), 5, 50, "", 3.5) },
+        { "markup-off-sheet", new Dimension(new(10, 10), new(60, 10), 5, 0, "", 3.5) },
+        { "markup-off-sheet", new Dimension(new(10, 10), new(60, 10), 5, 50, new string('9', Dimension.LongestWanted + 1), 3.5) },
+        // Far off, or nowhere.
+        { "markup-off-sheet", new Polyline([new(10, 10), new(60, 5000)]) },
+        { "markup-off-sheet", new Polyline([new(10, 10), new(double.NaN, 10)]) },
+        { "markup-off-sheet", new CloudPath([new(10, 10), new(60, 10), new(double.PositiveInfinity, 40)]) },
+        { "markup-off-sheet", new WrittenWords(new(-5000, 10), "M10", 3.5) },
+        { "markup-off-sheet", new Dimension(new(10, 10), new(60, 10), 50_000, 50, "", 3.5) },
+        { "markup-off-sheet", new Dimension(new(10, 10), new(60, 10), double.NaN, 50, "", 3.5) },
+    };
+
+    [Theory]
+    [MemberData(nameof(Fitting))]
+    public void AShapeOfEveryKindLiesOnItsSheetOrIsRefused(string said, Shape shape) => Assert.Equal(said, Apply(null, Put(shape), On(DraftStanding.UnderReview)));
+
+    [Fact]
+    public void WhatIsDrawnThroughPointsIsTheSameWhenItsPointsAre()
+    {
+        static Polyline Drawn(params PointXY[] points) => new([.. points]);
+        Assert.Equal(Drawn(new(1, 2), new(3, 4)), Drawn(new(1, 2), new(3, 4)));
+        Assert.Equal(Drawn(new(1, 2), new(3, 4)).GetHashCode(), Drawn(new(1, 2), new(3, 4)).GetHashCode());
+        Assert.NotEqual(Drawn(new(1, 2), new(3, 4)), Drawn(new(1, 2), new(3, 5)));
+        Assert.NotEqual(Drawn(new(1, 2), new(3, 4)), Drawn(new(1, 2), new(3, 4), new(5, 6)));
+        Assert.NotEqual<PointPath>(Drawn(new(1, 2), new(3, 4)), new Freehand([new(1, 2), new(3, 4)]));
+        // Asked again, it does nothing.
+        var lies = Lying() with { Shape = Drawn(new(10, 20), new(30, 40)) };
+        Assert.Equal("nothing", Apply(lies, Put(Drawn(new(10, 20), new(30, 40))), On(DraftStanding.UnderReview)));
+    }
+
+    [Fact]
+    public void ACloudByPointsBulgesOutwardsWhicheverWayTheyGoRound() => Gen.Select(Gen.Int[3, 12], Gen.Double[5, 100], Gen.Double[0.5, 9], Gen.Bool).Sample((count, radius, detail, isClockwise) =>
+    {
+        var corners = Enumerable.Range(0, count).Select(i => 2 * Math.PI * i / count * (isClockwise ? -1 : 1)).Select(a => new PointXY(300 + (radius * Math.Cos(a)), 200 + (radius * Math.Sin(a)))).ToArray();
+        var line = new CloudPath([.. corners]).Outline(detail).Lines.Single();
+        Assert.Equal(line[0], line[^1]);
+        // Of a round of corners no scallop's point lies nearer to the middle than the side it stands on.
+        var least = radius * Math.Cos(Math.PI / count);
+        Assert.All(line, p => Assert.True(Math.Sqrt(((p.X - 300) * (p.X - 300)) + ((p.Y - 200) * (p.Y - 200))) >= least - 1e-9));
+        Assert.All(corners, c => Assert.Contains(line, p => Math.Abs(p.X - c.X) < 1e-9 && Math.Abs(p.Y - c.Y) < 1e-9));
+    });
+
+    [Fact]
+    public void ALengthIsTheSameHoweverItIsTurnedAndMoved() => Gen.Select(Gen.Double[-400, 400], Gen.Double[1, 400], Gen.Double[0, 7], Gen.Double[-50, 50]).Sample((x, length, turn, offset) =>
+    {
+        var shape = new Dimension(new(x, -x), new(x + (length * Math.Cos(turn)), -x + (length * Math.Sin(turn))), offset, null, "", 3);
+        Assert.Equal(length, shape.Length, 1e-9);
+        // Its line is as long, and lies as far beside.
+        var (a, b) = (shape.Outline(1).Lines[2][0], shape.Outline(1).Lines[2][1]);
+        Assert.Equal(length, Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y))), 1e-9);
+        Assert.Equal(Math.Abs(offset), Math.Sqrt(((a.X - x) * (a.X - x)) + ((a.Y + x) * (a.Y + x))), 1e-9);
+    });
 }

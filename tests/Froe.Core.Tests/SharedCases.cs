@@ -64,7 +64,7 @@ public class SharedCases
         Assert.Equal(JsonSerializer.Deserialize<SheetCase>(File.ReadAllText(file), Json), now);
     }
 
-    private sealed record ShapeCase(string Says, Shape Shape, double Detail, double[][] Lines, bool Fills, PointXY Label, PointXY Anchor);
+    private sealed record ShapeCase(string Says, Shape Shape, double Detail, double[][] Lines, OutlineFill Fill, PointXY Label, PointXY Anchor, OutlineWords? Words);
 
     /// <summary>A shape is drawn by the page as it is drawn here (FROE_WRITE_CASES=1 writes the cases anew).</summary>
     [Fact]
@@ -73,7 +73,7 @@ public class SharedCases
         ShapeCase Case(string says, Shape shape, double detail)
         {
             var outline = shape.Outline(detail);
-            return new(says, shape, detail, [.. outline.Lines.Select(l => l.SelectMany(p => new[] { p.X, p.Y }).ToArray())], outline.Fills, outline.Label, outline.Anchor);
+            return new(says, shape, detail, [.. outline.Lines.Select(l => l.SelectMany(p => new[] { p.X, p.Y }).ToArray())], outline.Fill, outline.Label, outline.Anchor, outline.Words);
         }
         ShapeCase[] now =
         [
@@ -82,6 +82,21 @@ public class SharedCases
             Case("a cloud smaller than a scallop", new Cloud(new(0, 0), new(1, 2)), 16),
             Case("an arrow up", new Arrow(new(1, 1), new(5, 9)), 11),
             Case("an arrow to the left", new Arrow(new(5, 5), new(-40, 5)), 3),
+            Case("a cloud round a corner, points going round clockwise", new CloudPath([new(0, 0), new(0, 40), new(80, 40), new(80, 30), new(10, 30), new(10, 0)]), 7),
+            Case("the same cloud, points going round the other way", new CloudPath([new(10, 0), new(10, 30), new(80, 30), new(80, 40), new(0, 40), new(0, 0)]), 7),
+            Case("a box", new Box(new(40, 10), new(-5, 30)), 1),
+            Case("an ellipse drawn upwards", new Ellipse(new(1000, 10), new(1100, 42)), 1),
+            Case("a highlight", new Highlight(new(1, 2), new(3, 9)), 1),
+            Case("a line", new Line(new(1, 2), new(-3, 9)), 1),
+            Case("a strike that falls", new Strike(new(10, 40), new(60, 5)), 6),
+            Case("a line through points", new Polyline([new(1, 2), new(4, 4), new(4, 8), new(-2, 8)]), 1),
+            Case("what a hand drew", new Freehand([new(0, 0), new(4, 4), new(9, 3), new(12, -6), new(20, 0)]), 1),
+            Case("two points by hand", new Freehand([new(0, 0), new(4, 4)]), 1),
+            Case("words", new WrittenWords(new(12, 30), "Is this\nthe new one?", 3.5), 1),
+            Case("a leader to the right", new Leader(new(10, 10), new(40, 30), "M10, not M8", 2.5), 11),
+            Case("a leader to the left", new Leader(new(10, 10), new(-40, 30), "M10,\nnot M8", 2.5), 11),
+            Case("a dimension above its points", new Dimension(new(10, 10), new(60, 10), 12, 50, "2500", 3.5), 6),
+            Case("a slanting dimension, its line to the right of its way", new Dimension(new(10, 10), new(40, 50), -8, null, "", 3.5), 6),
             Case("a range of cells", new CellRange(new(1, 11), new(3, 13)), 1),
         ];
         var file = Path.Combine(Folder, "shapes.json");
@@ -89,10 +104,20 @@ public class SharedCases
         var kept = JsonSerializer.Deserialize<ShapeCase[]>(File.ReadAllText(file), Json)!;
         foreach (var (was, drawn) in kept.Zip(now))
         {
-            Assert.Equal((was.Says, was.Shape, was.Fills, was.Label, was.Anchor), (drawn.Says, drawn.Shape, drawn.Fills, drawn.Label, drawn.Anchor));
+            Assert.Equal((was.Says, was.Shape, was.Fill), (drawn.Says, drawn.Shape, drawn.Fill));
+            Near(was.Label, drawn.Label);
+            Near(was.Anchor, drawn.Anchor);
+            Assert.Equal((was.Words?.Text, was.Words?.EndsThere, was.Words?.Height), (drawn.Words?.Text, drawn.Words?.EndsThere, drawn.Words?.Height));
+            if (was.Words is { } words) Near(words.At, drawn.Words!.At);
             Assert.All(was.Lines.Zip(drawn.Lines), l => Assert.All(l.First.Zip(l.Second), x => Assert.Equal(x.First, x.Second, 9)));
         }
         Assert.Equal(kept.Select(k => k.Lines.Select(l => l.Length)), now.Select(k => k.Lines.Select(l => l.Length)));
+
+        static void Near(PointXY a, PointXY b)
+        {
+            Assert.Equal(a.X, b.X, 9);
+            Assert.Equal(a.Y, b.Y, 9);
+        }
     }
 
     private sealed record RangeCase(int Left, int Top, int Right, int Bottom, int Rows, int Columns, string Words);

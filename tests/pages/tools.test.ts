@@ -5,6 +5,9 @@ import type { Mark } from "../../web/src/viewer/markup/store";
 import { distanceTo, handlesOf, moved } from "../../web/src/viewer/shapes";
 import { look } from "../../web/src/viewer/tools/look";
 import type { Seen, Step, Tool, ToolEvent } from "../../web/src/viewer/tools/tool";
+import { dimension } from "../../web/src/viewer/tools/dimension";
+import { freehand, path } from "../../web/src/viewer/tools/path";
+import { leader, words } from "../../web/src/viewer/tools/words";
 import { twoPoint } from "../../web/src/viewer/tools/twoPoint";
 
 const cloud = (x: number, y = 0): Shape => ({ shape: "cloud", from: { x, y }, to: { x: x + 100, y: y + 50 } });
@@ -20,6 +23,7 @@ const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark => ({
   ...more,
 });
 
+type Send = () => Step;
 /** A hand that uses a tool. */
 function hand(tool: Tool, seen: Seen) {
   let step: Step = { state: null };
@@ -31,7 +35,12 @@ function hand(tool: Tool, seen: Seen) {
     all.push(step);
     return step;
   };
-  return { does, cancel: () => send({ does: "cancel" }), all };
+  const [cancel, end, back] = (["cancel", "end", "back"] as const).map((does) => () => send({ does })) as [
+    Send,
+    Send,
+    Send,
+  ];
+  return { does, cancel, end, back, all };
 }
 const nothing: Seen = { marks: [], picked: null };
 
@@ -139,4 +148,130 @@ test("a markup that is put back, or squeezed to nothing, is as it was", () => {
   h.does("press", 50, 0);
   h.does("drag", 90, 90);
   assert.deepEqual(h.cancel(), { state: null });
+});
+
+/** Presses and lets go at a place. */
+const press = (h: ReturnType<typeof hand>, x: number, y: number) => {
+  const pressed = h.does("press", x, y);
+  return pressed.drawn ? pressed : h.does("release", x, y);
+};
+
+test("a line goes through the points that are pressed; pressed again at the last, it is done", () => {
+  const h = hand(path("polyline"), nothing);
+  press(h, 0, 0);
+  press(h, 50, 0);
+  h.does("hover", 70, 40);
+  assert.deepEqual(h.all.at(-1)!.preview?.shape, {
+    shape: "polyline",
+    points: [
+      { x: 0, y: 0 },
+      { x: 50, y: 0 },
+      { x: 70, y: 40 },
+    ],
+  });
+  press(h, 70, 40);
+  assert.deepEqual(press(h, 72, 41).drawn, {
+    shape: "polyline",
+    points: [
+      { x: 0, y: 0 },
+      { x: 50, y: 0 },
+      { x: 70, y: 40 },
+    ],
+  });
+});
+
+test("a point that was not meant is taken back, the last one ends it all; a cancelled gesture leaves nothing", () => {
+  const h = hand(path("polyline"), nothing);
+  press(h, 0, 0);
+  press(h, 50, 0);
+  press(h, 90, 90);
+  h.back();
+  assert.deepEqual(h.end().drawn, {
+    shape: "polyline",
+    points: [
+      { x: 0, y: 0 },
+      { x: 50, y: 0 },
+    ],
+  });
+  press(h, 0, 0);
+  // One point is no line.
+  assert.equal(h.end().drawn, undefined);
+  assert.equal(h.back().state, null);
+  press(h, 5, 5);
+  assert.deepEqual(h.cancel(), { state: null });
+});
+
+test("a cloud by points closes at its first; two points make none; a stretch may be dragged", () => {
+  const h = hand(path("cloudPath"), nothing);
+  h.does("press", 0, 0);
+  h.does("drag", 20, 5);
+  h.does("release", 40, 0);
+  assert.equal(h.end().drawn, undefined);
+  press(h, 40, 40);
+  const done = press(h, 1, 1);
+  assert.deepEqual(done.drawn, {
+    shape: "cloudPath",
+    points: [
+      { x: 0, y: 0 },
+      { x: 40, y: 0 },
+      { x: 40, y: 40 },
+    ],
+  });
+});
+
+test("a freehand line is drawn from press to release, without what a hand trembles; a dot is none", () => {
+  const h = hand(freehand, nothing);
+  h.does("press", 0, 0);
+  for (let x = 1; x < 100; x++) h.does("drag", x, (x % 2) * 0.4);
+  const done = h.does("release", 100, 0);
+  assert.equal(done.drawn?.shape, "freehand");
+  assert.equal((done.drawn as { points: unknown[] }).points.length, 2);
+  h.does("press", 0, 0);
+  assert.equal(h.does("release", 1, 1).drawn, undefined);
+});
+
+test("words begin where the hand is let go of, a leader from what it points at to where its words stand", () => {
+  const h = hand(words, nothing);
+  assert.deepEqual(press(h, 7, 9).writes, { shape: "words", at: { x: 7, y: 9 }, text: "", height: 11 });
+  const l = hand(leader, nothing);
+  l.does("press", 0, 0);
+  assert.deepEqual(l.does("release", 80, 60).writes, {
+    ...{ shape: "leader", from: { x: 80, y: 60 }, to: { x: 0, y: 0 }, text: "", height: 11 },
+  });
+  // Pressed twice rather than dragged, or by key: the same.
+  press(l, 0, 0);
+  assert.equal(press(l, 80, 60).writes?.shape, "leader");
+  l.does("place", 0, 0);
+  assert.equal(l.does("place", 80, 60).writes?.shape, "leader");
+});
+
+test("a length is measured by dragging or by three presses, with the scale of where it begins", () => {
+  const seen: Seen = { ...nothing, factorAt: (p) => (p.x < 50 ? 20 : null) };
+  const wanted = (offset: number, factor: number | null = 20) => ({
+    ...{ shape: "dimension", from: { x: 0, y: 0 }, to: { x: 100, y: 0 }, offset, factor, wanted: "", height: 11 },
+  });
+  const h = hand(dimension, seen);
+  h.does("press", 0, 0);
+  h.does("drag", 60, 0);
+  h.does("release", 100, 0);
+  assert.deepEqual(h.does("hover", 30, 25).preview?.shape, wanted(25));
+  assert.deepEqual(h.does("press", 30, -12).drawn, wanted(-12));
+  press(h, 0, 0);
+  press(h, 100, 0);
+  assert.deepEqual(h.does("press", 30, 12).drawn, wanted(12));
+  for (const [x, y] of [
+    [0, 0],
+    [100, 0],
+  ] as const)
+    h.does("place", x, y);
+  assert.deepEqual(h.does("place", 50, 9).drawn, wanted(9));
+  press(h, 100, 0);
+  press(h, 0, 0);
+  assert.equal((h.does("press", 0, -3).drawn as { factor: number | null }).factor, null);
+  // The second point is taken back.
+  press(h, 0, 0);
+  press(h, 77, 77);
+  h.back();
+  press(h, 100, 0);
+  assert.deepEqual(h.does("press", 30, 12).drawn, wanted(12));
 });

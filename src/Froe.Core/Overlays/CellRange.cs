@@ -9,7 +9,7 @@ namespace Froe.Core.Overlays;
 public sealed record CellRange(PointXY From, PointXY To) : Shape
 {
     /// <inheritdoc/>
-    protected override Extents Box => Extents.Empty.With(From.X, From.Y).With(To.X + 1, To.Y + 1);
+    protected override Extents Reach => Extents.Empty.With(From.X, From.Y).With(To.X + 1, To.Y + 1);
 
     /// <inheritdoc/>
     protected override bool HasSize => true;
@@ -23,10 +23,10 @@ public sealed record CellRange(PointXY From, PointXY To) : Shape
     /// <param name="detail">Is not asked: a range has no small parts.</param>
     public override Outline Outline(double detail)
     {
-        var box = Box;
+        var box = Reach;
         return new(
             [[new(box.MinX, box.MinY), new(box.MaxX, box.MinY), new(box.MaxX, box.MaxY), new(box.MinX, box.MaxY), new(box.MinX, box.MinY)]],
-            true, new(box.MaxX, box.MinY), new((box.MinX + box.MaxX) / 2, (box.MinY + box.MaxY) / 2));
+            OutlineFill.Tint, new(box.MaxX, box.MinY), new((box.MinX + box.MaxX) / 2, (box.MinY + box.MaxY) / 2));
     }
 
     /// <summary>What people call it: “B12”, “B12:D14”, “rows 12 to 14” where it goes right across, “columns B to D” where right down.</summary>

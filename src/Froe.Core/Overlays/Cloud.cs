@@ -3,37 +3,65 @@ using Froe.Core.Drawing;
 
 namespace Froe.Core.Overlays;
 
-/// <summary>A revision cloud round a rectangle given by two opposite corners: half-round scallops, bulging outwards, along its sides.</summary>
-public sealed record Cloud(PointXY From, PointXY To) : Shape
+/// <summary>A revision cloud round a rectangle given by two opposite corners.</summary>
+public sealed record Cloud(PointXY From, PointXY To) : Round(From, To)
+{
+    /// <inheritdoc/>
+    public override Outline Outline(double detail) => new([Scallops.Round(Corners, detail)], OutlineFill.Tint, Corners[1], Middle);
+}
+
+/// <summary>A revision cloud round what some points enclose.</summary>
+public sealed record CloudPath(ImmutableArray<PointXY> Points) : PointPath(Points)
+{
+    /// <inheritdoc/>
+    protected override int Least => 3;
+
+    /// <inheritdoc/>
+    public override Outline Outline(double detail)
+    {
+        var box = Reach;
+        PointXY[] clockwise = TwiceArea() > 0 ? [.. Points.Reverse()] : [.. Points];
+        return new([Scallops.Round(clockwise, detail)], OutlineFill.Tint, Uppermost(), new((box.MinX + box.MaxX) / 2, (box.MinY + box.MaxY) / 2));
+    }
+
+    /// <summary>Twice the area that the points enclose, negative when they go round clockwise.</summary>
+    private double TwiceArea()
+    {
+        var twice = 0.0;
+        for (var i = 0; i < Points.Length; i++)
+        {
+            var (a, b) = (Points[i], Points[(i + 1) % Points.Length]);
+            twice += (a.X * b.Y) - (b.X * a.Y);
+        }
+        return twice;
+    }
+}
+
+/// <summary>The scallops of revision clouds: half-round, bulging outwards.</summary>
+internal static class Scallops
 {
     /// <summary>Straight pieces in one scallop.</summary>
     private const int Pieces = 6;
 
     /// <summary>Most scallops on a side, however long it is.</summary>
-    private const int MostScallops = 400;
+    private const int Most = 400;
 
     /// <summary>A scallop's rise over its chord's half: flatter than a half circle, as a hand draws it.</summary>
     private const double Rise = 0.7;
 
-    /// <inheritdoc/>
-    protected override Extents Box => Extents.Empty.With(From.X, From.Y).With(To.X, To.Y);
-
-    /// <inheritdoc/>
-    protected override bool HasSize => From.X != To.X && From.Y != To.Y;
-
-    /// <inheritdoc/>
-    public override Outline Outline(double detail)
+    /// <summary>A closed line of scallops along the sides between corners.</summary>
+    /// <param name="corners">Going round clockwise.</param>
+    /// <param name="length">How long a scallop is, about.</param>
+    public static ImmutableArray<PointXY> Round(PointXY[] corners, double length)
     {
-        var box = Box;
-        PointXY[] corners = [new(box.MinX, box.MaxY), new(box.MaxX, box.MaxY), new(box.MaxX, box.MinY), new(box.MinX, box.MinY)];
         var line = ImmutableArray.CreateBuilder<PointXY>();
         line.Add(corners[0]);
-        for (var side = 0; side < 4; side++)
+        for (var side = 0; side < corners.Length; side++)
         {
-            var (a, b) = (corners[side], corners[(side + 1) % 4]);
+            var (a, b) = (corners[side], corners[(side + 1) % corners.Length]);
             // Going round clockwise, the outside lies to the left: half of one is the other turned by a quarter.
             var (dx, dy) = (b.X - a.X, b.Y - a.Y);
-            var count = (int)Math.Clamp(Math.Round((Math.Abs(dx) + Math.Abs(dy)) / detail, MidpointRounding.AwayFromZero), 1, MostScallops);
+            var count = (int)Math.Clamp(Math.Round(Math.Sqrt((dx * dx) + (dy * dy)) / length, MidpointRounding.AwayFromZero), 1, Most);
             var (rx, ry) = (-dy / count / 2 * Rise, dx / count / 2 * Rise);
             for (var i = 1; i <= count * Pieces; i++)
             {
@@ -43,6 +71,6 @@ public sealed record Cloud(PointXY From, PointXY To) : Shape
                 line.Add(new(a.X + (dx * along) + (rx * rise), a.Y + (dy * along) + (ry * rise)));
             }
         }
-        return new([line.DrainToImmutable()], true, corners[1], new((box.MinX + box.MaxX) / 2, (box.MinY + box.MaxY) / 2));
+        return line.DrainToImmutable();
     }
 }

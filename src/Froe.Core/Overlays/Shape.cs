@@ -11,7 +11,18 @@ namespace Froe.Core.Overlays;
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "shape")]
 [JsonDerivedType(typeof(Cloud), "cloud")]
+[JsonDerivedType(typeof(CloudPath), "cloudPath")]
+[JsonDerivedType(typeof(Box), "box")]
+[JsonDerivedType(typeof(Ellipse), "ellipse")]
+[JsonDerivedType(typeof(Line), "line")]
+[JsonDerivedType(typeof(Polyline), "polyline")]
 [JsonDerivedType(typeof(Arrow), "arrow")]
+[JsonDerivedType(typeof(Leader), "leader")]
+[JsonDerivedType(typeof(Freehand), "freehand")]
+[JsonDerivedType(typeof(Highlight), "highlight")]
+[JsonDerivedType(typeof(Strike), "strike")]
+[JsonDerivedType(typeof(WrittenWords), "words")]
+[JsonDerivedType(typeof(Dimension), "dimension")]
 [JsonDerivedType(typeof(CellRange), "cells")]
 public abstract record Shape
 {
@@ -23,7 +34,7 @@ public abstract record Shape
     public abstract Outline Outline(double detail);
 
     /// <summary>The box of the points that make it, without its small parts.</summary>
-    protected abstract Extents Box { get; }
+    protected abstract Extents Reach { get; }
 
     /// <summary>Whether it has a size.</summary>
     protected abstract bool HasSize { get; }
@@ -40,15 +51,52 @@ public abstract record Shape
     public bool Fits(Extents sheet)
     {
         var margin = Math.Max(sheet.Width, sheet.Height);
-        var box = Box;
+        var box = Reach;
         // Comparisons with what is not a number are false.
         return box.MinX >= sheet.MinX - margin && box.MaxX <= sheet.MaxX + margin && box.MinY >= sheet.MinY - margin && box.MaxY <= sheet.MaxY + margin && HasSize;
     }
 }
 
+/// <summary>What a closed line encloses.</summary>
+public enum OutlineFill
+{
+    /// <summary>Nothing lies within.</summary>
+    None,
+
+    /// <summary>It is tinted, so that what lies beneath is read as before.</summary>
+    Tint,
+
+    /// <summary>It is inked as with a broad pale pen, and has no line around it.</summary>
+    Highlight,
+}
+
+/// <summary>Words as they stand on the sheet, upright, line beneath line.</summary>
+/// <param name="At">The upper left corner of the first line; the upper right one when they end there.</param>
+/// <param name="Height">The height of their letters, in the sheet's units.</param>
+/// <param name="EndsThere">Whether they end at the point rather than begin there.</param>
+public sealed record OutlineWords(PointXY At, string Text, double Height, bool EndsThere = false)
+{
+    /// <summary>From one line to the next, in heights of letters.</summary>
+    public const double Leading = 1.6;
+
+    /// <summary>What a letter takes of its line, in heights of letters, on the whole: fonts differ.</summary>
+    public const double Advance = 0.78;
+
+    /// <summary>The room they take, near enough to be taken hold of.</summary>
+    public Extents Room
+    {
+        get
+        {
+            var lines = Text.Split('\n');
+            double width = lines.Max(l => l.Length) * Advance * Height, from = EndsThere ? At.X - width : At.X;
+            return new(from, At.Y - (lines.Length * Leading * Height), from + width, At.Y);
+        }
+    }
+}
+
 /// <summary>How a shape is drawn, in the sheet's units.</summary>
 /// <param name="Lines">Its lines, each a row of points; a closed one ends where it began.</param>
-/// <param name="Fills">Whether what a closed line encloses is tinted.</param>
 /// <param name="Label">Where the number of its note stands.</param>
 /// <param name="Anchor">The point it is about: what a zone reference names.</param>
-public sealed record Outline(ImmutableArray<ImmutableArray<PointXY>> Lines, bool Fills, PointXY Label, PointXY Anchor);
+/// <param name="Words">What is written; null for nothing.</param>
+public sealed record Outline(ImmutableArray<ImmutableArray<PointXY>> Lines, OutlineFill Fill, PointXY Label, PointXY Anchor, OutlineWords? Words = null);

@@ -7087,11 +7087,18 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeCellRange"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeCellRange"];
         /** @description An arrow from where its words stand to what it points at. */
         ShapeArrow: {
             /** @enum {string} */
             shape: "arrow";
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description A rectangle. */
+        ShapeBox: {
+            /** @enum {string} */
+            shape: "box";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
         };
@@ -7104,12 +7111,114 @@ export interface components {
             /** @description The cell at its bottom right. */
             to: components["schemas"]["PointXY"];
         };
-        /** @description A revision cloud round a rectangle given by two opposite corners: half-round scallops, bulging outwards, along its sides. */
+        /** @description A revision cloud round a rectangle given by two opposite corners. */
         ShapeCloud: {
             /** @enum {string} */
             shape: "cloud";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
+        };
+        /** @description A revision cloud round what some points enclose. */
+        ShapeCloudPath: {
+            /** @enum {string} */
+            shape: "cloudPath";
+            points: components["schemas"]["PointXY"][];
+        };
+        /** @description A length between two points, measured off the sheet and kept: extension lines, a line between them with strokes at its ends (ISO 129-1), and the value. */
+        ShapeDimension: {
+            /** @enum {string} */
+            shape: "dimension";
+            /**
+             * Format: double
+             * @description How far its line lies beside the two points, to the left of the way from one to the other, in the sheet's units.
+             */
+            offset: number;
+            /**
+             * Format: double
+             * @description True millimetres in a unit of the sheet by the scale it was measured with; null where none was known and the length is that on paper. When the sheet's
+             *     scale is said anew, whoever reads it sees that it was another.
+             */
+            factor: null | number;
+            /** @description What is asked for instead, as it was typed; empty for nothing. */
+            wanted: string;
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description From one point to the other, in the sheet's units.
+             */
+            length?: number;
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description An ellipse within a rectangle, along its sides. */
+        ShapeEllipse: {
+            /** @enum {string} */
+            shape: "ellipse";
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description As a hand drew it, smoothed. */
+        ShapeFreehand: {
+            /** @enum {string} */
+            shape: "freehand";
+            points: components["schemas"]["PointXY"][];
+        };
+        /** @description A rectangle inked as with a broad pale pen: look here, nothing is wrong with it. */
+        ShapeHighlight: {
+            /** @enum {string} */
+            shape: "highlight";
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description An arrow with words at its beginning, on the side that it does not point to. */
+        ShapeLeader: {
+            /** @enum {string} */
+            shape: "leader";
+            text: string;
+            /**
+             * Format: double
+             * @description The height of their letters, in the sheet's units.
+             */
+            height: number;
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description A straight line. */
+        ShapeLine: {
+            /** @enum {string} */
+            shape: "line";
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description Straight lines from point to point. */
+        ShapePolyline: {
+            /** @enum {string} */
+            shape: "polyline";
+            points: components["schemas"]["PointXY"][];
+        };
+        /** @description Struck through: two strokes side by side over what is to go. */
+        ShapeStrike: {
+            /** @enum {string} */
+            shape: "strike";
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description Words on the sheet. */
+        ShapeWrittenWords: {
+            /** @enum {string} */
+            shape: "words";
+            /** @description Their upper left corner. */
+            at: components["schemas"]["PointXY"];
+            text: string;
+            /**
+             * Format: double
+             * @description The height of their letters, in the sheet's units.
+             */
+            height: number;
         };
         /** @description How large what is drawn is in the world. */
         SheetScale: {

@@ -22,13 +22,15 @@ type Props = {
   preview: { id: string | null; shape: Shape } | undefined;
   place: Place;
   unit: number;
+  /** What a shape says besides its own words, such as the value of a dimension. */
+  valueOf: (shape: Shape) => string | null;
   pickedMark: string | null;
   pickedNote: string | null;
   onPick: (mark: Lying) => void;
 };
 
 /** The markups over the sheet, with the numbers of their notes; what is carried from an earlier draft is dashed. */
-export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, onPick }: Props) {
+export function Overlay({ marks, preview, place, unit, valueOf, pickedMark, pickedNote, onPick }: Props) {
   const shown = marks.map((m) => (m.id === preview?.id ? { ...m, shape: preview.shape } : m));
   const grip = shown.find((m) => m.id === pickedMark && m.mayChange);
   return (
@@ -41,6 +43,7 @@ export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, o
             unit={unit}
             {...place(anchorOf(m.shape))}
             className={m.note ? kindColour[m.note.kind] : plain}
+            value={valueOf(m.shape)}
             isPicked={m.id === pickedMark || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}
             isFaint={m.note?.standing === "closed"}
@@ -52,6 +55,7 @@ export function Overlay({ marks, preview, place, unit, pickedMark, pickedNote, o
             unit={unit}
             {...place(anchorOf(preview.shape))}
             className="text-rust stroke-rust"
+            value={valueOf(preview.shape)}
           />
         )}
         {grip &&

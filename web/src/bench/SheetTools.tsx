@@ -1,6 +1,19 @@
-import { ArrowUpRight, Cloud, Hand, Maximize, Redo2, Trash2, Undo2, ZoomIn, ZoomOut } from "lucide-react";
+import {
+  Hand,
+  Maximize,
+  MessageSquarePlus,
+  PencilLine,
+  Redo2,
+  Shapes,
+  Trash2,
+  Undo2,
+  ZoomIn,
+  ZoomOut,
+} from "lucide-react";
+import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import type { SheetHandle } from "../viewer/sheet";
+import { drawings, drawnNames, foremost } from "./drawing";
 import type { ToolName } from "./useHand";
 
 type Props = {
@@ -13,6 +26,9 @@ type Props = {
   canRedo: boolean;
   onUndo: () => void;
   onRedo: () => void;
+  /** Begins a note to what is picked, or writes its words anew; null where that cannot be. */
+  onNote: (() => void) | null;
+  onWrite: (() => void) | null;
   /** Erases what is picked; null when nothing of one's own is. */
   onErase: (() => void) | null;
   sheet: React.RefObject<SheetHandle | null>;
@@ -40,25 +56,31 @@ export function SheetTools(p: Props) {
         <>
           {!p.isTable && (
             <>
-              <ToolButton
-                words="Cloud"
-                shortcut="C"
-                active={p.tool === "cloud"}
-                onClick={() => p.setTool("cloud")}
-                icon={<Cloud {...sign} />}
-              />
-              <ToolButton
-                words="Arrow"
-                shortcut="A"
-                active={p.tool === "arrow"}
-                onClick={() => p.setTool("arrow")}
-                icon={<ArrowUpRight {...sign} />}
-              />
+              {foremost.map((name) => {
+                const { words, key, icon: Icon } = drawings[name];
+                return (
+                  <ToolButton
+                    key={name}
+                    words={words}
+                    shortcut={key.toUpperCase()}
+                    active={p.tool === name}
+                    onClick={() => p.setTool(name)}
+                    icon={<Icon {...sign} />}
+                  />
+                );
+              })}
+              <MoreTools tool={p.tool} setTool={p.setTool} />
               <span className="h-2" />
             </>
           )}
           <ToolButton words="Undo" shortcut="⌃Z" onClick={p.canUndo ? p.onUndo : null} icon={<Undo2 {...sign} />} />
           <ToolButton words="Redo" shortcut="⌃Y" onClick={p.canRedo ? p.onRedo : null} icon={<Redo2 {...sign} />} />
+          {p.onNote && (
+            <ToolButton words="Note to it" shortcut="↵" onClick={p.onNote} icon={<MessageSquarePlus {...sign} />} />
+          )}
+          {p.onWrite && (
+            <ToolButton words="Its words" shortcut="F2" onClick={p.onWrite} icon={<PencilLine {...sign} />} />
+          )}
           {p.onErase && <ToolButton words="Erase" shortcut="Del" onClick={p.onErase} icon={<Trash2 {...sign} />} />}
         </>
       )}
@@ -72,6 +94,53 @@ export function SheetTools(p: Props) {
       />
       <ToolButton words="Fit" shortcut="F" onClick={() => p.sheet.current?.fit()} icon={<Maximize {...sign} />} />
     </div>
+  );
+}
+
+/** The tools that do not stand in the toolbar by themselves; the one in hand shows there instead of the button's own sign. */
+function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
+  const more = drawnNames.filter((name) => !foremost.includes(name));
+  const held = more.find((name) => name === tool);
+  const Icon = held ? drawings[held].icon : Shapes;
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={held ? `${drawings[held].words}, more to draw with` : "More to draw with"}
+        title="More to draw with"
+        className={`flex h-[42px] w-[34px] flex-col items-center justify-center rounded-[5px] ${held ? "bg-ink text-raised" : "bg-ground/80 hover:bg-raised"}`}
+      >
+        <Icon {...sign} />
+        <span className="font-mono text-[9px] leading-3">{held ? drawings[held].key.toUpperCase() : "…"}</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          side="right"
+          align="start"
+          sideOffset={6}
+          className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
+          // The sheet has the keys next, to be drawn on.
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            document.getElementById("sheet")?.focus();
+          }}
+        >
+          {more.map((name) => {
+            const { words, key, icon: Sign } = drawings[name];
+            return (
+              <DropdownMenu.Item
+                key={name}
+                onSelect={() => setTool(name)}
+                className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
+              >
+                <Sign size={16} strokeWidth={1.6} />
+                <span className="flex-1">{words}</span>
+                <span className="font-mono text-sm text-soft">{key.toUpperCase()}</span>
+              </DropdownMenu.Item>
+            );
+          })}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 

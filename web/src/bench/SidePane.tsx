@@ -8,6 +8,7 @@ import { markOf } from "../viewer/markup/marking";
 import { NamedCells } from "../viewer/named/NamedCells";
 import { NamedMarks } from "../viewer/named/NamedMarks";
 import { useNamed } from "../viewer/named/useNamed";
+import { valueOn } from "../viewer/measure";
 import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { SheetView } from "../viewer/SheetView";
@@ -151,6 +152,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
                   preview={undefined}
                   place={place}
                   unit={unit}
+                  valueOf={valueOn(leaf)}
                   pickedMark={null}
                   pickedNote={pickedNote}
                   onPick={pick}

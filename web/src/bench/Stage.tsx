@@ -4,6 +4,7 @@ import { FindBox } from "../viewer/find/FindBox";
 import { FoundMarks } from "../viewer/find/FoundMarks";
 import { NamedCells } from "../viewer/named/NamedCells";
 import { NamedMarks } from "../viewer/named/NamedMarks";
+import { valueOn } from "../viewer/measure";
 import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { ScalingLine } from "../viewer/scale/useScaling";
@@ -18,6 +19,7 @@ import { FROM_FILE } from "./OverlaysMenu";
 import { RangeMarks } from "./RangeMarks";
 import { SheetTools } from "./SheetTools";
 import { SheetWarnings } from "./SheetWarnings";
+import { WordsEditor } from "./WordsEditor";
 import type { BenchNow } from "./useBench";
 import { pictureOf } from "./useShown";
 
@@ -38,11 +40,14 @@ export function Stage({ b }: { b: BenchNow }) {
         p={p}
         draft={item.draft}
         begun={begun.value}
+        lying={marking.store.find(begun.value.mark.id)}
+        version={marking.store.versionOf(begun.value.mark.id)}
         onChange={begun.set}
         where={where}
         canRequest={p.may.request}
         onKeep={() => {
-          marking.draw({ ...begun.value!.mark!, note: null, zone: null, mayChange: true });
+          const mark = begun.value!.mark!;
+          if (!marking.store.find(mark.id)) marking.draw({ ...mark, note: null, zone: null, mayChange: true });
           done();
         }}
         onFold={() => {
@@ -65,6 +70,8 @@ export function Stage({ b }: { b: BenchNow }) {
         canRedo={marking.history.canRedo}
         onUndo={() => marking.undo()}
         onRedo={() => marking.redo()}
+        onNote={b.noteTo}
+        onWrite={b.canDraw ? b.writing.anew(state.pickedMark) : null}
         onErase={b.canErase ? () => marking.erase(state.pickedMark!) : null}
         sheet={b.sheet}
       />
@@ -164,12 +171,29 @@ export function Stage({ b }: { b: BenchNow }) {
                 preview={b.preview}
                 place={place}
                 unit={unit}
+                valueOf={valueOn(leaf)}
                 pickedMark={state.pickedMark}
                 pickedNote={state.pickedNote}
                 onPick={(m) => b.pickMark(m.id)}
               />
               {scaling.overlay(place)}
               {composer({ place, unit })}
+              {b.writing.writing?.leaf === position && b.canDraw && (
+                <WordsEditor
+                  key={b.writing.writing.id}
+                  writing={b.writing.writing}
+                  place={place}
+                  onChange={b.writing.type}
+                  onDone={() => {
+                    b.writing.done();
+                    document.getElementById("sheet")?.focus();
+                  }}
+                  onDiscard={() => {
+                    b.writing.discard();
+                    document.getElementById("sheet")?.focus();
+                  }}
+                />
+              )}
             </>
           )}
         />

@@ -10,17 +10,20 @@ import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
 import { verdictWords } from "../ui/VerdictMark";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
+import { factorAt } from "../viewer/measure";
 import { useNamed } from "../viewer/named/useNamed";
 import { useScaling } from "../viewer/scale/useScaling";
 import type { SheetHandle } from "../viewer/sheet";
 import { useWarmPages } from "../viewer/surface/useWarmPages";
 import { Together } from "../viewer/together";
 import { useFileMarks } from "./FileMarks";
+import { asksForNote } from "./drawing";
 import { carriedTo, lyingOf } from "./lying";
 import { CARRIED } from "./OverlaysMenu";
 import { after, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
 import { useHand } from "./useHand";
+import { useWriting } from "./useWriting";
 import { useMarking } from "./useMarking";
 import { besideOf, likeliestBeside, useShown } from "./useShown";
 import { useVerdicts } from "./VerdictBar";
@@ -88,9 +91,17 @@ export function useBench(p: PackageView) {
   const onDrawn = (shape: Shape) => {
     act({ does: "drew", overlay: drawnOn });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
-    if (!placing) return begun.set(begin(mark));
-    marking.draw({ ...mark, note: placing.id, zone: null, mayChange: true });
-    act({ does: "placed" });
+    if (!placing && asksForNote(shape.shape)) return begun.set(begin(mark));
+    marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true });
+    if (placing) act({ does: "placed" });
+    else act({ does: "pick mark", mark: mark.id, note: null });
+  };
+  const writing = useWriting(draft, marking, onDrawn);
+  /** A note to a markup of one's own that stands for itself: null where none is picked. */
+  const noteTo = () => {
+    const mark = canDraw && state.tool === "look" ? marking.store.find(state.pickedMark ?? "") : null;
+    if (!mark?.mayChange || mark.note !== null || begun.value) return null;
+    return () => begun.set(begin({ id: mark.id, overlay: mark.overlay, leaf: mark.leaf, shape: mark.shape }));
   };
   const { hand, preview } = useHand({
     tool: state.tool,
@@ -99,6 +110,11 @@ export function useBench(p: PackageView) {
     picked: state.pickedMark,
     onPick: pickMark,
     onDrawn,
+    onWrites: (shape) => {
+      act({ does: "drew", overlay: drawnOn });
+      writing.begin(position, drawnOn, shape);
+    },
+    factorAt: (at) => factorAt(leaf, at),
   });
 
   const open = useCallback(
@@ -163,6 +179,10 @@ export function useBench(p: PackageView) {
     before: () => open((index + p.items.length - 1) % p.items.length),
     tool: chooseTool,
     canDraw: canDraw && !table,
+    noteTo: noteTo(),
+    writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
+    copy: table ? null : writing.copy(state.pickedMark),
+    paste: canDraw && !table ? writing.paste() : null,
     fit: () => sheet.current?.fit(),
     beside: showBeside,
     leave: () => {
@@ -189,7 +209,7 @@ export function useBench(p: PackageView) {
     ...{ state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
     ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
     ...{ hand, preview, pickMark, chooseTool, onDrawn, open, goTo, goToFound, placeNote, showBeside, onShown },
-    ...{ isSigning, setSigning },
+    ...{ isSigning, setSigning, writing, noteTo: noteTo() },
     canErase: marks.some((m) => m.id === state.pickedMark && m.mayChange),
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: NamedDocument) => setBeside(besideOf(p, to)),

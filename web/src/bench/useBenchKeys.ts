@@ -1,6 +1,7 @@
 import type { Verdict } from "../api/types";
 import { useCommands } from "../commands/registry";
 import { toggleShading } from "../viewer/seen/shading";
+import { drawings, drawnNames } from "./drawing";
 import type { ToolName } from "./useHand";
 
 /** What the keys of the bench do; null where it cannot be done now. */
@@ -17,6 +18,11 @@ export type BenchActs = {
   tool: (tool: ToolName) => void;
   /** Whether shapes can be drawn where one looks. */
   canDraw: boolean;
+  /** Begins a note to the markup that is picked. */
+  noteTo: (() => void) | null;
+  writeAnew: (() => void) | null;
+  copy: (() => void) | null;
+  paste: (() => void) | null;
   fit: () => void;
   beside: () => void;
   leave: () => void;
@@ -27,10 +33,9 @@ const verdicts: readonly [key: string, verdict: Verdict, words: string][] = [
   ["2", "approveAsNoted", "Approve the item as noted"],
   ["3", "returnForChanges", "Return the item for changes"],
 ];
-const tools: readonly [key: string, tool: ToolName, words: string][] = [
-  ["c", "cloud", "Draw a cloud"],
-  ["a", "arrow", "Draw an arrow"],
-];
+
+/** What answers to Enter by itself. */
+const TYPED = "a, button, summary, input, select, [role=radio]";
 
 /** What can be done on the bench by key, or from the list of commands. */
 export function useBenchKeys(acts: BenchActs) {
@@ -46,12 +51,27 @@ export function useBenchKeys(acts: BenchActs) {
     { id: "sign", words: "Sign", keys: [{ key: "Enter", ctrl: true }], run: acts.sign },
     { id: "next", words: "Next item", keys: [{ key: "n", shift: false }], run: acts.next },
     { id: "before", words: "Item before", keys: [{ key: "n", shift: true }], run: acts.before },
-    ...tools.map(([key, tool, words]) => ({
-      id: tool,
-      words,
-      keys: [{ key }],
-      run: acts.canDraw ? () => acts.tool(tool) : null,
+    ...drawnNames.map((name) => ({
+      id: name,
+      words: `Draw: ${drawings[name].words.toLowerCase()}`,
+      keys: [{ key: drawings[name].key }],
+      run: acts.canDraw ? () => acts.tool(name) : null,
     })),
+    {
+      id: "note-to",
+      words: "Write a note to what is picked",
+      keys: [{ key: "Enter" }],
+      leftTo: TYPED,
+      run: acts.noteTo,
+    },
+    { id: "words-of", words: "Write its words anew", keys: [{ key: "F2" }], run: acts.writeAnew },
+    { id: "copy", words: "Copy what is picked", keys: [{ key: "c", ctrl: true, shift: false }], run: acts.copy },
+    {
+      id: "paste",
+      words: "Draw what was copied, in the same place",
+      keys: [{ key: "v", ctrl: true }],
+      run: acts.paste,
+    },
     { id: "look", words: "Look, pick and move", keys: [{ key: "v" }], run: () => acts.tool("look") },
     { id: "fit", words: "Fit the whole sheet", keys: [{ key: "f" }], run: acts.fit },
     { id: "beside", words: "Show another sheet beside", keys: [{ key: "b" }], run: acts.beside },

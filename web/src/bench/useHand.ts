@@ -1,19 +1,17 @@
 import { useRef, useState } from "react";
-import type { Shape } from "../api/types";
+import type { Point, Shape } from "../api/types";
 import { moved, type DrawnName } from "../viewer/shapes";
 import type { Marking } from "../viewer/markup/marking";
 import type { Mark } from "../viewer/markup/store";
 import type { Hand } from "../viewer/sheet";
+import { drawings } from "./drawing";
 import { look } from "../viewer/tools/look";
 import type { Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
-import { twoPoint } from "../viewer/tools/twoPoint";
 
 export type ToolName = "look" | DrawnName;
-const tools: { readonly [Name in ToolName]: Tool } = {
-  look: look,
-  cloud: twoPoint("cloud"),
-  arrow: twoPoint("arrow"),
-};
+const toolOf = (name: ToolName): Tool => (name === "look" ? look : drawings[name].tool);
+/** What can be ended by a key, or taken back a point, while it is drawn. */
+const takesPoints = (state: ToolState | null) => state?.tool === "path" || state?.tool === "dimension";
 
 /** How far an arrow key moves a markup, in CSS pixels; with Shift. */
 const STEP = 8;
@@ -27,35 +25,61 @@ type Props = {
   picked: string | null;
   onPick: (id: string | null) => void;
   onDrawn: (shape: Shape) => void;
+  /** A shape is there whose words are to be written. */
+  onWrites: (shape: Shape) => void;
+  /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
+  factorAt: (p: Point) => number | null;
 };
 
 /** The hand on the sheet: its events go to the tool, and what the tool says is done. */
-export function useHand({ tool, marking, marks, picked, onPick, onDrawn }: Props): {
+export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrites, factorAt }: Props): {
   hand: Hand;
   preview: Step["preview"];
 } {
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
   const [preview, setPreview] = useState<{ tool: ToolName; what: Step["preview"] }>({ tool, what: undefined });
-  const seen: Seen = { marks, picked };
+  /** Whether the pointer drew last, rather than the cross. */
+  const isPointed = useRef(false);
+  const seen: Seen = { marks, picked, factorAt };
+  const stateNow = () => (held.current.tool === tool ? held.current.state : null);
   const send = (event: ToolEvent): Step => {
-    const next = tools[tool](held.current.tool === tool ? held.current.state : null, event, seen);
+    const next = toolOf(tool)(stateNow(), event, seen);
     held.current = { tool, state: next.state };
     setPreview({ tool, what: next.preview });
     if (next.picks !== undefined) onPick(next.picks);
     if (next.changed) marking.reshape(next.changed.id, next.changed.shape);
     if (next.drawn) onDrawn(next.drawn);
+    if (next.writes) onWrites(next.writes);
     return next;
   };
   const hand: Hand = {
     isDrawing: tool !== "look",
-    press: (p) => send({ does: "press", ...p }).state !== null,
+    press: (p) => {
+      isPointed.current = true;
+      const next = send({ does: "press", ...p });
+      // What was drawn by this press holds the sheet still until it is let go of.
+      return next.state !== null || next.drawn !== undefined;
+    },
     drag: (p) => void send({ does: "drag", ...p }),
     release: (p) => void send({ does: "release", ...p }),
     cancel: () => void send({ does: "cancel" }),
-    place: (p) => void send({ does: "place", ...p }),
-    hover: (p) => void send({ does: "hover", ...p }),
+    place: (p) => {
+      isPointed.current = false;
+      return send({ does: "place", ...p }).state !== null;
+    },
+    hover: (p) => {
+      isPointed.current = false;
+      if (stateNow()) send({ does: "hover", ...p });
+    },
+    glide: (p) => {
+      if (stateNow()) send({ does: "hover", ...p });
+    },
     key: (e, unit) => {
+      if (takesPoints(stateNow()) && !e.ctrlKey && !e.metaKey) {
+        if (e.key === "Backspace") return (send({ does: "back" }), true);
+        if (e.key === "Enter" && isPointed.current) return (send({ does: "end" }), true);
+      }
       const mark = marks.find((m) => m.id === picked);
       if (!mark?.mayChange || e.ctrlKey || e.metaKey || e.altKey) return false;
       const far = (e.shiftKey ? FINE : STEP) * unit;

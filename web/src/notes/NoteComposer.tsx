@@ -10,6 +10,7 @@ import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, placeOf, reachOf } from "../viewer/shapes";
+import type { Mark } from "../viewer/markup/store";
 import type { Place } from "../viewer/sheet";
 import type { Begun } from "./begun";
 import { kindColour } from "./kinds";
@@ -24,6 +25,9 @@ type Props = {
   p: PackageView;
   draft: string;
   begun: Begun;
+  /** The markup that it is for, where that lies on the sheet already, and its version there; 0 for one that is new. */
+  lying?: Pick<Mark, "overlay" | "shape"> | null;
+  version?: number;
   onChange: (begun: Begun) => void;
   /** Where the sheet lies in the window; null when the note is written beside it. */
   where: { place: Place; unit: number } | null;
@@ -37,11 +41,24 @@ type Props = {
 };
 
 /** Words for a markup just drawn, or for the whole. What was typed stays until it is stored or thrown away. */
-export function NoteComposer({ p, draft, begun, onChange, where, canRequest, onKeep, onFold, onDone }: Props) {
+export function NoteComposer({
+  p,
+  draft,
+  begun,
+  lying,
+  version = 0,
+  onChange,
+  where,
+  canRequest,
+  onKeep,
+  onFold,
+  onDone,
+}: Props) {
   const client = useQueryClient();
   const me = useMe();
   const people = usePeople();
-  const { mark, body, of } = begun;
+  const { body, of } = begun;
+  const mark = begun.mark && { ...begun.mark, ...(lying && { overlay: lying.overlay, shape: lying.shape }) };
   const kind = begun.kind ?? (canRequest ? "request" : "remark");
   // The originator's own question asks somebody; every other one asks the originator.
   const asksSomebody = kind === "question" && p.originator === me.id;
@@ -56,7 +73,7 @@ export function NoteComposer({ p, draft, begun, onChange, where, canRequest, onK
       key: begun.key,
       of: asksSomebody ? of : null,
       marks: mark
-        ? [{ id: mark.id, overlay: mark.overlay, place: placeOf(mark.shape, mark.leaf), shape: mark.shape, version: 0 }]
+        ? [{ id: mark.id, overlay: mark.overlay, place: placeOf(mark.shape, mark.leaf), shape: mark.shape, version }]
         : [],
     });
     await client.invalidateQueries({ queryKey: ["overlay", draft] });
@@ -73,7 +90,7 @@ export function NoteComposer({ p, draft, begun, onChange, where, canRequest, onK
   };
   return (
     <>
-      {where && mark && drawn && mark.shape.shape !== "cells" && (
+      {where && mark && !lying && drawn && mark.shape.shape !== "cells" && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
           <MarkPath shape={mark.shape} unit={where.unit} {...drawn.at} className={kindColour[kind]} />
         </svg>

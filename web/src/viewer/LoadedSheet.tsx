@@ -201,6 +201,7 @@ export function LoadedSheet({
       return;
     }
     if (view) pointer.current?.at(atOf(e).at);
+    if (!h && view && hand.isDrawing) hand.glide(atOf(e));
     if (!h || !view) return;
     if (h === "tool") hand.drag(atOf(e));
     else

@@ -1,6 +1,7 @@
 import { memo, useMemo } from "react";
 import type { Shape } from "../api/types";
 import { anchorOf, outlineOf } from "./shapes";
+import { LEADING } from "./shapes/words";
 
 type Props = {
   shape: Shape;
@@ -10,18 +11,26 @@ type Props = {
   x: number;
   y: number;
   className: string;
+  /** What stands at the point it is about, such as the value of a dimension. */
+  value?: string | null;
   isPicked?: boolean;
   isCarried?: boolean;
   isFaint?: boolean;
 };
 
+/** How high a font's capitals are, in its size; and where the first line's letters stand, in heights of letters below the top. */
+const CAPITALS = 0.7;
+const FIRST = (LEADING + 1) / 2;
+/** The letters of a value, in CSS pixels: as large at every zoom. */
+const VALUE = 13;
+
 /** A markup as lines in the window. While the sheet only moves, so do they; they are made anew when it is zoomed. */
 export const MarkPath = memo(function MarkPath(p: Props) {
-  const { shape, unit } = p;
-  const { d, fills } = useMemo(() => {
-    const { lines, fills } = outlineOf(shape, unit);
+  const { shape, unit, value } = p;
+  const { d, fill, words } = useMemo(() => {
+    const { lines, fill, words } = outlineOf(shape, unit);
     const anchor = anchorOf(shape);
-    const words = lines.map((line) =>
+    const parts = lines.map((line) =>
       line
         .map(
           (at, i) =>
@@ -29,20 +38,55 @@ export const MarkPath = memo(function MarkPath(p: Props) {
         )
         .join(""),
     );
-    return { d: words.join(""), fills };
+    const size = words ? words.height / unit : 0;
+    return {
+      d: parts.join(""),
+      fill,
+      words: words && {
+        lines: words.text.split("\n"),
+        x: (words.at.x - anchor.x) / unit,
+        y: (anchor.y - words.at.y) / unit,
+        size,
+        anchor: words.endsThere ? "end" : "start",
+      },
+    };
   }, [shape, unit]);
+  const isInked = fill === "highlight";
   return (
-    <path
-      d={d}
+    <g
       transform={`translate(${p.x} ${p.y})`}
       className={p.className}
-      fill={fills ? "currentColor" : "none"}
-      fillOpacity={0.06}
-      strokeWidth={p.isPicked ? 3 : 1.9}
-      strokeLinecap="round"
-      strokeLinejoin="round"
-      strokeDasharray={p.isCarried ? "5 3" : undefined}
       opacity={p.isFaint ? 0.45 : 1}
-    />
+      style={isInked ? { mixBlendMode: "multiply" } : undefined}
+    >
+      {d !== "" && (
+        <path
+          d={d}
+          fill={fill === "none" ? "none" : "currentColor"}
+          fillOpacity={isInked ? 0.28 : 0.06}
+          strokeWidth={p.isPicked ? 3 : isInked ? 0 : 1.9}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+          strokeDasharray={p.isCarried ? "5 3" : undefined}
+        />
+      )}
+      {words?.lines.map((line, i) => (
+        <text
+          key={i}
+          x={words.x}
+          y={words.y + (i * LEADING + FIRST) * words.size}
+          textAnchor={words.anchor as "end" | "start"}
+          fontSize={words.size / CAPITALS}
+          className={`mark-words ${p.isPicked ? "underline" : ""}`}
+        >
+          {line}
+        </text>
+      ))}
+      {value && (
+        <text y={-5} textAnchor="middle" fontSize={VALUE} className="mark-words font-medium">
+          {value}
+        </text>
+      )}
+    </g>
   );
 });

@@ -10,10 +10,12 @@ export type Hand = {
   drag(at: At): void;
   release(at: At): void;
   cancel(): void;
-  /** Enter, at the cross: sets a corner, or what the tool wants next. */
-  place(at: At): void;
+  /** Enter, at the cross: sets a corner, or what the tool wants next. Whether it wants more. */
+  place(at: At): boolean;
   /** The cross was moved by key, while a corner may be waiting for another. */
   hover(at: At): void;
+  /** The pointer moves over the sheet, with nothing held. */
+  glide(at: At): void;
   /** Whether a key was meant for what is picked; otherwise it moves the sheet. */
   key(e: React.KeyboardEvent, unit: number): boolean;
   isDrawing: boolean;
@@ -28,8 +30,9 @@ export const idle: Hand = {
   drag: () => undefined,
   release: () => undefined,
   cancel: () => undefined,
-  place: () => undefined,
+  place: () => false,
   hover: () => undefined,
+  glide: () => undefined,
   key: () => false,
   isDrawing: false,
 };

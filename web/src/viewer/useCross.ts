@@ -39,8 +39,7 @@ export function useCross(hand: Hand) {
     }
     const at = shown?.at ?? middle;
     if (e.key === "Enter") {
-      hand.place({ at, unit });
-      setCross(shown?.isSecond ? null : { at, isSecond: true });
+      setCross(hand.place({ at, unit }) ? { at, isSecond: true } : null);
       return true;
     }
     const way = ways[e.key];

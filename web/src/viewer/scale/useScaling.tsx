@@ -46,7 +46,7 @@ export function useScaling(draft: string, position: number): Scaling {
     drag: (p) => void send({ does: "drag", ...p }),
     release: (p) => void send({ does: "release", ...p }),
     cancel: () => void send({ does: "cancel" }),
-    place: (p) => void send({ does: "place", ...p }),
+    place: (p) => send({ does: "place", ...p }),
     hover: (p) => void send({ does: "hover", ...p }),
   };
   return {

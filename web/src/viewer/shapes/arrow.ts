@@ -1,34 +1,48 @@
-import type { Arrow, Point } from "../../api/types";
-import type { ShapeKind } from "./shape";
+import type { Leader, Point } from "../../api/types";
+import type { Of, OutlineWords } from "./shape";
+import { between } from "./twoPoints";
+import { areWords, LEADING } from "./words";
 
-/** The angle between its shaft and each of its wings, in radians. */
+/** The angle between an arrow's shaft and each of its wings, in radians. */
 const WING = 0.4;
 
+function head(from: Point, to: Point, length: number): Point[] {
+  const angle = Math.atan2(to.y - from.y, to.x - from.x);
+  const end = (turn: number): Point => ({
+    x: to.x - length * Math.cos(angle + turn),
+    y: to.y - length * Math.sin(angle + turn),
+  });
+  return [end(WING), to, end(-WING)];
+}
+
 /** An arrow from where its words stand to what it points at. */
-export const arrow: ShapeKind<Arrow> = {
-  detail: 11,
-  outline({ from, to }, detail) {
-    const angle = Math.atan2(to.y - from.y, to.x - from.x);
-    const end = (turn: number): Point => ({
-      x: to.x - detail * Math.cos(angle + turn),
-      y: to.y - detail * Math.sin(angle + turn),
-    });
-    return {
-      lines: [
-        [from, to],
-        [end(WING), to, end(-WING)],
-      ],
-      fills: false,
+export const arrow = between<Of<"arrow">>(
+  11,
+  ({ from, to }, detail) => ({ lines: [[from, to], head(from, to, detail)], fill: "none" }),
+  { label: ({ from }) => from, anchor: ({ to }) => to },
+);
+
+const landingOf = ({ from, to, height }: Leader): Point => ({
+  x: from.x + (to.x > from.x ? -1 : 1) * height,
+  y: from.y,
+});
+
+/** An arrow with words at its beginning, on the side that it does not point to. */
+export const leader = between<Leader>(
+  11,
+  (shape, detail) => {
+    const { from, to, text, height } = shape;
+    const endsThere = to.x > from.x;
+    const landing = landingOf(shape);
+    const words: OutlineWords = {
+      at: { x: landing.x + (endsThere ? -0.4 : 0.4) * height, y: from.y + (height * LEADING) / 2 },
+      ...{ text, height, endsThere },
     };
+    return { lines: [[landing, from, to], head(from, to, detail)], fill: "none", words };
   },
-  label: ({ from }) => from,
-  anchor: ({ to }) => to,
-  handles: ({ from, to }) => [from, to],
-  reshaped: (shape, handle, to) => (handle === 0 ? { ...shape, from: to } : { ...shape, to }),
-  moved: (shape, dx, dy) => ({
-    ...shape,
-    from: { x: shape.from.x + dx, y: shape.from.y + dy },
-    to: { x: shape.to.x + dx, y: shape.to.y + dy },
-  }),
-  hasSize: ({ from, to }) => from.x !== to.x || from.y !== to.y,
-};
+  {
+    label: landingOf,
+    anchor: ({ to }) => to,
+    hasSize: ({ from, to, text, height }) => (from.x !== to.x || from.y !== to.y) && areWords(text, height),
+  },
+);

@@ -16,7 +16,7 @@ export const cells: ShapeKind<CellRange> = {
           { x: left, y: top },
         ],
       ],
-      fills: true,
+      fill: "tint",
     };
   },
   label: ({ from, to }) => ({ x: to.x + 1, y: from.y }),

@@ -1,5 +1,7 @@
-import type { Cloud, Point } from "../../api/types";
-import type { ShapeKind } from "./shape";
+import type { Point } from "../../api/types";
+import { paths } from "./path";
+import type { Of } from "./shape";
+import { cornersOf, middleOf, round } from "./twoPoints";
 
 /** Straight pieces in one scallop. */
 const PIECES = 6;
@@ -8,53 +10,55 @@ const MOST = 400;
 /** A scallop's rise over its chord's half. */
 const RISE = 0.7;
 
-/** A revision cloud round a rectangle given by two opposite corners. */
-export const cloud: ShapeKind<Cloud> = {
-  detail: 16,
-  outline({ from, to }, detail) {
-    const [left, right] = [Math.min(from.x, to.x), Math.max(from.x, to.x)];
-    const [bottom, top] = [Math.min(from.y, to.y), Math.max(from.y, to.y)];
-    const corners: Point[] = [
-      { x: left, y: top },
-      { x: right, y: top },
-      { x: right, y: bottom },
-      { x: left, y: bottom },
-    ];
-    const line: Point[] = [corners[0]!];
-    for (let side = 0; side < 4; side++) {
-      const [a, b] = [corners[side]!, corners[(side + 1) % 4]!];
-      // Going round clockwise, the outside lies to the left.
-      const [dx, dy] = [b.x - a.x, b.y - a.y];
-      const count = Math.min(MOST, Math.max(1, Math.round((Math.abs(dx) + Math.abs(dy)) / detail)));
-      const [rx, ry] = [(-dy / count / 2) * RISE, (dx / count / 2) * RISE];
-      for (let i = 1; i <= count * PIECES; i++) {
-        const angle = (Math.PI * (i % PIECES)) / PIECES;
-        const along = (Math.floor(i / PIECES) + (1 - Math.cos(angle)) / 2) / count;
-        const rise = Math.sin(angle);
-        line.push({ x: a.x + dx * along + rx * rise, y: a.y + dy * along + ry * rise });
-      }
+/** A closed line of scallops along the sides between corners that go round clockwise. */
+function scallops(corners: readonly Point[], length: number): Point[] {
+  const line: Point[] = [corners[0]!];
+  for (const [side, a] of corners.entries()) {
+    const b = corners[(side + 1) % corners.length]!;
+    // Going round clockwise, the outside lies to the left.
+    const [dx, dy] = [b.x - a.x, b.y - a.y];
+    const count = Math.min(MOST, Math.max(1, Math.round(Math.sqrt(dx * dx + dy * dy) / length)));
+    const [rx, ry] = [(-dy / count / 2) * RISE, (dx / count / 2) * RISE];
+    for (let i = 1; i <= count * PIECES; i++) {
+      const angle = (Math.PI * (i % PIECES)) / PIECES;
+      const along = (Math.floor(i / PIECES) + (1 - Math.cos(angle)) / 2) / count;
+      const rise = Math.sin(angle);
+      line.push({ x: a.x + dx * along + rx * rise, y: a.y + dy * along + ry * rise });
     }
-    return { lines: [line], fills: true };
-  },
-  label: ({ from, to }) => ({ x: Math.max(from.x, to.x), y: Math.max(from.y, to.y) }),
-  anchor: ({ from, to }) => ({ x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 }),
-  // Round from the corner it was drawn from, so that opposite handles are two apart.
-  handles: ({ from, to }) => [from, { x: to.x, y: from.y }, to, { x: from.x, y: to.y }],
-  reshaped(shape, handle, to) {
-    const across = cloud.handles(shape)[(handle + 2) % 4]!;
-    // The corner across stays; which of the two is “from” stays as well, so that a handle keeps its number.
-    return handle === 0
-      ? { ...shape, from: to }
-      : handle === 2
-        ? { ...shape, to }
-        : handle === 1
-          ? { ...shape, from: { x: across.x, y: to.y }, to: { x: to.x, y: across.y } }
-          : { ...shape, from: { x: to.x, y: across.y }, to: { x: across.x, y: to.y } };
-  },
-  moved: (shape, dx, dy) => ({
-    ...shape,
-    from: { x: shape.from.x + dx, y: shape.from.y + dy },
-    to: { x: shape.to.x + dx, y: shape.to.y + dy },
+  }
+  return line;
+}
+
+/** A revision cloud round a rectangle. */
+export const cloud = round<Of<"cloud">>(16, (shape, detail) => ({
+  lines: [scallops(cornersOf(shape), detail)],
+  fill: "tint",
+}));
+
+/** Twice the area that points enclose, negative when they go round clockwise. */
+const twiceArea = (points: readonly Point[]) =>
+  points.reduce((sum, a, i) => {
+    const b = points[(i + 1) % points.length]!;
+    return sum + a.x * b.y - b.x * a.y;
+  }, 0);
+
+/** A revision cloud round what some points enclose. */
+export const cloudPath = paths<Of<"cloudPath">>(
+  16,
+  ({ points }, detail) => ({
+    lines: [scallops(twiceArea(points) > 0 ? [...points].reverse() : points, detail)],
+    fill: "tint",
   }),
-  hasSize: ({ from, to }) => from.x !== to.x && from.y !== to.y,
-};
+  {
+    least: 3,
+    // The uppermost of its points, of those the rightmost.
+    label: ({ points }) => points.reduce((a, b) => (b.y > a.y || (b.y === a.y && b.x > a.x) ? b : a)),
+    anchor({ points }) {
+      const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
+      return middleOf({
+        from: { x: Math.min(...xs), y: Math.min(...ys) },
+        to: { x: Math.max(...xs), y: Math.max(...ys) },
+      });
+    },
+  },
+);

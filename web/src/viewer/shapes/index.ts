@@ -1,15 +1,26 @@
 import type { MarkPlace, Point, Shape } from "../../api/types";
-import { arrow } from "./arrow";
+import { arrow, leader } from "./arrow";
 import { cells } from "./cells";
-import { cloud } from "./cloud";
+import { cloud, cloudPath } from "./cloud";
+import { dimension } from "./dimension";
+import { freehand, polyline, toSegment } from "./path";
+import { box, ellipse, highlight, line, strike } from "./rounds";
 import type { Outline, ShapeKind } from "./shape";
+import { roomOf, words } from "./words";
 
 export type ShapeName = Shape["shape"];
 /** Those that are drawn on a sheet. */
 export type DrawnName = Exclude<ShapeName, "cells">;
+/** Those that are made of two points and nothing else. */
+export type BetweenName = "cloud" | "box" | "ellipse" | "highlight" | "line" | "strike" | "arrow";
+/** Those that are made of points and nothing else. */
+export type PathName = "polyline" | "freehand" | "cloudPath";
 
 /** Every kind of shape; one that is added must stand here. */
-const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = { cloud, arrow, cells };
+const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = {
+  ...{ cloud, cloudPath, box, ellipse, highlight, line, strike, arrow, leader },
+  ...{ polyline, freehand, words, dimension, cells },
+};
 
 /** What can be done with a shape, whatever its kind. */
 const kindOf = (shape: Shape) => kinds[shape.shape] as unknown as ShapeKind<Shape>;
@@ -17,18 +28,32 @@ const kindOf = (shape: Shape) => kinds[shape.shape] as unknown as ShapeKind<Shap
 /** @param unit sheet units per CSS pixel */
 export const outlineOf = (shape: Shape, unit: number): Outline =>
   kindOf(shape).outline(shape, kindOf(shape).detail * unit);
+/** How long the small parts of a kind are on the screen, in CSS pixels. */
+export const detailOf = (name: ShapeName) => kinds[name].detail;
 export const labelOf = (shape: Shape) => kindOf(shape).label(shape);
 export const anchorOf = (shape: Shape) => kindOf(shape).anchor(shape);
 export const handlesOf = (shape: Shape) => kindOf(shape).handles(shape);
 export const reshaped = (shape: Shape, handle: number, to: Point) => kindOf(shape).reshaped(shape, handle, to);
 export const moved = (shape: Shape, dx: number, dy: number) => kindOf(shape).moved(shape, dx, dy);
 export const hasSize = (shape: Shape) => kindOf(shape).hasSize(shape);
-/** Shapes that are drawn from one point to another. */
-export const between = (name: DrawnName, from: Point, to: Point): Shape => ({ shape: name, from, to });
+/** A shape from one point to another. */
+export const between = (name: BetweenName, from: Point, to: Point): Shape => ({ shape: name, from, to });
 
 /** Two opposite corners of what a shape covers. */
-export const reachOf = (shape: Shape): [Point, Point] =>
-  shape.shape === "cells" ? [shape.from, { x: shape.to.x + 1, y: shape.to.y + 1 }] : [shape.from, shape.to];
+export function reachOf(shape: Shape): [Point, Point] {
+  if (shape.shape === "cells") return [shape.from, { x: shape.to.x + 1, y: shape.to.y + 1 }];
+  const { lines, words } = outlineOf(shape, 0.001);
+  const all = [...handlesOf(shape), ...lines.flat(), ...(words ? roomOf(words) : [])];
+  let [left, bottom, right, top] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const { x, y } of all) {
+    [left, right] = [Math.min(left, x), Math.max(right, x)];
+    [bottom, top] = [Math.min(bottom, y), Math.max(top, y)];
+  }
+  return [
+    { x: left, y: bottom },
+    { x: right, y: top },
+  ];
+}
 
 /** Where a shape lies: ranges of cells on a table, everything else on a sheet. */
 export const placeOf = (shape: Shape, leaf: number): MarkPlace => ({
@@ -36,20 +61,22 @@ export const placeOf = (shape: Shape, leaf: number): MarkPlace => ({
   leaf,
 });
 
-export const sameShape = (a: Shape, b: Shape) =>
-  a.shape === b.shape && a.from.x === b.from.x && a.from.y === b.from.y && a.to.x === b.to.x && a.to.y === b.to.y;
+/** The server writes what a shape is made of in an order of its own. */
+const written = (shape: Shape) =>
+  JSON.stringify(shape, (_, value: unknown) =>
+    value && typeof value === "object" && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => a.localeCompare(b)))
+      : value,
+  );
+export const sameShape = (a: Shape, b: Shape) => a === b || written(a) === written(b);
 
-/** How far a point lies from a shape's lines, in the sheet's units. */
+/** How far a point lies from a shape's lines, in the sheet's units; of words and of what is inked whole, none within. */
 export function distanceTo(shape: Shape, p: Point, unit: number): number {
+  const { lines, fill, words } = outlineOf(shape, unit);
+  const room = words ? roomOf(words) : fill === "highlight" ? reachOf(shape) : null;
+  if (room && p.x >= room[0].x && p.x <= room[1].x && p.y >= room[0].y && p.y <= room[1].y) return 0;
   let least = Infinity;
-  for (const line of outlineOf(shape, unit).lines)
+  for (const line of lines)
     for (let i = 1; i < line.length; i++) least = Math.min(least, toSegment(p, line[i - 1]!, line[i]!));
   return least;
-}
-
-function toSegment(p: Point, a: Point, b: Point): number {
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const square = dx * dx + dy * dy;
-  const t = square === 0 ? 0 : Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / square));
-  return Math.hypot(p.x - a.x - t * dx, p.y - a.y - t * dy);
 }

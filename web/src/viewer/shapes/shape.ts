@@ -1,10 +1,17 @@
-import type { Point } from "../../api/types";
+import type { Point, Shape } from "../../api/types";
+
+/** Shapes of one kind. */
+export type Of<Name extends Shape["shape"]> = Extract<Shape, { shape: Name }>;
+
+/** Words on the sheet, line beneath line: from their upper left corner, or to their upper right one. */
+export type OutlineWords = { at: Point; text: string; height: number; endsThere: boolean };
 
 /** How a shape is drawn, in the sheet's units; the server's Outline (Core/Overlays) is the same to the last point (tests/cases/shapes.json). */
 export type Outline = {
   lines: Point[][];
-  /** Whether what a closed line encloses is tinted. */
-  fills: boolean;
+  /** What a closed line encloses: nothing, a tint, or the ink of a broad pale pen. */
+  fill: "none" | "tint" | "highlight";
+  words?: OutlineWords;
 };
 
 /** What can be done with a kind of shape. */
@@ -25,3 +32,5 @@ export type ShapeKind<S> = {
   /** How long its small parts are on the screen, in CSS pixels. */
   detail: number;
 };
+
+export const by = (p: Point, dx: number, dy: number): Point => ({ x: p.x + dx, y: p.y + dy });

@@ -29,7 +29,15 @@ export const look: Tool = (held, event, seen) => {
     if (!mark.mayChange) return { state: null, picks: id };
     return { state: { tool: "look", id, shape: mark.shape, from: event.at, handle, isMoving: false }, picks: id };
   }
-  if (!state || event.does === "cancel" || event.does === "place" || event.does === "hover") return { state: null };
+  if (
+    !state ||
+    event.does === "cancel" ||
+    event.does === "place" ||
+    event.does === "hover" ||
+    event.does === "end" ||
+    event.does === "back"
+  )
+    return { state: null };
   const { shape, from, handle } = state;
   const to = event.at;
   const isMoving = state.isMoving || Math.hypot(to.x - from.x, to.y - from.y) > (LEAST / 2) * event.unit;

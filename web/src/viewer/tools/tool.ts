@@ -9,14 +9,26 @@ export type ToolEvent =
   | ({ does: "press" | "drag" | "release" } & At)
   /** By key: a corner is set at the cross, or the cross was moved. */
   | ({ does: "place" | "hover" } & At)
+  /** What takes any number of points has them all; or the last of them was not meant. */
+  | { does: "end" }
+  | { does: "back" }
   | { does: "cancel" };
 
 /** What a tool sees: what lies on the sheet, the topmost last, and what is picked. */
-export type Seen = { marks: readonly Mark[]; picked: string | null };
+export type Seen = {
+  marks: readonly Mark[];
+  picked: string | null;
+  /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
+  factorAt?: (p: Point) => number | null;
+};
 
 /** What a tool holds between events, by the tool; one of another tool's is none of its own. */
 export type ToolState =
   | { tool: "twoPoint"; from: Point }
+  /** Points set so far, and where the hand was pressed since the last was. */
+  | { tool: "path"; points: Point[]; pressed: Point | null }
+  | { tool: "freehand"; points: Point[] }
+  | { tool: "dimension"; points: Point[]; pressed: Point | null }
   | { tool: "look"; id: string; shape: Shape; from: Point; handle: number | null; isMoving: boolean };
 
 /** What comes of an event. A tool without a state is at rest, and the hand moves the sheet. */
@@ -26,6 +38,8 @@ export type Step = {
   preview?: { id: string | null; shape: Shape };
   /** A new shape. */
   drawn?: Shape;
+  /** A new shape whose words are to be written. */
+  writes?: Shape;
   /** A markup's shape is another. */
   changed?: { id: string; shape: Shape };
   /** What is picked from now on. */

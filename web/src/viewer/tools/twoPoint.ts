@@ -1,4 +1,4 @@
-import { between, hasSize, type DrawnName } from "../shapes";
+import { between, hasSize, type BetweenName } from "../shapes";
 import { LEAST, type Tool } from "./tool";
 
 /** From the middle of a shape to its corner, in CSS pixels, when both corners are set at one place by key. */
@@ -6,7 +6,7 @@ const HALF = { x: 60, y: 36 };
 
 /** Draws a shape from one point to another: pressed, dragged, let go; or by key, corner by corner. */
 export const twoPoint =
-  (name: DrawnName): Tool =>
+  (name: BetweenName): Tool =>
   (held, event) => {
     const state = held?.tool === "twoPoint" ? held : null;
     switch (event.does) {
@@ -40,6 +40,8 @@ export const twoPoint =
                 ),
         };
       }
+      case "end":
+      case "back":
       case "cancel":
         return { state: null };
     }

@@ -1,0 +1,83 @@
+import { useEffect, useRef } from "react";
+import type { Shape } from "../api/types";
+import { Button } from "../ui/kit";
+import type { Place } from "../viewer/sheet";
+import { anchorOf } from "../viewer/shapes";
+import { LONGEST_WORDS } from "../viewer/shapes/words";
+
+/** A markup whose words are being written: one that is new, or one that lies there. */
+export type Writing = { id: string | null; leaf: number; overlay: string | null; shape: Shape; text: string };
+
+/** What a shape says in words of its own; null for a kind that says nothing. */
+export const wordsOf = (shape: Shape): string | null =>
+  shape.shape === "words" || shape.shape === "leader" ? shape.text : shape.shape === "dimension" ? shape.wanted : null;
+
+/** The shape with other words. */
+export const withWords = (shape: Shape, text: string): Shape =>
+  shape.shape === "words" || shape.shape === "leader"
+    ? { ...shape, text }
+    : shape.shape === "dimension"
+      ? { ...shape, wanted: text }
+      : shape;
+
+const LONGEST_WANTED = 60;
+
+type Props = {
+  writing: Writing;
+  place: Place;
+  onChange: (text: string) => void;
+  /** They are written, or thrown away where there are none. */
+  onDone: () => void;
+  onDiscard: () => void;
+};
+
+/** Words are written where they will stand. What is typed is kept until it is done or thrown away. */
+export function WordsEditor({ writing, place, onChange, onDone, onDiscard }: Props) {
+  const field = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => field.current?.focus(), []);
+  const { shape, text } = writing;
+  const isWanted = shape.shape === "dimension";
+  const at = place(shape.shape === "leader" ? shape.from : anchorOf(shape));
+  return (
+    <form
+      data-on-sheet
+      className="absolute z-30 w-64 max-w-[calc(100%-16px)] cursor-default rounded-md border border-rule bg-raised p-2 shadow-xl select-text"
+      style={{
+        left: `clamp(8px, ${at.x}px, max(8px, calc(100% - 272px)))`,
+        top: `clamp(8px, ${at.y}px, max(8px, calc(100% - 120px)))`,
+      }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        onDone();
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onDiscard();
+        else if (e.key === "Enter" && (isWanted || e.ctrlKey || e.metaKey) && !e.nativeEvent.isComposing) {
+          e.preventDefault();
+          onDone();
+        } else if (e.ctrlKey || e.metaKey) return;
+        e.stopPropagation();
+      }}
+    >
+      <textarea
+        ref={field}
+        className="field"
+        rows={isWanted ? 1 : 3}
+        maxLength={isWanted ? LONGEST_WANTED : LONGEST_WORDS}
+        dir="auto"
+        aria-label={isWanted ? "Value asked for" : "Words on the sheet"}
+        placeholder={isWanted ? "What it should be, such as 42 ±0.1" : "What is to stand here"}
+        value={text}
+        onChange={(e) => onChange(e.target.value)}
+      />
+      <div className="mt-1.5 flex justify-end gap-2">
+        <Button look="quiet" onClick={onDiscard}>
+          Discard
+        </Button>
+        <Button look="main" type="submit" disabled={!isWanted && text.trim() === ""}>
+          {isWanted ? "Keep" : "Write"}
+        </Button>
+      </div>
+    </form>
+  );
+}

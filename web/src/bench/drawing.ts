@@ -1,0 +1,50 @@
+import {
+  ArrowUpRight,
+  Cloud,
+  Highlighter,
+  MessageSquareText,
+  PenLine,
+  Ruler,
+  Slash,
+  Spline,
+  Square,
+  Strikethrough,
+  Circle,
+  Type,
+  Waypoints,
+  type LucideIcon,
+} from "lucide-react";
+import type { DrawnName, ShapeName } from "../viewer/shapes";
+import { dimension } from "../viewer/tools/dimension";
+import { freehand, path } from "../viewer/tools/path";
+import type { Tool } from "../viewer/tools/tool";
+import { twoPoint } from "../viewer/tools/twoPoint";
+import { leader, words } from "../viewer/tools/words";
+
+/** A tool that draws, as the toolbar, the keys and the list of commands offer it. */
+export type Drawing = { words: string; key: string; icon: LucideIcon; tool: Tool };
+
+/** Every tool that draws; the first few stand in the toolbar, the others behind a button of it. */
+export const drawings: { readonly [Name in DrawnName]: Drawing } = {
+  cloud: { words: "Cloud", key: "c", icon: Cloud, tool: twoPoint("cloud") },
+  arrow: { words: "Arrow", key: "a", icon: ArrowUpRight, tool: twoPoint("arrow") },
+  dimension: { words: "Measure", key: "m", icon: Ruler, tool: dimension },
+  cloudPath: { words: "Cloud by points", key: "k", icon: Waypoints, tool: path("cloudPath") },
+  box: { words: "Box", key: "r", icon: Square, tool: twoPoint("box") },
+  ellipse: { words: "Ellipse", key: "o", icon: Circle, tool: twoPoint("ellipse") },
+  line: { words: "Line", key: "l", icon: Slash, tool: twoPoint("line") },
+  polyline: { words: "Line by points", key: "p", icon: Spline, tool: path("polyline") },
+  freehand: { words: "Freehand", key: "d", icon: PenLine, tool: freehand },
+  highlight: { words: "Highlight", key: "i", icon: Highlighter, tool: twoPoint("highlight") },
+  strike: { words: "Strike through", key: "x", icon: Strikethrough, tool: twoPoint("strike") },
+  words: { words: "Words", key: "t", icon: Type, tool: words },
+  leader: { words: "Words with an arrow", key: "w", icon: MessageSquareText, tool: leader },
+};
+
+/** Those that stand in the toolbar by themselves. */
+export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];
+export const drawnNames = Object.keys(drawings) as DrawnName[];
+
+/** Shapes that say where, not what: a note is begun with each; all others stand for themselves. */
+const asking: ReadonlySet<ShapeName> = new Set(["cloud", "cloudPath", "box", "ellipse", "arrow", "cells"]);
+export const asksForNote = (name: ShapeName) => asking.has(name);

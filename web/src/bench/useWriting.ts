@@ -1,0 +1,50 @@
+import { newKey } from "../api/key";
+import type { Shape } from "../api/types";
+import { useKept } from "../kept/useKept";
+import type { Marking } from "../viewer/markup/marking";
+import { hasSize } from "../viewer/shapes";
+import { withWords, wordsOf, type Writing } from "./WordsEditor";
+
+/** What was copied on this page, to be drawn on this sheet or another. */
+let copied: Shape | null = null;
+
+/** Words of markups that are being written on a draft, and markups that are copied from one sheet to another. */
+export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Shape) => void) {
+  const { value: writing, set, discard } = useKept<Writing | null>(`words on ${draft}`, null);
+  return {
+    writing,
+    begin: (leaf: number, overlay: string | null, shape: Shape) =>
+      set({ id: null, leaf, overlay, shape, text: wordsOf(shape) ?? "" }),
+    /** Writes the words of a markup anew; null when it has none, or it is not to be changed. */
+    anew: (id: string | null): (() => void) | null => {
+      const mark = id ? marking.store.find(id) : null;
+      const text = mark?.mayChange ? wordsOf(mark.shape) : null;
+      return mark && text !== null
+        ? () => set({ id: mark.id, leaf: mark.leaf, overlay: mark.overlay, shape: mark.shape, text })
+        : null;
+    },
+    type: (text: string) => set((was) => was && { ...was, text }),
+    done: () => {
+      if (!writing) return;
+      const shape = withWords(writing.shape, writing.text.trim());
+      discard();
+      if (!hasSize(shape)) return;
+      // What is being written was moved or erased meanwhile: its words go where it is now, or nowhere.
+      const now = writing.id ? marking.store.find(writing.id) : null;
+      if (now) marking.reshape(now.id, withWords(now.shape, writing.text.trim()));
+      else if (!writing.id) onDrawn(shape);
+    },
+    discard,
+    copy: (id: string | null): (() => void) | null => {
+      const mark = id ? marking.store.find(id) : null;
+      return mark && mark.shape.shape !== "cells" ? () => void (copied = mark.shape) : null;
+    },
+    paste: (): (() => void) | null => (copied ? () => onDrawn({ ...copied! }) : null),
+  };
+}
+
+/** A markup that stands for itself from now on. */
+export const plainMark = (leaf: number, overlay: string | null, shape: Shape) => ({
+  ...{ id: newKey(), overlay, leaf, shape },
+  ...{ note: null, zone: null, mayChange: true },
+});
