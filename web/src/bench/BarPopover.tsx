@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 export function BarPopover({ icon, words, children }: { icon: ReactNode; words: string; children: ReactNode }) {
   return (
     <Popover.Root>
-      <Popover.Trigger className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-edge bg-raised px-3 font-medium whitespace-nowrap hover:bg-lit">
+      <Popover.Trigger className="inline-flex min-h-8 items-center gap-2 rounded-[5px] border border-edge bg-raised px-2.5 font-medium whitespace-nowrap hover:bg-lit">
         {icon} {words}
       </Popover.Trigger>
       <Popover.Portal>

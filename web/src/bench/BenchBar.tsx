@@ -86,7 +86,7 @@ function BarButton({ title, pressed, onClick, children }: BarButtonProps) {
       type="button"
       title={title}
       aria-pressed={pressed}
-      className={`inline-flex min-h-8 items-center gap-2 rounded-[5px] border px-3 font-medium ${pressed ? "border-ink bg-ink text-raised" : "border-edge bg-raised hover:bg-lit"}`}
+      className={`inline-flex min-h-8 items-center gap-2 rounded-[5px] border px-2.5 font-medium whitespace-nowrap ${pressed ? "border-ink bg-ink text-raised" : "border-edge bg-raised hover:bg-lit"}`}
       onClick={onClick}
     >
       {children}

@@ -4,8 +4,8 @@ import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
 
-/** A markup that stands for itself. */
-const plain = "text-spruce stroke-spruce";
+/** A markup that stands for itself; a highlight is no fault, and looks like none. */
+const plain = (shape: Shape) => (shape.shape === "highlight" ? "text-ochre stroke-ochre" : "text-spruce stroke-spruce");
 
 /** A markup to be drawn over the sheet. */
 export type Lying = {
@@ -42,7 +42,7 @@ export function Overlay({ marks, preview, place, unit, valueOf, pickedMark, pick
             shape={m.shape}
             unit={unit}
             {...place(anchorOf(m.shape))}
-            className={m.note ? kindColour[m.note.kind] : plain}
+            className={m.note ? kindColour[m.note.kind] : plain(m.shape)}
             value={valueOf(m.shape)}
             isPicked={m.id === pickedMark || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}

@@ -1,6 +1,7 @@
 import {
   ArrowUpRight,
   Cloud,
+  Hexagon,
   Highlighter,
   MessageSquareText,
   PenLine,
@@ -11,7 +12,6 @@ import {
   Strikethrough,
   Circle,
   Type,
-  Waypoints,
   type LucideIcon,
 } from "lucide-react";
 import type { DrawnName, ShapeName } from "../viewer/shapes";
@@ -29,7 +29,7 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
   cloud: { words: "Cloud", key: "c", icon: Cloud, tool: twoPoint("cloud") },
   arrow: { words: "Arrow", key: "a", icon: ArrowUpRight, tool: twoPoint("arrow") },
   dimension: { words: "Measure", key: "m", icon: Ruler, tool: dimension },
-  cloudPath: { words: "Cloud by points", key: "k", icon: Waypoints, tool: path("cloudPath") },
+  cloudPath: { words: "Cloud by points", key: "k", icon: Hexagon, tool: path("cloudPath") },
   box: { words: "Box", key: "r", icon: Square, tool: twoPoint("box") },
   ellipse: { words: "Ellipse", key: "o", icon: Circle, tool: twoPoint("ellipse") },
   line: { words: "Line", key: "l", icon: Slash, tool: twoPoint("line") },

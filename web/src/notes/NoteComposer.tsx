@@ -99,13 +99,13 @@ export function NoteComposer({
         data-on-sheet
         className={
           corner
-            ? "absolute z-30 w-80 max-w-[calc(100%-16px)] cursor-default rounded-md border border-rule bg-raised p-3 shadow-xl select-text"
+            ? "absolute z-30 w-[352px] max-w-[calc(100%-16px)] cursor-default rounded-md border border-rule bg-raised p-3 shadow-xl select-text"
             : "py-1"
         }
         style={
           corner
             ? {
-                left: `clamp(8px, ${corner.x}px, max(8px, calc(100% - 332px)))`,
+                left: `clamp(8px, ${corner.x}px, max(8px, calc(100% - 364px)))`,
                 top: `clamp(8px, ${corner.y}px, max(8px, calc(100% - 230px)))`,
               }
             : undefined
