@@ -1,0 +1,156 @@
+import type { Page } from "@playwright/test";
+import { expect, test } from "./house";
+import { as, check, openBench } from "./person";
+
+type At = readonly [x: number, y: number];
+
+/** A hand on the sheet, in pixels from its upper left. */
+async function handOn(page: Page) {
+  const box = (await page.getByRole("application").boundingBox())!;
+  const to = ([x, y]: At) => page.mouse.move(box.x + x, box.y + y);
+  return {
+    async press(...all: At[]) {
+      for (const at of all) {
+        await to(at);
+        await page.mouse.down();
+        await page.mouse.up();
+      }
+    },
+    async drag(...all: At[]) {
+      await to(all[0]!);
+      await page.mouse.down();
+      for (const at of all.slice(1)) await to(at);
+      await page.mouse.up();
+    },
+    move: to,
+  };
+}
+
+/** What the server says that somebody drew on the draft on the bench, by kind. */
+async function kinds(page: Page, who: string) {
+  const draft = await page.locator("#sheet img").first().getAttribute("src");
+  return page.evaluate(
+    async ([id, who]) => {
+      type Lies = { overlays: { ownerName: string; markups: { shape: { shape: string }; note: string | null }[] }[] };
+      const all = (await (await fetch(`/api/drafts/${id!}/overlays`)).json()) as Lies;
+      return all.overlays
+        .filter((o) => o.ownerName === who)
+        .flatMap((o) => o.markups.map((m) => m.shape.shape + (m.note ? " of a note" : "")))
+        .sort();
+    },
+    [/drafts\/([^/]+)/.exec(draft!)![1]!, who],
+  );
+}
+
+test("every kind of markup is drawn by hand, words are kept until they are written, a note is written to what lies there", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Teodor Quill");
+  await openBench(page, "Bearing housing to G7 seals");
+  // Another story counts what lies on the first item.
+  await page.getByRole("button", { name: "Next item" }).click();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  const hand = await handOn(page);
+  const there = () => kinds(page, "Teodor Quill");
+  const before = await there();
+  const more = (...names: string[]) => expect.poll(there).toEqual([...before, ...names].sort());
+
+  await page.keyboard.press("i");
+  await hand.drag([120, 90], [180, 110], [230, 130]);
+  await more("highlight");
+  await page.keyboard.press("x");
+  await hand.drag([120, 170], [180, 170], [230, 170]);
+  await page.keyboard.press("p");
+  await hand.press([300, 90], [380, 120], [390, 160]);
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("d");
+  await hand.drag(...Array.from({ length: 30 }, (_, i): At => [120 + 3 * i, 230 + 15 * Math.sin(i / 4)]));
+  await more("freehand", "highlight", "polyline", "strike");
+
+  // A gesture that is cancelled leaves nothing.
+  await page.keyboard.press("p");
+  await hand.press([300, 300], [350, 320]);
+  await page.keyboard.press("Escape");
+
+  // A length is measured in the sheet's own unit, kept, and says what it should be.
+  await page.keyboard.press("m");
+  await hand.drag([300, 200], [360, 200], [440, 200]);
+  await hand.press([370, 240]);
+  await more("dimension", "freehand", "highlight", "polyline", "strike");
+  await expect(page.getByTestId("markups").locator("text").filter({ hasText: / mm/ })).toBeVisible();
+  await page.keyboard.press("F2");
+  await page.getByLabel("Value asked for").fill("42 ±0.1");
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("markups").locator("text").filter({ hasText: "→ 42 ±0.1" })).toBeVisible();
+
+  // Words that are being written outlive a reload; thrown away they are gone.
+  await page.keyboard.press("t");
+  await hand.press([120, 300]);
+  await page.getByLabel("Words on the sheet").fill("New housing,\nsee sheet 2");
+  await check(page, "words being written");
+  await page.reload();
+  await expect(page.getByLabel("Words on the sheet")).toHaveValue("New housing,\nsee sheet 2");
+  await page.getByRole("button", { name: "Write", exact: true }).click();
+  await more("dimension", "freehand", "highlight", "polyline", "strike", "words");
+  await expect(page.getByTestId("markups").getByText("see sheet 2")).toBeVisible();
+  await page.keyboard.press("w");
+  await hand.drag([420, 330], [380, 310], [340, 300]);
+  await page.getByLabel("Words on the sheet").fill("M10");
+  await page.keyboard.press("Escape");
+  await expect(page.getByLabel("Words on the sheet")).toBeHidden();
+
+  // From the menu; what it is chosen for is drawn next. A box says where: a note is begun with it.
+  await page.getByRole("button", { name: "More to draw with" }).click();
+  await check(page, "more to draw with");
+  await page.getByRole("menuitem", { name: "Box" }).click();
+  await hand.drag([300, 360], [350, 380], [420, 400]);
+  await page.getByLabel("Words of the note").fill("Is this the new flange?");
+  await page.keyboard.press("Control+Enter");
+  await more("box of a note", "dimension", "freehand", "highlight", "polyline", "strike", "words");
+
+  // What lies there is written about, copied to the same place, and taken back.
+  await hand.press([340, 105]);
+  await page.keyboard.press("Control+c");
+  await page.keyboard.press("Control+v");
+  await more("box of a note", "dimension", "freehand", "highlight", "polyline", "polyline", "strike", "words");
+  await page.keyboard.press("Control+z");
+  await hand.press([340, 105]);
+  await page.getByRole("button", { name: "Note to it" }).click();
+  await page.getByLabel("Words of the note").fill("This edge is not in the list.");
+  await page.keyboard.press("Control+Enter");
+  await more("box of a note", "dimension", "freehand", "highlight", "polyline of a note", "strike", "words");
+  await check(page, "a sheet with many kinds of markup");
+});
+
+test("a cloud by points and a length are drawn with the keyboard alone", async ({ browser }) => {
+  const page = await as(browser, "Teodor Quill");
+  await openBench(page, "Bearing housing to G7 seals");
+  await page.getByRole("button", { name: "Next item" }).click();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  const before = await kinds(page, "Teodor Quill");
+  const sheet = page.getByRole("application");
+  await sheet.focus();
+  const go = async (key: string, times: number) => {
+    for (let i = 0; i < times; i++) await page.keyboard.press(key);
+  };
+  await page.keyboard.press("k");
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.press("Enter");
+  await go("ArrowRight", 4);
+  await page.keyboard.press("Enter");
+  await go("ArrowDown", 3);
+  await page.keyboard.press("Enter");
+  // A second time at the same place: these are all.
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Keep without words" }).press("Enter");
+  await expect(sheet).toBeFocused();
+  await page.keyboard.press("m");
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.press("Enter");
+  await go("ArrowLeft", 5);
+  await page.keyboard.press("Enter");
+  await go("ArrowUp", 2);
+  await page.keyboard.press("Enter");
+  await expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, "cloudPath", "dimension"].sort());
+});
