@@ -103,7 +103,8 @@ function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
   const held = more.find((name) => name === tool);
   const Icon = held ? drawings[held].icon : Shapes;
   return (
-    <DropdownMenu.Root>
+    // Not modal: the sheet beside it stays a part of the page.
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={held ? `${drawings[held].words}, more to draw with` : "More to draw with"}
         title="More to draw with"

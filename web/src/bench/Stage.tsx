@@ -10,6 +10,7 @@ import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { ScalingLine } from "../viewer/scale/useScaling";
 import type { Place } from "../viewer/sheet";
 import { SheetView } from "../viewer/SheetView";
+import { SnapSign } from "../viewer/snap/SnapSign";
 import { FoundCells } from "../viewer/table/FoundCells";
 import { TableView } from "../viewer/table/TableView";
 import { zoneCorners } from "../viewer/zone";
@@ -176,6 +177,7 @@ export function Stage({ b }: { b: BenchNow }) {
                 pickedNote={state.pickedNote}
                 onPick={(m) => b.pickMark(m.id)}
               />
+              <SnapSign snap={b.snap} place={place} />
               {scaling.overlay(place)}
               {composer({ place, unit })}
               {b.writing.writing?.leaf === position && b.canDraw && (

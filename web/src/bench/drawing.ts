@@ -22,24 +22,33 @@ import { twoPoint } from "../viewer/tools/twoPoint";
 import { leader, words } from "../viewer/tools/words";
 
 /** A tool that draws, as the toolbar, the keys and the list of commands offer it. */
-export type Drawing = { words: string; key: string; icon: LucideIcon; tool: Tool };
+export type Drawing = {
+  words: string;
+  key: string;
+  icon: LucideIcon;
+  tool: Tool;
+  /** Whether its points are caught by those of the file. */
+  isExact?: boolean;
+};
 
 /** Every tool that draws; the first few stand in the toolbar, the others behind a button of it. */
 export const drawings: { readonly [Name in DrawnName]: Drawing } = {
   cloud: { words: "Cloud", key: "c", icon: Cloud, tool: twoPoint("cloud") },
   arrow: { words: "Arrow", key: "a", icon: ArrowUpRight, tool: twoPoint("arrow") },
-  dimension: { words: "Measure", key: "m", icon: Ruler, tool: dimension },
+  dimension: { words: "Measure", key: "m", icon: Ruler, tool: dimension, isExact: true },
   cloudPath: { words: "Cloud by points", key: "k", icon: Hexagon, tool: path("cloudPath") },
   box: { words: "Box", key: "r", icon: Square, tool: twoPoint("box") },
   ellipse: { words: "Ellipse", key: "o", icon: Circle, tool: twoPoint("ellipse") },
-  line: { words: "Line", key: "l", icon: Slash, tool: twoPoint("line") },
-  polyline: { words: "Line by points", key: "p", icon: Spline, tool: path("polyline") },
+  line: { words: "Line", key: "l", icon: Slash, tool: twoPoint("line"), isExact: true },
+  polyline: { words: "Line by points", key: "p", icon: Spline, tool: path("polyline"), isExact: true },
   freehand: { words: "Freehand", key: "d", icon: PenLine, tool: freehand },
   highlight: { words: "Highlight", key: "i", icon: Highlighter, tool: twoPoint("highlight") },
   strike: { words: "Strike through", key: "x", icon: Strikethrough, tool: twoPoint("strike") },
   words: { words: "Words", key: "t", icon: Type, tool: words },
   leader: { words: "Words with an arrow", key: "w", icon: MessageSquareText, tool: leader },
 };
+
+export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings[tool].isExact === true;
 
 /** Those that stand in the toolbar by themselves. */
 export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];

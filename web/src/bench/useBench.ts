@@ -3,7 +3,15 @@ import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "r
 import { useSearchParams } from "react-router";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
-import { isTable, type NamedDocument, type NoteMark, type NoteRow, type PackageView, type Shape } from "../api/types";
+import {
+  isSheet,
+  isTable,
+  type NamedDocument,
+  type NoteMark,
+  type NoteRow,
+  type PackageView,
+  type Shape,
+} from "../api/types";
 import { useVisit } from "../kept/useRecent";
 import { begin, begunAnew, useBegun } from "../notes/begun";
 import { useMe } from "../session/me";
@@ -17,7 +25,8 @@ import type { SheetHandle } from "../viewer/sheet";
 import { useWarmPages } from "../viewer/surface/useWarmPages";
 import { Together } from "../viewer/together";
 import { useFileMarks } from "./FileMarks";
-import { asksForNote } from "./drawing";
+import { useSnapping } from "../viewer/snap/useSnapping";
+import { asksForNote, isExact } from "./drawing";
 import { carriedTo, lyingOf } from "./lying";
 import { CARRIED } from "./OverlaysMenu";
 import { after, opened } from "./state";
@@ -103,7 +112,14 @@ export function useBench(p: PackageView) {
     if (!mark?.mayChange || mark.note !== null || begun.value) return null;
     return () => begun.set(begin({ id: mark.id, overlay: mark.overlay, leaf: mark.leaf, shape: mark.shape }));
   };
-  const { hand, preview } = useHand({
+  const catching = useSnapping(
+    draft,
+    isSheet(leaf) ? leaf : undefined,
+    isExact(state.tool),
+    layers.length > 0 ? layers.map((l) => l.isOn) : null,
+  );
+  const { hand, preview, snap } = useHand({
+    catching,
     tool: state.tool,
     marking,
     marks: lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
@@ -208,7 +224,7 @@ export function useBench(p: PackageView) {
     ...shown,
     ...{ state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
     ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
-    ...{ hand, preview, pickMark, chooseTool, onDrawn, open, goTo, goToFound, placeNote, showBeside, onShown },
+    ...{ hand, preview, snap, pickMark, chooseTool, onDrawn, open, goTo, goToFound, placeNote, showBeside, onShown },
     ...{ isSigning, setSigning, writing, noteTo: noteTo() },
     canErase: marks.some((m) => m.id === state.pickedMark && m.mayChange),
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),

@@ -4,9 +4,11 @@ import { moved, type DrawnName } from "../viewer/shapes";
 import type { Marking } from "../viewer/markup/marking";
 import type { Mark } from "../viewer/markup/store";
 import type { Hand } from "../viewer/sheet";
-import { drawings } from "./drawing";
+import type { Snap } from "../viewer/snap/snap";
+import type { Catch } from "../viewer/snap/useSnapping";
+import { drawings, isExact } from "./drawing";
 import { look } from "../viewer/tools/look";
-import type { Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
+import type { At, Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
 
 export type ToolName = "look" | DrawnName;
 const toolOf = (name: ToolName): Tool => (name === "look" ? look : drawings[name].tool);
@@ -29,12 +31,27 @@ type Props = {
   onWrites: (shape: Shape) => void;
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
   factorAt: (p: Point) => number | null;
+  /** Catches points of the file; null where none can be. */
+  catching: Catch | null;
 };
 
+/** Where the line that is being drawn begins. */
+const beginOf = (state: ToolState | null): Point | null =>
+  state?.tool === "twoPoint"
+    ? state.from
+    : state?.tool === "path" || state?.tool === "dimension"
+      ? (state.points[state.points.length - 1] ?? null)
+      : null;
+
+/** How far the hand must go, in CSS pixels, until the likeliest is caught again after another was asked for. */
+const ANEW = 12;
+
 /** The hand on the sheet: its events go to the tool, and what the tool says is done. */
-export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrites, factorAt }: Props): {
+export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrites, factorAt, catching }: Props): {
   hand: Hand;
   preview: Step["preview"];
+  /** What the next press will catch. */
+  snap: Snap | null;
 } {
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
@@ -42,6 +59,20 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
   /** Whether the pointer drew last, rather than the cross. */
   const isPointed = useRef(false);
   const seen: Seen = { marks, picked, factorAt };
+  const [snap, setSnap] = useState<Snap | null>(null);
+  /** Which of those that can be caught is wanted, from where the hand was when it was asked for. */
+  const wanted = useRef({ which: 0, from: { x: 0, y: 0 } });
+  const pointed = useRef<At | null>(null);
+  /** The event where it would be, were the hand to catch what is near. */
+  const caught = <E extends At>(event: E): E => {
+    pointed.current = event;
+    const { at, unit, isFree } = event;
+    if (Math.hypot(at.x - wanted.current.from.x, at.y - wanted.current.from.y) > ANEW * unit) wanted.current.which = 0;
+    const all = catching && !isFree && isExact(tool) ? catching(at, unit, beginOf(stateNow())) : [];
+    const next = all.length > 0 ? all[wanted.current.which % all.length]! : null;
+    setSnap((was) => (was?.kind === next?.kind && was?.at.x === next?.at.x && was?.at.y === next?.at.y ? was : next));
+    return next ? { ...event, at: next.at } : event;
+  };
   const stateNow = () => (held.current.tool === tool ? held.current.state : null);
   const send = (event: ToolEvent): Step => {
     const next = toolOf(tool)(stateNow(), event, seen);
@@ -55,27 +86,39 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
   };
   const hand: Hand = {
     isDrawing: tool !== "look",
+    isCatching: catching !== null,
     press: (p) => {
       isPointed.current = true;
-      const next = send({ does: "press", ...p });
+      const next = send({ does: "press", ...caught(p) });
       // What was drawn by this press holds the sheet still until it is let go of.
       return next.state !== null || next.drawn !== undefined;
     },
-    drag: (p) => void send({ does: "drag", ...p }),
-    release: (p) => void send({ does: "release", ...p }),
+    drag: (p) => void send({ does: "drag", ...caught(p) }),
+    release: (p) => void send({ does: "release", ...caught(p) }),
     cancel: () => void send({ does: "cancel" }),
     place: (p) => {
       isPointed.current = false;
-      return send({ does: "place", ...p }).state !== null;
+      return send({ does: "place", ...caught(p) }).state !== null;
     },
     hover: (p) => {
       isPointed.current = false;
-      if (stateNow()) send({ does: "hover", ...p });
+      const at = caught(p);
+      if (stateNow()) send({ does: "hover", ...at });
     },
     glide: (p) => {
-      if (stateNow()) send({ does: "hover", ...p });
+      isPointed.current = true;
+      const at = caught(p);
+      if (stateNow()) send({ does: "hover", ...at });
     },
     key: (e, unit) => {
+      // The next of what can be caught here.
+      if (e.key === "Tab" && isPointed.current && snap && pointed.current) {
+        wanted.current = { which: wanted.current.which + (e.shiftKey ? -1 : 1), from: pointed.current.at };
+        if (wanted.current.which < 0) wanted.current.which = 0;
+        const at = caught(pointed.current);
+        if (stateNow()) send({ does: "hover", ...at });
+        return true;
+      }
       if (takesPoints(stateNow()) && !e.ctrlKey && !e.metaKey) {
         if (e.key === "Backspace") return (send({ does: "back" }), true);
         if (e.key === "Enter" && isPointed.current) return (send({ does: "end" }), true);
@@ -98,5 +141,5 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
       return true;
     },
   };
-  return { hand, preview: preview.tool === tool ? preview.what : undefined };
+  return { hand, preview: preview.tool === tool ? preview.what : undefined, snap: isExact(tool) ? snap : null };
 }

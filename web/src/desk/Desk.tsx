@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { BookmarkPlus } from "lucide-react";
 import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
@@ -8,6 +9,7 @@ import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { useCommands } from "../commands/registry";
 import { placeOfPin, usePins } from "../kept/PinButton";
 import { isFound, useListing } from "../lists/listing";
+import { trigger } from "../lists/looks";
 import { SearchBox } from "../lists/SearchBox";
 import { Empty, RoundTag, StandingTag } from "../ui/kit";
 import { MiniStrip } from "../strip/Strip";
@@ -114,6 +116,13 @@ export function Desk() {
     },
   ]);
 
+  // What views are made of comes when it is asked for: most look at their desk as it is.
+  const [isViewing, setViewing] = useState(false);
+  const viewsButton = (
+    <button type="button" className={trigger} onClick={() => setViewing(true)}>
+      <BookmarkPlus size={15} className="shrink-0" /> Views
+    </button>
+  );
   const says = (useLocation().state as { says?: string } | null)?.says;
   return (
     <>
@@ -141,9 +150,13 @@ export function Desk() {
           <option value="newest">newest first</option>
           <option value="number">by number</option>
         </select>
-        <Suspense fallback={<span className="w-[84px]" />}>
-          <Views listing={listing} list="desk" />
-        </Suspense>
+        {isViewing ? (
+          <Suspense fallback={viewsButton}>
+            <Views listing={listing} list="desk" isOpen />
+          </Suspense>
+        ) : (
+          viewsButton
+        )}
         <SearchBox listing={listing} label="Find on the desk" hint="Number, title or person" />
       </PlaceBar>
       <main className="flex min-h-0 flex-1 flex-col" data-keys="desk">

@@ -12,7 +12,16 @@ import { panel, trigger } from "./looks";
 export type ListName = "desk" | "register" | "turnaround" | "notes" | "ledger" | "post";
 
 /** One's own views of a list. */
-export function Views<Row>({ listing, list }: { listing: Listing<Row>; list: ListName }) {
+export function Views<Row>({
+  listing,
+  list,
+  isOpen = false,
+}: {
+  listing: Listing<Row>;
+  list: ListName;
+  /** Whether it opens as it comes. */
+  isOpen?: boolean;
+}) {
   const client = useQueryClient();
   const [name, setName] = useState("");
   const [removed, setRemoved] = useState<SavedView | null>(null);
@@ -26,7 +35,10 @@ export function Views<Row>({ listing, list }: { listing: Listing<Row>; list: Lis
   });
   const now = views?.find((v) => v.query === listing.query);
   return (
-    <Popover.Root onOpenChange={() => (setName(""), setRemoved(null), keep.reset(), remove.reset())}>
+    <Popover.Root
+      defaultOpen={isOpen}
+      onOpenChange={() => (setName(""), setRemoved(null), keep.reset(), remove.reset())}
+    >
       <Popover.Trigger className={trigger}>
         <BookmarkPlus size={15} className="shrink-0" />
         <span className="max-w-36 truncate">{now ? now.name : "Views"}</span>

@@ -169,7 +169,7 @@ export function LoadedSheet({
   const atOf = (e: React.PointerEvent): At => {
     const r = frame.current!.getBoundingClientRect();
     const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
-    return { at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] }, unit: 1 / view!.scale };
+    return { at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] }, unit: 1 / view!.scale, isFree: e.altKey };
   };
   /** Fingers on the sheet, where each was when the second came, and the view then. */
   const fingers = useRef(new Map<number, Spot>());
@@ -291,6 +291,7 @@ export function LoadedSheet({
       onPointerUp={up}
       onPointerCancel={lost}
       onPointerLeave={() => pointer.current?.at(null)}
+      data-catching={hand.isCatching}
       onKeyDown={key}
     >
       {topLeft && view && (

@@ -19,6 +19,8 @@ export type Hand = {
   /** Whether a key was meant for what is picked; otherwise it moves the sheet. */
   key(e: React.KeyboardEvent, unit: number): boolean;
   isDrawing: boolean;
+  /** Whether points of the file are caught. */
+  isCatching?: boolean;
 };
 export type SheetHandle = { fit(): void; zoom(factor: number): void };
 /** Maps a point of the sheet (its own coordinates) to the window. */

@@ -2,7 +2,12 @@ import type { Point, Shape } from "../../api/types";
 import type { Mark } from "../markup/store";
 
 /** Where the hand is: on the sheet, and how many of its units a CSS pixel is. */
-export type At = { at: Point; unit: number };
+export type At = {
+  at: Point;
+  unit: number;
+  /** Whether nothing is to be caught near it. */
+  isFree?: boolean;
+};
 
 /** What the hand does. */
 export type ToolEvent =

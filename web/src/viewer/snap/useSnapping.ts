@@ -1,0 +1,44 @@
+import { useEffect, useState } from "react";
+import type { Point, SheetLeaf } from "../../api/types";
+import { fetchFile } from "../surface/fetchFile";
+import { Snapping, type Snap } from "./snap";
+import { readSource, type SheetSource } from "./source";
+
+/** What is caught near a point of the sheet, the likeliest first. @param from where the line that is drawn begins */
+export type Catch = (p: Point, unit: number, from: Point | null) => Snap[];
+
+type Ready = { of: string; source: SheetSource; snapping: Snapping };
+
+/** Catches points of a sheet's file, once they are wanted and are here; null until then, and on a sheet that has none, such as a scan. */
+export function useSnapping(
+  draft: string,
+  leaf: SheetLeaf | undefined,
+  isWanted: boolean,
+  layersOn: readonly boolean[] | null,
+): Catch | null {
+  const of = leaf ? `/api/drafts/${draft}/leaves/${leaf.position}` : "";
+  const [ready, setReady] = useState<Ready | null>(null);
+  const isHere = ready?.of === of;
+  useEffect(() => {
+    if (!isWanted || of === "" || isHere) return;
+    const stop = new AbortController();
+    const get = (form: string) => fetchFile(`${of}/${form}`, () => undefined, stop.signal);
+    Promise.all([get("geometry"), get("details")])
+      .then(([geometry, details]) => {
+        const source = readSource(geometry, details);
+        setReady({ of, source, snapping: new Snapping(source) });
+      })
+      // A sheet of which only a picture is known has nothing to be caught; measuring goes on without.
+      .catch(() => undefined);
+    return () => stop.abort();
+  }, [of, isWanted, isHere]);
+  if (!isWanted || !ready || !isHere) return null;
+  const { source, snapping } = ready;
+  const [ox, oy] = source.origin;
+  const off = (p: Point): Point => ({ x: p.x - ox, y: p.y - oy });
+  const isShown = (entity: number) => layersOn?.[source.layerOf(entity)] ?? true;
+  return (p, unit, from) =>
+    snapping
+      .at(off(p), unit, from && off(from), isShown)
+      .map(({ at, kind }) => ({ kind, at: { x: at.x + ox, y: at.y + oy } }));
+}
