@@ -35,6 +35,7 @@ var benches = new (string Name, string What, Func<Task> Run)[]
     ("pdf", "pages of PDF: in the browser against pdf.js, their geometry against PdfPig's own reading, their ink against the page engine's", PdfBench.RunAsync),
     ("ink", "made DXF files of each kind of entity: our ink against an independent renderer's", InkBench.RunAsync),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
+    ("marks", "points of a sheet of 1,000,000 strokes caught under the hand, and a markup picked among 10,000", MarksBench.RunAsync),
 };
 if (args is ["--list"])
 {

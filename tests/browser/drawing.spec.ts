@@ -75,7 +75,18 @@ test("every kind of markup is drawn by hand, words are kept until they are writt
 
   // A length is measured in the sheet's own unit, kept, and says what it should be.
   await page.keyboard.press("m");
+  await expect(page.locator("[data-catching=true]")).toBeVisible();
+  // Points of the file are caught and named, and the next of them asked for; held with Alt, the hand catches nothing.
+  const caught = page.getByTestId("snap");
+  for (let x = 250; x < 500 && (await caught.count()) === 0; x += 4) await hand.move([x, 300]);
+  await expect(caught).toHaveText(/^(end|middle|centre|quadrant|crossing|on the line)$/);
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("application")).toBeFocused();
+  await page.keyboard.down("Alt");
+  await hand.move([300, 301]);
+  await expect(caught).toHaveCount(0);
   await hand.drag([300, 200], [360, 200], [440, 200]);
+  await page.keyboard.up("Alt");
   await hand.press([370, 240]);
   await more("dimension", "freehand", "highlight", "polyline", "strike");
   await expect(page.getByTestId("markups").locator("text").filter({ hasText: / mm/ })).toBeVisible();

@@ -231,3 +231,56 @@ test("a plan that could not be saved says so, keeps what was done through a relo
   await koa.reload();
   await expect(cells).toHaveCount(count + 1);
 });
+
+test("dates are read as one chooses, days are typed or picked; what is pinned is at hand, a desk is kept as a view", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Ruben Tashiro-Lowe");
+  const menu = async (name: string) => {
+    await page.getByRole("button", { name: /your account/ }).click();
+    await page.getByRole("menuitem", { name }).click();
+  };
+  await menu("Dates and clock");
+  await page.getByLabel("Language of dates").selectOption("de");
+  await expect(page.getByText(/As lists have it/)).toContainText("07:30 to 16:30");
+  await page.getByRole("combobox", { name: "Clock" }).selectOption("twelve");
+  await expect(page.getByText(/As lists have it/)).toContainText("7:30 am to 4:30 pm");
+  await check(page, "dates and clock");
+  await page.keyboard.press("Escape");
+  await page.reload();
+  await expect(page.getByText(/(Montag|Dienstag|Mittwoch|Donnerstag|Freitag|Samstag|Sonntag)/)).toBeVisible();
+
+  await menu("Absences and deputies");
+  const away = page.getByRole("textbox", { name: "First day away" });
+  await away.fill("31.2.2027");
+  await expect(away).toHaveAttribute("aria-invalid", "true");
+  await away.fill("1.3.2027");
+  await expect(away).toHaveAttribute("aria-invalid", "false");
+  // By the calendar: three days on from the one that was typed.
+  await page.getByRole("button", { name: "Calendar" }).first().press("Enter");
+  await expect(page.getByRole("button", { name: "1. März 2027" })).toBeFocused();
+  await check(page, "a month of days");
+  for (const key of ["ArrowRight", "ArrowRight", "ArrowRight", "Enter"]) await page.keyboard.press(key);
+  await expect(away).toHaveValue("04.03.2027");
+  // Not entered yet, it outlives the sheet that it was typed in.
+  await page.keyboard.press("Escape");
+  await page.reload();
+  await menu("Absences and deputies");
+  await expect(away).toHaveValue("04.03.2027");
+  await page.keyboard.press("Escape");
+
+  await page.goto("/turnaround?standing=all");
+  await page
+    .getByRole("link", { name: /Open PK-|PK-/ })
+    .first()
+    .click();
+  await page.getByRole("button", { name: /^Pin PK-/ }).click();
+  await expect(page.getByRole("button", { name: /^Pin PK-/ })).toHaveAttribute("aria-pressed", "true");
+  await page.goto("/");
+  await expect(page.getByRole("region", { name: "Pinned" }).getByRole("link")).toHaveCount(1);
+  await page.getByLabel("Order").selectOption("newest");
+  await page.getByRole("button", { name: "Views" }).click();
+  await page.getByLabel("Name of the view").fill("What came last");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "What came last", exact: true }).first()).toBeVisible();
+});

@@ -10,7 +10,7 @@ import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
-import { exactly, when } from "../ui/time";
+import { exactlyThere, when } from "../ui/time";
 import { Thread } from "./Thread";
 import { answers, placeOf, waitsWords } from "./words";
 
@@ -93,7 +93,7 @@ const columnsOf = (me: string): readonly Column<ListedNote>[] => [
     sorts: "down",
     usual: true,
     look: "whitespace-nowrap",
-    cell: (n) => <span title={exactly(n.at)}>{when(n.at)}</span>,
+    cell: (n) => <span title={exactlyThere(n.at)}>{when(n.at)}</span>,
   },
   {
     name: "of",

@@ -28,7 +28,10 @@ export function ListBeside({
   const shown = rows.filter((r) => isFound(words, r.name, r.beside));
   return (
     <>
-      <nav aria-label={label} className="flex w-[300px] shrink-0 flex-col border-r border-rule">
+      <nav
+        aria-label={label}
+        className="flex w-[300px] shrink-0 flex-col border-r border-rule max-[700px]:max-h-[38dvh] max-[700px]:w-full max-[700px]:border-r-0 max-[700px]:border-b"
+      >
         <label className="relative border-b border-rule p-3">
           <Search size={15} className="absolute top-5 left-5.5 text-soft" />
           <input
@@ -66,7 +69,7 @@ export function ListBeside({
           <Button onClick={onAdd}>{add}</Button>
         </div>
       </nav>
-      <div className="min-w-0 flex-1 overflow-y-auto p-6">
+      <div className="min-w-0 flex-1 overflow-y-auto p-6 max-[700px]:p-4">
         <div className="max-w-[680px]">{children}</div>
       </div>
     </>

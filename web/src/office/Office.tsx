@@ -38,7 +38,7 @@ export function Office() {
           ))}
         </nav>
       </PlaceBar>
-      <main className="flex min-h-0 flex-1">
+      <main className="flex min-h-0 flex-1 max-[700px]:flex-col">
         <Routes>
           <Route index element={<Navigate to="people" replace />} />
           <Route path="people" element={<Staff />} />

@@ -59,12 +59,15 @@ export function Plans() {
             const steps = stepsOf(plan);
             const seats = steps.reduce((n, s) => n + s.seats.length, 0);
             return (
-              <li key={row.id} className="flex items-center gap-4 border-b border-rule px-6 py-3">
+              <li
+                key={row.id}
+                className="flex items-center gap-4 border-b border-rule px-6 py-3 max-[700px]:flex-wrap max-[700px]:px-4"
+              >
                 <span aria-hidden>
                   <MiniStrip state={{ plan, seats: [], open: [], passed: [], released: false }} />
                 </span>
-                <div className="min-w-0 flex-1">
-                  <p className="flex items-baseline gap-3">
+                <div className="min-w-0 flex-1 max-[700px]:basis-[60%]">
+                  <p className="flex items-baseline gap-3 max-[700px]:flex-wrap">
                     {me.canBuildPlans ? (
                       <Link to={`/plans/${row.id}`} className="text-lg font-semibold hover:underline">
                         {row.name}
@@ -82,7 +85,7 @@ export function Plans() {
                     {row.owner && <span className="text-sm"> Kept by {keeper(row)}.</span>}
                   </p>
                 </div>
-                <p className="text-sm text-soft">
+                <p className="text-sm text-soft max-[700px]:basis-full">
                   {steps.length} {steps.length === 1 ? "step" : "steps"}, {seats} {seats === 1 ? "seat" : "seats"}, at
                   most {workingDaysOf(plan)} working days
                 </p>

@@ -10,7 +10,7 @@ import { FileLink, ShowMore } from "../lists/Tools";
 import { Views } from "../lists/Views";
 import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
-import { exactly, when } from "../ui/time";
+import { exactlyThere, when } from "../ui/time";
 
 /** One's messages, newest first, each the way to what it speaks of. */
 export function Post() {
@@ -82,7 +82,7 @@ export function Post() {
                   {!m.readAt && <span className="sr-only"> (not read)</span>}
                   <span className="block truncate text-soft">{m.body}</span>
                 </span>
-                <span className="shrink-0 text-soft" title={exactly(m.at)}>
+                <span className="shrink-0 text-soft" title={exactlyThere(m.at)}>
                   {when(m.at)}
                 </span>
               </button>

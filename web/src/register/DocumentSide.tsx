@@ -9,7 +9,7 @@ import { HistoryList } from "../slip/History";
 import { Button, StandingTag } from "../ui/kit";
 import { Unfetched } from "../ui/Unfetched";
 import { SideSheet } from "../ui/SideSheet";
-import { exactly, when } from "../ui/time";
+import { exactlyThere, when } from "../ui/time";
 import { UploadForm } from "../upload/UploadForm";
 import { HandOver, Withdrawal } from "./Withdrawal";
 
@@ -80,7 +80,7 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
                 >
                   {w.fileName}
                 </a>
-                <span className="text-sm text-soft" title={exactly(w.uploadedAt)}>
+                <span className="text-sm text-soft" title={exactlyThere(w.uploadedAt)}>
                   {w.uploadedBy}, {when(w.uploadedAt)} ·{" "}
                   <span className="font-mono" title={`SHA-256 ${w.sha256}`}>
                     {w.sha256.slice(0, 8)}

@@ -13,7 +13,7 @@ import { ColumnHead, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty, StandingTag } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { usePeople } from "../ui/people";
-import { exactly, when } from "../ui/time";
+import { exactlyThere, when } from "../ui/time";
 import { ArrivalTable } from "./ArrivalTable";
 import { Arrivals, filesOf } from "../upload/arriving";
 import { DocumentSide } from "./DocumentSide";
@@ -124,7 +124,7 @@ const columnsOf = (search: string): readonly Column<DocumentRow>[] => [
     sorts: "down",
     usual: true,
     look: "whitespace-nowrap text-soft",
-    cell: (d) => <span title={exactly(d.changedAt)}>{when(d.changedAt)}</span>,
+    cell: (d) => <span title={exactlyThere(d.changedAt)}>{when(d.changedAt)}</span>,
   },
 ];
 

@@ -4,7 +4,7 @@ import { useAct } from "../api/useAct";
 import type { DateManner } from "../api/types";
 import { Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
-import { clockOf, exactly, keepClock, when } from "../ui/time";
+import { clockOf, exactlyThere, keepClock, when } from "../ui/time";
 import { useMe } from "./me";
 
 /** Languages that dates are offered in; any other tag that somebody has stays theirs. */
@@ -53,7 +53,7 @@ export function DatesSheet({ open, onClose }: { open: boolean; onClose: () => vo
   return (
     <SideSheet title="Dates and clock" open={open} onClose={onClose}>
       <p role="status" className="mb-4 border-l-[3px] border-rule pl-3">
-        <b className="font-semibold">{exactly(now)}</b>
+        <b className="font-semibold">{exactlyThere(now)}</b>
         <span className="block text-soft">
           As lists have it: {when(now)}. A day of work: {clockOf(450)} to {clockOf(990)}.
         </span>

@@ -12,7 +12,7 @@ import { Passage } from "./Passage";
 import { Button, Empty, StandingTag, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { MiniStrip } from "../strip/Strip";
-import { exactly, timeLeft, when } from "../ui/time";
+import { exactlyThere, timeLeft, when } from "../ui/time";
 
 const PAGE = 50;
 const filters = ["plan", "person", "step", "search", "late"] as const;
@@ -52,7 +52,7 @@ const columns: readonly Column<PackageRow>[] = [
     sorts: "down",
     usual: true,
     look: "whitespace-nowrap",
-    cell: (r) => <span title={exactly(r.sentAt)}>{when(r.sentAt)}</span>,
+    cell: (r) => <span title={exactlyThere(r.sentAt)}>{when(r.sentAt)}</span>,
   },
   {
     name: "plan",

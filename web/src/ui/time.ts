@@ -127,9 +127,11 @@ export const weekdayWords = (iso: string) => clock.told.weekday.format(new Date(
 export const shortDay = (iso: string) => clock.told.short.format(new Date(iso));
 /** A moment's weekday and day: "Fri 13 Nov". */
 export const dayOf = (at: string | Date) => clock.told.day.format(new Date(at));
-/** A moment in full; with its zone where the browser's clock shows another time. */
-export function exactly(iso: string): string {
-  const words = clock.told.full.format(new Date(iso));
+/** A moment in full. */
+export const exactly = (iso: string) => clock.told.full.format(new Date(iso));
+/** A moment in full, with its zone where the browser's clock shows another time. */
+export function exactlyThere(iso: string): string {
+  const words = exactly(iso);
   return clock.zone === browsersZone() ? words : `${words}, time of ${placeOf(clock.zone)}`;
 }
 /** The place that a zone is named after: "Oslo" of Europe/Oslo. */

@@ -29,8 +29,10 @@ export const NEAR = 10;
 /** Strokes looked at, and those whose crossings are. */
 const MOST = 4000;
 const CROSSED = 24;
+/** Of what is caught, so many are offered: nobody goes through more. */
+const OFFERED = 8;
 /** Strokes shorter than this on the screen, in CSS pixels, are not pointed at. */
-const SMALL = 1.5;
+const SMALL = 2;
 
 const far = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y);
 
@@ -133,11 +135,13 @@ export class Snapping {
       }
     found.sort((a, b) => a.ease - b.ease);
     const all: Snap[] = [];
-    for (const { at, kind } of found)
+    for (const { at, kind } of found) {
+      if (all.length === OFFERED) break;
       if (
         !all.some((s) => far(s.at, at) < unit / 4 && (s.kind === kind || kind === "crossing" || kind === "on the line"))
       )
         all.push({ at, kind });
+    }
     return all;
   }
 
