@@ -269,11 +269,9 @@ test("dates are read as one chooses, days are typed or picked; what is pinned is
   await expect(away).toHaveValue("04.03.2027");
   await page.keyboard.press("Escape");
 
-  await page.goto("/turnaround?standing=all");
-  await page
-    .getByRole("link", { name: /Open PK-|PK-/ })
-    .first()
-    .click();
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox", { name: "Find or do" }).fill("Bearing housing");
+  await page.getByRole("option", { name: /Bearing housing to G7/ }).click();
   await page.getByRole("button", { name: /^Pin PK-/ }).click();
   await expect(page.getByRole("button", { name: /^Pin PK-/ })).toHaveAttribute("aria-pressed", "true");
   await page.goto("/");
