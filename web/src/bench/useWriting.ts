@@ -1,6 +1,7 @@
 import { newKey } from "../api/key";
 import type { Shape } from "../api/types";
 import { useKept } from "../kept/useKept";
+import { copyText } from "../ui/copyText";
 import type { Marking } from "../viewer/markup/marking";
 import { hasSize } from "../viewer/shapes";
 import { withWords, wordsOf, type Writing } from "./WordsEditor";
@@ -37,7 +38,13 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
     discard,
     copy: (id: string | null): (() => void) | null => {
       const mark = id ? marking.store.find(id) : null;
-      return mark && mark.shape.shape !== "cells" ? () => void (copied = mark.shape) : null;
+      if (!mark || mark.shape.shape === "cells") return null;
+      return () => {
+        // Whoever has picked words on the page means those.
+        const words = window.getSelection()?.toString() ?? "";
+        if (words !== "") void copyText(words);
+        else copied = mark.shape;
+      };
     },
     paste: (): (() => void) | null => (copied ? () => onDrawn({ ...copied! }) : null),
   };

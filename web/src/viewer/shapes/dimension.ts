@@ -26,7 +26,8 @@ export const dimension = between<Dimension>(
   (shape, detail) => {
     const { from, to } = shape;
     const [a, b] = ends(shape);
-    const length = lengthOf(shape);
+    // While it is taken hold of, its ends may lie upon each other.
+    const length = lengthOf(shape) || 1;
     const [ux, uy] = [(((to.x - from.x) / length) * detail) / 2, (((to.y - from.y) / length) * detail) / 2];
     // The strokes at the ends lean by an eighth of a turn to the line.
     const stroke = (p: Point): Point[] => [

@@ -28,7 +28,8 @@ export const line = between<Of<"line">>(1, ({ from, to }) => ({ lines: [[from, t
 /** Struck through: two strokes side by side over what is to go. */
 export const strike = between<Of<"strike">>(6, ({ from, to }, detail) => {
   const [dx, dy] = [to.x - from.x, to.y - from.y];
-  const length = Math.sqrt(dx * dx + dy * dy);
+  // While it is drawn, its ends may lie upon each other.
+  const length = Math.sqrt(dx * dx + dy * dy) || 1;
   const [nx, ny] = [((-dy / length) * detail) / 2, ((dx / length) * detail) / 2];
   const beside = (side: number) => [
     { x: from.x + side * nx, y: from.y + side * ny },
