@@ -103,7 +103,7 @@ function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
   const held = more.find((name) => name === tool);
   const Icon = held ? drawings[held].icon : Shapes;
   return (
-    // Not modal: the sheet beside it stays a part of the page.
+    // The sheet beside it stays a part of the page, and it a part of what stands beside the sheet.
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={held ? `${drawings[held].words}, more to draw with` : "More to draw with"}
@@ -113,34 +113,32 @@ function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
         <Icon {...sign} />
         <span className="font-mono text-[9px] leading-3">{held ? drawings[held].key.toUpperCase() : "…"}</span>
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          side="right"
-          align="start"
-          sideOffset={6}
-          className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
-          // The sheet has the keys next, to be drawn on.
-          onCloseAutoFocus={(e) => {
-            e.preventDefault();
-            document.getElementById("sheet")?.focus();
-          }}
-        >
-          {more.map((name) => {
-            const { words, key, icon: Sign } = drawings[name];
-            return (
-              <DropdownMenu.Item
-                key={name}
-                onSelect={() => setTool(name)}
-                className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
-              >
-                <Sign size={16} strokeWidth={1.6} />
-                <span className="flex-1">{words}</span>
-                <span className="font-mono text-sm text-soft">{key.toUpperCase()}</span>
-              </DropdownMenu.Item>
-            );
-          })}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
+      <DropdownMenu.Content
+        side="right"
+        align="start"
+        sideOffset={6}
+        className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
+        // The sheet has the keys next, to be drawn on.
+        onCloseAutoFocus={(e) => {
+          e.preventDefault();
+          document.getElementById("sheet")?.focus();
+        }}
+      >
+        {more.map((name) => {
+          const { words, key, icon: Sign } = drawings[name];
+          return (
+            <DropdownMenu.Item
+              key={name}
+              onSelect={() => setTool(name)}
+              className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
+            >
+              <Sign size={16} strokeWidth={1.6} />
+              <span className="flex-1">{words}</span>
+              <span className="font-mono text-sm text-soft">{key.toUpperCase()}</span>
+            </DropdownMenu.Item>
+          );
+        })}
+      </DropdownMenu.Content>
     </DropdownMenu.Root>
   );
 }

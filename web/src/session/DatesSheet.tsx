@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { api } from "../api/client";
-import { useAct } from "../api/useAct";
+import { newKey } from "../api/key";
 import type { DateManner } from "../api/types";
 import { Fault, Labelled } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
@@ -40,14 +41,22 @@ const nameOf = (tag: string) =>
 export function DatesSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
   const { dates, timeZone } = useMe();
   const client = useQueryClient();
-  const act = useAct(async (key, wanted: DateManner) => {
-    await api.once(key).put("/session/dates", wanted);
-    keepClock(timeZone, wanted);
-    await client.invalidateQueries();
-  });
-  const set = (patch: Partial<DateManner>) => void act.run({ ...dates, ...patch });
+  // What is chosen holds at once, and is kept one choice after another: none is lost to the one before it.
+  const [chosen, setChosen] = useState(dates);
+  const [fault, setFault] = useState<string | null>(null);
+  const keeping = useRef<Promise<unknown>>(Promise.resolve());
+  const set = (patch: Partial<DateManner>) => {
+    const next = { ...chosen, ...patch };
+    setChosen(next);
+    setFault(null);
+    keepClock(timeZone, next);
+    keeping.current = keeping.current
+      .then(() => api.once(newKey()).put("/session/dates", next))
+      .then(() => client.invalidateQueries({ queryKey: ["session"] }))
+      .catch((e: unknown) => setFault((e as Error).message));
+  };
   const now = new Date().toISOString();
-  const offered = [...new Set([...LANGUAGES, ...(dates.language ? [dates.language] : [])])]
+  const offered = [...new Set([...LANGUAGES, ...(chosen.language ? [chosen.language] : [])])]
     .map((tag) => [tag, nameOf(tag)] as const)
     .sort((a, b) => a[1].localeCompare(b[1], "en"));
   return (
@@ -59,7 +68,7 @@ export function DatesSheet({ open, onClose }: { open: boolean; onClose: () => vo
         </span>
       </p>
       <Labelled label="Language of dates">
-        <select className="field" value={dates.language} onChange={(e) => set({ language: e.target.value })}>
+        <select className="field" value={chosen.language} onChange={(e) => set({ language: e.target.value })}>
           <option value="">as the pages</option>
           {offered.map(([tag, name]) => (
             <option key={tag} value={tag}>
@@ -71,7 +80,7 @@ export function DatesSheet({ open, onClose }: { open: boolean; onClose: () => vo
       <Labelled label="Clock">
         <select
           className="field"
-          value={dates.hours}
+          value={chosen.hours}
           onChange={(e) => set({ hours: e.target.value as DateManner["hours"] })}
         >
           <option value="byLanguage">as the language has it</option>
@@ -82,7 +91,7 @@ export function DatesSheet({ open, onClose }: { open: boolean; onClose: () => vo
       <Labelled label="Weeks begin on">
         <select
           className="field"
-          value={dates.weekBegins}
+          value={chosen.weekBegins}
           onChange={(e) => set({ weekBegins: e.target.value as DateManner["weekBegins"] })}
         >
           <option value="byLanguage">the day of the language</option>
@@ -92,7 +101,7 @@ export function DatesSheet({ open, onClose }: { open: boolean; onClose: () => vo
         </select>
       </Labelled>
       <p className="text-soft">Your time zone is {timeZone.replaceAll("_", " ")}; the office keeps it.</p>
-      <Fault>{act.fault}</Fault>
+      <Fault>{fault}</Fault>
     </SideSheet>
   );
 }
