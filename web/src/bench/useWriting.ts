@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { newKey } from "../api/key";
 import type { Shape } from "../api/types";
 import { useKept } from "../kept/useKept";
@@ -11,6 +12,8 @@ let copied: Shape | null = null;
 
 /** Words of markups that are being written on a draft, and markups that are copied from one sheet to another. */
 export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Shape) => void) {
+  // There is something to be drawn from now on: the page is told.
+  const [, setCopies] = useState(0);
   const { value: writing, set, discard } = useKept<Writing | null>(`words on ${draft}`, null);
   return {
     writing,
@@ -42,8 +45,9 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
       return () => {
         // Whoever has picked words on the page means those.
         const words = window.getSelection()?.toString() ?? "";
-        if (words !== "") void copyText(words);
-        else copied = mark.shape;
+        if (words !== "") return void copyText(words);
+        copied = mark.shape;
+        setCopies((n) => n + 1);
       };
     },
     paste: (): (() => void) | null => (copied ? () => onDrawn({ ...copied! }) : null),
