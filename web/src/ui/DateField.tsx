@@ -66,7 +66,10 @@ export function DateField({
           sideOffset={4}
           aria-label="Calendar"
           className="z-[60] rounded-md border border-rule bg-raised p-2 shadow-lg"
-          onOpenAutoFocus={(e) => e.preventDefault()}
+          onOpenAutoFocus={(e) => {
+            e.preventDefault();
+            (e.currentTarget as HTMLElement).querySelector<HTMLElement>("td [tabindex='0']")?.focus();
+          }}
         >
           <Month
             value={value}
