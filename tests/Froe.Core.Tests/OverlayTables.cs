@@ -207,6 +207,15 @@ public class OverlayTables
         { "put", new WrittenWords(new(10, 10), "M10", 3.5) },
         { "put", new Dimension(new(10, 10), new(60, 10), -20, 50, "2500", 3.5) },
         { "put", new Dimension(new(10, 10), new(60, 10), 0, null, "", 3.5) },
+        { "put", new Area([new(10, 10), new(60, 10), new(60, 40)], 20, 3.5) },
+        { "put", new Angle(new(40, 10), new(20, 50), new(10, 10), 3.5) },
+        { "put", new Radius(new(10, 10), new(40, 50), null, 3.5) },
+        { "markup-off-sheet", new Area([new(10, 10), new(60, 10), new(35, 10)], 20, 3.5) },
+        { "markup-off-sheet", new Area([new(10, 10), new(60, 10), new(60, 40)], -1, 3.5) },
+        { "markup-off-sheet", new Angle(new(10, 10), new(20, 50), new(10, 10), 3.5) },
+        { "markup-off-sheet", new Angle(new(40, 10), new(20, 50), new(10, 10_000), 3.5) },
+        { "markup-off-sheet", new Radius(new(10, 10), new(10, 10), null, 3.5) },
+        { "markup-off-sheet", new Radius(new(10, 10), new(40, 50), null, double.NaN) },
         // No size, nothing to be read, or more than is taken.
         { "markup-off-sheet", new Box(new(10, 10), new(60, 10)) },
         { "markup-off-sheet", new Ellipse(new(10, 10), new(10, 40)) },
@@ -262,6 +271,16 @@ public class OverlayTables
         var least = radius * Math.Cos(Math.PI / count);
         Assert.All(line, p => Assert.True(Math.Sqrt(((p.X - 300) * (p.X - 300)) + ((p.Y - 200) * (p.Y - 200))) >= least - 1e-9));
         Assert.All(corners, c => Assert.Contains(line, p => Math.Abs(p.X - c.X) < 1e-9 && Math.Abs(p.Y - c.Y) < 1e-9));
+    });
+
+    [Fact]
+    public void AnAreaAndAnAngleAreTheSameHoweverTheyAreTurnedAndMoved() => Gen.Select(Gen.Double[1, 200], Gen.Double[1, 200], Gen.Double[0, 7], Gen.Double[-1e6, 1e6], Gen.Double[0.05, 3]).Sample((width, height, turn, far, angle) =>
+    {
+        PointXY At(double x, double y) => new(far + (x * Math.Cos(turn)) - (y * Math.Sin(turn)), -far + (x * Math.Sin(turn)) + (y * Math.Cos(turn)));
+        // A rectangle with a triangle cut out of its side, by hand: less half of a half.
+        var area = new Area([At(0, 0), At(width, 0), At(width, height), At(width / 2, height / 2), At(0, height)], null, 3);
+        Assert.Equal(width * height * 0.75, area.Size, 1e-6 * width * height * (1 + (Math.Abs(far) / 1000)));
+        Assert.Equal(angle, new Angle(At(width, 0), At(height * Math.Cos(angle), height * Math.Sin(angle)), At(0, 0), 3).Turn, 1e-6 * (1 + (Math.Abs(far) / Math.Min(width, height))));
     });
 
     [Fact]

@@ -97,6 +97,10 @@ public class SharedCases
             Case("a leader to the left", new Leader(new(10, 10), new(-40, 30), "M10,\nnot M8", 2.5), 11),
             Case("a dimension above its points", new Dimension(new(10, 10), new(60, 10), 12, 50, "2500", 3.5), 6),
             Case("a slanting dimension, its line to the right of its way", new Dimension(new(10, 10), new(40, 50), -8, null, "", 3.5), 6),
+            Case("an area with a bay, far from the origin", new Area([new(1_000_000, 500), new(1_000_040, 500), new(1_000_040, 530), new(1_000_020, 510), new(1_000_000, 530)], 20, 3.5), 1),
+            Case("an angle to the left", new Angle(new(40, 10), new(20, 50), new(10, 10), 3.5), 1),
+            Case("an angle to the right, over the half turn", new Angle(new(-30, 12), new(-30, 8), new(10, 10), 3.5), 1),
+            Case("a radius", new Radius(new(10, 10), new(40, 50), null, 3.5), 11),
             Case("a range of cells", new CellRange(new(1, 11), new(3, 13)), 1),
         ];
         var file = Path.Combine(Folder, "shapes.json");

@@ -110,7 +110,7 @@ test("every kind of shape is moved whole, taken hold of where it lies, and resha
     for (const p of handlesOf(shape)) assert.ok(p.x >= from.x && p.x <= to.x && p.y >= from.y && p.y <= to.y, says);
     assert.ok(hasSize(shape), says);
     // A dimension's third handle moves its line along, not across.
-    const handles = shape.shape === "dimension" ? [0, 1] : handlesOf(shape).keys();
+    const handles = shape.shape === "dimension" ? [0, 1] : [...handlesOf(shape).keys()];
     for (const i of handles) {
       const moved = { x: -333, y: 777 };
       assert.deepEqual(handlesOf(reshaped(shape, i, moved))[i], moved, says);

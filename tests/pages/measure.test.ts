@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { dimensionWords, lengthWords } from "../../web/src/viewer/measure";
+import type { Leaf, Shape } from "../../web/src/api/types";
+import { areaWords, dimensionWords, lengthWords, valueOn } from "../../web/src/viewer/measure";
 
 test("a length is told in true millimetres where the scale is known, and as on paper where it is not", () => {
   for (const [length, factor, unit, words] of [
@@ -24,4 +25,38 @@ test("a kept length is counted anew when the scale is said anew, and says that i
   assert.equal(dimensionWords(kept, null, "millimetre"), "100 mm on paper (was 2000 mm)");
   assert.equal(dimensionWords({ ...kept, factor: null }, 50, "millimetre"), "5000 mm (was 100 mm on paper)");
   assert.equal(dimensionWords({ ...kept, wanted: "1950 ±5" }, 20, "millimetre"), "2000 mm → 1950 ±5");
+});
+
+test("an area is told in true square millimetres, or metres, or as on paper", () => {
+  for (const [size, factor, unit, words] of [
+    [12.5, 20, "millimetre", "5000 mm²"],
+    [12.345, 1, "millimetre", "12.35 mm²"],
+    [5000, 50, "millimetre", "12.5 m²"],
+    [12.5, null, "millimetre", "12.5 mm² on paper"],
+    [12.5, null, "unknown", "12.5 square units"],
+  ] as const)
+    assert.equal(areaWords(size, factor, unit), words);
+});
+
+test("what is kept of a sheet is told by the scale that holds now; an angle has none", () => {
+  const scaled = (millimetres: number | null) =>
+    ({
+      frame: { kind: "sheet", unit: "millimetre" },
+      scales: millimetres === null ? [] : [{ millimetres, area: null, words: "" }],
+    }) as unknown as Leaf;
+  const square: Shape = {
+    ...{ shape: "area", factor: 20, height: 3 },
+    points: [
+      { x: 0, y: 0 },
+      { x: 0, y: 10 },
+      { x: 10, y: 10 },
+      { x: 10, y: 0 },
+    ],
+  };
+  assert.equal(valueOn(scaled(20))(square), "40000 mm²");
+  assert.equal(valueOn(scaled(null))(square), "100 mm² on paper (was 40000 mm²)");
+  const round: Shape = { shape: "radius", from: { x: 0, y: 0 }, to: { x: 3, y: 4 }, factor: 20, height: 3 };
+  assert.equal(valueOn(scaled(20))(round), "R 100 mm, Ø 200 mm");
+  const legs = { from: { x: 10, y: 0 }, to: { x: -10, y: 17.320508 }, apex: { x: 0, y: 0 } };
+  assert.equal(valueOn(scaled(20))({ shape: "angle", ...legs, height: 3 }), "120°");
 });

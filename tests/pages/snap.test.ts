@@ -106,7 +106,11 @@ describe("what is caught near the hand", () => {
       const across = s.at(holes[(i + 6) % 12]!.centre, 0.3, null, shown)[0]!;
       assert.ok(Math.abs(far(across.at, caught!.at) - 150) < 1e-4, "the true diameter");
     }
-    assert.deepEqual(s.at({ x: 175.5, y: 100.4 }, 0.1, null, shown)[0], { kind: "quadrant", at: { x: 175, y: 100 } });
+    assert.deepEqual(s.at({ x: 175.5, y: 100.4 }, 0.1, null, shown)[0], {
+      kind: "quadrant",
+      at: { x: 175, y: 100 },
+      centre: { x: 100, y: 100 },
+    });
     // On the true circle, though the chord beneath the hand is somewhere else; its middle is the next to be asked for.
     const [on, ...others] = s.at({ x: 100 + 75 * Math.cos(0.3), y: 100 + 75 * Math.sin(0.3) + 0.2 }, 0.1, null, shown);
     assert.equal(on!.kind, "on the line");

@@ -5,7 +5,7 @@ import type { Mark } from "../../web/src/viewer/markup/store";
 import { distanceTo, handlesOf, moved } from "../../web/src/viewer/shapes";
 import { look } from "../../web/src/viewer/tools/look";
 import type { Seen, Step, Tool, ToolEvent } from "../../web/src/viewer/tools/tool";
-import { dimension } from "../../web/src/viewer/tools/dimension";
+import { angle, area, dimension, middleOfCircle, radius } from "../../web/src/viewer/tools/measures";
 import { freehand, path } from "../../web/src/viewer/tools/path";
 import { leader, words } from "../../web/src/viewer/tools/words";
 import { twoPoint } from "../../web/src/viewer/tools/twoPoint";
@@ -22,6 +22,9 @@ const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark => ({
   mayChange: true,
   ...more,
 });
+
+const polyline = path((points) => ({ shape: "polyline", points }), false);
+const cloudPath = path((points) => ({ shape: "cloudPath", points }), true);
 
 type Send = () => Step;
 /** A hand that uses a tool. */
@@ -157,7 +160,7 @@ const press = (h: ReturnType<typeof hand>, x: number, y: number) => {
 };
 
 test("a line goes through the points that are pressed; pressed again at the last, it is done", () => {
-  const h = hand(path("polyline"), nothing);
+  const h = hand(polyline, nothing);
   press(h, 0, 0);
   press(h, 50, 0);
   h.does("hover", 70, 40);
@@ -181,7 +184,7 @@ test("a line goes through the points that are pressed; pressed again at the last
 });
 
 test("a point that was not meant is taken back, the last one ends it all; a cancelled gesture leaves nothing", () => {
-  const h = hand(path("polyline"), nothing);
+  const h = hand(polyline, nothing);
   press(h, 0, 0);
   press(h, 50, 0);
   press(h, 90, 90);
@@ -202,7 +205,7 @@ test("a point that was not meant is taken back, the last one ends it all; a canc
 });
 
 test("a cloud by points closes at its first; two points make none; a stretch may be dragged", () => {
-  const h = hand(path("cloudPath"), nothing);
+  const h = hand(cloudPath, nothing);
   h.does("press", 0, 0);
   h.does("drag", 20, 5);
   h.does("release", 40, 0);
@@ -274,4 +277,52 @@ test("a length is measured by dragging or by three presses, with the scale of wh
   h.back();
   press(h, 100, 0);
   assert.deepEqual(h.does("press", 30, 12).drawn, wanted(12));
+});
+
+test("an area is measured through its points, an angle by its apex and its legs, with the scale of where they begin", () => {
+  const seen: Seen = { ...nothing, factorAt: () => 20 };
+  const h = hand(area, seen);
+  for (const [x, y] of [
+    [0, 0],
+    [40, 0],
+    [40, 30],
+  ] as const)
+    press(h, x, y);
+  const points = [
+    { x: 0, y: 0 },
+    { x: 40, y: 0 },
+    { x: 40, y: 30 },
+  ];
+  // Pressed again at the first: it is closed, and that point is in it once.
+  assert.deepEqual(press(h, 1, 1).drawn, { shape: "area", points, factor: 20, height: 11 });
+  const a = hand(angle, seen);
+  press(a, 0, 0);
+  press(a, 50, 0);
+  assert.deepEqual(a.does("press", 0, 70).drawn, {
+    ...{ shape: "angle", apex: { x: 0, y: 0 }, from: { x: 50, y: 0 }, to: { x: 0, y: 70 }, height: 11 },
+  });
+});
+
+test("a circle of the file is measured by one press on it, any other through three points", () => {
+  const seen: Seen = { ...nothing, factorAt: () => 20 };
+  const on = radius(null, { does: "press", at: { x: 30, y: 0 }, unit: 1, centre: { x: 0, y: 0 } }, seen);
+  const circle = { shape: "radius", from: { x: 0, y: 0 }, factor: 20, height: 11 };
+  assert.deepEqual(on.drawn, { ...circle, to: { x: 30, y: 0 } });
+  const h = hand(radius, seen);
+  press(h, 30, 0);
+  press(h, 0, 30);
+  const { drawn } = h.does("press", -30, 0);
+  assert.deepEqual(drawn, { ...circle, to: { x: -30, y: 0 } });
+  // Three points in a line are on no circle: the last is wanted again.
+  press(h, 0, 0);
+  press(h, 50, 0);
+  assert.equal(h.does("press", 100, 0).drawn, undefined);
+  assert.equal(h.does("press", 50, 50).drawn?.shape, "radius");
+  assert.equal(middleOfCircle({ x: 0, y: 0 }, { x: 1, y: 1 }, { x: 2, y: 2 }), null);
+  for (let i = 0; i < 50; i++) {
+    const [x, y, r] = [i * 7 - 100, 30 - i, 1 + i];
+    const at = (t: number) => ({ x: x + r * Math.cos(t), y: y + r * Math.sin(t) });
+    const middle = middleOfCircle(at(i), at(i + 1.3), at(i + 4))!;
+    assert.ok(Math.hypot(middle.x - x, middle.y - y) < 1e-6 * (1 + r));
+  }
 });

@@ -23,18 +23,6 @@ public sealed record CloudPath(ImmutableArray<PointXY> Points) : PointPath(Point
         PointXY[] clockwise = TwiceArea() > 0 ? [.. Points.Reverse()] : [.. Points];
         return new([Scallops.Round(clockwise, detail)], OutlineFill.Tint, Uppermost(), new((box.MinX + box.MaxX) / 2, (box.MinY + box.MaxY) / 2));
     }
-
-    /// <summary>Twice the area that the points enclose, negative when they go round clockwise.</summary>
-    private double TwiceArea()
-    {
-        var twice = 0.0;
-        for (var i = 0; i < Points.Length; i++)
-        {
-            var (a, b) = (Points[i], Points[(i + 1) % Points.Length]);
-            twice += (a.X * b.Y) - (b.X * a.Y);
-        }
-        return twice;
-    }
 }
 
 /// <summary>The scallops of revision clouds: half-round, bulging outwards.</summary>

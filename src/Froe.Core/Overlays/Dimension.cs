@@ -27,7 +27,11 @@ public sealed record Dimension(PointXY From, PointXY To, double Offset, double? 
 
     /// <inheritdoc/>
     protected override bool HasSize =>
-        From != To && double.IsFinite(Offset) && (Factor is null || (Factor > 0 && double.IsFinite(Factor.Value))) && Wanted.Length <= LongestWanted && Height > 0 && double.IsFinite(Height);
+        From != To && double.IsFinite(Offset) && AreMeasures(Factor, Height) && Wanted.Length <= LongestWanted;
+
+    /// <summary>Whether something kept can be said: by a scale, where there is one, in letters that have a size.</summary>
+    internal static bool AreMeasures(double? factor, double height) =>
+        (factor is null || (factor > 0 && double.IsFinite(factor.Value))) && height > 0 && double.IsFinite(height);
 
     /// <summary>From one point to the other, in the sheet's units.</summary>
     public double Length => Math.Sqrt(((To.X - From.X) * (To.X - From.X)) + ((To.Y - From.Y) * (To.Y - From.Y)));

@@ -25,6 +25,20 @@ public abstract record PointPath(ImmutableArray<PointXY> Points) : Shape
     /// <inheritdoc/>
     public override int GetHashCode() => Points.IsDefaultOrEmpty ? 0 : HashCode.Combine(EqualityContract, Points.Length, Points[0], Points[^1]);
 
+    /// <summary>Twice the area that the points enclose, negative when they go round clockwise.</summary>
+    protected double TwiceArea()
+    {
+        var twice = 0.0;
+        var first = Points[0];
+        for (var i = 0; i < Points.Length; i++)
+        {
+            // Counted from the first point, so that far from the origin nothing is lost.
+            var (a, b) = (Points[i], Points[(i + 1) % Points.Length]);
+            twice += ((a.X - first.X) * (b.Y - first.Y)) - ((b.X - first.X) * (a.Y - first.Y));
+        }
+        return twice;
+    }
+
     /// <summary>The uppermost of its points, of those the rightmost.</summary>
     protected PointXY Uppermost() => Points.Aggregate((a, b) => b.Y > a.Y || (b.Y == a.Y && b.X > a.X) ? b : a);
 }

@@ -23,6 +23,9 @@ namespace Froe.Core.Overlays;
 [JsonDerivedType(typeof(Strike), "strike")]
 [JsonDerivedType(typeof(WrittenWords), "words")]
 [JsonDerivedType(typeof(Dimension), "dimension")]
+[JsonDerivedType(typeof(Area), "area")]
+[JsonDerivedType(typeof(Angle), "angle")]
+[JsonDerivedType(typeof(Radius), "radius")]
 [JsonDerivedType(typeof(CellRange), "cells")]
 public abstract record Shape
 {

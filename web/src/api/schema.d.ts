@@ -7087,7 +7087,46 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeCellRange"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapeCellRange"];
+        /** @description An angle that was measured and is kept: from one leg to the other, about their apex. */
+        ShapeAngle: {
+            /** @enum {string} */
+            shape: "angle";
+            apex: components["schemas"]["PointXY"];
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description From the one leg to the other the shorter way round, in radians, counterclockwise above nothing: from -π to π.
+             */
+            turn?: number;
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description An area that was measured and is kept: what some points enclose. */
+        ShapeArea: {
+            /** @enum {string} */
+            shape: "area";
+            /**
+             * Format: double
+             * @description True millimetres in a unit of the sheet by the scale it was measured with, as of a Dimension.
+             */
+            factor: null | number;
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description What it encloses, in square units of the sheet; where its sides cross, what lies to the one side less what lies to the other.
+             */
+            size?: number;
+            points: components["schemas"]["PointXY"][];
+        };
         /** @description An arrow from where its words stand to what it points at. */
         ShapeArrow: {
             /** @enum {string} */
@@ -7199,6 +7238,23 @@ export interface components {
             /** @enum {string} */
             shape: "polyline";
             points: components["schemas"]["PointXY"][];
+        };
+        /** @description A radius that was measured and is kept: from the middle of a circle to a point on it. */
+        ShapeRadius: {
+            /** @enum {string} */
+            shape: "radius";
+            /**
+             * Format: double
+             * @description True millimetres in a unit of the sheet by the scale it was measured with, as of a Dimension.
+             */
+            factor: null | number;
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
         };
         /** @description Struck through: two strokes side by side over what is to go. */
         ShapeStrike: {

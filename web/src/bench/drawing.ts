@@ -1,6 +1,8 @@
 import {
   ArrowUpRight,
+  CircleDot,
   Cloud,
+  DraftingCompass,
   Hexagon,
   Highlighter,
   MessageSquareText,
@@ -9,13 +11,14 @@ import {
   Slash,
   Spline,
   Square,
+  SquareDashed,
   Strikethrough,
   Circle,
   Type,
   type LucideIcon,
 } from "lucide-react";
 import type { DrawnName, ShapeName } from "../viewer/shapes";
-import { dimension } from "../viewer/tools/dimension";
+import { angle, area, dimension, radius } from "../viewer/tools/measures";
 import { freehand, path } from "../viewer/tools/path";
 import type { Tool } from "../viewer/tools/tool";
 import { twoPoint } from "../viewer/tools/twoPoint";
@@ -36,11 +39,25 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
   cloud: { words: "Cloud", key: "c", icon: Cloud, tool: twoPoint("cloud") },
   arrow: { words: "Arrow", key: "a", icon: ArrowUpRight, tool: twoPoint("arrow") },
   dimension: { words: "Measure", key: "m", icon: Ruler, tool: dimension, isExact: true },
-  cloudPath: { words: "Cloud by points", key: "k", icon: Hexagon, tool: path("cloudPath") },
+  radius: { words: "Measure a circle", key: "q", icon: CircleDot, tool: radius, isExact: true },
+  angle: { words: "Measure an angle", key: "e", icon: DraftingCompass, tool: angle, isExact: true },
+  area: { words: "Measure an area", key: "u", icon: SquareDashed, tool: area, isExact: true },
+  cloudPath: {
+    words: "Cloud by points",
+    key: "k",
+    icon: Hexagon,
+    tool: path((points) => ({ shape: "cloudPath", points }), true),
+  },
   box: { words: "Box", key: "r", icon: Square, tool: twoPoint("box") },
   ellipse: { words: "Ellipse", key: "o", icon: Circle, tool: twoPoint("ellipse") },
   line: { words: "Line", key: "l", icon: Slash, tool: twoPoint("line"), isExact: true },
-  polyline: { words: "Line by points", key: "p", icon: Spline, tool: path("polyline"), isExact: true },
+  polyline: {
+    words: "Line by points",
+    key: "p",
+    icon: Spline,
+    tool: path((points) => ({ shape: "polyline", points }), false),
+    isExact: true,
+  },
   freehand: { words: "Freehand", key: "d", icon: PenLine, tool: freehand },
   highlight: { words: "Highlight", key: "i", icon: Highlighter, tool: twoPoint("highlight") },
   strike: { words: "Strike through", key: "x", icon: Strikethrough, tool: twoPoint("strike") },

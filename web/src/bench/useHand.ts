@@ -13,7 +13,7 @@ import type { At, Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools
 export type ToolName = "look" | DrawnName;
 const toolOf = (name: ToolName): Tool => (name === "look" ? look : drawings[name].tool);
 /** What can be ended by a key, or taken back a point, while it is drawn. */
-const takesPoints = (state: ToolState | null) => state?.tool === "path" || state?.tool === "dimension";
+const takesPoints = (state: ToolState | null) => state?.tool === "path" || state?.tool === "points";
 
 /** How far an arrow key moves a markup, in CSS pixels; with Shift. */
 const STEP = 8;
@@ -39,7 +39,7 @@ type Props = {
 const beginOf = (state: ToolState | null): Point | null =>
   state?.tool === "twoPoint"
     ? state.from
-    : state?.tool === "path" || state?.tool === "dimension"
+    : state?.tool === "path" || state?.tool === "points"
       ? (state.points[state.points.length - 1] ?? null)
       : null;
 
@@ -71,7 +71,7 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
     const all = catching && !isFree && isExact(tool) ? catching(at, unit, beginOf(stateNow())) : [];
     const next = all.length > 0 ? all[wanted.current.which % all.length]! : null;
     setSnap((was) => (was?.kind === next?.kind && was?.at.x === next?.at.x && was?.at.y === next?.at.y ? was : next));
-    return next ? { ...event, at: next.at } : event;
+    return next ? { ...event, at: next.at, centre: next.centre } : event;
   };
   const stateNow = () => (held.current.tool === tool ? held.current.state : null);
   const send = (event: ToolEvent): Step => {

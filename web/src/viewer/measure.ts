@@ -1,6 +1,8 @@
 import { isSheet, type Leaf, type Point, type Shape } from "../api/types";
 import { scaleAt } from "./scale/scale";
 import { lengthOf } from "./shapes/dimension";
+import { turnOf } from "./shapes/measures";
+import { twiceArea } from "./shapes/path";
 
 /** Digits of a length in millimetres: as many as drawings state, fewer the longer it is. */
 const digitsOf = (millimetres: number) => (millimetres < 10 ? 3 : millimetres < 100 ? 2 : millimetres < 10_000 ? 1 : 0);
@@ -25,8 +27,19 @@ export function lengthWords(length: number, factor: number | null, unit: string)
   return short[unit] ? `${plain(length, digitsOf(length))} ${short[unit]} on paper` : `${plain(length, 3)} units`;
 }
 
+/** An area off a sheet in words, as lengths are told; above a square metre in those. */
+export function areaWords(size: number, factor: number | null, unit: string): string {
+  if (factor !== null) {
+    const square = size * factor * factor;
+    return square < 1e6 ? `${plain(square, square < 100 ? 2 : 0)} mm²` : `${plain(square / 1e6, 3)} m²`;
+  }
+  return short[unit] ? `${plain(size, 1)} ${short[unit]}² on paper` : `${plain(size, 3)} square units`;
+}
+
 /** How far two scales may differ and be called the same: what is written and read again. */
 const SAME = 1e-9;
+const isSame = (a: number | null, b: number | null) =>
+  a === null || b === null ? a === b : Math.abs(b / a - 1) <= SAME;
 
 /** What a kept dimension says: its length by the scale that holds now; and, when that is another than it was measured by, what it said then. */
 export function dimensionWords(
@@ -35,23 +48,41 @@ export function dimensionWords(
   unit: string,
 ): string {
   const value = lengthWords(length, now, unit);
-  const isOther = factor === null || now === null ? factor !== now : Math.abs(now / factor - 1) > SAME;
-  return [value, isOther ? `(was ${lengthWords(length, factor, unit)})` : "", wanted && `→ ${wanted}`]
-    .filter((w) => w !== "")
-    .join(" ");
+  const was = isSame(factor, now) ? "" : `(was ${lengthWords(length, factor, unit)})`;
+  return [value, was, wanted && `→ ${wanted}`].filter((w) => w !== "").join(" ");
 }
+
+/** What a kept measure says: by the scale that holds now, and when that is another than it was measured by, what it said then. */
+const anew = (words: (factor: number | null) => string, factor: number | null, now: number | null) =>
+  isSame(factor, now) ? words(now) : `${words(now)} (was ${words(factor)})`;
 
 /** What shapes on a leaf say besides their own words, by the leaf's scales as they are now. */
 export const valueOn =
   (leaf: Leaf | undefined) =>
-  (shape: Shape): string | null =>
-    shape.shape === "dimension"
-      ? dimensionWords(
+  (shape: Shape): string | null => {
+    const unit = isSheet(leaf) ? leaf.frame.unit : "unknown";
+    switch (shape.shape) {
+      case "dimension":
+        return dimensionWords(
           { length: lengthOf(shape), factor: shape.factor ?? null, wanted: shape.wanted },
           factorAt(leaf, shape.from),
-          isSheet(leaf) ? leaf.frame.unit : "unknown",
-        )
-      : null;
+          unit,
+        );
+      case "area": {
+        const of = (factor: number | null) => areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit);
+        return anew(of, shape.factor ?? null, factorAt(leaf, shape.points[0]!));
+      }
+      case "radius": {
+        const of = (factor: number | null) =>
+          `R ${lengthWords(lengthOf(shape), factor, unit)}, Ø ${lengthWords(2 * lengthOf(shape), factor, unit)}`;
+        return anew(of, shape.factor ?? null, factorAt(leaf, shape.from));
+      }
+      case "angle":
+        return `${plain((Math.abs(turnOf(shape)) * 180) / Math.PI, 2)}°`;
+      default:
+        return null;
+    }
+  };
 
 /** True millimetres in a unit of a sheet at a place; null where its scale is not known. */
 export const factorAt = (leaf: Leaf | undefined, p: Point) => scaleAt(leaf?.scales ?? [], p)?.millimetres ?? null;

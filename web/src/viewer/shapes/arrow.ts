@@ -6,7 +6,8 @@ import { areWords, LEADING } from "./words";
 /** The angle between an arrow's shaft and each of its wings, in radians. */
 const WING = 0.4;
 
-function head(from: Point, to: Point, length: number): Point[] {
+/** The head of an arrow: two wings. */
+export function head(from: Point, to: Point, length: number): Point[] {
   const angle = Math.atan2(to.y - from.y, to.x - from.x);
   const end = (turn: number): Point => ({
     x: to.x - length * Math.cos(angle + turn),

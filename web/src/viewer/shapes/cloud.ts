@@ -1,5 +1,5 @@
 import type { Point } from "../../api/types";
-import { paths } from "./path";
+import { paths, twiceArea, uppermost } from "./path";
 import type { Of } from "./shape";
 import { cornersOf, middleOf, round } from "./twoPoints";
 
@@ -35,13 +35,6 @@ export const cloud = round<Of<"cloud">>(16, (shape, detail) => ({
   fill: "tint",
 }));
 
-/** Twice the area that points enclose, negative when they go round clockwise. */
-const twiceArea = (points: readonly Point[]) =>
-  points.reduce((sum, a, i) => {
-    const b = points[(i + 1) % points.length]!;
-    return sum + a.x * b.y - b.x * a.y;
-  }, 0);
-
 /** A revision cloud round what some points enclose. */
 export const cloudPath = paths<Of<"cloudPath">>(
   16,
@@ -51,8 +44,7 @@ export const cloudPath = paths<Of<"cloudPath">>(
   }),
   {
     least: 3,
-    // The uppermost of its points, of those the rightmost.
-    label: ({ points }) => points.reduce((a, b) => (b.y > a.y || (b.y === a.y && b.x > a.x) ? b : a)),
+    label: ({ points }) => uppermost(points),
     anchor({ points }) {
       const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
       return middleOf({

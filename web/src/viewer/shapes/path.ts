@@ -24,6 +24,19 @@ export function paths<S extends Path>(
 
 export const polyline = paths<Of<"polyline">>(1, ({ points }) => ({ lines: [points], fill: "none" }));
 
+/** The uppermost of some points, of those the rightmost. */
+export const uppermost = (points: readonly Point[]) =>
+  points.reduce((a, b) => (b.y > a.y || (b.y === a.y && b.x > a.x) ? b : a));
+
+/** Twice the area that points enclose, negative when they go round clockwise; counted from the first, so that far from the origin nothing is lost. */
+export function twiceArea(points: readonly Point[]): number {
+  const { x, y } = points[0]!;
+  return points.reduce((sum, a, i) => {
+    const b = points[(i + 1) % points.length]!;
+    return sum + (a.x - x) * (b.y - y) - (b.x - x) * (a.y - y);
+  }, 0);
+}
+
 /** How often a freehand line's corners are cut. */
 const CUTS = 2;
 

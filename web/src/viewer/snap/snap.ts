@@ -4,7 +4,8 @@ import { BoxGrid } from "./grid";
 /** What a point that was caught is, by the trade's word. */
 export type SnapKind =
   "end" | "middle" | "centre" | "quadrant" | "crossing" | "at right angles" | "touching" | "on the line";
-export type Snap = { at: Point; kind: SnapKind };
+/** @param centre the middle of the circle that it lies on, where it lies on one */
+export type Snap = { at: Point; kind: SnapKind; centre?: Point };
 
 /** What can be caught on a sheet, as the server prepared it (PreparedSheet.cs); all points are offsets from the sheet's origin. */
 export type SnapSource = {
@@ -79,9 +80,9 @@ export class Snapping {
   at(p: Point, unit: number, from: Point | null, isShown: (entity: number) => boolean): Snap[] {
     const within = NEAR * unit;
     const found: (Snap & { ease: number })[] = [];
-    const catches = (kind: SnapKind, at: Point) => {
+    const catches = (kind: SnapKind, at: Point, centre?: Point) => {
       const d = far(at, p);
-      if (d <= within) found.push({ at, kind, ease: d / unit - EASE[kind] });
+      if (d <= within) found.push({ at, kind, ease: d / unit - EASE[kind], ...(centre && { centre }) });
     };
     const { segments, ends, segmentEntity, curves, curveEntity } = this.from;
     type Stroke = { a: Point; b: Point; d: number };
@@ -135,12 +136,12 @@ export class Snapping {
       }
     found.sort((a, b) => a.ease - b.ease);
     const all: Snap[] = [];
-    for (const { at, kind } of found) {
+    for (const { at, kind, centre } of found) {
       if (all.length === OFFERED) break;
       if (
         !all.some((s) => far(s.at, at) < unit / 4 && (s.kind === kind || kind === "crossing" || kind === "on the line"))
       )
-        all.push({ at, kind });
+        all.push({ at, kind, ...(centre && { centre }) });
     }
     return all;
   }
@@ -151,7 +152,7 @@ export class Snapping {
     p: Point,
     within: number,
     from: Point | null,
-    catches: (kind: SnapKind, at: Point) => void,
+    catches: (kind: SnapKind, at: Point, centre?: Point) => void,
     found: { at: Point; kind: SnapKind; ease: number }[],
   ) {
     const [x, y, mx, my, nx, ny, first, last] = this.from.curves.subarray(8 * i, 8 * i + 8) as unknown as number[] as [
@@ -170,11 +171,12 @@ export class Snapping {
     // The chords of a curve are no lines of the file: what was caught on them gives way to what lies on the curve.
     for (let k = found.length - 1; k >= 0; k--)
       if (found[k]!.kind === "on the line" && far(found[k]!.at, on(nearest)) < within / 8) found.splice(k, 1);
-    catches("on the line", on(nearest));
-    for (let q = 0; q < 4; q++) if (has((q * Math.PI) / 2)) catches("quadrant", on((q * Math.PI) / 2));
+    const isRound = Math.abs(Math.hypot(mx, my) - Math.hypot(nx, ny)) < 1e-4 * Math.hypot(mx, my);
+    const centre = isRound ? { x, y } : undefined;
+    catches("on the line", on(nearest), centre);
+    for (let q = 0; q < 4; q++) if (has((q * Math.PI) / 2)) catches("quadrant", on((q * Math.PI) / 2), centre);
     // The middle of a circle is caught by its line as well: at the hand when nothing else is.
     found.push({ at: { x, y }, kind: "centre", ease: 1e6 });
-    const isRound = Math.abs(Math.hypot(mx, my) - Math.hypot(nx, ny)) < 1e-4 * Math.hypot(mx, my);
     if (!from || !isRound) return;
     const [radius, d] = [Math.hypot(mx, my), far(from, { x, y })];
     if (d <= radius) return;

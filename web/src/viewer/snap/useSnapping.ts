@@ -38,7 +38,9 @@ export function useSnapping(
   const off = (p: Point): Point => ({ x: p.x - ox, y: p.y - oy });
   const isShown = (entity: number) => layersOn?.[source.layerOf(entity)] ?? true;
   return (p, unit, from) =>
-    snapping
-      .at(off(p), unit, from && off(from), isShown)
-      .map(({ at, kind }) => ({ kind, at: { x: at.x + ox, y: at.y + oy } }));
+    snapping.at(off(p), unit, from && off(from), isShown).map(({ at, kind, centre }) => ({
+      kind,
+      at: { x: at.x + ox, y: at.y + oy },
+      ...(centre && { centre: { x: centre.x + ox, y: centre.y + oy } }),
+    }));
 }

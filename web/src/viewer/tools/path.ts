@@ -1,7 +1,7 @@
 import type { Point, Shape } from "../../api/types";
-import { hasSize, type PathName } from "../shapes";
+import { hasSize } from "../shapes";
 import { simplified } from "../shapes/path";
-import { LEAST, type Step, type Tool } from "./tool";
+import { LEAST, type Seen, type Step, type Tool } from "./tool";
 
 /** Most points of a shape: what the server takes. */
 const MOST = 1000;
@@ -12,27 +12,26 @@ const isNear = (a: Point, b: Point, unit: number) => Math.hypot(a.x - b.x, a.y -
 
 /** Draws through points: each press sets one; pressed again at the last, or at the first, or Enter, it is done. */
 export const path =
-  (name: Exclude<PathName, "freehand">): Tool =>
-  (held, event) => {
+  (shapeOf: (points: Point[], unit: number, seen: Seen) => Shape, isClosed: boolean): Tool =>
+  (held, event, seen) => {
     const state = held?.tool === "path" ? held : null;
     const points = state?.points ?? [];
-    const shapeOf = (all: Point[]): Shape => ({ shape: name, points: all });
+    const unit = "unit" in event ? event.unit : (state?.unit ?? 1);
     const done = (all: Point[]): Step => {
-      const shape = shapeOf(all);
-      return hasSize(shape) ? { state: null, drawn: shape } : { state };
+      const shape = all.length > 1 ? shapeOf(all, unit, seen) : null;
+      return shape && hasSize(shape) ? { state: null, drawn: shape } : { state };
     };
     const going = (all: Point[], at: Point, pressed: Point | null = null): Step => ({
-      state: { tool: "path", points: all, pressed },
-      preview: { id: null, shape: shapeOf([...all, at]) },
+      state: { tool: "path", points: all, pressed, unit },
+      preview: { id: null, shape: shapeOf([...all, at], unit, seen) },
     });
     switch (event.does) {
       case "press":
       case "place": {
-        const { at, unit } = event;
+        const { at } = event;
         const last = points[points.length - 1];
         if (last && isNear(at, last, unit)) return done(points);
-        if (points.length > 2 && isNear(at, points[0]!, unit))
-          return done(name === "cloudPath" ? points : [...points, points[0]!]);
+        if (points.length > 2 && isNear(at, points[0]!, unit)) return done(isClosed ? points : [...points, points[0]!]);
         if (points.length === MOST) return done(points);
         return going([...points, at], at, at);
       }

@@ -7,6 +7,8 @@ export type At = {
   unit: number;
   /** Whether nothing is to be caught near it. */
   isFree?: boolean;
+  /** The middle of the circle that it was caught by; left out where it was by none. */
+  centre?: Point;
 };
 
 /** What the hand does. */
@@ -31,9 +33,9 @@ export type Seen = {
 export type ToolState =
   | { tool: "twoPoint"; from: Point }
   /** Points set so far, and where the hand was pressed since the last was. */
-  | { tool: "path"; points: Point[]; pressed: Point | null }
+  | { tool: "path"; points: Point[]; pressed: Point | null; unit: number }
   | { tool: "freehand"; points: Point[] }
-  | { tool: "dimension"; points: Point[]; pressed: Point | null }
+  | { tool: "points"; points: Point[]; pressed: Point | null }
   | { tool: "look"; id: string; shape: Shape; from: Point; handle: number | null; isMoving: boolean };
 
 /** What comes of an event. A tool without a state is at rest, and the hand moves the sheet. */
