@@ -90,6 +90,8 @@ public class OnceTests(Office office)
         var answers = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => admin.SendAsync(HttpMethod.Post, "/api/plans", plan, null)));
         Assert.All(answers, a => Assert.Equal(HttpStatusCode.OK, a.StatusCode));
         Assert.Equal(8, (await office.Db.ListAsync("SELECT DISTINCT name FROM plan WHERE name LIKE $1 || '%'", r => r.GetString(0), [name])).Count);
+        // Each bears its own name, so that whoever goes on with it can save it.
+        Assert.Empty(await office.Db.ListAsync("SELECT name FROM plan WHERE name LIKE $1 || '%' AND body ->> 'name' <> name", r => r.GetString(0), [name]));
     }
 
     [Theory]

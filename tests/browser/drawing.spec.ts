@@ -132,6 +132,16 @@ test("every kind of markup is drawn by hand, words are kept until they are writt
   await page.keyboard.press("Control+Enter");
   await more("box of a note", "dimension", "freehand", "highlight", "polyline of a note", "strike", "words");
   await check(page, "a sheet with many kinds of markup");
+
+  // The plain sheet, by one key, and everything again; only one's own by another.
+  const drawn = page.getByTestId("markups").locator("g");
+  const all = await drawn.count();
+  await page.keyboard.press("y");
+  await expect(drawn).toHaveCount(0);
+  await page.keyboard.press("y");
+  await expect(drawn).toHaveCount(all);
+  await page.keyboard.press("Shift+Y");
+  await expect.poll(() => drawn.count()).toBeLessThanOrEqual(all);
 });
 
 test("a cloud by points and a length are drawn with the keyboard alone", async ({ browser }) => {

@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { NoteRow, PackageItem, PackageView } from "../../web/src/api/types";
 import { begin, begunAnew } from "../../web/src/notes/begun";
-import { after, opened, type BenchAct, type BenchState } from "../../web/src/bench/state";
+import { after, alone, opened, type BenchAct, type BenchState } from "../../web/src/bench/state";
 import { judged, reasoned, toJudge, undecided, verdictOf, type Choices } from "../../web/src/bench/verdicts";
 import { zoneCorners, zoneOf } from "../../web/src/viewer/zone";
 
@@ -118,4 +118,16 @@ test("a field of the sheet is found by its name, and lies where a point in it sa
   }
   for (const name of ["C1", "A4", "A0", "", "AA1", "1A"]) assert.equal(zoneCorners(grid, name), null, name);
   assert.equal(zoneCorners(null, "A1"), null);
+});
+
+test("some overlays are seen alone, and asked for again all are", () => {
+  const all = ["mine", "theirs", "carried"];
+  const only = alone(all, ["mine"], new Set());
+  assert.deepEqual([...only], ["theirs", "carried"]);
+  assert.deepEqual([...alone(all, ["mine"], only)], []);
+  const plain = alone(all, [], only);
+  assert.deepEqual([...plain], all);
+  assert.deepEqual([...alone(all, [], plain)], []);
+  // From the plain sheet, one's own are shown.
+  assert.deepEqual([...alone(all, ["mine"], plain)], ["theirs", "carried"]);
 });

@@ -88,10 +88,14 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         Demand(who, plan);
         var id = Guid.CreateVersion7();
         // Somebody may take the name that is free between the look and the writing: then the next is looked for.
-        while (await database.RunAsync("INSERT INTO plan (id, name, purpose, body, owner) VALUES ($1, $2, $3, $4::jsonb, $5) ON CONFLICT (name) DO NOTHING", [id, await FreeNameAsync(plan.Name, stop), plan.Purpose, Write(plan), who.Id], stop) == 0)
-            stop.ThrowIfCancellationRequested();
-        changes.Announce("plan", id);
-        return id;
+        while (true)
+        {
+            // The plan itself bears the name: else its next save would ask for the one that is taken.
+            var named = plan with { Name = await FreeNameAsync(plan.Name.Trim(), stop) };
+            if (await database.RunAsync("INSERT INTO plan (id, name, purpose, body, owner) VALUES ($1, $2, $3, $4::jsonb, $5) ON CONFLICT (name) DO NOTHING", [id, named.Name, named.Purpose, Write(named), who.Id], stop) == 0) continue;
+            changes.Announce("plan", id);
+            return id;
+        }
     }
 
     private async Task<string> FreeNameAsync(string name, CancellationToken stop)

@@ -59,6 +59,17 @@ export function opened(at: NoteRow | undefined): BenchState {
   };
 }
 
+/** What is hidden so that some overlays of all are seen alone; asked for again, nothing is. */
+export function alone(
+  all: readonly string[],
+  seen: readonly string[],
+  hidden: ReadonlySet<string>,
+): ReadonlySet<string> {
+  const others = all.filter((id) => !seen.includes(id));
+  const isSo = others.every((id) => hidden.has(id)) && seen.every((id) => !hidden.has(id));
+  return new Set(isSo ? [] : others);
+}
+
 /** What becomes of the bench by an act; pure, so that tests work at it as a person does. */
 export function after(state: BenchState, act: BenchAct): BenchState {
   switch (act.does) {

@@ -28,8 +28,8 @@ import { useFileMarks } from "./FileMarks";
 import { useSnapping } from "../viewer/snap/useSnapping";
 import { asksForNote, isExact } from "./drawing";
 import { carriedTo, lyingOf } from "./lying";
-import { CARRIED } from "./OverlaysMenu";
-import { after, opened } from "./state";
+import { CARRIED, FROM_FILE } from "./OverlaysMenu";
+import { after, alone, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
 import { useHand } from "./useHand";
 import { useWriting } from "./useWriting";
@@ -78,6 +78,11 @@ export function useBench(p: PackageView) {
   const placing = byId.get(state.placing ?? "") ?? null;
   const marks = marking.store.all().filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? ""));
   const lying = lyingOf(position, marks, state.hidden.has(CARRIED) ? [] : carried, byId);
+  const every = [
+    ...overlays.map((o) => o.id),
+    ...(carried.length > 0 ? [CARRIED] : []),
+    ...(fileMarks.length > 0 ? [FROM_FILE] : []),
+  ];
   const scaling = useScaling(draft, position);
   const named = useNamed(draft, leaf?.position);
 
@@ -199,6 +204,8 @@ export function useBench(p: PackageView) {
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
     copy: table ? null : writing.copy(state.pickedMark),
     paste: canDraw && !table ? writing.paste() : null,
+    plain: () => act({ does: "hide", hidden: alone(every, [], state.hidden) }),
+    only: drawnOn ? () => act({ does: "hide", hidden: alone(every, [drawnOn], state.hidden) }) : null,
     fit: () => sheet.current?.fit(),
     beside: showBeside,
     leave: () => {

@@ -23,6 +23,9 @@ export type BenchActs = {
   writeAnew: (() => void) | null;
   copy: (() => void) | null;
   paste: (() => void) | null;
+  /** Hides all overlays but one's own, or all of them; shows them again. */
+  plain: () => void;
+  only: (() => void) | null;
   fit: () => void;
   beside: () => void;
   leave: () => void;
@@ -73,6 +76,13 @@ export function useBenchKeys(acts: BenchActs) {
       run: acts.paste,
     },
     { id: "look", words: "Look, pick and move", keys: [{ key: "v" }], run: () => acts.tool("look") },
+    {
+      id: "plain",
+      words: "The plain sheet, and everything again",
+      keys: [{ key: "y", shift: false }],
+      run: acts.plain,
+    },
+    { id: "only", words: "Only the overlay you draw on", keys: [{ key: "y", shift: true }], run: acts.only },
     { id: "fit", words: "Fit the whole sheet", keys: [{ key: "f" }], run: acts.fit },
     { id: "beside", words: "Show another sheet beside", keys: [{ key: "b" }], run: acts.beside },
     { id: "seen", words: "Shade what you have not seen", keys: [{ key: "s" }], run: toggleShading },
