@@ -137,6 +137,8 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   await teodor.getByRole("radio", { name: "Remark" }).click();
   await teodor.getByRole("button", { name: "Add remark" }).click();
   await expect(koa.getByText("A tidy set of drawings.")).toBeVisible();
+  // Others may see it before the page that wrote it has taken its words away.
+  await expect(teodor.getByLabel("Words of the note")).toBeHidden();
   await teodor.reload();
   await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
   await expect(teodor.getByText("A tidy set of drawings.")).toBeVisible();
