@@ -14,8 +14,6 @@ export type ShapeName = Shape["shape"];
 export type DrawnName = Exclude<ShapeName, "cells">;
 /** Those that are made of two points and nothing else. */
 export type BetweenName = "cloud" | "box" | "ellipse" | "highlight" | "line" | "strike" | "arrow";
-/** Those that are made of points and nothing else. */
-export type PathName = "polyline" | "freehand" | "cloudPath";
 
 /** Every kind of shape; one that is added must stand here. */
 const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = {
