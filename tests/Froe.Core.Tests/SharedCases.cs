@@ -124,6 +124,36 @@ public class SharedCases
         }
     }
 
+    private sealed record MeasureCase(string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, string? Words);
+
+    /// <summary>A kept measure says on the page what it says here (FROE_WRITE_CASES=1 writes the cases anew).</summary>
+    [Fact]
+    public void MeasuresAreSaidAlike()
+    {
+        SheetScale[] fifty = [new(50)], regions = [new(2, new Extents(0, 0, 100, 100)), new(50)];
+        (string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales)[] measures =
+        [
+            ("a length by the scale it was measured with", new Dimension(new(10, 10), new(60, 10), 12, 50, "", 3.5), LengthUnit.Millimetre, fifty),
+            ("a length with what is asked for", new Dimension(new(10, 10), new(60, 10), 12, 50, "2510 ±2", 3.5), LengthUnit.Millimetre, fifty),
+            ("a length whose scale is another now", new Dimension(new(10, 10), new(60, 10), 12, 20, "", 3.5), LengthUnit.Millimetre, fifty),
+            ("a length without a scale", new Dimension(new(0, 0), new(1.0 / 3, 0), 0, null, "", 3.5), LengthUnit.Inch, []),
+            ("a length in no unit", new Dimension(new(0, 0), new(100, 0), 0, null, "", 3.5), LengthUnit.Unknown, []),
+            ("a long length", new Dimension(new(0, 0), new(12_345.678, 0), 0, 1, "", 3.5), LengthUnit.Millimetre, [new(1)]),
+            ("in the smaller of two areas", new Dimension(new(10, 10), new(60.125, 10), 12, 2, "", 3.5), LengthUnit.Millimetre, regions),
+            ("beside it", new Dimension(new(110, 10), new(160, 10), 12, 2, "", 3.5), LengthUnit.Millimetre, regions),
+            ("an area above a square metre", new Area([new(0, 0), new(100, 0), new(100, 50), new(0, 50)], 50, 3.5), LengthUnit.Millimetre, fifty),
+            ("a small area, its scale unknown by then", new Area([new(0, 0), new(10, 0), new(10, 1.2345), new(0, 1.2345)], null, 3.5), LengthUnit.Millimetre, [new(1)]),
+            ("an angle", new Angle(new(40, 10), new(20, 50), new(10, 10), 3.5), LengthUnit.Millimetre, fifty),
+            ("an angle to the other side", new Angle(new(20, 50), new(40, 10), new(10, 10), 3.5), LengthUnit.Millimetre, fifty),
+            ("a radius", new Radius(new(10, 10), new(40, 50), null, 3.5), LengthUnit.Centimetre, []),
+            ("a box measures nothing", new Box(new(0, 0), new(1, 1)), LengthUnit.Millimetre, fifty),
+        ];
+        var now = measures.Select(m => new MeasureCase(m.Says, m.Shape, m.Unit, m.Scales, Measured.Words(m.Shape, m.Scales, m.Unit))).ToArray();
+        var file = Path.Combine(Folder, "measures.json");
+        if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
+        Assert.Equal(JsonSerializer.Deserialize<MeasureCase[]>(File.ReadAllText(file), Json)!.Select(c => (c.Says, c.Words)), now.Select(c => (c.Says, c.Words)));
+    }
+
     private sealed record RangeCase(int Left, int Top, int Right, int Bottom, int Rows, int Columns, string Words);
 
     /// <summary>A range of cells is called by the page as it is called here (FROE_WRITE_CASES=1 writes the cases anew).</summary>

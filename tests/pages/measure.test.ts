@@ -1,4 +1,5 @@
 import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import type { Leaf, Shape } from "../../web/src/api/types";
 import { areaWords, dimensionWords, lengthWords, valueOn } from "../../web/src/viewer/measure";
@@ -59,4 +60,14 @@ test("what is kept of a sheet is told by the scale that holds now; an angle has 
   assert.equal(valueOn(scaled(20))(round), "R 100 mm, Ø 200 mm");
   const legs = { from: { x: 10, y: 0 }, to: { x: -10, y: 17.320508 }, apex: { x: 0, y: 0 } };
   assert.equal(valueOn(scaled(20))({ shape: "angle", ...legs, height: 3 }), "120°");
+});
+
+test("what is kept is said as the server says it", () => {
+  const file = new URL("../cases/measures.json", import.meta.url);
+  type Case = { says: string; shape: Shape; unit: string; scales: Leaf["scales"]; words: string | null };
+  for (const { says, shape, unit, scales, words } of JSON.parse(readFileSync(file, "utf8")) as Case[]) {
+    const frame = { kind: "sheet", unit, extents: { minX: 0, minY: 0, maxX: 1, maxY: 1 } };
+    const leaf = { position: 0, name: "Sheet", frame, scales } as unknown as Leaf;
+    assert.deepEqual([says, valueOn(leaf)(shape)], [says, words]);
+  }
 });

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Runtime.InteropServices;
 using System.Text;
 using System.Text.Json;
@@ -104,6 +105,83 @@ public static class PreparedSheet
             ("SNAP", MemoryMarshal.AsBytes<StrokeEnds>(sheet.SegmentEnds).ToArray()),
             ("CURV", Bytes(Array.ConvertAll(sheet.Curves, c => new CurveRow(c, sheet.Origin)))),
             ("ENTS", Bytes(Entities(sheet))));
+    }
+
+    /// <summary>Reads the form that is drawn. What only the other form holds is empty: ends, curves, kinds, signatures.</summary>
+    /// <exception cref="InvalidDataException">It is no such form, or of another version.</exception>
+    public static Sheet ReadGeometry(ReadOnlySpan<byte> form)
+    {
+        var sections = Sections(form);
+        Head head;
+        try
+        {
+            head = JsonSerializer.Deserialize<Head>(Section(form, sections, "HEAD"), Json) ?? throw Broken();
+        }
+        catch (JsonException)
+        {
+            throw Broken();
+        }
+        var (segments, of) = (Rows<float>(Section(form, sections, "STRK")), Rows<int>(Section(form, sections, "STRE")));
+        var (triangles, ofTriangles) = (Rows<float>(Section(form, sections, "TRIA")), Rows<int>(Section(form, sections, "TRIE")));
+        var (handles, styles) = (Rows<ulong>(Section(form, sections, "HAND")), Rows<ushort>(Section(form, sections, "STYL")));
+        if (segments.Length != 4 * of.Length || triangles.Length != 6 * ofTriangles.Length || styles.Length != handles.Length || head is not { Origin.Length: 2, Extents.Length: 4 }) throw Broken();
+        if (of.Any(e => (uint)e >= styles.Length) || ofTriangles.Any(e => (uint)e >= styles.Length) || styles.Any(s => s >= head.Styles.Length) || head.Styles.Any(s => s.Length != 3 || (uint)s[0] >= head.Layers.Count)) throw Broken();
+        var origin = new PointXY(head.Origin[0], head.Origin[1]);
+        return new Sheet
+        {
+            Name = head.Name,
+            Unit = Enum.TryParse<LengthUnit>(head.Unit, true, out var unit) ? unit : LengthUnit.Unknown,
+            Origin = origin,
+            Extents = new Extents(head.Extents[0], head.Extents[1], head.Extents[2], head.Extents[3]),
+            Tolerance = head.Tolerance,
+            Layers = head.Layers,
+            Styles = [.. head.Styles.Select(s => new StrokeStyle(s[0], s[1], s[2]))],
+            Segments = segments,
+            SegmentEntity = of,
+            Triangles = triangles,
+            TriangleEntity = ofTriangles,
+            EntityHandle = handles,
+            EntityStyle = styles,
+            Texts = [.. head.Texts.Select(t => Run(t, origin, styles.Length))],
+            SegmentEnds = [],
+            Curves = [],
+            Kinds = [],
+            EntityKind = [],
+            EntitySignature = [],
+        };
+    }
+
+    private static InvalidDataException Broken() => new("Not the prepared geometry of a sheet, or not all of it.");
+
+    private static Dictionary<string, (int At, int Length)> Sections(ReadOnlySpan<byte> form)
+    {
+        if (form.Length < 12 || !form[..4].SequenceEqual("FRSH"u8) || BinaryPrimitives.ReadInt32LittleEndian(form[4..]) != Version) throw Broken();
+        var count = BinaryPrimitives.ReadInt32LittleEndian(form[8..]);
+        if (count < 0 || count > 64 || form.Length < 12 + (12 * count)) throw Broken();
+        var found = new Dictionary<string, (int, int)>();
+        for (var i = 0; i < count; i++)
+        {
+            var row = form.Slice(12 + (12 * i), 12);
+            var (at, length) = (BinaryPrimitives.ReadInt32LittleEndian(row[4..]), BinaryPrimitives.ReadInt32LittleEndian(row[8..]));
+            if (at < 0 || length < 0 || (long)at + length > form.Length) throw Broken();
+            found[Encoding.ASCII.GetString(row[..4])] = (at, length);
+        }
+        return found;
+    }
+
+    private static ReadOnlySpan<byte> Section(ReadOnlySpan<byte> form, Dictionary<string, (int At, int Length)> sections, string tag) =>
+        sections.TryGetValue(tag, out var found) ? form.Slice(found.At, found.Length) : throw Broken();
+
+    private static T[] Rows<T>(ReadOnlySpan<byte> bytes)
+        where T : unmanaged => MemoryMarshal.Cast<byte, T>(bytes).ToArray();
+
+    private static TextRun Run(object[] row, PointXY origin, int entities)
+    {
+        if (row.Length != 10 || row[0] is not JsonElement { ValueKind: JsonValueKind.String } words) throw Broken();
+        double Number(int i) => row[i] is JsonElement { ValueKind: JsonValueKind.Number } n ? n.GetDouble() : throw Broken();
+        var entity = (int)Number(9);
+        if ((uint)entity >= entities) throw Broken();
+        return new TextRun(words.GetString()!, new(origin.X + Number(1), origin.Y + Number(2)), new(Number(3), Number(4)), new(Number(5), Number(6)), (float)Number(7), (float)Number(8), entity);
     }
 
     private static byte[] Bytes<T>(T[] rows)

@@ -102,4 +102,18 @@ public sealed record OutlineWords(PointXY At, string Text, double Height, bool E
 /// <param name="Label">Where the number of its note stands.</param>
 /// <param name="Anchor">The point it is about: what a zone reference names.</param>
 /// <param name="Words">What is written; null for nothing.</param>
-public sealed record Outline(ImmutableArray<ImmutableArray<PointXY>> Lines, OutlineFill Fill, PointXY Label, PointXY Anchor, OutlineWords? Words = null);
+public sealed record Outline(ImmutableArray<ImmutableArray<PointXY>> Lines, OutlineFill Fill, PointXY Label, PointXY Anchor, OutlineWords? Words = null)
+{
+    /// <summary>The same with its points counted from another.</summary>
+    public Outline From(PointXY origin)
+    {
+        PointXY Moved(PointXY p) => new(p.X - origin.X, p.Y - origin.Y);
+        return this with
+        {
+            Lines = [.. Lines.Select(l => l.Select(Moved).ToImmutableArray())],
+            Label = Moved(Label),
+            Anchor = Moved(Anchor),
+            Words = Words is null ? null : Words with { At = Moved(Words.At) },
+        };
+    }
+}

@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Text;
 using Froe.Core.Draft;
 using UglyToad.PdfPig;
-using UglyToad.PdfPig.Tokens;
 
 namespace Froe.Formats.Pdf;
 
@@ -22,7 +21,7 @@ internal static class LayerSwitching
         foreach (var (key, value) in document.Structure.Catalog.CatalogDictionary.Data)
         {
             if (key == "OCProperties") continue;
-            if (!Write(catalogue.Append('/').Append(Name(key)).Append(' '), value, 0) || catalogue.Length > MostCatalogue) return null;
+            if (!PdfTokens.Write(catalogue.Append('/').Append(PdfTokens.Name(key)).Append(' '), value, 0) || catalogue.Length > MostCatalogue) return null;
             catalogue.Append(' ');
         }
         // Everything else about the layers' states goes: what is to be seen is said here.
@@ -50,8 +49,8 @@ internal static class LayerSwitching
 
     private static string Invariant(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 
-    /// <summary>Where the last cross-references of a file begin.</summary>
-    private static long? Previous(ReadOnlySpan<byte> file)
+    /// <summary>Where the last cross-references of a file begin; null when they are not where the file says.</summary>
+    internal static long? Previous(ReadOnlySpan<byte> file)
     {
         var tail = Encoding.Latin1.GetString(file[Math.Max(0, file.Length - 2048)..]);
         var at = tail.LastIndexOf("startxref", StringComparison.Ordinal);
@@ -59,42 +58,5 @@ internal static class LayerSwitching
         var digits = tail[(at + 9)..].TrimStart();
         digits = digits[..digits.TakeWhile(char.IsAsciiDigit).Count()];
         return long.TryParse(digits, CultureInfo.InvariantCulture, out var offset) && offset > 0 && offset < file.Length - 8 && (file[(int)offset] == 'x' || char.IsAsciiDigit((char)file[(int)offset])) ? offset : null;
-    }
-
-    private static string Name(string name) => string.Concat(Encoding.Latin1.GetBytes(name).Select(b => b is < 33 or > 126 || "#/()<>[]{}%".Contains((char)b, StringComparison.Ordinal) ? $"#{b:X2}" : ((char)b).ToString()));
-
-    /// <summary>Writes a value as it stands in a file; false for what cannot stand in a dictionary.</summary>
-    private static bool Write(StringBuilder to, IToken token, int depth)
-    {
-        if (depth > 40) return false;
-        switch (token)
-        {
-            case NumericToken number: to.Append(number.Double.ToString("0.######", CultureInfo.InvariantCulture)); return true;
-            case NameToken name: to.Append('/').Append(Name(name.Data)); return true;
-            case BooleanToken boolean: to.Append(boolean.Data ? "true" : "false"); return true;
-            case NullToken: to.Append("null"); return true;
-            case IndirectReferenceToken reference: to.Append(CultureInfo.InvariantCulture, $"{reference.Data.ObjectNumber} {reference.Data.Generation} R"); return true;
-            case StringToken text: to.Append('<').Append(Convert.ToHexString(text.GetBytes())).Append('>'); return true;
-            case HexToken hex: to.Append('<').Append(Convert.ToHexString(hex.Bytes.ToArray())).Append('>'); return true;
-            case ArrayToken array:
-                to.Append("[ ");
-                foreach (var item in array.Data)
-                {
-                    if (!Write(to, item, depth + 1)) return false;
-                    to.Append(' ');
-                }
-                to.Append(']');
-                return true;
-            case DictionaryToken dictionary:
-                to.Append("<< ");
-                foreach (var (key, value) in dictionary.Data)
-                {
-                    if (!Write(to.Append('/').Append(Name(key)).Append(' '), value, depth + 1)) return false;
-                    to.Append(' ');
-                }
-                to.Append(">>");
-                return true;
-            default: return false;
-        }
     }
 }

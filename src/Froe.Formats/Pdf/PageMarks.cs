@@ -67,7 +67,7 @@ internal static class PageMarks
         };
     }
 
-    private static string Text(DictionaryToken mark, NameToken key, IPdfTokenScanner scanner, int most = LongestName)
+    internal static string Text(DictionaryToken mark, NameToken key, IPdfTokenScanner scanner, int most = LongestName)
     {
         var text = mark.TryGet(key, scanner, out StringToken? plain) ? plain!.Data : mark.TryGet(key, scanner, out HexToken? hex) ? hex!.Data : mark.TryGet(key, scanner, out NameToken? name) ? name!.Data : "";
         return (text.Length <= most ? text : text[..most]).Replace("\0", "", StringComparison.Ordinal).Trim();

@@ -47,7 +47,7 @@ internal sealed class PageBasicsReading(IPdfTokenScanner scanner, IResourceStore
         var box = GetCropBox(dictionary, pageTreeMembers, GetMediaBox(number, dictionary, pageTreeMembers)).Bounds;
         var turn = dictionary.TryGet(NameToken.Rotate, PdfScanner, out NumericToken? rotate) ? rotate!.Int : pageTreeMembers.Rotation;
         var shown = new ShownPage(box.Left, box.Bottom, box.Width, box.Height, ((turn % 360) + 360) % 360 / 90, PageBounds.Point * unit);
-        return new PageBasics(unit, dictionary.TryGet(Annotations, PdfScanner, out ArrayToken? marks) ? PageMarks.Read(marks!, shown, PdfScanner) : [], PageMeasures.Read(dictionary, shown, PdfScanner));
+        return new PageBasics(shown, unit, dictionary.TryGet(Annotations, PdfScanner, out ArrayToken? marks) ? PageMarks.Read(marks!, shown, PdfScanner) : [], PageMeasures.Read(dictionary, shown, PdfScanner));
     }
 
     /// <inheritdoc/>
@@ -57,10 +57,11 @@ internal sealed class PageBasicsReading(IPdfTokenScanner scanner, IResourceStore
 }
 
 /// <summary>What is known of a page without looking at what it draws.</summary>
+/// <param name="Shown">How it lies on paper.</param>
 /// <param name="UserUnit">How many 1/72 inch a unit of it is (14.11.2); 1 unless stated.</param>
 /// <param name="Marks">What lay on it when it came.</param>
 /// <param name="Scales">How large things are on it, where the file says so.</param>
-internal sealed record PageBasics(double UserUnit, IReadOnlyList<FileMark> Marks, IReadOnlyList<SheetScale> Scales);
+internal sealed record PageBasics(ShownPage Shown, double UserUnit, IReadOnlyList<FileMark> Marks, IReadOnlyList<SheetScale> Scales);
 
 /// <summary>How a page's user space lies on paper: cut to its crop box, turned clockwise by quarters, y up.</summary>
 internal readonly record struct ShownPage(double Left, double Bottom, double Width, double Height, int Quarters, double Millimetres)
@@ -71,6 +72,14 @@ internal readonly record struct ShownPage(double Left, double Bottom, double Wid
         double right = x - Left, up = y - Bottom;
         var (u, v) = Quarters switch { 1 => (up, Width - right), 2 => (Width - right, Height - up), 3 => (Height - up, right), _ => (right, up) };
         return new(u * Millimetres, v * Millimetres);
+    }
+
+    /// <summary>A point of paper, in millimetres, in user space.</summary>
+    public PointXY User(PointXY paper)
+    {
+        double u = paper.X / Millimetres, v = paper.Y / Millimetres;
+        var (right, up) = Quarters switch { 1 => (Width - v, u), 2 => (Width - u, Height - v), 3 => (v, Height - u), _ => (u, v) };
+        return new(Left + right, Bottom + up);
     }
 }
 

@@ -189,7 +189,7 @@ internal sealed class PdfPages
     private PageBasics Basics(int page)
     {
         if (basics.TryGetValue(page, out var known)) return known;
-        var read = new PageBasics(1, [], []);
+        var read = new PageBasics(default, 1, [], []);
         Guarded(PageTime, () => read = document!.GetPage<PageBasics>(page + 1));
         return basics[page] = read;
     }

@@ -8,6 +8,9 @@ namespace Froe.Formats.Pictures;
 /// <summary>Pictures of a sheet for places where no browser draws: lists, mails, the command line, and a first look on the bench.</summary>
 public static class SheetPicture
 {
+    /// <summary>The thinnest stroke of a picture, in pixels; letters of less than one are not drawn.</summary>
+    private const double Hairline = 0.7;
+
     internal static SKTypeface Face { get; } = LoadFace();
 
     /// <summary>Draws a sheet on white paper.</summary>
@@ -50,14 +53,23 @@ public static class SheetPicture
         using var surface = SKSurface.Create(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Opaque));
         var canvas = surface.Canvas;
         canvas.Clear(SKColors.White);
-        // From offsets (y up) to pixels (y down).
+        Paint(sheet, canvas, scale);
+        return surface.Snapshot();
+    }
+
+    /// <summary>Draws a sheet: its extents' upper left corner at the origin, y down.</summary>
+    /// <param name="scale">Units of the canvas in one of the sheet.</param>
+    /// <param name="hairline">The thinnest stroke, in the canvas's units.</param>
+    /// <param name="asOutlines">Whether letters are drawn as shapes, for whoever lacks the lettering.</param>
+    internal static void Paint(Sheet sheet, SKCanvas canvas, double scale, double hairline = Hairline, bool asOutlines = false)
+    {
+        // From offsets (y up) to the canvas's units (y down).
         double left = sheet.Extents.MinX - sheet.Origin.X, top = sheet.Extents.MaxY - sheet.Origin.Y;
         float X(double x) => (float)((x - left) * scale);
         float Y(double y) => (float)((top - y) * scale);
         Fills(sheet, canvas, X, Y);
-        Strokes(sheet, canvas, X, Y, scale * MillimetresIn(sheet));
-        Texts(sheet, canvas, X, Y, scale);
-        return surface.Snapshot();
+        Strokes(sheet, canvas, X, Y, scale * MillimetresIn(sheet), hairline);
+        Texts(sheet, canvas, X, Y, scale, hairline, asOutlines);
     }
 
     /// <summary>Sheet units in a millimetre of paper. A sheet larger than paper is a site or a building: its longer side then stands for an A1 sheet's.</summary>
@@ -99,7 +111,7 @@ public static class SheetPicture
         }
     }
 
-    private static void Strokes(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y, double millimetre)
+    private static void Strokes(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y, double millimetre, double hairline)
     {
         // One list of points a style: a sheet has few styles and many strokes.
         var counts = new int[sheet.Styles.Count];
@@ -118,12 +130,12 @@ public static class SheetPicture
         {
             if (!Shown(sheet, s)) continue;
             paint.Color = Ink(sheet.Styles[s].Rgb);
-            paint.StrokeWidth = (float)Math.Max(0.7, sheet.Styles[s].Weight / 100.0 * millimetre);
+            paint.StrokeWidth = (float)Math.Max(hairline, sheet.Styles[s].Weight / 100.0 * millimetre);
             canvas.DrawPoints(SKPointMode.Lines, points[s], paint);
         }
     }
 
-    private static void Texts(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y, double scale)
+    private static void Texts(Sheet sheet, SKCanvas canvas, Func<double, float> x, Func<double, float> y, double scale, double hairline, bool asOutlines)
     {
         using var paint = new SKPaint { IsAntialias = true };
         using var font = new SKFont(Face, 100) { Subpixel = true };
@@ -133,7 +145,7 @@ public static class SheetPicture
             var style = sheet.EntityStyle[text.Entity];
             if (!Shown(sheet, style)) continue;
             var height = Math.Sqrt((text.Up.X * text.Up.X) + (text.Up.Y * text.Up.Y)) * scale;
-            if (height < 1) continue;
+            if (height < hairline / Hairline) continue;
             paint.Color = Ink(sheet.Styles[style].Rgb);
             canvas.Save();
             var matrix = new SKMatrix(
@@ -144,7 +156,15 @@ public static class SheetPicture
             var at = -pieces.Sum(p => p.Width) * text.Anchor;
             foreach (var (words, shown, width) in pieces)
             {
-                canvas.DrawText(words, at, text.Rise * (float)em, SKTextAlign.Left, shown, paint);
+                if (asOutlines)
+                {
+                    using var letters = shown.GetTextPath(words, new SKPoint(at, text.Rise * (float)em));
+                    canvas.DrawPath(letters, paint);
+                }
+                else
+                {
+                    canvas.DrawText(words, at, text.Rise * (float)em, SKTextAlign.Left, shown, paint);
+                }
                 at += width;
             }
             canvas.Restore();
@@ -155,7 +175,7 @@ public static class SheetPicture
     private static readonly ConcurrentDictionary<int, SKFont?> Others = new();
 
     /// <summary>A text in pieces of one font each: our own lettering, and fonts of this machine for what it lacks.</summary>
-    private static List<(string Words, SKFont Font, float Width)> Pieces(string text, SKFont font)
+    internal static List<(string Words, SKFont Font, float Width)> Pieces(string text, SKFont font)
     {
         if (font.ContainsGlyphs(text)) return [(text, font, font.MeasureText(text))];
         var pieces = new List<(string, SKFont, float)>();

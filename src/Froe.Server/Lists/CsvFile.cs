@@ -47,6 +47,15 @@ internal static class CsvFile
         while (after is not null);
     }
 
+    /// <summary>Writes lines that are there already.</summary>
+    public static void Write(Stream to, IEnumerable<IEnumerable<string>> lines)
+    {
+        // With its mark before it: spreadsheets know UTF-8 by that.
+        using var text = new StreamWriter(to, new UTF8Encoding(encoderShouldEmitUTF8Identifier: true), leaveOpen: true);
+        using var csv = new CsvWriter(text, Form);
+        foreach (var line in lines) Line(csv, line);
+    }
+
     private static void Line(CsvWriter csv, IEnumerable<string> cells)
     {
         foreach (var cell in cells) csv.WriteField(cell);

@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Server.Files;
@@ -14,7 +13,7 @@ namespace Froe.Server.Register;
 public readonly record struct Reading(PreparedDraft? Prepared, IReadOnlyList<StoredForm> Forms, string Fault, bool IsOutside);
 
 /// <summary>Reads a file in a child process, with bounds on time and memory and nothing of the server's, and stores what it prepared.</summary>
-public sealed class ReaderProcess(Contents contents, Spool spool, IOptions<Settings> settings, ILogger<ReaderProcess> log)
+public sealed class ReaderProcess(Contents contents, Spool spool, ReaderChild child, IOptions<Settings> settings, ILogger<ReaderProcess> log)
 {
     /// <summary>Files below this many bytes are read before their reader's loops are well compiled.</summary>
     private const int SmallFile = 1 << 19;
@@ -43,36 +42,13 @@ public sealed class ReaderProcess(Contents contents, Spool spool, IOptions<Setti
         var file = Path.Combine(folder, "in");
         await using (var to = File.Create(file))
             if (!await spool.CopyToAsync(sha256, to, stop)) throw new InvalidOperationException("The file is not stored.");
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, RedirectStandardInput = true };
-        foreach (var argument in (string[])[settings.Value.Reader, "prepare", file, folder, fileName]) start.ArgumentList.Add(argument);
-        // The child sees nothing of the server's: no connection strings, no keys.
-        foreach (var name in start.Environment.Keys.Where(k => k is not ("PATH" or "HOME" or "DOTNET_ROOT" or "TMPDIR")).ToList()) start.Environment.Remove(name);
-        // A large file pays for well compiled loops at once; a small one is read before they are, and would pay twice as much for nothing.
-        if (new FileInfo(file).Length < SmallFile) start.Environment["DOTNET_TC_CallCountingDelayMs"] = "64";
-        start.Environment["DOTNET_GCHeapHardLimit"] = settings.Value.ReaderMemory.ToString("X", System.Globalization.CultureInfo.InvariantCulture);
-        using var child = Process.Start(start) ?? throw new InvalidOperationException("The reader did not start.");
-        child.StandardInput.Close();
-        using var limit = CancellationTokenSource.CreateLinkedTokenSource(stop);
-        limit.CancelAfter(TimeSpan.FromSeconds(settings.Value.ReaderSeconds));
-        var output = child.StandardOutput.ReadToEndAsync(CancellationToken.None);
-        var fault = child.StandardError.ReadToEndAsync(CancellationToken.None);
-        try
-        {
-            await child.WaitForExitAsync(limit.Token);
-        }
-        catch (OperationCanceledException)
-        {
-            child.Kill(entireProcessTree: true);
-            stop.ThrowIfCancellationRequested();
-            return Failed($"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.");
-        }
-        await output;
-        if (child.ExitCode == 0) return await StoreAsync(folder, stop);
-        var line = (await fault).Trim();
-        log.LogInformation("File {Sha256} ended its reader with {ExitCode}: {Fault}", Convert.ToHexStringLower(sha256), child.ExitCode, line.Length <= 1000 ? line : line[..1000]);
-        return child.ExitCode == Killed
+        var (exit, line) = await child.RunAsync(["prepare", file, folder, fileName], new FileInfo(file).Length < SmallFile, stop);
+        if (exit is not { } code) return Failed($"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.");
+        if (code == 0) return await StoreAsync(folder, stop);
+        log.LogInformation("File {Sha256} ended its reader with {ExitCode}: {Fault}", Convert.ToHexStringLower(sha256), code, line.Length <= 1000 ? line : line[..1000]);
+        return code == Killed
             ? new Reading(null, [], "The reader was ended from outside while it read the file. Upload it again; if it happens again, tell your administrator.", true)
-            : Failed(Words(child.ExitCode, line));
+            : Failed(Words(code, line));
     }
 
     private static Reading Failed(string fault) => new(null, [], fault, false);

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api } from "../api/client";
-import type { PackageView } from "../api/types";
+import { isSheet, type PackageView } from "../api/types";
 import { Unfetched } from "../ui/Unfetched";
 import { Waiting } from "../ui/Waiting";
 import { SheetStrip } from "../viewer/SheetStrip";
 import { BenchBar } from "./BenchBar";
+import { FilesMenu } from "./FilesMenu";
 import { ItemList } from "./ItemList";
 import { OverlaysMenu } from "./OverlaysMenu";
 import { ReviewSide } from "./ReviewSide";
@@ -50,6 +51,15 @@ function LoadedBench({ p }: { p: PackageView }) {
             setHidden={(hidden) => act({ does: "hide", hidden })}
             active={b.drawnOn}
             setActive={(overlay) => act({ does: "draw on", overlay })}
+          />
+        }
+        files={
+          <FilesMenu
+            package={p.id}
+            draft={draft}
+            leaf={b.leaf?.position ?? 0}
+            isSheet={isSheet(b.leaf)}
+            hidden={state.hidden}
           />
         }
       />

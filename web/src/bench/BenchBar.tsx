@@ -20,10 +20,11 @@ type Props = {
   layers: readonly LayerOn[];
   setLayers: (layers: LayerOn[]) => void;
   overlays: ReactNode;
+  files: ReactNode;
 };
 
 /** What package lies on the bench, and what can be done with all of it. */
-export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, overlays }: Props) {
+export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, overlays, files }: Props) {
   const [ledger, setLedger] = useState(false);
   const [acting, setActing] = useState(false);
   return (
@@ -58,6 +59,7 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
         </BarButton>
         {layers.length > 0 && <LayersMenu layers={layers} onChange={setLayers} />}
         {overlays}
+        {files}
         <BarButton onClick={() => setLedger(true)}>
           <ScrollText size={15} /> <Words>Ledger</Words>
         </BarButton>

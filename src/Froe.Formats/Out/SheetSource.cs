@@ -1,0 +1,83 @@
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using Froe.Formats.Pdf;
+using Froe.Formats.Pictures;
+using SkiaSharp;
+
+namespace Froe.Formats.Out;
+
+/// <summary>What a draft's sheets are drawn from on their way out: the file itself where its pages are shown from it, otherwise the forms it was prepared in.</summary>
+/// <param name="folder">Holds <see cref="FileName"/>, or for each sheet its form, by <see cref="FormName"/>.</param>
+internal sealed class SheetSource(string folder)
+{
+    /// <summary>The PDF whose pages the sheets are.</summary>
+    public const string FileName = "source.pdf";
+
+    /// <summary>Pixels on the longer side of a page that goes out as a picture, and of a picture at most.</summary>
+    private const int PagePixels = 4000, MostPixels = 16_000;
+
+    private PdfPages? pages;
+
+    /// <summary>Whether a folder holds a PDF whose pages the sheets are.</summary>
+    public static bool IsOfFile(string folder) => File.Exists(Path.Combine(folder, FileName));
+
+    /// <summary>What a sheet's form is called in the folder.</summary>
+    public static string FormName(int position, string form) => $"{position}.{form}";
+
+    /// <summary>The PDF, where the sheets are its pages.</summary>
+    public byte[]? Pdf { get; } = IsOfFile(folder) ? File.ReadAllBytes(Path.Combine(folder, FileName)) : null;
+
+    /// <summary>Draws a sheet: its upper left corner at the origin, y down.</summary>
+    /// <param name="leaf">The sheet.</param>
+    /// <param name="frame">Its frame.</param>
+    /// <param name="canvas">Is drawn on.</param>
+    /// <param name="scale">Units of the canvas in one of the sheet.</param>
+    /// <param name="hairline">The thinnest stroke, in the canvas's units.</param>
+    /// <param name="asOutlines">Whether letters are drawn as shapes.</param>
+    /// <exception cref="UnreadableException">It cannot be drawn.</exception>
+    public void Draw(Leaf leaf, SheetFrame frame, SKCanvas canvas, double scale, double hairline, bool asOutlines)
+    {
+        var whole = new SKRect(0, 0, (float)(frame.Extents.Width * scale), (float)(frame.Extents.Height * scale));
+        if (frame.Surface == Surface.Strokes)
+        {
+            SheetPicture.Paint(PreparedSheet.ReadGeometry(File.ReadAllBytes(Form(leaf, LeafForms.Geometry))), canvas, scale, hairline, asOutlines);
+        }
+        else if (frame.Surface == Surface.Tiles)
+        {
+            DrawTiles(leaf, canvas, whole);
+        }
+        else
+        {
+            using var picture = SKImage.FromEncodedData(Page(leaf));
+            canvas.DrawImage(picture, whole, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        }
+    }
+
+    private byte[] Page(Leaf leaf)
+    {
+        if (pages is null)
+        {
+            var (opened, fault) = PdfPages.Open(Pdf ?? throw new UnreadableException("The file of these pages is missing."), new ReadLimits());
+            pages = opened ?? throw new UnreadableException(fault!.ToString());
+        }
+        return pages.Picture(leaf.Position, PagePixels);
+    }
+
+    private void DrawTiles(Leaf leaf, SKCanvas canvas, SKRect whole)
+    {
+        using var pack = File.OpenRead(Form(leaf, LeafForms.Tiles));
+        var pyramid = TilePack.Read(pack);
+        var number = Enumerable.Range(0, pyramid.Levels.Count).First(i => i == pyramid.Levels.Count - 1 || Math.Max(pyramid.Levels[i].Width, pyramid.Levels[i].Height) <= MostPixels);
+        var level = pyramid.Levels[number];
+        float across = whole.Width / level.Width, down = whole.Height / level.Height;
+        for (var row = 0; row < level.Rows; row++)
+            for (var column = 0; column < level.Columns; column++)
+            {
+                using var tile = SKImage.FromEncodedData(TilePack.Tile(pack, pyramid, number, column, row) ?? throw new UnreadableException("A part of the picture is missing."));
+                float x = column * pyramid.Tile, y = row * pyramid.Tile;
+                canvas.DrawImage(tile, new SKRect(x * across, y * down, (x + tile.Width) * across, (y + tile.Height) * down), new SKSamplingOptions(SKFilterMode.Nearest));
+            }
+    }
+
+    private string Form(Leaf leaf, string form) => Path.Combine(folder, FormName(leaf.Position, form));
+}

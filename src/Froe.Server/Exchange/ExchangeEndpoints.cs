@@ -1,0 +1,19 @@
+using Froe.Core.Exchange;
+using Froe.Server.SignIn;
+
+namespace Froe.Server.Exchange;
+
+/// <summary>Drafts on their way out with what lies on them, and marked files that come back.</summary>
+internal static class ExchangeEndpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/drafts/{id:guid}/marked", (Guid id, string @as, Guid[]? without, bool? carried, int? leaf, Who who, Outgoing outgoing, HttpContext context) =>
+            outgoing.SendAsync(context, who, id, new OutAsked(FormOf(@as), without, carried, leaf))).ExcludeFromDescription().DisableRequestTimeout();
+        api.MapGet("/packages/{id:guid}/notes.csv", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, false, zone)).ExcludeFromDescription();
+        api.MapGet("/packages/{id:guid}/notes.xlsx", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, true, zone)).ExcludeFromDescription();
+    }
+
+    private static OutForm FormOf(string name) => Enum.TryParse<OutForm>(name, ignoreCase: true, out var form) && Enum.IsDefined(form) && !char.IsAsciiDigit(name[0]) ? form
+        : throw Refused.Invalid("no-such-form", $"Say as what it goes out: {string.Join(", ", Enum.GetNames<OutForm>())}.");
+}

@@ -1,0 +1,52 @@
+using System.Text.Json;
+using Froe.Core.Exchange;
+using Froe.Formats;
+using Froe.Formats.In;
+using Froe.Formats.Out;
+using Froe.Store;
+
+namespace Froe.Tool;
+
+/// <summary>
+/// send-out FOLDER, bring-in FOLDER: the server's child process for drafts that go out with what lies on them, and for marked files that come
+/// back (<see cref="ErrandFiles"/>). Exit code 3 with one line on standard error: the file cannot be written or read.
+/// </summary>
+internal static class ExchangeCommand
+{
+    private const int Unreadable = 3;
+
+    public static int SendOut(string folder)
+    {
+        var errand = Errand<SendOutErrand>(folder);
+        try
+        {
+            using var to = new FileStream(Path.Combine(folder, ErrandFiles.File), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16);
+            return Answer(folder, MarkedFile.Write(errand.Draft, errand.Form, folder, errand.Name, to));
+        }
+        catch (UnreadableException e)
+        {
+            return Refuse(e.Message);
+        }
+    }
+
+    public static int BringIn(string folder)
+    {
+        using var from = File.OpenRead(Path.Combine(folder, ErrandFiles.File));
+        var (annotations, fault) = BroughtFile.Read(Errand<BringInErrand>(folder).Leaves, folder, from);
+        return annotations is null ? Refuse(fault!) : Answer(folder, annotations);
+    }
+
+    private static T Errand<T>(string folder) => JsonSerializer.Deserialize<T>(File.ReadAllText(Path.Combine(folder, ErrandFiles.Errand)), Act.Json)!;
+
+    private static int Answer<T>(string folder, T answer)
+    {
+        File.WriteAllText(Path.Combine(folder, ErrandFiles.Answer), JsonSerializer.Serialize(answer, Act.Json));
+        return 0;
+    }
+
+    private static int Refuse(string why)
+    {
+        Console.Error.WriteLine(why);
+        return Unreadable;
+    }
+}

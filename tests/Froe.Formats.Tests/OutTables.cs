@@ -1,0 +1,249 @@
+using System.Collections.Immutable;
+using CsCheck;
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using Froe.Core.Exchange;
+using Froe.Core.Overlays;
+using Froe.Core.Review;
+using Froe.Formats.In;
+using Froe.Formats.Out;
+using SkiaSharp;
+using Xunit;
+using Polyline = Froe.Core.Overlays.Polyline;
+
+namespace Froe.Formats.Tests;
+
+/// <summary>Drafts go out with what lies on them, and what comes back lies where it lay.</summary>
+public sealed class OutTables : IDisposable
+{
+    private static readonly DateTimeOffset At = new(2026, 11, 27, 9, 30, 0, TimeSpan.Zero);
+    private readonly string folder = Directory.CreateTempSubdirectory("froe-out-").FullName;
+
+    public void Dispose() => Directory.Delete(folder, recursive: true);
+
+    private static SentMark Mark(Shape shape, SentNote? note = null, string? value = null) => new(Guid.NewGuid(), shape, value, "Maren Aas", At, "First look", note);
+
+    private static SentNote Note(int number, string body, NoteStanding standing = NoteStanding.Open, params SentReply[] replies) =>
+        new(Guid.NewGuid(), number, NoteKind.Request, standing, standing == NoteStanding.Answered ? AnswerKind.Done : null, "Maren Aas", At, body, replies);
+
+    private static MarkedDraft Draft(Leaf leaf, params SentMark[] marks) => new("TM-1 Bearing, draft A.1", [new MarkedLeaf(leaf, marks, [])]);
+
+    private byte[] Written(MarkedDraft draft, OutForm form, out MarkedOut how)
+    {
+        using var to = new MemoryStream();
+        how = MarkedFile.Write(draft, form, folder, "bearing.pdf", to);
+        return to.ToArray();
+    }
+
+    private IReadOnlyList<BroughtAnnotation> Read(MarkedDraft draft, byte[] file)
+    {
+        using var from = new MemoryStream(file);
+        var (found, fault) = BroughtFile.Read([.. draft.Leaves.Select(l => l.Leaf)], folder, from);
+        Assert.True(found is not null, fault);
+        return found!;
+    }
+
+    /// <summary>A page of A5, or how a page is written otherwise, as the file that the sheets are drawn from.</summary>
+    private Leaf PageOf(byte[] pdf)
+    {
+        File.WriteAllBytes(Path.Combine(folder, "source.pdf"), pdf);
+        return SmallPdf.Open(pdf).Leaf(0);
+    }
+
+    private Leaf StrokesOf(LengthUnit unit = LengthUnit.Millimetre, double from = 0)
+    {
+        var builder = new SheetBuilder { Tolerance = 0.1 };
+        builder.Begin(new EntityLook(0x2A, 0, 0, 25, [], "LINE"));
+        builder.Line(new(from, from), new(from + 200, from + 100));
+        builder.Begin(new EntityLook(0x2E, 0, 0, 25, [], "TEXT"));
+        builder.Text(new TextRun("Ø 20 h6", new(from + 60, from + 40), new(3, 0), new(0, 3), 0, 0, 0));
+        var sheet = builder.Build("Model", unit, [new Layer("0", true, 0)]);
+        using (var to = File.Create(Path.Combine(folder, "0.geometry"))) PreparedSheet.WriteGeometry(sheet, to);
+        return new Leaf(0, "Model", new SheetFrame(unit, sheet.Extents));
+    }
+
+    private static readonly Gen<PointXY> Places = Gen.Select(Gen.Double[1, 199], Gen.Double[1, 99], (x, y) => new PointXY(Math.Round(x, 2), Math.Round(y, 2)));
+
+    private static readonly Gen<Shape> Shapes = Gen.Select(Places, Places, Places, Gen.Int[0, 13]).Where(t => Math.Abs(t.Item1.X - t.Item2.X) > 2 && Math.Abs(t.Item1.Y - t.Item2.Y) > 2 && t.Item3 != t.Item1 && t.Item3 != t.Item2).Select(t =>
+    {
+        var (a, b, c, kind) = t;
+        ImmutableArray<PointXY> three = [a, b, c];
+        return (Shape)(kind switch
+        {
+            0 => new Cloud(a, b),
+            1 => new CloudPath(three),
+            2 => new Box(a, b),
+            3 => new Ellipse(a, b),
+            4 => new Highlight(a, b),
+            5 => new Strike(a, b),
+            6 => new Arrow(a, b),
+            7 => new Line(a, b),
+            8 => new Dimension(a, b, 7.5, null, "", 3.5),
+            9 => new Polyline(three),
+            10 => new Freehand(three),
+            11 => new WrittenWords(a, "Is this the\nØ 50 of 図面?", 3.5),
+            12 => new Leader(a, b, "M10, not M8", 3.5),
+            _ => new Area(three, null, 3.5),
+        });
+    });
+
+    /// <summary>Two shapes are drawn alike: corners may be told from the other side.</summary>
+    private static void AssertAlike(IEnumerable<SentMark> sent, IEnumerable<BroughtAnnotation> back)
+    {
+        var (was, now) = (sent.ToList(), back.ToList());
+        Assert.Equal(was.Select(m => m.Id.ToString()), now.Select(b => b.Annotation.Id));
+        foreach (var (mark, brought) in was.Zip(now))
+        {
+            var shape = Assert.Single(Annotations.Shapes(brought.Annotation, 3.5));
+            Assert.Equal(mark.Shape.GetType(), shape.GetType());
+            var (a, b) = (Numbers(mark.Shape), Numbers(shape));
+            Assert.Equal(a.Words, b.Words);
+            Assert.All(a.Numbers.Zip(b.Numbers), n => Assert.InRange(n.Second - n.First, -0.005, 0.005));
+        }
+
+        static (string? Words, double[] Numbers) Numbers(Shape shape)
+        {
+            // No whole number: how many scallops a side has would depend on its last digit.
+            var outline = shape.Outline(0.9871);
+            var points = outline.Lines.SelectMany(l => l).Append(outline.Anchor).ToList();
+            var box = points.Aggregate(Extents.Empty, (e, p) => e.With(p.X, p.Y));
+            return (outline.Words?.Text, [points.Count, box.MinX, box.MinY, box.MaxX, box.MaxY, outline.Words?.Height ?? 0]);
+        }
+    }
+
+    [Theory]
+    [InlineData("/MediaBox [0 0 600 300]")]
+    [InlineData("/MediaBox [0 0 600 300] /Rotate 90")]
+    [InlineData("/MediaBox [-20 -10 900 700] /CropBox [10 20 650 330] /Rotate 180")]
+    [InlineData("/MediaBox [0 0 300 600] /UserUnit 2 /Rotate 270")]
+    public void WhatGoesOutOnAPageComesBackAsItWas(string page)
+    {
+        var leaf = PageOf(SmallPdf.Page("10 10 m 100 50 l S", page));
+        Shapes.Array[1, 12].Sample(
+            shapes =>
+            {
+                var draft = Draft(leaf, [.. shapes.Select(s => Mark(s))]);
+                foreach (var form in new[] { OutForm.Pdf, OutForm.Xfdf }) AssertAlike(draft.Leaves[0].Marks, Read(draft, Written(draft, form, out _)));
+            },
+            iter: 25);
+    }
+
+    [Theory]
+    [InlineData(LengthUnit.Millimetre, 0)]
+    [InlineData(LengthUnit.Metre, 4_000_000)]
+    public void WhatGoesOutOnADrawingComesBackAsItWas(LengthUnit unit, double from)
+    {
+        var leaf = StrokesOf(unit, from);
+        Shape Moved(Shape s) => s switch
+        {
+            Box b => new Box(new(b.From.X + from, b.From.Y + from), new(b.To.X + from, b.To.Y + from)),
+            Polyline p => new Polyline([.. p.Points.Select(q => new PointXY(q.X + from, q.Y + from))]),
+            _ => new Arrow(new(from + 10, from + 10), new(from + 90, from + 50)),
+        };
+        Shapes.Array[1, 8].Sample(
+            shapes =>
+            {
+                var draft = Draft(leaf, [.. shapes.Select(s => Mark(Moved(s)))]);
+                foreach (var form in new[] { OutForm.Pdf, OutForm.Xfdf }) AssertAlike(draft.Leaves[0].Marks, Read(draft, Written(draft, form, out _)));
+            },
+            iter: 10);
+    }
+
+    [Fact]
+    public void TheFileStaysAPrefixAndItsOwnMarksStay()
+    {
+        var file = SmallPdf.Page("10 10 m 100 50 l S", "/MediaBox [0 0 200 100] /Annots [<< /Type /Annot /Subtype /Text /Rect [5 5 15 15] /NM (theirs) /T (Somebody) /Contents (Look here) >>]");
+        var leaf = PageOf(file);
+        var note = Note(7, "Bore to Ø 52 H7", NoteStanding.Answered, new SentReply(1, "Odalys Brandt", At.AddHours(1), "done", "Changed in A.2"));
+        var draft = Draft(leaf, Mark(new Cloud(new(10, 10), new(30, 20)), note), Mark(new Arrow(new(40, 20), new(20, 12)), note));
+        var written = Written(draft, OutForm.Pdf, out var how);
+        Assert.False(how.IsOfPictures);
+        Assert.Equal(file, written[..file.Length]);
+        var back = Read(draft, written);
+        Assert.Equal(["theirs", draft.Leaves[0].Marks[0].Id.ToString(), $"{note.Id}:1", $"{note.Id}:state", draft.Leaves[0].Marks[1].Id.ToString()], back.Select(b => b.Annotation.Id));
+        var reply = back[2].Annotation;
+        Assert.Equal((draft.Leaves[0].Marks[0].Id.ToString(), "Odalys Brandt", "Changed in A.2", At.AddHours(1)), (reply.ReplyTo, reply.Author, reply.Contents, reply.At!.Value));
+        Assert.Equal("Completed", back[3].Annotation.State);
+        Assert.Equal(("Bore to Ø 52 H7", "Maren Aas", "Request 7", At), (back[1].Annotation.Contents, back[1].Annotation.Author, back[1].Annotation.Subject, back[1].Annotation.At!.Value));
+    }
+
+    [Fact]
+    public void DrawnIntoThePageNothingIsLeftToBeChanged()
+    {
+        var leaf = PageOf(SmallPdf.Page("10 10 m 100 50 l S", "/MediaBox [0 0 200 100]"));
+        var draft = Draft(leaf, Mark(new Box(new(20, 10), new(50, 30)), Note(1, "Look")));
+        var written = Written(draft, OutForm.FlatPdf, out _);
+        Assert.Empty(Read(draft, written));
+        // The box is drawn: there is rust ink along its upper side, and none in the file itself.
+        Assert.True(Rust(written) > 100 && Rust(File.ReadAllBytes(Path.Combine(folder, "source.pdf"))) == 0, $"{Rust(written)} pixels");
+
+        static int Rust(byte[] pdf)
+        {
+            using var picture = SKBitmap.Decode(SmallPdf.Open(pdf).Picture(0, 800));
+            return picture.Pixels.Count(p => p.Red > 140 && p.Green is > 40 and < 110 && p.Blue < 80);
+        }
+    }
+
+    [Fact]
+    public void ADamagedFileGoesOutAsPicturesOfItsPages()
+    {
+        var file = SmallPdf.Page("10 10 m 100 50 l S", "/MediaBox [0 0 200 100]");
+        // Its cross-references are not where it says; readers find its objects by looking for them.
+        var text = System.Text.Encoding.Latin1.GetString(file);
+        var broken = System.Text.Encoding.Latin1.GetBytes(text[..(text.LastIndexOf("startxref", StringComparison.Ordinal) + 9)] + "\n999999\n%%EOF\n");
+        var leaf = PageOf(broken);
+        var draft = Draft(leaf, Mark(new Box(new(20, 10), new(50, 30))));
+        var written = Written(draft, OutForm.Pdf, out var how);
+        Assert.True(how.IsOfPictures);
+        AssertAlike(draft.Leaves[0].Marks, Read(draft, written));
+    }
+
+    [Fact]
+    public void PicturesShowTheSheetAndWhatLiesOnIt()
+    {
+        var draft = Draft(StrokesOf(), Mark(new Box(new(20, 10), new(50, 30)), Note(12, "Look")));
+        using var png = SKBitmap.Decode(Written(draft, OutForm.Png, out _));
+        Assert.Equal((4000, 2000), (png.Width, png.Height));
+        // On the box's left side, and on the line from corner to corner.
+        Assert.Contains(Enumerable.Range(380, 40), x => png.GetPixel(x, 1600) is { Red: > 140, Green: < 110, Blue: < 80 });
+        Assert.Contains(Enumerable.Range(1980, 40), y => png.GetPixel(2000, 1000 + y - 2000).Red < 100);
+        var svg = System.Text.Encoding.UTF8.GetString(Written(draft, OutForm.Svg, out _));
+        Assert.Contains("<svg", svg, StringComparison.Ordinal);
+        // Letters are shapes: no reader needs the lettering.
+        Assert.DoesNotContain("<text", svg, StringComparison.Ordinal);
+        Assert.DoesNotContain("href", svg, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void APreparedSheetIsReadAsItWasWritten()
+    {
+        var builder = new SheetBuilder { Tolerance = 0.1 };
+        builder.Begin(new EntityLook(0x2A, 0, 0xFF0000, 25, [], "LINE"));
+        builder.Line(new(1000, 0), new(1100, 50));
+        builder.Triangle(new(1080, 0), new(1090, 0), new(1080, 10));
+        builder.Begin(new EntityLook(0x2E, 0, 0, 25, [], "TEXT"));
+        builder.Text(new TextRun("Ø 20", new(1060, 40), new(3, 0), new(0, 3), 0.5f, 1, 0));
+        var sheet = builder.Build("Model", LengthUnit.Inch, [new Layer("0", true, 0)]);
+        using var form = new MemoryStream();
+        PreparedSheet.WriteGeometry(sheet, form);
+        var read = PreparedSheet.ReadGeometry(form.ToArray());
+        using var again = new MemoryStream();
+        PreparedSheet.WriteGeometry(read, again);
+        Assert.Equal(form.ToArray(), again.ToArray());
+        for (var cut = 0; cut < form.Length; cut += 7) Assert.Throws<InvalidDataException>(() => PreparedSheet.ReadGeometry(form.ToArray().AsSpan(0, cut)));
+    }
+
+    [Theory]
+    [InlineData("not a file at all", "neither PDF nor XFDF")]
+    [InlineData("<xfdf><annots>", "line 1")]
+    [InlineData("<html/>", "no annotations")]
+    [InlineData("<!DOCTYPE x [<!ENTITY a \"b\">]><xfdf>&a;</xfdf>", "cannot be read")]
+    [InlineData("%PDF-1.7\n1 0 obj\n<<", "damaged")]
+    public void WhatIsNoMarkedFileIsRefusedInWords(string file, string words)
+    {
+        using var from = new MemoryStream(System.Text.Encoding.UTF8.GetBytes(file));
+        var (found, fault) = BroughtFile.Read([StrokesOf()], folder, from);
+        Assert.Null(found);
+        Assert.Contains(words, fault, StringComparison.Ordinal);
+    }
+}

@@ -1,0 +1,81 @@
+import { FileOutput } from "lucide-react";
+import { useState } from "react";
+import { addressOf } from "../api/client";
+import { download } from "../api/download";
+import { useAct } from "../api/useAct";
+import { BarPopover } from "./BarPopover";
+import { CARRIED } from "./OverlaysMenu";
+import { clockZone } from "../ui/time";
+import { Fault } from "../ui/kit";
+
+type Props = {
+  package: string;
+  draft: string;
+  leaf: number;
+  /** Whether what is open can go out with what is drawn on it. */
+  isSheet: boolean;
+  /** Overlays that are not shown: they stay here. */
+  hidden: ReadonlySet<string>;
+};
+
+const sheets = [
+  ["pdf", "PDF, markups as annotations", "Others read, answer and mark it in their own reader"],
+  ["flatPdf", "PDF, markups drawn into it", "Nobody can move or take away what was marked"],
+  ["xfdf", "Annotations alone (XFDF)", "For somebody who has the PDF"],
+  ["svg", "This sheet as SVG", ""],
+  ["png", "This sheet as PNG", ""],
+] as const;
+
+/** What lies open, with what is drawn on it, as files for others. */
+export function FilesMenu(p: Props) {
+  const [asPictures, setAsPictures] = useState(false);
+  const [making, setMaking] = useState<string | null>(null);
+  const { run, isBusy, fault } = useAct(async (_key, path: string) => {
+    setMaking(path);
+    setAsPictures(await download(path));
+  });
+  const without = [...p.hidden].filter((id) => /^[0-9a-f-]{36}$/.test(id));
+  const marked = (form: string) => {
+    const asked = new URLSearchParams({ as: form, leaf: String(p.leaf) });
+    for (const id of without) asked.append("without", id);
+    if (p.hidden.has(CARRIED)) asked.set("carried", "false");
+    return `/api/drafts/${p.draft}/marked?${asked.toString()}`;
+  };
+  const notes = (ending: "csv" | "xlsx") =>
+    addressOf(`/api/packages/${p.package}/notes.${ending}`, { zone: clockZone() });
+  const line = (path: string, words: string, more = "") => (
+    <button
+      key={words}
+      type="button"
+      className="block w-full rounded px-2 py-1.5 text-left hover:bg-picked disabled:text-soft"
+      disabled={isBusy}
+      onClick={() => void run(path)}
+    >
+      {words}
+      {isBusy && making === path && <span role="status"> · being made …</span>}
+      {more && <span className="block text-sm text-soft">{more}</span>}
+    </button>
+  );
+  return (
+    <BarPopover icon={<FileOutput size={15} />} words="Files">
+      <p className="label mb-1 px-2">The draft, with the overlays shown</p>
+      {p.isSheet ? (
+        sheets.map(([form, words, more]) => line(marked(form), words, more))
+      ) : (
+        <p className="px-2 text-soft">Nothing is drawn on tables and supporting files; their notes are in the list.</p>
+      )}
+      <a className="block rounded px-2 py-1.5 hover:bg-picked" href={`/api/drafts/${p.draft}/file`} download>
+        The draft’s own file, as it came
+      </a>
+      <p className="label mt-3 mb-1 px-2">The notes of the package</p>
+      {line(notes("csv"), "As a list (CSV)")}
+      {line(notes("xlsx"), "As a workbook (XLSX)")}
+      {asPictures && (
+        <p role="status" className="mt-2 px-2 text-soft">
+          Its pages are pictures: the draft’s own file is encrypted or damaged, and takes nothing more.
+        </p>
+      )}
+      <Fault>{fault}</Fault>
+    </BarPopover>
+  );
+}
