@@ -8,6 +8,7 @@ using Froe.Server.Absences;
 using Froe.Server.Administration;
 using Froe.Server.Desk;
 using Froe.Server.Exchange;
+using Froe.Server.Files;
 using Froe.Server.Ledger;
 using Froe.Server.Lists;
 using Froe.Server.Live;
@@ -190,8 +191,8 @@ static async Task DemandFormToken(HttpContext context, RequestDelegate next)
     var changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
     if (changes && context.Request.Path.StartsWithSegments("/api"))
     {
-        // An upload's body is the file: it has its own bound, and the token is in a header.
-        if (context.Request.Path == "/api/uploads" && context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
+        // Where the body is a file it has its own bound, and the token is in a header.
+        if (context.GetEndpoint()?.Metadata.GetMetadata<TakesFile>() is not null && context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
             size.MaxRequestBodySize = context.RequestServices.GetRequiredService<IOptions<Settings>>().Value.MostUploadBytes + 1;
         await context.RequestServices.GetRequiredService<IAntiforgery>().ValidateRequestAsync(context);
     }

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Diagnostics;
+using System.Text.RegularExpressions;
 using CsCheck;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
@@ -159,12 +161,14 @@ public sealed class OutTables : IDisposable
         var written = Written(draft, OutForm.Pdf, out var how);
         Assert.False(how.IsOfPictures);
         Assert.Equal(file, written[..file.Length]);
+        Assert.Contains($"<{Convert.ToHexString("theirs"u8)}>", System.Text.Encoding.Latin1.GetString(written[file.Length..]), StringComparison.Ordinal);
+        // What lay on the file when it came is not brought in as new.
         var back = Read(draft, written);
-        Assert.Equal(["theirs", draft.Leaves[0].Marks[0].Id.ToString(), $"{note.Id}:1", $"{note.Id}:state", draft.Leaves[0].Marks[1].Id.ToString()], back.Select(b => b.Annotation.Id));
-        var reply = back[2].Annotation;
+        Assert.Equal([draft.Leaves[0].Marks[0].Id.ToString(), $"{note.Id}:1", $"{note.Id}:state", draft.Leaves[0].Marks[1].Id.ToString()], back.Select(b => b.Annotation.Id));
+        var reply = back[1].Annotation;
         Assert.Equal((draft.Leaves[0].Marks[0].Id.ToString(), "Odalys Brandt", "Changed in A.2", At.AddHours(1)), (reply.ReplyTo, reply.Author, reply.Contents, reply.At!.Value));
-        Assert.Equal("Completed", back[3].Annotation.State);
-        Assert.Equal(("Bore to Ø 52 H7", "Maren Aas", "Request 7", At), (back[1].Annotation.Contents, back[1].Annotation.Author, back[1].Annotation.Subject, back[1].Annotation.At!.Value));
+        Assert.Equal("Completed", back[2].Annotation.State);
+        Assert.Equal(("Bore to Ø 52 H7", "Maren Aas", "Request 7", At), (back[0].Annotation.Contents, back[0].Annotation.Author, back[0].Annotation.Subject, back[0].Annotation.At!.Value));
     }
 
     [Fact]
@@ -182,6 +186,46 @@ public sealed class OutTables : IDisposable
             using var picture = SKBitmap.Decode(SmallPdf.Open(pdf).Picture(0, 800));
             return picture.Pixels.Count(p => p.Red > 140 && p.Green is > 40 and < 110 && p.Blue < 80);
         }
+    }
+
+    /// <summary>Runs another program; what it prints.</summary>
+    private static string Run(string program, params string[] arguments)
+    {
+        var start = new ProcessStartInfo(program) { RedirectStandardOutput = true, RedirectStandardError = true };
+        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        using var child = Process.Start(start)!;
+        var faults = child.StandardError.ReadToEndAsync();
+        var said = child.StandardOutput.ReadToEnd();
+        child.WaitForExit();
+        Assert.True(child.ExitCode == 0, $"{program}: {faults.Result}{said}");
+        return said + faults.Result;
+    }
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void OtherReadersFindEveryAnnotationAndNoFault(bool isDrawing)
+    {
+        var leaf = isDrawing ? StrokesOf() : PageOf(SmallPdf.Page("10 10 m 100 50 l S", "/MediaBox [0 0 600 300] /Rotate 90"));
+        PointXY a = new(20, 10), b = new(60, 40), c = new(90, 20);
+        Shape[] shapes =
+        [
+            new Cloud(a, b), new CloudPath([a, b, c]), new Box(a, b), new Ellipse(a, b), new Highlight(a, b), new Strike(a, b), new Arrow(a, b), new Line(a, b), new Dimension(a, b, 5, null, "", 3),
+            new Radius(a, b, null, 3), new Angle(a, b, c, 3), new Area([a, b, c], null, 3), new Polyline([a, b, c]), new Freehand([a, b, c]), new Leader(a, b, "図面 Ø", 3), new WrittenWords(a, "Words", 3),
+        ];
+        var draft = Draft(leaf, [.. shapes.Select((s, i) => Mark(s, i % 3 == 0 ? Note(i + 1, "See", NoteStanding.Closed, new SentReply(1, "Odalys", At, "done", "")) : null, "12.5 mm"))]);
+        var (file, flat) = (Path.Combine(folder, "out.pdf"), Path.Combine(folder, "flat.pdf"));
+        File.WriteAllBytes(file, Written(draft, OutForm.Pdf, out _));
+        File.WriteAllBytes(flat, Written(draft, OutForm.FlatPdf, out _));
+        foreach (var one in new[] { file, flat })
+        {
+            Assert.Contains("No syntax or stream encoding errors found", Run("qpdf", "--check", one), StringComparison.Ordinal);
+            Assert.DoesNotContain("rror", Run("pdftoppm", "-r", "40", "-png", one, Path.Combine(folder, "page")), StringComparison.Ordinal);
+        }
+        var listed = Run("qpdf", "--json", file);
+        foreach (var mark in draft.Leaves[0].Marks) Assert.Contains($"u:{mark.Id}", listed, StringComparison.Ordinal);
+        Assert.Equal(16 + 12, Regex.Count(listed, "\"/Type\": \"/Annot\""));
+        Assert.DoesNotContain("\"/Annot\"", Run("qpdf", "--json", flat), StringComparison.Ordinal);
     }
 
     [Fact]

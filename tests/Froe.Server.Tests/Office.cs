@@ -146,6 +146,14 @@ public sealed class Browser(HttpClient http)
 
     public async Task<T> GetAsync<T>(string path) => await ReadAsync<T>(await http.GetAsync(new Uri(path, UriKind.Relative)));
 
+    public async Task<byte[]> BytesAsync(string path)
+    {
+        using var response = await http.GetAsync(new Uri(path, UriKind.Relative));
+        var bytes = await response.Content.ReadAsByteArrayAsync();
+        Assert.True(response.IsSuccessStatusCode, $"{(int)response.StatusCode}: {System.Text.Encoding.UTF8.GetString(bytes)}");
+        return bytes;
+    }
+
     /// <summary>Every row of a list, page after page; the path already holds its question mark.</summary>
     public async Task<List<JsonElement>> RowsAsync(string path)
     {

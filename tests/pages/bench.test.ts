@@ -1,5 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
+import { takenWords } from "../../web/src/bench/taken";
 import type { NoteRow, PackageItem, PackageView } from "../../web/src/api/types";
 import { begin, begunAnew } from "../../web/src/notes/begun";
 import { after, alone, opened, type BenchAct, type BenchState } from "../../web/src/bench/state";
@@ -130,4 +131,13 @@ test("some overlays are seen alone, and asked for again all are", () => {
   assert.deepEqual([...alone(all, [], plain)], []);
   // From the plain sheet, one's own are shown.
   assert.deepEqual([...alone(all, ["mine"], plain)], ["theirs", "carried"]);
+});
+
+test("what came of a marked file is said in a sentence", () => {
+  const none = { replies: 0, remarks: 0, markups: 0, already: 0, leftOut: 0 };
+  assert.equal(takenWords({ ...none, already: 4 }), "Nothing new was in it; 4 were here already.");
+  assert.equal(
+    takenWords({ replies: 1, remarks: 2, markups: 3, already: 1, leftOut: 1 }),
+    "Brought in: 1 reply, 2 new remarks, 3 markups; 1 was here already; 1 says nothing and lies nowhere on this draft.",
+  );
 });

@@ -29,7 +29,11 @@ public sealed record SeatHeld(string Seat, Guid Person);
 public sealed record PackageMay(
     ImmutableArray<SeatToSign> Seats, bool Write, bool Request, bool AskAdvice, bool SendAgain, bool AnswerNoted,
     ImmutableArray<string> TakeBack, ImmutableArray<SeatHeld> Reopen, ImmutableArray<SeatHeld> HandOver, ImmutableArray<string> Refill, ImmutableArray<string> Skip, ImmutableArray<string> Extend,
-    bool HandPackage, bool Recall, bool PullBack, bool Stop);
+    bool HandPackage, bool Recall, bool PullBack, bool Stop)
+{
+    /// <summary>Whether they may take in what others wrote and drew on its drafts elsewhere.</summary>
+    public required bool BringIn { get; init; }
+}
 
 /// <summary>What a person may do, found by asking the rules themselves, so that what is offered and what is done cannot differ.</summary>
 public static class Possible
@@ -61,7 +65,10 @@ public static class Possible
             Refill: [.. open.Where(s => May(new Refill(person, s.Key, [.. signed[s.Key], Anybody], signed[s.Key].Count() + 1))).Select(s => s.Key)],
             Skip: [.. open.Where(s => May(new Skip(person, s.Key) { WithoutSignatures = true })).Select(s => s.Key)],
             Extend: [.. left.Where(s => May(new Amend(person, slip.Plan.WithSteps(x => x.Key == s.Key ? x with { WorkingDays = x.WorkingDays + 1 } : x)))).Select(s => s.Key)],
-            HandPackage: May(new HandPackage(person, Anybody)), Recall: May(new Recall(person)), PullBack: May(new PullBack(person)), Stop: May(new Stop(person)));
+            HandPackage: May(new HandPackage(person, Anybody)), Recall: May(new Recall(person)), PullBack: May(new PullBack(person)), Stop: May(new Stop(person)))
+        {
+            BringIn = Reviewing.TakesIn(slip, person, context.Deputies),
+        };
     }
 
     /// <summary>The acts on a note that are a person's to do, and would change it; an answer may be given anew.</summary>

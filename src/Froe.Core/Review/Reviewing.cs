@@ -40,6 +40,10 @@ public static class Reviewing
             || slip.Seats.Any(s => s.Held(person) || s.People.Any(p => deputies.TryGetValue(p, out var deputy) && deputy == person)) || slip.Signatures.Any(s => s.Person == person);
     }
 
+    /// <summary>Whether a person may take in what others wrote and drew on its drafts elsewhere: they have a part in it, and it is not at its end.</summary>
+    public static bool TakesIn(Slip slip, Guid person, IReadOnlyDictionary<Guid, Guid> deputies) =>
+        HasPart(slip, person, deputies) && (slip.Standing is SlipStanding.InReview or SlipStanding.Returned);
+
     /// <summary>Whether a signature of a person stands on a draft.</summary>
     /// <param name="slip">The package as it stands; null when the draft was not sent.</param>
     public static bool HasSigned(Slip? slip, Guid person, Guid draft) =>

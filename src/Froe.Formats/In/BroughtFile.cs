@@ -16,7 +16,7 @@ public static class BroughtFile
     /// <param name="leaves">The draft's leaves.</param>
     /// <param name="folder">Holds what its sheets are drawn from (<see cref="MarkedFile.Prepare"/>), for what is written in user space of their pages.</param>
     /// <param name="from">The file.</param>
-    /// <returns>Its annotations on the draft's sheets, those of a page that the draft has not left out; or why it cannot be read.</returns>
+    /// <returns>Its annotations on the draft's sheets, but for those that lay on the draft's own file and those of pages that the draft has not; or why it cannot be read.</returns>
     public static (IReadOnlyList<BroughtAnnotation>? Annotations, string? Fault) Read(IReadOnlyList<Leaf> leaves, string folder, Stream from)
     {
         ArgumentNullException.ThrowIfNull(leaves);
@@ -25,7 +25,10 @@ public static class BroughtFile
         try
         {
             var (found, fault) = IsXml(file) ? Xfdf(leaves, folder, file) : Pdf(leaves, folder, file);
-            return found is { Count: > MostAnnotations } ? (null, $"The file holds more than {MostAnnotations:N0} annotations. Split it.") : (found, fault);
+            if (found is null) return (null, fault);
+            var own = Own(leaves, folder);
+            found.RemoveAll(f => own.Contains(Sign(f)));
+            return found.Count > MostAnnotations ? (null, $"The file holds more than {MostAnnotations:N0} annotations. Split it.") : (found, null);
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
@@ -33,6 +36,15 @@ public static class BroughtFile
             return (null, "The file cannot be read: it is damaged, or neither PDF nor XFDF. Export it again.");
         }
     }
+
+    /// <summary>What lay on the draft's own file when it came: it is shown as such, and is not new.</summary>
+    private static HashSet<(int, AnnotationKind, string, string, double, double)> Own(IReadOnlyList<Leaf> leaves, string folder) =>
+        new SheetSource(folder).Pdf is { } source && Pdf(leaves, folder, source).Item1 is { } own ? [.. own.Select(Sign)] : [];
+
+    /// <summary>By what an annotation is known again after another program has saved its file: names of objects may be others then.</summary>
+    private static (int, AnnotationKind, string, string, double, double) Sign(BroughtAnnotation a) => (
+        a.Position, a.Annotation.Kind, a.Annotation.Author, string.Join(' ', a.Annotation.Contents.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)),
+        Math.Round(a.Annotation.Rect.MinX), Math.Round(a.Annotation.Rect.MaxY));
 
     private static bool IsXml(ReadOnlySpan<byte> file) => (file.StartsWith("\uFEFF"u8) ? file[3..] : file).TrimStart(" \t\r\n"u8).StartsWith("<"u8);
 

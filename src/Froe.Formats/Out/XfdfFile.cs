@@ -19,7 +19,7 @@ internal static class XfdfFile
     /// <param name="to">Is written to.</param>
     public static void Write(string name, IEnumerable<PagePlacing> sheets, Func<int, ShownPage> pageOf, Stream to)
     {
-        using var xml = XmlWriter.Create(to, new XmlWriterSettings { Indent = true, CheckCharacters = true });
+        using var xml = XmlWriter.Create(to, new XmlWriterSettings { CheckCharacters = true });
         xml.WriteStartElement("xfdf", Namespace);
         xml.WriteAttributeString("xml", "space", null, "preserve");
         xml.WriteStartElement("annots", Namespace);

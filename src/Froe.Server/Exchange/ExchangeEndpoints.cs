@@ -1,4 +1,5 @@
 using Froe.Core.Exchange;
+using Froe.Server.Files;
 using Froe.Server.SignIn;
 
 namespace Froe.Server.Exchange;
@@ -10,6 +11,8 @@ internal static class ExchangeEndpoints
     {
         api.MapGet("/drafts/{id:guid}/marked", (Guid id, string @as, Guid[]? without, bool? carried, int? leaf, Who who, Outgoing outgoing, HttpContext context) =>
             outgoing.SendAsync(context, who, id, new OutAsked(FormOf(@as), without, carried, leaf))).ExcludeFromDescription().DisableRequestTimeout();
+        api.MapPost("/drafts/{id:guid}/brought", (Guid id, Guid? key, Who who, HttpRequest request, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, request.Body, key, stop))
+            .WithMetadata(new TakesFile()).DisableRequestTimeout();
         api.MapGet("/packages/{id:guid}/notes.csv", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, false, zone)).ExcludeFromDescription();
         api.MapGet("/packages/{id:guid}/notes.xlsx", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, true, zone)).ExcludeFromDescription();
     }

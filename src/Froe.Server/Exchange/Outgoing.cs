@@ -34,13 +34,13 @@ public sealed class Outgoing(Database database, Access access, PackageViews pack
         ArgumentNullException.ThrowIfNull(asked);
         var stop = context.RequestAborted;
         await access.DemandDraftAsync(who, draft, stop);
+        var (number, title, revision, ordinal, document) = await database.FirstAsync(
+            "SELECT d.number, d.title, r.label, w.ordinal, d.id FROM draft w JOIN document d ON d.id = w.document_id JOIN revision r ON r.id = w.revision_id WHERE w.id = $1",
+            r => Tuple.Create(r.GetString(0), r.GetString(1), r.GetString(2), r.GetInt32(3), r.GetGuid(4)), [draft], stop) ?? throw Refused.Missing("draft");
         var leaves = (await Drafts.LeavesAsync(database, draft, stop)).Where(l => l.Frame is SheetFrame).ToList();
         if (leaves.Count == 0) throw Refused.Invalid("no-sheets", "Only sheets go out with what is drawn on them. Take the file itself, and the notes as a list.");
         var isOne = asked.As is OutForm.Svg or OutForm.Png;
         if (isOne) leaves = [leaves.Find(l => l.Position == (asked.Leaf ?? leaves[0].Position)) ?? throw Refused.Missing("sheet")];
-        var (number, title, revision, ordinal, document) = await database.FirstAsync(
-            "SELECT d.number, d.title, r.label, w.ordinal, d.id FROM draft w JOIN document d ON d.id = w.document_id JOIN revision r ON r.id = w.revision_id WHERE w.id = $1",
-            r => Tuple.Create(r.GetString(0), r.GetString(1), r.GetString(2), r.GetInt32(3), r.GetGuid(4)), [draft], stop) ?? throw Refused.Missing("draft");
         var name = string.Create(CultureInfo.InvariantCulture, $"{number} {revision}.{ordinal}");
         using var place = transfers.Begin(who.Id);
         var marked = new MarkedDraft($"{name} {title}", await LeavesAsync(who, draft, document, leaves, asked, stop));

@@ -29,6 +29,10 @@ public sealed record NoteActDone(NoteStanding Standing);
 /// <summary>A note that was added.</summary>
 public sealed record AddedNote(Guid Id, int Number);
 
+/// <summary>A note as it is being written.</summary>
+/// <param name="For">The absent person for whom a deputy writes it.</param>
+internal sealed record NotedNow(Guid Id, int Number, NoteKind Kind, Guid Document, Guid Draft, int Round, string Body, Guid AskedOf, Guid? For);
+
 /// <summary>Writing notes and acting on them.</summary>
 public sealed class Noting(Database database, Recording recording, Announcements changes, TimeProvider clock)
 {
@@ -54,22 +58,10 @@ public sealed class Noting(Database database, Recording recording, Announcements
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
         var absent = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null;
         var added = new AddedNote(Guid.CreateVersion7(), held.LastNote + 1);
-        act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, added.Number);
-        act.Write(
-            """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, subject)
-            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, $12::uuid, number || ' ' || title FROM document WHERE id = $4
-            """,
-            added.Id, package, added.Number, item.Document, wanted.Draft, held.Slip.Round, Words.Of(wanted.Kind), who.Id, act.At.UtcDateTime, body, askedOf, absent);
+        var noted = new NotedNow(added.Id, added.Number, wanted.Kind, item.Document, wanted.Draft, held.Slip.Round, body, askedOf, absent);
+        Insert(act, package, noted);
         var marks = await Marking.PlaceAsync(act, wanted.Draft, held.Slip, added.Id, wanted.Kind, wanted.Marks, stop);
-        await act.AppendAsync(package, Words.Of(wanted.Kind) + " written", body, new
-        {
-            Note = added.Number,
-            item.Document,
-            wanted.Draft,
-            Marks = marks.Select(m => new { m.Markup.Id, m.Markup.Place, m.Markup.Shape }),
-            For = absent,
-        }, stop);
+        await AppendAsync(act, package, noted, marks, stop);
         act.Remember(wanted.Key, added);
         await TellAsync(act, who, package, held, wanted, added.Number, askedOf, body, stop);
         await act.CommitAsync(stop);
@@ -78,6 +70,29 @@ public sealed class Noting(Database database, Recording recording, Announcements
         if (marks.Count > 0) changes.Announce("overlay", wanted.Draft);
         return added;
     }
+
+    /// <summary>Writes a note's row, and counts it; the package is held.</summary>
+    internal static void Insert(Act act, Guid package, NotedNow note)
+    {
+        act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, note.Number);
+        act.Write(
+            """
+            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, subject)
+            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, $12::uuid, number || ' ' || title FROM document WHERE id = $4
+            """,
+            note.Id, package, note.Number, note.Document, note.Draft, note.Round, Words.Of(note.Kind), act.Person, act.At.UtcDateTime, note.Body, note.AskedOf, note.For);
+    }
+
+    /// <summary>Tells the ledger of a new note, with its places.</summary>
+    internal static Task AppendAsync(Act act, Guid package, NotedNow note, IEnumerable<MarkupRow> marks, CancellationToken stop) => act.AppendAsync(
+        package, Words.Of(note.Kind) + " written", note.Body, new
+        {
+            Note = note.Number,
+            note.Document,
+            note.Draft,
+            Marks = marks.Select(m => new { m.Markup.Id, m.Markup.Place, m.Markup.Shape }),
+            note.For,
+        }, stop);
 
     /// <summary>Whom a note asks: the originator, or, of an originator's question, whom they name.</summary>
     private static async Task<Guid> AskedOfAsync(Act act, Who who, HeldPackage held, NewNote wanted, CancellationToken stop)

@@ -35,6 +35,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
+        Demand(wanted.Changes);
         await access.DemandDraftAsync(who, draft, stop);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<MarkupsChanged>(wanted.Key, stop) is { } before) return before;
@@ -87,8 +88,19 @@ public sealed class Marking(Database database, Access access, Announcements chan
     internal static async Task<IReadOnlyList<MarkupRow>> PlaceAsync(Act act, Guid draft, Slip slip, Guid note, NoteKind kind, IReadOnlyList<PutMarkup> marks, CancellationToken stop)
     {
         if (marks.Count == 0) return [];
+        Demand(marks);
         var board = new Board(act, draft, slip, new Dictionary<Guid, (NoteKind, NoteStanding)> { [note] = (kind, NoteStanding.Open) }, note);
         return await board.ApplyAsync([.. marks.Select(m => m with { Note = note })], stop);
+    }
+
+    /// <summary>The markups that come with several new notes, or with none, made in the act that writes those.</summary>
+    /// <param name="notes">The notes being written.</param>
+    internal static async Task<IReadOnlyList<MarkupRow>> PlaceAsync(Act act, Guid draft, Slip slip, IReadOnlyDictionary<Guid, (NoteKind, NoteStanding)> notes, IReadOnlyList<PutMarkup> marks, CancellationToken stop) =>
+        marks.Count == 0 ? [] : await new Board(act, draft, slip, notes, null).ApplyAsync(marks, stop);
+
+    private static void Demand(IReadOnlyList<MarkupChange> wanted)
+    {
+        if (wanted.Count > OverlayRules.MostChanges) throw Refused.Invalid("too-many-changes", $"{OverlayRules.MostChanges} markups can be changed at once.");
     }
 
     /// <summary>The places of a note that is withdrawn go with it.</summary>
@@ -123,7 +135,6 @@ public sealed class Marking(Database database, Access access, Announcements chan
 
         public async Task<IReadOnlyList<MarkupRow>> ApplyAsync(IReadOnlyList<MarkupChange> wanted, CancellationToken stop)
         {
-            if (wanted.Count > OverlayRules.MostChanges) throw Refused.Invalid("too-many-changes", $"{OverlayRules.MostChanges} markups can be changed at once.");
             if (wanted.Select(c => c.Id).Distinct().Count() < wanted.Count) throw Refused.Invalid("changed-twice", "A markup is named twice in one set of changes.");
             own = (await OverlayRows.HoldAsync(act, draft, act.Person, stop)).ToDictionary(o => o.Id);
             context = new MarkupContext(MarkupRules.Standing(slip, draft), Reviewing.HasSigned(slip, act.Person, draft), await Drafts.LeavesAsync(act, draft, stop), notes, newNote);

@@ -253,7 +253,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         !signOffs.Any(s => s.Round < round && s.Verdicts.Any(v => v.Sha256 == item.Sha256 && v.Verdict == Verdict.ReturnForChanges)) ? []
         : [.. notes.Where(n => NoteRules.ChangesNothing(n.Answer) && Documents(n).Any(d => d.Document == item.Document)).Select(n => n.Acts.LastOrDefault(a => a.Act == Words.Of(n.Answer!.Value))?.Body ?? "")];
 
-    private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], [], false, false, false, false);
+    private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], [], false, false, false, false) { BringIn = false };
 
     /// <summary>What the rules must know to say what somebody may do. Groups are read for coordinators only: nobody else changes a plan.</summary>
     private async Task<SlipContext> ContextAsync(Who who, PackageView head, List<NoteRow> notes, IReadOnlyDictionary<Guid, Guid> deputies, CancellationToken stop)

@@ -69,7 +69,7 @@ internal static class RegisterEndpoints
         api.MapPost("/documents/{id:guid}/drafts", (Guid id, NewDraft wanted, Who who, Registering registering, CancellationToken stop) => registering.AddDraftAsync(who, id, wanted, stop));
         api.MapPost("/documents/together", (ArrivalsWanted wanted, Who who, Arrivals arrivals, CancellationToken stop) => arrivals.RegisterAsync(who, wanted, stop));
         api.MapPost("/uploads/matches", (FilesAsked asked, Who who, Arrivals arrivals, CancellationToken stop) => arrivals.MatchAsync(who, asked, stop));
-        api.MapPost("/uploads", Upload).DisableRequestTimeout();
+        api.MapPost("/uploads", Upload).WithMetadata(new TakesFile()).DisableRequestTimeout();
         api.MapGet("/uploads/{id:guid}", GetUpload);
         api.MapGet("/uploads/{id:guid}/picture", UploadPicture).ExcludeFromDescription();
         api.MapGet("/formats", () => TypedResults.Ok(Readers.All.Select(r => new FileFormat(r.Words, r.Extensions))));

@@ -153,10 +153,19 @@ export const api = {
 };
 
 /** Sends a file with progress (0 to 1); abort with the signal. */
-export function upload<T>(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
+export const upload = <T>(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> =>
+  sendFile<T>(`/uploads?name=${encodeURIComponent(file.name)}`, file, onProgress, signal);
+
+/** Sends a file as what is asked of a path, with progress (0 to 1); abort with the signal. */
+export function sendFile<T>(
+  path: string,
+  file: File,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", `/api/uploads?name=${encodeURIComponent(file.name)}`);
+    request.open("POST", `/api${path}`);
     request.setRequestHeader("X-Froe-Form", formToken);
     request.setRequestHeader("Content-Type", "application/octet-stream");
     request.upload.onprogress = (e) => onProgress(e.total > 0 ? e.loaded / e.total : 0);

@@ -3255,6 +3255,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    key?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkedFileTaken"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -5731,6 +5770,34 @@ export interface components {
          * @enum {unknown}
          */
         MailMode: "atOnce" | "daily" | "none";
+        /** @description What came of a marked file. */
+        MarkedFileTaken: {
+            /**
+             * Format: int32
+             * @description Words added to notes that were there.
+             */
+            replies: number;
+            /**
+             * Format: int32
+             * @description New remarks, with their places.
+             */
+            remarks: number;
+            /**
+             * Format: int32
+             * @description Markups drawn, those of the remarks too.
+             */
+            markups: number;
+            /**
+             * Format: int32
+             * @description Annotations that were here: sent out from here, or brought in before.
+             */
+            already: number;
+            /**
+             * Format: int32
+             * @description Annotations that say nothing and lie nowhere on the draft.
+             */
+            leftOut: number;
+        };
         /** @description A change of one markup. */
         MarkupChange: components["schemas"]["MarkupChangePutMarkup"] | components["schemas"]["MarkupChangeEraseMarkup"];
         /** @description A markup is to go. */
@@ -6329,6 +6396,8 @@ export interface components {
             pullBack: boolean;
             /** @description Whether they may stop it. */
             stop: boolean;
+            /** @description Whether they may take in what others wrote and drew on its drafts elsewhere. */
+            bringIn?: boolean;
         };
         /** @description A package a document was in. */
         PackageRef: {

@@ -8,6 +8,7 @@ export type PackageItem = Schemas["PackageItem"];
 export type PackageRow = Schemas["PackageRow"];
 export type DeskView = Schemas["DeskView"];
 export type NoteRow = Schemas["NoteRow"];
+export type MarkedFileTaken = Schemas["MarkedFileTaken"];
 export type ListedNote = Schemas["ListedNote"];
 export type ListedEntry = Schemas["ListedEntry"];
 export type DocumentRow = Schemas["DocumentRow"];

@@ -59,6 +59,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             draft={draft}
             leaf={b.leaf?.position ?? 0}
             isSheet={isSheet(b.leaf)}
+            mayBring={p.may.bringIn}
             hidden={state.hidden}
           />
         }

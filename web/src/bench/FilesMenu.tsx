@@ -1,8 +1,11 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { FileOutput } from "lucide-react";
-import { useState } from "react";
-import { addressOf } from "../api/client";
+import { useRef, useState } from "react";
+import { addressOf, sendFile } from "../api/client";
 import { download } from "../api/download";
+import type { MarkedFileTaken } from "../api/types";
 import { useAct } from "../api/useAct";
+import { takenWords } from "./taken";
 import { BarPopover } from "./BarPopover";
 import { CARRIED } from "./OverlaysMenu";
 import { clockZone } from "../ui/time";
@@ -14,6 +17,8 @@ type Props = {
   leaf: number;
   /** Whether what is open can go out with what is drawn on it. */
   isSheet: boolean;
+  /** Whether who looks may take in what others wrote on it elsewhere. */
+  mayBring: boolean;
   /** Overlays that are not shown: they stay here. */
   hidden: ReadonlySet<string>;
 };
@@ -70,6 +75,7 @@ export function FilesMenu(p: Props) {
       <p className="label mt-3 mb-1 px-2">The notes of the package</p>
       {line(notes("csv"), "As a list (CSV)")}
       {line(notes("xlsx"), "As a workbook (XLSX)")}
+      {p.isSheet && p.mayBring && <BringIn draft={p.draft} />}
       {asPictures && (
         <p role="status" className="mt-2 px-2 text-soft">
           Its pages are pictures: the draft’s own file is encrypted or damaged, and takes nothing more.
@@ -77,5 +83,59 @@ export function FilesMenu(p: Props) {
       )}
       <Fault>{fault}</Fault>
     </BarPopover>
+  );
+}
+
+/** Takes in a file that somebody marked elsewhere: answers go under their notes, the rest becomes remarks and markups. */
+function BringIn({ draft }: { draft: string }) {
+  const client = useQueryClient();
+  const field = useRef<HTMLInputElement>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const [taken, setTaken] = useState<MarkedFileTaken | null>(null);
+  const { run, isBusy, fault } = useAct(async (key, file: File) => {
+    setTaken(null);
+    setShare(0);
+    const stop = new AbortController();
+    setTaken(await sendFile<MarkedFileTaken>(`/drafts/${draft}/brought?key=${key}`, file, setShare, stop.signal));
+    await client.invalidateQueries({ queryKey: ["package"] });
+    await client.invalidateQueries({ queryKey: ["overlay", draft] });
+  });
+  return (
+    <>
+      <p className="label mt-3 mb-1 px-2">What others marked in it</p>
+      <input
+        ref={field}
+        type="file"
+        className="hidden"
+        accept=".pdf,.xfdf"
+        aria-label="A marked file to be brought in"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          // The same file can be chosen again.
+          e.target.value = "";
+          if (file) void run(file);
+        }}
+      />
+      <button
+        type="button"
+        className="block w-full rounded px-2 py-1.5 text-left hover:bg-picked disabled:text-soft"
+        disabled={isBusy}
+        onClick={() => field.current?.click()}
+      >
+        Bring a marked PDF or XFDF in …
+        <span className="block text-sm text-soft">Answers go under their notes; nothing comes twice</span>
+      </button>
+      {isBusy && (
+        <p role="status" className="px-2 text-soft">
+          {share !== null && share < 1 ? `Sending, ${Math.round(share * 100)} %` : "Being read …"}
+        </p>
+      )}
+      {taken && (
+        <p role="status" className="px-2">
+          {takenWords(taken)}
+        </p>
+      )}
+      <Fault>{fault}</Fault>
+    </>
   );
 }
