@@ -8,7 +8,7 @@ using Froe.Store;
 namespace Froe.Tool;
 
 /// <summary>
-/// send-out FOLDER, bring-in FOLDER: the server's child process for drafts that go out with what lies on them, and for marked files that come
+/// send-out FOLDER, review-sheet FOLDER, bring-in FOLDER: the server's child process for drafts that go out with what lies on them, and for marked files that come
 /// back (<see cref="ErrandFiles"/>). Exit code 3 with one line on standard error: the file cannot be written or read.
 /// </summary>
 internal static class ExchangeCommand
@@ -18,10 +18,25 @@ internal static class ExchangeCommand
     public static int SendOut(string folder)
     {
         var errand = Errand<SendOutErrand>(folder);
+        return Write(folder, to => MarkedFile.Write(errand.Draft, errand.Form, folder, errand.Name, to));
+    }
+
+    public static int ReviewSheet(string folder)
+    {
+        var errand = Errand<ReviewSheetErrand>(folder);
+        return Write(folder, to =>
+        {
+            ReviewSheetFile.Write(errand.Sheet, folder, to);
+            return new MarkedOut(false);
+        });
+    }
+
+    private static int Write(string folder, Func<Stream, MarkedOut> write)
+    {
         try
         {
-            using var to = new FileStream(Path.Combine(folder, ErrandFiles.File), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16);
-            return Answer(folder, MarkedFile.Write(errand.Draft, errand.Form, folder, errand.Name, to));
+            using var to = new FileStream(Path.Combine(folder, ErrandFiles.File), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 1 << 16);
+            return Answer(folder, write(to));
         }
         catch (UnreadableException e)
         {

@@ -6,6 +6,7 @@ return args switch
     ["read", .. var rest] => ReadCommand.Run(rest),
     ["prepare", var file, var folder, var name] => PrepareCommand.Run(file, folder, name),
     ["send-out", var folder] => ExchangeCommand.SendOut(folder),
+    ["review-sheet", var folder] => ExchangeCommand.ReviewSheet(folder),
     ["bring-in", var folder] => ExchangeCommand.BringIn(folder),
     ["verify", .. var rest] => await VerifyCommand.RunAsync(rest),
     // Makes what a first reading would have to wait for; whoever builds Froe runs it once.

@@ -243,6 +243,33 @@ public sealed class OutTables : IDisposable
     }
 
     [Fact]
+    public void AReviewSheetHasEverySheetAndEveryWordAndPicturesOfPlaces()
+    {
+        var leaf = StrokesOf();
+        Directory.CreateDirectory(ReviewSheetFile.FolderOf(folder, 0));
+        File.Move(Path.Combine(folder, "0.geometry"), Path.Combine(ReviewSheetFile.FolderOf(folder, 0), "0.geometry"));
+        var mark = Mark(new Cloud(new(50, 30), new(90, 60)), Note(1, "See"));
+        var said = Enumerable.Range(1, 90).Select(i => $"line {i} of what was said").ToList();
+        var words = string.Join(' ', Enumerable.Repeat("a very long matter 図面 Größe", 60)) + "\nlast of it";
+        var sheet = new ReviewSheet(
+            "PK-1", "Bearing", ["Sent by Odalys"], [new ReviewedItem("TM-1 A.1", "Bearing", "bearing.step", new string('a', 64), [new MarkedLeaf(leaf, [mark], [])])],
+            [new SignedLine("Teodor, Check", false), new SignedLine("TM-1 A.1: approve", true)],
+            [new ReviewedNote(1, "Request 1, open", "TM-1 A.1, B2", "Maren", words, said, 0, mark.Id), new ReviewedNote(2, "Remark 2, open", "TM-1 A.1", "Maren", new string('x', 3000), [], null, null)]);
+        var file = Path.Combine(folder, "review.pdf");
+        using (var to = File.Create(file)) ReviewSheetFile.Write(sheet, folder, to);
+        Assert.Contains("No syntax or stream encoding errors found", Run("qpdf", "--check", file), StringComparison.Ordinal);
+        var text = Regex.Replace(Run("pdftotext", "-layout", file, "-"), @"\s+", " ");
+        foreach (var wanted in new[] { "PK-1", "SHA-256 aaaa", "approve", "Request 1, open", "last of it", "line 1 of", "line 90 of", "Remark 2, open" }) Assert.Contains(wanted, text, StringComparison.Ordinal);
+        Assert.Equal(3000, text.Count(c => c == 'x'));
+        var pages = int.Parse(Regex.Match(Run("pdfinfo", file), @"Pages:\s+(\d+)").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
+        Assert.True(pages >= 4, $"{pages} pages");
+        Assert.Matches($"{pages} ?/ ?{pages}", text);
+        Assert.Matches($"1 ?/ ?{pages}", text);
+        // The picture of the place is cut from the sheet: one for the note that has one.
+        Assert.Equal(2, Run("pdfimages", "-list", file).Split('\n').Count(l => l.Contains("image", StringComparison.Ordinal)));
+    }
+
+    [Fact]
     public void PicturesShowTheSheetAndWhatLiesOnIt()
     {
         var draft = Draft(StrokesOf(), Mark(new Box(new(20, 10), new(50, 30)), Note(12, "Look")));

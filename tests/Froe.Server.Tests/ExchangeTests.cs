@@ -66,6 +66,8 @@ public class ExchangeTests(Office office)
         var overlay = Id((await lead.GetAsync<JsonElement>($"/api/drafts/{draft}/overlays")).GetProperty("overlays")[0]);
         Assert.Empty(Annots(XDocument.Parse(Encoding.UTF8.GetString(await lead.BytesAsync($"/api/drafts/{draft}/marked?as=xfdf&without={overlay}")).TrimStart('\uFEFF'))).Elements());
         Assert.Contains("Bore to Ø 52 H7", Encoding.UTF8.GetString(await lead.BytesAsync($"/api/packages/{package}/notes.csv?zone=Europe/Vienna")), StringComparison.Ordinal);
+        Assert.StartsWith("%PDF-", Encoding.Latin1.GetString(await lead.BytesAsync($"/api/packages/{package}/review-sheet?zone=Europe/Vienna")), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, await lead.StatusAsync($"/api/packages/{package}/review-sheet?zone=Nowhere"));
         Assert.Equal("PK"u8.ToArray(), (await lead.BytesAsync($"/api/packages/{package}/notes.xlsx"))[..2]);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await lead.StatusAsync($"/api/drafts/{draft}/marked?as=doc"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await lead.StatusAsync($"/api/drafts/{draft}/marked?as=1"));
@@ -140,6 +142,10 @@ public class ExchangeTests(Office office)
         var unsent = await DraftAsync(await Office.RegisterAsync(author, $"unsent {Guid.NewGuid()}"));
         Assert.Equal((HttpStatusCode.Conflict, "not-sent"), await Refused(author, unsent, sound));
         Assert.Single(await NotesAsync(checker, package));
+        // Nor does whoever may not see the package get it as a file.
+        foreach (var file in new[] { "review-sheet", "notes.csv", "notes.xlsx" })
+            Assert.Equal(await somebody.StatusAsync($"/api/packages/{package}") == HttpStatusCode.OK ? HttpStatusCode.OK : HttpStatusCode.NotFound, await somebody.StatusAsync($"/api/packages/{package}/{file}"));
+        Assert.Equal(stranger.Item1 == HttpStatusCode.NotFound ? HttpStatusCode.NotFound : HttpStatusCode.OK, await somebody.StatusAsync($"/api/drafts/{draft}/marked?as=pdf"));
         Assert.False((await somebody.StatusAsync($"/api/packages/{package}")) == HttpStatusCode.OK && (await somebody.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("may").GetProperty("bringIn").GetBoolean());
         Assert.True((await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("may").GetProperty("bringIn").GetBoolean());
     }

@@ -100,7 +100,7 @@ public static class MarkedFile
     private static byte[] Made(MarkedDraft draft, SheetSource source)
     {
         using var to = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(to, new SKDocumentPdfMetadata { Title = draft.Title, Creator = "Froe", Producer = "Froe" }))
+        using (var document = SKDocument.CreatePdf(to, new SKDocumentPdfMetadata { Title = draft.Title, Creator = "Froe", Producer = "Froe", RasterDpi = SKDocumentPdfMetadata.DefaultRasterDpi, EncodingQuality = SKDocumentPdfMetadata.DefaultEncodingQuality }))
         {
             foreach (var (leaf, frame, _, _, millimetres) in Sheets(draft.Leaves.Select(l => l.Leaf), false))
             {
@@ -182,7 +182,8 @@ public static class MarkedFile
         data.SaveTo(to);
     }
 
-    private static void Ink(SKCanvas canvas, InkedPath path, double scale, double height)
+    /// <summary>Draws a path of a markup on a canvas whose y goes down.</summary>
+    internal static void Ink(SKCanvas canvas, InkedPath path, double scale, double height)
     {
         using var paint = new SKPaint
         {

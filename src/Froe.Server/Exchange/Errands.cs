@@ -24,16 +24,7 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
         var folder = Directory.CreateTempSubdirectory("froe-errand-");
         try
         {
-            var (file, type) = await database.FirstAsync("SELECT w.sha256, c.media_type FROM draft w JOIN content c ON c.sha256 = w.sha256 WHERE w.id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [draft], stop) ?? throw Refused.Missing("draft");
-            var forms = (await database.ListAsync(
-                "SELECT f.position, f.form, f.sha256 FROM draft w JOIN draft_form f ON f.draft_id = w.id AND f.version = w.prepared WHERE w.id = $1", r => (r.GetInt32(0), r.GetString(1), r.GetFieldValue<byte[]>(2)), [draft], stop))
-                .ToDictionary(f => (f.Item1, f.Item2), f => f.Item3);
-            foreach (var (name, position, form) in MarkedFile.Prepare(leaves, type == "application/pdf"))
-            {
-                var sha256 = form is null ? file : forms.GetValueOrDefault((position, form)) ?? throw Refused.Missing("form of a sheet");
-                await using var to = File.Create(Path.Combine(folder.FullName, name));
-                if (!await spool.CopyToAsync(sha256, to, stop)) throw Refused.Missing("file");
-            }
+            await FillAsync(folder, draft, leaves, stop);
             return folder;
         }
         catch
@@ -43,8 +34,24 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
         }
     }
 
+    /// <summary>Puts all that a draft's sheets are drawn from into a folder.</summary>
+    public async Task FillAsync(DirectoryInfo folder, Guid draft, IReadOnlyList<Leaf> leaves, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(folder);
+        var (file, type) = await database.FirstAsync("SELECT w.sha256, c.media_type FROM draft w JOIN content c ON c.sha256 = w.sha256 WHERE w.id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [draft], stop) ?? throw Refused.Missing("draft");
+        var forms = (await database.ListAsync(
+            "SELECT f.position, f.form, f.sha256 FROM draft w JOIN draft_form f ON f.draft_id = w.id AND f.version = w.prepared WHERE w.id = $1", r => (r.GetInt32(0), r.GetString(1), r.GetFieldValue<byte[]>(2)), [draft], stop))
+            .ToDictionary(f => (f.Item1, f.Item2), f => f.Item3);
+        foreach (var (name, position, form) in MarkedFile.Prepare(leaves, type == "application/pdf"))
+        {
+            var sha256 = form is null ? file : forms.GetValueOrDefault((position, form)) ?? throw Refused.Missing("form of a sheet");
+            await using var to = File.Create(Path.Combine(folder.FullName, name));
+            if (!await spool.CopyToAsync(sha256, to, stop)) throw Refused.Missing("file");
+        }
+    }
+
     /// <summary>Has an errand done.</summary>
-    /// <param name="what">“send-out” or “bring-in”.</param>
+    /// <param name="what">“send-out”, “review-sheet” or “bring-in”.</param>
     /// <exception cref="Refused">It cannot be.</exception>
     public async Task<TAnswer> RunAsync<TErrand, TAnswer>(string what, DirectoryInfo folder, TErrand errand, CancellationToken stop)
     {

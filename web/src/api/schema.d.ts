@@ -6397,7 +6397,7 @@ export interface components {
             /** @description Whether they may stop it. */
             stop: boolean;
             /** @description Whether they may take in what others wrote and drew on its drafts elsewhere. */
-            bringIn?: boolean;
+            bringIn: boolean;
         };
         /** @description A package a document was in. */
         PackageRef: {

@@ -72,9 +72,14 @@ export function FilesMenu(p: Props) {
       <a className="block rounded px-2 py-1.5 hover:bg-picked" href={`/api/drafts/${p.draft}/file`} download>
         The draft’s own file, as it came
       </a>
-      <p className="label mt-3 mb-1 px-2">The notes of the package</p>
-      {line(notes("csv"), "As a list (CSV)")}
-      {line(notes("xlsx"), "As a workbook (XLSX)")}
+      <p className="label mt-3 mb-1 px-2">All of the package</p>
+      {line(
+        addressOf(`/api/packages/${p.package}/review-sheet`, { zone: clockZone() }),
+        "As a review sheet (PDF)",
+        "Every sheet, then what was said and decided",
+      )}
+      {line(notes("csv"), "Its notes as a list (CSV)")}
+      {line(notes("xlsx"), "Its notes as a workbook (XLSX)")}
       {p.isSheet && p.mayBring && <BringIn draft={p.draft} />}
       {asPictures && (
         <p role="status" className="mt-2 px-2 text-soft">
