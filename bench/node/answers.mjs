@@ -108,6 +108,7 @@ export function answersOf(id, frame) {
       recall: false,
       pullBack: false,
       stop: false,
+      bringIn: false,
     },
   };
   /** @type {Schemas["ShownLeaf"][]} */

@@ -21,6 +21,10 @@ public sealed record MarkupRow(Markup Markup, string? Zone);
 /// <summary>A place of a note.</summary>
 public sealed record NoteMark(Guid Note, Guid Id, Guid Draft, Guid Document, Place Place, Shape Shape, string? Zone);
 
+/// <summary>The first markup on a draft, by sheet and by when it was drawn.</summary>
+/// <param name="Count">How many there are.</param>
+public sealed record FirstMarkup(Guid Id, Place Place, Shape Shape, int Count);
+
 /// <summary>What is written of a markup, to the letter: what its overlay's digest is made of.</summary>
 public sealed record MarkupBody(
     [property: JsonPropertyOrder(0)] Place Place, [property: JsonPropertyOrder(1)] Shape Shape, [property: JsonPropertyOrder(2)] Guid? Note)
@@ -116,6 +120,19 @@ public static class OverlayRows
             WHERE n.package_id = $1 AND m.erased_at IS NULL ORDER BY o.draft_id <> n.draft_id, m.changed_at, m.id
             """,
             r => new NoteMark(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), PlaceOf(r.GetString(4)), ShapeOf(r.GetString(5)), r.TextOrNull(6)), [package], stop);
+    }
+
+    /// <summary>The first markup on each of some drafts, by sheet and by when it was drawn, and how many there are.</summary>
+    public static async Task<Dictionary<Guid, FirstMarkup>> FirstAsync(IReads reads, Guid[] drafts, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return (await reads.ListAsync(
+            """
+            SELECT DISTINCT ON (o.draft_id) o.draft_id, m.id, m.place::text, m.shape::text, count(*) OVER (PARTITION BY o.draft_id)::int
+            FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = ANY ($1)
+            ORDER BY o.draft_id, (m.place ->> 'leaf')::int, m.changed_at, m.id
+            """,
+            r => (Draft: r.GetGuid(0), First: new FirstMarkup(r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.GetInt32(4))), [drafts], stop)).ToDictionary(m => m.Draft, m => m.First);
     }
 
     /// <summary>The overlays on which places of a note lie, held until the act ends.</summary>

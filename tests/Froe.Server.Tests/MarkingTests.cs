@@ -277,4 +277,32 @@ public class MarkingTests(Office office)
         }));
         Assert.Empty(await office.ProofAsync(package));
     }
+
+    [Fact]
+    public async Task WhatIsDrawnOnBearsASignInEveryListAndTheSignLeadsToTheFirst()
+    {
+        var (package, drafts) = await SentAsync(2);
+        var checker = await office.AsAsync("checker");
+        var title = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("number").GetString();
+        async Task<(bool Package, bool Desk, Guid? Document)> Signs()
+        {
+            var number = (await office.Db.ListAsync("SELECT d.number FROM draft w JOIN document d ON d.id = w.document_id WHERE w.id = $1", r => r.GetString(0), [drafts[1]]))[0];
+            var row = Assert.Single((await checker.GetAsync<JsonElement>($"/api/documents?search={Uri.EscapeDataString(number)}")).GetProperty("rows").EnumerateArray(), r => r.GetProperty("draft").GetGuid() == drafts[1]);
+            var desk = (await checker.GetAsync<JsonElement>("/api/desk")).GetProperty("toSign").EnumerateArray().Single(r => Id(r) == package);
+            return (
+                Assert.Single((await checker.GetAsync<JsonElement>($"/api/packages?search={title}")).GetProperty("rows").EnumerateArray(), r => Id(r) == package).GetProperty("isMarked").GetBoolean(),
+                desk.GetProperty("isMarked").GetBoolean(), row.GetProperty("markedIn").ValueKind == JsonValueKind.Null ? null : row.GetProperty("markedIn").GetGuid());
+        }
+        Assert.Equal((false, false, null), await Signs());
+        var (first, second) = (Guid.NewGuid(), Guid.NewGuid());
+        await DrawAsync(checker, drafts[1], Drawn.Arrow(first));
+        await DrawAsync(checker, drafts[1], Drawn.Cloud(second));
+        Assert.Equal((true, true, package), await Signs());
+        var items = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items").EnumerateArray().ToList();
+        Assert.Equal(JsonValueKind.Null, items[0].GetProperty("marked").ValueKind);
+        Assert.Equal((first, 2), (Id(items[1].GetProperty("marked")), items[1].GetProperty("marked").GetProperty("count").GetInt32()));
+        // Erased, and nothing is said of it any more.
+        foreach (var id in new[] { first, second }) await checker.PostAsync<JsonElement>($"/api/drafts/{drafts[1]}/markups", new { changes = new[] { Drawn.Erased(id, (await MarkupsAsync(checker, drafts[1])).Single(m => Id(m) == id).GetProperty("version").GetInt64()) } });
+        Assert.Equal((false, false, null), await Signs());
+    }
 }

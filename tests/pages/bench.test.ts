@@ -18,7 +18,7 @@ const mark = {
 const note = { id: "n", number: 4, marks: [mark] } as unknown as NoteRow;
 
 test("opened at a note, the bench looks at its place; the same place is gone to again", () => {
-  const at = opened(note);
+  const at = opened({ note });
   assert.equal(at.pickedNote, "n");
   assert.equal(at.lookAt?.leaf, 2);
   const again = done(at, { does: "go to note", note, mark: note.marks[0]! });
@@ -28,7 +28,7 @@ test("opened at a note, the bench looks at its place; the same place is gone to 
 
 test("another item lays down what belonged to the last, and keeps the tool and what is hidden", () => {
   const before = done(
-    opened(note),
+    opened({ note }),
     { does: "take tool", tool: "cloud" },
     { does: "hide", hidden: new Set(["o"]) },
     { does: "pick mark", mark: "m", note: null },
@@ -43,7 +43,7 @@ test("another item lays down what belonged to the last, and keeps the tool and w
 
 test("what is drawn is to be seen: its overlay is shown again, and the hand looks", () => {
   const state = done(
-    opened(undefined),
+    opened({}),
     { does: "hide", hidden: new Set(["mine", "theirs"]) },
     { does: "take tool", tool: "arrow" },
     { does: "fold note", isFolded: true },
@@ -54,7 +54,7 @@ test("what is drawn is to be seen: its overlay is shown again, and the hand look
 
 test("leaving lays down the tool, what is picked and a note that was to be placed", () => {
   const state = done(
-    opened(undefined),
+    opened({}),
     { does: "place note", note: "n" },
     { does: "take tool", tool: "cloud" },
     { does: "pick mark", mark: "m", note: "n" },
@@ -140,4 +140,15 @@ test("what came of a marked file is said in a sentence", () => {
     takenWords({ replies: 1, remarks: 2, markups: 3, already: 1, leftOut: 1 }),
     "Brought in: 1 reply, 2 new remarks, 3 markups; 1 was here already; 1 says nothing and lies nowhere on this draft.",
   );
+});
+
+test("asked for the first markup of an item, the bench picks it and looks there", () => {
+  const shape = { shape: "box", from: { x: 10, y: 10 }, to: { x: 30, y: 40 } } as const;
+  const marked = { document: "d", marked: { id: "m", place: { on: "sheet", leaf: 2 }, shape, count: 4 } };
+  const at = opened({ marked: marked as unknown as PackageItem });
+  assert.deepEqual([at.pickedMark, at.pickedNote, at.lookAt?.leaf, at.lookAt?.document], ["m", null, 2, "d"]);
+  assert.deepEqual(at.lookAt?.points, [
+    { x: 10, y: 10 },
+    { x: 30, y: 40 },
+  ]);
 });

@@ -22,6 +22,9 @@ public sealed record PackageRow(
     /// <summary>How far off that is, for who looks.</summary>
     public TimeLeft? Left { get; init; }
 
+    /// <summary>Whether something is drawn on a draft of the running round.</summary>
+    public required bool IsMarked { get; init; }
+
     /// <summary>Signers who picked different ways and have to agree.</summary>
     public required IReadOnlyList<Guid> MustAgree { get; init; }
 }
@@ -50,7 +53,8 @@ internal sealed class PackageList(Database database, Schedules schedules)
                        'returns', EXISTS (SELECT 1 FROM verdict v WHERE v.sign_off_id = s.id AND v.verdict = 'return for changes'
                            AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
                 FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
-               k.sent_at
+               k.sent_at,
+               EXISTS (SELECT 1 FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round)
         FROM package k
         JOIN person p ON p.id = k.originator
         JOIN package_item i ON i.package_id = k.id AND i.round = k.round AND i.position = 1
@@ -135,6 +139,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
         r.TextOrNull(11), r.TimeOrNull(12), r.TimeOrNull(13), r.GetGuid(14), slip.ForLists(),
         JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18), WaitingWords.Of(slip))
     {
+        IsMarked = r.GetBoolean(19),
         MustAgree = [.. slip.Differing().SelectMany(d => d.Picked).Select(p => p.Person).Distinct()],
     };
 }

@@ -20,6 +20,9 @@ public sealed record PackageItem(
     /// <summary>Whose signatures on it would stand in the next round, and fall if it got another draft; while the package is back.</summary>
     public required IReadOnlyList<Guid> WouldFall { get; init; }
 
+    /// <summary>What is drawn on the draft; null for nothing.</summary>
+    public FirstMarkup? Marked { get; init; }
+
     /// <summary>Why it came again as it was, though it had been returned: the answers; empty when it did not.</summary>
     public required IReadOnlyList<string> Unchanged { get; init; }
 }
@@ -189,6 +192,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             }),
         });
         var waits = await database.FirstAsync("SELECT since, due FROM awaited_answer WHERE package_id = $1", r => Tuple.Create(r.Time(0), r.TimeOrNull(1)), [id], stop);
+        var marked = await OverlayRows.FirstAsync(database, [.. items.Select(i => i.Draft)], stop);
         var falling = SlipRules.WouldFall(head.Slip);
         var left = await schedules.LeftForAsync(who.Id, stop);
         var may = Possible.Of(head.Slip, who.Id, context);
@@ -208,7 +212,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Advice = await database.ListAsync(
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
-            Items = [.. items.Select(i => i with { WouldFall = [.. falling[i.Document]], Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
+            Items = [.. items.Select(i => i with { Marked = marked.GetValueOrDefault(i.Draft), WouldFall = [.. falling[i.Document]], Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
             SignOffs = [.. signOffs.Select(s => s with { Verdicts = [.. s.Verdicts.Select(v => Now(head.Slip, s, v))] })],
             Notes = notes,
             Awaited = await database.ListAsync(

@@ -10,10 +10,11 @@ namespace Froe.Server.Register;
 /// <param name="Draft">Newest draft.</param>
 /// <param name="Ordinal">Number of the newest draft within its revision.</param>
 /// <param name="Folder">Where it is filed.</param>
+/// <param name="MarkedIn">The package that the newest draft was last sent in, where something is drawn on it; null otherwise.</param>
 /// <param name="Stage">Where its revision in work stands among its folder's; empty for the first standing.</param>
 public sealed record DocumentRow(
     Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, string OriginatorName,
-    string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt, string Folder, string Stage);
+    string Revision, int Ordinal, Guid Draft, string Standing, DateTimeOffset ChangedAt, string Folder, string Stage, Guid? MarkedIn);
 
 /// <summary>Which documents are asked for; what is left out does not matter.</summary>
 /// <param name="Search">Words of the number, the title or the originator's name.</param>
@@ -28,7 +29,9 @@ internal sealed class DocumentList(Database database)
 
     public const string RowSql =
         """
-        SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, d.originator_name, r.label, w.ordinal, w.id, d.standing, d.changed_at, f.path, r.stage
+        SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, d.originator_name, r.label, w.ordinal, w.id, d.standing, d.changed_at, f.path, r.stage,
+               CASE WHEN EXISTS (SELECT 1 FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id)
+                   THEN (SELECT k.id FROM package_item i JOIN package k ON k.id = i.package_id WHERE i.draft_id = w.id ORDER BY k.sent_at DESC LIMIT 1) END
         FROM document d
         JOIN folder f ON f.id = d.folder_id
         JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
@@ -85,5 +88,5 @@ internal sealed class DocumentList(Database database)
     }
 
     public static DocumentRow Row(NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetString(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetString(10), r.Time(11), r.GetString(12), r.GetString(13));
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetString(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetString(10), r.Time(11), r.GetString(12), r.GetString(13), r.IdOrNull(14));
 }

@@ -5036,6 +5036,11 @@ export interface components {
             folder: string;
             /** @description Where its revision in work stands among its folder's; empty for the first standing. */
             stage: string;
+            /**
+             * Format: uuid
+             * @description The package that the newest draft was last sent in, where something is drawn on it; null otherwise.
+             */
+            markedIn: null | string;
         };
         /** @description A draft by what people call it. */
         DraftName: {
@@ -5254,6 +5259,18 @@ export interface components {
             says: string;
             /** @description What to do about it. */
             remedy: string;
+        };
+        /** @description The first markup on a draft, by sheet and by when it was drawn. */
+        FirstMarkup: {
+            /** Format: uuid */
+            id: string;
+            place: components["schemas"]["Place"];
+            shape: components["schemas"]["Shape"];
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
         };
         /** @description Documents to choose a plan for. */
         FittingRequest: {
@@ -6359,6 +6376,7 @@ export interface components {
             notShown: components["schemas"]["NotShown"][];
             /** @description Whose signatures on it would stand in the next round, and fall if it got another draft; while the package is back. */
             wouldFall: string[];
+            marked?: null | components["schemas"]["FirstMarkup"];
             /** @description Why it came again as it was, though it had been returned: the answers; empty when it did not. */
             unchanged: string[];
         };
@@ -6450,6 +6468,8 @@ export interface components {
             /** @description For what it waits: a step, several, or its originator; empty when for nothing. */
             waitsAt: string;
             left?: null | components["schemas"]["TimeLeft"];
+            /** @description Whether something is drawn on a draft of the running round. */
+            isMarked: boolean;
             /** @description Signers who picked different ways and have to agree. */
             mustAgree: string[];
         };

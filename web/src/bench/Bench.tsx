@@ -65,7 +65,14 @@ function LoadedBench({ p }: { p: PackageView }) {
         }
       />
       <main className="flex min-h-0 flex-1 max-[900px]:flex-col max-[900px]:overflow-y-auto">
-        <ItemList p={p} index={b.index} choices={b.verdicts.value} onOpen={b.open} isNarrow={b.beside !== null} />
+        <ItemList
+          p={p}
+          index={b.index}
+          choices={b.verdicts.value}
+          onOpen={b.open}
+          drawn={b.drawn}
+          isNarrow={b.beside !== null}
+        />
         <div className="flex min-w-0 flex-1 flex-col bg-table max-[900px]:h-[72dvh] max-[900px]:flex-none">
           <div className="flex min-h-0 flex-1">
             <Stage b={b} />

@@ -1,3 +1,4 @@
+import { PencilLine } from "lucide-react";
 import { useDeferredValue, useEffect, useRef, useState } from "react";
 import { planOf, stepsOf, type PackageItem, type PackageView, type Verdict } from "../api/types";
 import { isFound } from "../lists/listing";
@@ -11,6 +12,8 @@ type Props = {
   index: number;
   choices: Choices;
   onOpen: (index: number) => void;
+  /** How many markups lie on a draft by now, where that is known better than when the package came. */
+  drawn: { draft: string; count: number } | null;
   /** Whether only pictures and numbers are shown, to leave room for the sheets. */
   isNarrow: boolean;
 };
@@ -19,7 +22,7 @@ type Props = {
 const MANY = 8;
 
 /** The items of the package, with one's verdict and what is asked for on each. */
-export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
+export function ItemList({ p, index, choices, onOpen, drawn, isNarrow }: Props) {
   const me = useMe();
   const mine = p.may.seats[0];
   const seen = useSeenOf(p.id);
@@ -93,6 +96,7 @@ export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
           (mySignOff?.verdicts.find((v) => v.draft === i.draft)?.verdict as Verdict | undefined) ??
           null;
         const open = requests.get(i.document) ?? 0;
+        const markups = drawn?.draft === i.draft ? drawn.count : (i.marked?.count ?? 0);
         return (
           <button
             key={i.document}
@@ -135,6 +139,12 @@ export function ItemList({ p, index, choices, onOpen, isNarrow }: Props) {
                 </span>
               </span>
               {!isNarrow && <span className="block truncate">{i.title}</span>}
+              {!isNarrow && markups > 0 && (
+                <span className="flex items-center gap-1 text-sm text-soft">
+                  <PencilLine size={12} aria-hidden className="text-spruce" />
+                  {markups} {markups === 1 ? "markup" : "markups"}
+                </span>
+              )}
               <SeenLine percent={seen.get(i.draft)} asked={asked} />
             </span>
           </button>

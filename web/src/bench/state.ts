@@ -1,11 +1,11 @@
-import type { NoteMark, NoteRow, Point } from "../api/types";
+import type { NoteMark, NoteRow, PackageItem, Point } from "../api/types";
 import { reachOf } from "../viewer/shapes";
 import type { ToolName } from "./useHand";
 
 /** Where to look: a new one each time, so that the same place is gone to again. */
 export type LookAt = { document: string; leaf: number; points: readonly Point[] };
 
-export const lookAt = (m: NoteMark): LookAt => ({
+export const lookAt = (m: Pick<NoteMark, "document" | "place" | "shape">): LookAt => ({
   document: m.document,
   leaf: m.place.leaf,
   points: reachOf(m.shape),
@@ -44,13 +44,18 @@ export type BenchAct =
   | { does: "fold note"; isFolded: boolean }
   | { does: "say"; words: string | null };
 
-/** The bench as a package is opened, at a note where one is asked for. */
-export function opened(at: NoteRow | undefined): BenchState {
+/** The bench as a package is opened, at a note or a markup where one is asked for. */
+export function opened({ note, marked }: { note?: NoteRow; marked?: PackageItem }): BenchState {
+  const first = marked?.marked;
   return {
     tool: "look",
-    pickedNote: at?.id ?? null,
-    pickedMark: null,
-    lookAt: at?.marks[0] ? lookAt(at.marks[0]) : null,
+    pickedNote: note?.id ?? null,
+    pickedMark: first?.id ?? null,
+    lookAt: note?.marks[0]
+      ? lookAt(note.marks[0])
+      : marked && first
+        ? lookAt({ document: marked.document, place: first.place, shape: first.shape })
+        : null,
     hidden: new Set(),
     placing: null,
     drawnOn: null,

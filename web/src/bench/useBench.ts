@@ -44,9 +44,16 @@ export function useBench(p: PackageView) {
   useVisit(`/packages/${p.id}`, p.title, p.number);
   const [params] = useSearchParams();
   const asked = p.notes.find((n) => n.number === Number(params.get("note")));
-  const shown = useShown(p, { document: asked?.document, leaf: asked?.marks[0]?.place.leaf });
+  // From a list: the first markup on it, or on the document named.
+  const marked = params.has("marked")
+    ? p.items.find((i) => i.marked && (!params.get("marked") || i.document === params.get("marked")))
+    : undefined;
+  const shown = useShown(p, {
+    document: asked?.document ?? marked?.document,
+    leaf: asked?.marks[0]?.place.leaf ?? marked?.marked?.place.leaf,
+  });
   const { index, setIndex, item, draft, setDraftOf, position, setPosition, beside, setBeside } = shown;
-  const [state, act] = useReducer(after, asked, opened);
+  const [state, act] = useReducer(after, { note: asked, marked }, opened);
   const [together, setTogether] = useState<Together | null>(null);
   const [layers, setLayers] = useState<{ name: string; isOn: boolean }[]>([]);
   const [isSigning, setSigning] = useState(false);
@@ -71,6 +78,7 @@ export function useBench(p: PackageView) {
   // The next draft may have come while somebody wrote on the last: their words go on with them.
   const left = useBegun(item.earlierDrafts[item.earlierDrafts.length - 1]?.draft ?? "none");
   const canDraw = p.may.write && draft === item.draft && mayDraw;
+  const drawn = overlays.length > 0 ? { draft, count: marking.store.all().length } : null;
   const own = overlays.filter((o) => o.owner === me.id);
   const drawnOn = own.find((o) => o.id === state.drawnOn)?.id ?? own[0]?.id ?? null;
   const carried = useMemo(() => carriedTo(notes, item.document, draft), [notes, draft, item.document]);
@@ -229,7 +237,7 @@ export function useBench(p: PackageView) {
     p,
     leftWords,
     ...shown,
-    ...{ state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
+    ...{ drawn, state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
     ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
     ...{ hand, preview, snap, pickMark, chooseTool, onDrawn, open, goTo, goToFound, placeNote, showBeside, onShown },
     ...{ isSigning, setSigning, writing, noteTo: noteTo() },

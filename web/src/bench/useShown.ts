@@ -34,6 +34,7 @@ export function useShown(p: PackageView, first: { document?: string; leaf?: numb
     setParams(
       (now) => {
         now.delete("note");
+        now.delete("marked");
         for (const [name, value] of [
           ["item", number],
           ["draft", earlier],

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { BookmarkPlus } from "lucide-react";
 import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
+import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
@@ -224,7 +225,12 @@ export function Desk() {
                   )}
                   <ul>
                     {g.rows.map((row) => (
-                      <li key={row.id}>
+                      <li key={row.id} className="relative">
+                        {row.isMarked && (
+                          <span className="absolute top-1 left-[58px] z-10 rounded border border-rule bg-raised">
+                            <MarkedSign of={row.number} package={row.id} isReached={row.id === current?.id} />
+                          </span>
+                        )}
                         <button
                           type="button"
                           data-row={row.id}

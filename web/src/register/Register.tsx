@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
+import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { Unfetched } from "../ui/Unfetched";
 import { Waiting } from "../ui/Waiting";
@@ -36,9 +37,12 @@ const columnsOf = (search: string): readonly Column<DocumentRow>[] => [
     fixed: true,
     look: "font-mono text-sm whitespace-nowrap",
     cell: (d) => (
-      <Link className="hover:underline" to={{ pathname: `/register/${d.id}`, search }}>
-        {d.number}
-      </Link>
+      <span className="flex items-center gap-1.5">
+        <Link className="hover:underline" to={{ pathname: `/register/${d.id}`, search }}>
+          {d.number}
+        </Link>
+        {d.markedIn && <MarkedSign of={d.number} package={d.markedIn} document={d.id} />}
+      </span>
     ),
   },
   {

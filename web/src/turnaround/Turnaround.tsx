@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
@@ -36,9 +37,12 @@ const columns: readonly Column<PackageRow>[] = [
     look: "w-full max-w-0 min-w-44 py-2",
     cell: (r) => (
       <>
-        <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline" title={r.title}>
-          {r.title}
-        </Link>
+        <span className="flex items-center gap-1.5">
+          <Link to={`/packages/${r.id}`} className="block truncate font-semibold hover:underline" title={r.title}>
+            {r.title}
+          </Link>
+          {r.isMarked && <MarkedSign of={r.number} package={r.id} />}
+        </span>
         <span className="block truncate font-mono text-sm text-soft">
           {r.number} · round {r.round} · {r.items} {r.items === 1 ? "item" : "items"}
         </span>
