@@ -177,3 +177,63 @@ test("a cloud by points and a length are drawn with the keyboard alone", async (
   await page.keyboard.press("Enter");
   await expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, "cloudPath", "dimension"].sort());
 });
+
+test("several markups are picked by a box and by Shift, moved and erased in one gesture, copied to another sheet", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Teodor Quill");
+  await openBench(page, "Bearing housing to G7 seals");
+  await page.getByRole("button", { name: "Next item" }).click();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  const hand = await handOn(page);
+  const before = await kinds(page, "Teodor Quill");
+  const more = (...names: string[]) =>
+    expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, ...names].sort());
+  /** Where the lines drawn last lie in the window. */
+  const lines = () =>
+    page
+      .getByTestId("markups")
+      .locator("g")
+      .evaluateAll((all) => all.slice(-2).map((g) => g.getAttribute("transform")));
+  for (const x of [80, 130]) {
+    await page.keyboard.press("l");
+    await hand.drag([x, 480], [x + 20, 500], [x + 40, 520]);
+    await page.keyboard.press("Escape");
+  }
+  await more("line", "line");
+  const were = await lines();
+
+  await page.keyboard.down("Shift");
+  await hand.drag([60, 460], [120, 500], [200, 540]);
+  await page.keyboard.up("Shift");
+  await expect(page.getByText("2 markups picked")).toBeAttached();
+  await hand.drag([100, 500], [110, 490], [120, 480]);
+  await expect.poll(lines).not.toEqual(were);
+  const moved = await lines();
+  expect(moved.every((at, i) => at !== were[i])).toBe(true);
+  await page.keyboard.press("Control+z");
+  await expect.poll(lines).toEqual(were);
+  await page.keyboard.press("Control+y");
+  await expect.poll(lines).toEqual(moved);
+
+  // Copied as they are to the sheet before, and gone from it again by one key.
+  await page.keyboard.press("Control+c");
+  await page.keyboard.press("Control+v");
+  await more("line", "line", "line", "line");
+  await page.keyboard.press("Delete");
+  await more("line", "line");
+
+  // One by Shift, the other too, and one of them no more.
+  await page.keyboard.press("Escape");
+  await hand.press([120, 480]);
+  await page.keyboard.down("Shift");
+  await hand.press([170, 480]);
+  await expect(page.getByText("2 markups picked")).toBeAttached();
+  await page.keyboard.up("Shift");
+  await check(page, "several markups picked");
+  await page.keyboard.press("Delete");
+  await more();
+  await page.keyboard.press("Control+z");
+  await more("line", "line");
+  await page.keyboard.press("Control+z");
+});

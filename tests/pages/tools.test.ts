@@ -123,12 +123,12 @@ test("one's own markup is moved, by a handle reshaped; another's is only picked"
   h.does("press", 50, 0);
   assert.equal(h.does("drag", 52, 0).preview, undefined);
   assert.deepEqual(h.does("drag", 60, 20).preview, { id: "m", shape: moved(arrow, 10, 20) });
-  assert.deepEqual(h.does("release", 60, 20).changed, { id: "m", shape: moved(arrow, 10, 20) });
+  assert.deepEqual(h.does("release", 60, 20).changed, [{ id: "m", shape: moved(arrow, 10, 20) }]);
 
   const picked = hand(look, { ...own, picked: "m" });
   picked.does("press", 99, 1);
   picked.does("drag", 120, 40);
-  assert.deepEqual(picked.does("release", 130, 50).changed, {
+  assert.deepEqual(picked.does("release", 130, 50).changed?.[0], {
     id: "m",
     shape: { shape: "arrow", from: { x: 0, y: 0 }, to: { x: 130, y: 50 } },
   });
@@ -137,6 +137,46 @@ test("one's own markup is moved, by a handle reshaped; another's is only picked"
   const step = others.does("press", 99, 1);
   assert.deepEqual([step.state, step.picks], [null, "m"]);
   assert.equal(others.does("release", 130, 50).changed, undefined);
+});
+
+test("with Shift another is picked as well or no more, and a box picks what lies wholly within it", () => {
+  const seen: Seen = {
+    marks: [mark("a", arrow), mark("b", cloud(0, 100)), mark("far", cloud(500, 500))],
+    picked: "a",
+    others: [],
+  };
+  assert.deepEqual(look(null, { does: "press", at: { x: 0, y: 120 }, unit: 1, isAdding: true }, seen), {
+    state: null,
+    toggles: "b",
+  });
+  const begun = look(null, { does: "press", at: { x: -50, y: -50 }, unit: 1, isAdding: true }, seen);
+  assert.deepEqual(begun.state, { tool: "picking", from: { x: -50, y: -50 } });
+  const drawn = look(begun.state, { does: "drag", at: { x: 300, y: 300 }, unit: 1 }, seen);
+  assert.deepEqual(drawn.box, { from: { x: -50, y: -50 }, to: { x: 300, y: 300 } });
+  // Drawn from any corner; what only reaches into it stays.
+  assert.deepEqual(look(drawn.state, { does: "release", at: { x: 300, y: 300 }, unit: 1 }, seen).picksAll, ["a", "b"]);
+  assert.deepEqual(look(drawn.state, { does: "release", at: { x: 300, y: 50 }, unit: 1 }, seen).picksAll, ["a"]);
+  assert.deepEqual(look(drawn.state, { does: "cancel" }, seen), { state: null });
+});
+
+test("several that are picked are moved together in one gesture, but for others’; pressed without moving one of them is picked alone", () => {
+  const seen: Seen = {
+    marks: [mark("a", arrow), mark("b", cloud(0, 100)), mark("theirs", cloud(0, 300), { mayChange: false })],
+    picked: "a",
+    others: ["b", "theirs"],
+  };
+  const h = hand(look, seen);
+  // Where its corner would be taken were it picked alone.
+  assert.equal(h.does("press", 99, 1).picks, undefined);
+  const dragged = h.does("drag", 119, 31);
+  assert.deepEqual(dragged.preview, { id: "a", shape: moved(arrow, 20, 30) });
+  assert.deepEqual(dragged.along, [{ id: "b", shape: moved(cloud(0, 100), 20, 30) }]);
+  assert.deepEqual(h.does("release", 119, 31).changed, [
+    { id: "a", shape: moved(arrow, 20, 30) },
+    { id: "b", shape: moved(cloud(0, 100), 20, 30) },
+  ]);
+  h.does("press", 50, 0);
+  assert.equal(h.does("release", 50, 0).picks, "a");
 });
 
 test("a markup that is put back, or squeezed to nothing, is as it was", () => {

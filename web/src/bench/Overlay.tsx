@@ -1,8 +1,9 @@
-import type { NoteRow, Shape } from "../api/types";
+import type { NoteRow, Point, Shape } from "../api/types";
 import { kindColour, kindFill } from "../notes/kinds";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
+import type { Reshaped } from "../viewer/tools/tool";
 
 /** A markup that stands for itself; a highlight is no fault, and looks like none. */
 const plain = (shape: Shape) => (shape.shape === "highlight" ? "text-ochre stroke-ochre" : "text-spruce stroke-spruce");
@@ -20,19 +21,30 @@ export type Lying = {
 type Props = {
   marks: readonly Lying[];
   preview: { id: string | null; shape: Shape } | undefined;
+  /** What is moved along with the preview. */
+  along?: readonly Reshaped[];
+  /** The box round what is to be picked. */
+  box?: { from: Point; to: Point };
   place: Place;
   unit: number;
   /** What a shape says besides its own words, such as the value of a dimension. */
   valueOf: (shape: Shape) => string | null;
   pickedMark: string | null;
+  /** What else is picked. */
+  others?: readonly string[];
   pickedNote: string | null;
   onPick: (mark: Lying) => void;
 };
 
 /** The markups over the sheet, with the numbers of their notes; what is carried from an earlier draft is dashed. */
-export function Overlay({ marks, preview, place, unit, valueOf, pickedMark, pickedNote, onPick }: Props) {
-  const shown = marks.map((m) => (m.id === preview?.id ? { ...m, shape: preview.shape } : m));
-  const grip = shown.find((m) => m.id === pickedMark && m.mayChange);
+export function Overlay({ marks, preview, along = [], box, place, unit, valueOf, ...p }: Props) {
+  const { pickedMark, others = [], pickedNote, onPick } = p;
+  const anew = new Map(
+    [...(preview?.id ? [{ id: preview.id, shape: preview.shape }] : []), ...along].map((m) => [m.id, m]),
+  );
+  const shown = marks.map((m) => (anew.has(m.id) ? { ...m, shape: anew.get(m.id)!.shape } : m));
+  const grip = others.length > 0 ? undefined : shown.find((m) => m.id === pickedMark && m.mayChange);
+  const corners = box && [place(box.from), place(box.to)];
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-testid="markups">
@@ -44,7 +56,7 @@ export function Overlay({ marks, preview, place, unit, valueOf, pickedMark, pick
             {...place(anchorOf(m.shape))}
             className={m.note ? kindColour[m.note.kind] : plain(m.shape)}
             value={valueOf(m.shape)}
-            isPicked={m.id === pickedMark || (m.note !== null && m.note.id === pickedNote)}
+            isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}
             isFaint={m.note?.standing === "closed"}
           />
@@ -56,6 +68,16 @@ export function Overlay({ marks, preview, place, unit, valueOf, pickedMark, pick
             {...place(anchorOf(preview.shape))}
             className="text-rust stroke-rust"
             value={valueOf(preview.shape)}
+          />
+        )}
+        {corners && (
+          <rect
+            x={Math.min(corners[0]!.x, corners[1]!.x)}
+            y={Math.min(corners[0]!.y, corners[1]!.y)}
+            width={Math.abs(corners[0]!.x - corners[1]!.x)}
+            height={Math.abs(corners[0]!.y - corners[1]!.y)}
+            className="fill-none stroke-ink"
+            strokeDasharray="6 4"
           />
         )}
         {grip &&

@@ -73,7 +73,7 @@ export function Stage({ b }: { b: BenchNow }) {
         onRedo={() => marking.redo()}
         onNote={b.noteTo}
         onWrite={b.canDraw ? b.writing.anew(state.pickedMark) : null}
-        onErase={b.canErase ? () => marking.erase(state.pickedMark!) : null}
+        onErase={b.erase}
         sheet={b.sheet}
       />
       <FindBox
@@ -170,10 +170,13 @@ export function Stage({ b }: { b: BenchNow }) {
               <Overlay
                 marks={b.lying}
                 preview={b.preview}
+                along={b.along}
+                box={b.box}
                 place={place}
                 unit={unit}
                 valueOf={valueOn(leaf)}
                 pickedMark={state.pickedMark}
+                others={b.others}
                 pickedNote={state.pickedNote}
                 onPick={(m) => b.pickMark(m.id)}
               />

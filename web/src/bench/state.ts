@@ -16,6 +16,8 @@ export type BenchState = {
   tool: ToolName;
   pickedNote: string | null;
   pickedMark: string | null;
+  /** Markups that are picked besides. */
+  others: readonly string[];
   lookAt: LookAt | null;
   /** Overlays that are not shown. */
   hidden: ReadonlySet<string>;
@@ -33,7 +35,7 @@ export type BenchAct =
   | { does: "open item" }
   | { does: "take tool"; tool: ToolName }
   | { does: "leave" }
-  | { does: "pick mark"; mark: string | null; note: string | null }
+  | { does: "pick mark"; mark: string | null; note: string | null; others?: readonly string[] }
   | { does: "go to note"; note: NoteRow; mark: NoteMark | null }
   | { does: "look at"; at: LookAt }
   | { does: "drew"; overlay: string | null }
@@ -51,6 +53,7 @@ export function opened({ note, marked }: { note?: NoteRow; marked?: PackageItem 
     tool: "look",
     pickedNote: note?.id ?? null,
     pickedMark: first?.id ?? null,
+    others: [],
     lookAt: note?.marks[0]
       ? lookAt(note.marks[0])
       : marked && first
@@ -79,18 +82,19 @@ export function alone(
 export function after(state: BenchState, act: BenchAct): BenchState {
   switch (act.does) {
     case "open item":
-      return { ...state, lookAt: null, pickedMark: null, isNoteFolded: false, says: null };
+      return { ...state, lookAt: null, pickedMark: null, others: [], isNoteFolded: false, says: null };
     case "take tool":
       return { ...state, tool: act.tool, says: null };
     case "leave":
-      return { ...state, tool: "look", placing: null, pickedMark: null, says: null };
+      return { ...state, tool: "look", placing: null, pickedMark: null, others: [], says: null };
     case "pick mark":
-      return { ...state, pickedMark: act.mark, pickedNote: act.note ?? state.pickedNote };
+      return { ...state, pickedMark: act.mark, others: act.others ?? [], pickedNote: act.note ?? state.pickedNote };
     case "go to note":
       return {
         ...state,
         pickedNote: act.note.id,
         pickedMark: act.mark?.id ?? null,
+        others: [],
         lookAt: act.mark ? lookAt(act.mark) : state.lookAt,
       };
     case "look at":

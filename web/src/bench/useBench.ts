@@ -32,7 +32,7 @@ import { CARRIED, FROM_FILE } from "./OverlaysMenu";
 import { after, alone, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
 import { useHand } from "./useHand";
-import { useWriting } from "./useWriting";
+import { plainMark, useWriting } from "./useWriting";
 import { useMarking } from "./useMarking";
 import { besideOf, likeliestBeside, useShown } from "./useShown";
 import { useVerdicts } from "./VerdictBar";
@@ -104,8 +104,12 @@ export function useBench(p: PackageView) {
   );
   const isLooked = looked.has(item.draft) || (draft === item.draft && sheets !== undefined && (!!table || !leaf));
 
-  const pickMark = (id: string | null) =>
-    act({ does: "pick mark", mark: id, note: lying.find((m) => m.id === id)?.note?.id ?? null });
+  const pickMark = (id: string | null, ...others: readonly string[]) =>
+    act({ does: "pick mark", mark: id, others, note: lying.find((m) => m.id === id)?.note?.id ?? null });
+  // What lies there no more, or was hidden since, is picked no more.
+  const others = state.others.filter((id) => lying.some((m) => m.id === id));
+  const picked = [...(state.pickedMark === null ? [] : [state.pickedMark]), ...others];
+  const ownHere = marks.filter((m) => m.mayChange).map((m) => m.id);
   const chooseTool = (tool: typeof state.tool) => {
     scaling.done();
     act({ does: "take tool", tool });
@@ -118,10 +122,17 @@ export function useBench(p: PackageView) {
     if (placing) act({ does: "placed" });
     else act({ does: "pick mark", mark: mark.id, note: null });
   };
+  const onPasted = (shapes: readonly Shape[]) => {
+    act({ does: "drew", overlay: drawnOn });
+    const pasted = shapes.map((shape) => plainMark(position, drawnOn, shape));
+    marking.drawAll(pasted);
+    pickMark(pasted[0]!.id, ...pasted.slice(1).map((m) => m.id));
+  };
   const writing = useWriting(draft, marking, onDrawn);
   /** A note to a markup of one's own that stands for itself: null where none is picked. */
   const noteTo = () => {
-    const mark = canDraw && state.tool === "look" ? marking.store.find(state.pickedMark ?? "") : null;
+    const mark =
+      canDraw && state.tool === "look" && others.length === 0 ? marking.store.find(state.pickedMark ?? "") : null;
     if (!mark?.mayChange || mark.note !== null || begun.value) return null;
     return () => begun.set(begin({ id: mark.id, overlay: mark.overlay, leaf: mark.leaf, shape: mark.shape }));
   };
@@ -131,13 +142,17 @@ export function useBench(p: PackageView) {
     isExact(state.tool),
     layers.length > 0 ? layers.map((l) => l.isOn) : null,
   );
-  const { hand, preview, snap } = useHand({
+  const { hand, preview, along, box, snap } = useHand({
     catching,
     tool: state.tool,
     marking,
     marks: lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
     picked: state.pickedMark,
-    onPick: pickMark,
+    others,
+    onPick: ([first = null, ...more]) => {
+      pickMark(first, ...more);
+      if (more.length > 0) announce(`${more.length + 1} markups picked`);
+    },
     onDrawn,
     onWrites: (shape) => {
       act({ does: "drew", overlay: drawnOn });
@@ -210,8 +225,9 @@ export function useBench(p: PackageView) {
     canDraw: canDraw && !table,
     noteTo: noteTo(),
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
-    copy: table ? null : writing.copy(state.pickedMark),
-    paste: canDraw && !table ? writing.paste() : null,
+    copy: table ? null : writing.copy(picked),
+    paste: canDraw && !table ? writing.paste(onPasted) : null,
+    pickAll: canDraw && !table && ownHere.length > 0 ? () => pickMark(ownHere[0]!, ...ownHere.slice(1)) : null,
     plain: () => act({ does: "hide", hidden: alone(every, [], state.hidden) }),
     only: drawnOn ? () => act({ does: "hide", hidden: alone(every, [drawnOn], state.hidden) }) : null,
     fit: () => sheet.current?.fit(),
@@ -239,9 +255,25 @@ export function useBench(p: PackageView) {
     ...shown,
     ...{ drawn, state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
     ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
-    ...{ hand, preview, snap, pickMark, chooseTool, onDrawn, open, goTo, goToFound, placeNote, showBeside, onShown },
+    ...{
+      hand,
+      preview,
+      along,
+      box,
+      snap,
+      others,
+      pickMark,
+      chooseTool,
+      onDrawn,
+      open,
+      goTo,
+      goToFound,
+      placeNote,
+      showBeside,
+      onShown,
+    },
     ...{ isSigning, setSigning, writing, noteTo: noteTo() },
-    canErase: marks.some((m) => m.id === state.pickedMark && m.mayChange),
+    erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: NamedDocument) => setBeside(besideOf(p, to)),
     lookAtPoints:

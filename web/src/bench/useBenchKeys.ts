@@ -23,6 +23,8 @@ export type BenchActs = {
   writeAnew: (() => void) | null;
   copy: (() => void) | null;
   paste: (() => void) | null;
+  /** Picks all of one's own on the sheet. */
+  pickAll: (() => void) | null;
   /** Hides all overlays but one's own, or all of them; shows them again. */
   plain: () => void;
   only: (() => void) | null;
@@ -75,6 +77,7 @@ export function useBenchKeys(acts: BenchActs) {
       keys: [{ key: "v", ctrl: true }],
       run: acts.paste,
     },
+    { id: "pick-all", words: "Pick all you drew on the sheet", keys: [{ key: "a", ctrl: true }], run: acts.pickAll },
     { id: "look", words: "Look, pick and move", keys: [{ key: "v" }], run: () => acts.tool("look") },
     {
       id: "plain",

@@ -25,7 +25,9 @@ type Props = {
   /** What lies on the sheet in view. */
   marks: readonly Mark[];
   picked: string | null;
-  onPick: (id: string | null) => void;
+  /** What else is picked. */
+  others: readonly string[];
+  onPick: (ids: readonly string[]) => void;
   onDrawn: (shape: Shape) => void;
   /** A shape is there whose words are to be written. */
   onWrites: (shape: Shape) => void;
@@ -47,18 +49,23 @@ const beginOf = (state: ToolState | null): Point | null =>
 const ANEW = 12;
 
 /** The hand on the sheet: its events go to the tool, and what the tool says is done. */
-export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrites, factorAt, catching }: Props): {
+export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: Props): {
   hand: Hand;
   preview: Step["preview"];
+  /** What is moved along with it. */
+  along: Step["along"];
+  /** The box round what is to be picked. */
+  box: Step["box"];
   /** What the next press will catch. */
   snap: Snap | null;
 } {
+  const { onDrawn, onWrites, factorAt, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
-  const [preview, setPreview] = useState<{ tool: ToolName; what: Step["preview"] }>({ tool, what: undefined });
+  const [shown, setShown] = useState<{ tool: ToolName; step: Step | null }>({ tool, step: null });
   /** Whether the pointer drew last, rather than the cross. */
   const isPointed = useRef(false);
-  const seen: Seen = { marks, picked, factorAt };
+  const seen: Seen = { marks, picked, others, factorAt };
   const [snap, setSnap] = useState<Snap | null>(null);
   /** Which of those that can be caught is wanted, from where the hand was when it was asked for. */
   const wanted = useRef({ which: 0, from: { x: 0, y: 0 } });
@@ -77,9 +84,15 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
   const send = (event: ToolEvent): Step => {
     const next = toolOf(tool)(stateNow(), event, seen);
     held.current = { tool, state: next.state };
-    setPreview({ tool, what: next.preview });
-    if (next.picks !== undefined) onPick(next.picks);
-    if (next.changed) marking.reshape(next.changed.id, next.changed.shape);
+    setShown({ tool, step: next });
+    const all = picked === null ? [] : [picked, ...others];
+    if (next.picks !== undefined) onPick(next.picks === null ? [] : [next.picks]);
+    if (next.toggles !== undefined) {
+      const id = next.toggles;
+      onPick(all.includes(id) ? all.filter((a) => a !== id) : [id, ...all]);
+    }
+    if (next.picksAll) onPick(next.picksAll);
+    if (next.changed) marking.reshapeAll(next.changed);
     if (next.drawn) onDrawn(next.drawn);
     if (next.writes) onWrites(next.writes);
     return next;
@@ -123,8 +136,8 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
         if (e.key === "Backspace") return (send({ does: "back" }), true);
         if (e.key === "Enter" && isPointed.current) return (send({ does: "end" }), true);
       }
-      const mark = marks.find((m) => m.id === picked);
-      if (!mark?.mayChange || e.ctrlKey || e.metaKey || e.altKey) return false;
+      const own = marks.filter((m) => m.mayChange && (m.id === picked || others.includes(m.id)));
+      if (own.length === 0 || e.ctrlKey || e.metaKey || e.altKey) return false;
       const far = (e.shiftKey ? FINE : STEP) * unit;
       const ways: Record<string, [number, number]> = {
         ArrowLeft: [-far, 0],
@@ -133,13 +146,18 @@ export function useHand({ tool, marking, marks, picked, onPick, onDrawn, onWrite
         ArrowDown: [0, -far],
       };
       const way = ways[e.key];
-      if (way) marking.reshape(mark.id, moved(mark.shape, ...way), "moved by key");
+      if (way)
+        marking.reshapeAll(
+          own.map((m) => ({ id: m.id, shape: moved(m.shape, ...way) })),
+          "moved by key",
+        );
       else if (e.key === "Delete" || e.key === "Backspace") {
-        onPick(null);
-        marking.erase(mark.id);
+        onPick([]);
+        marking.erase(...own.map((m) => m.id));
       } else return false;
       return true;
     },
   };
-  return { hand, preview: preview.tool === tool ? preview.what : undefined, snap: isExact(tool) ? snap : null };
+  const step = shown.tool === tool ? shown.step : null;
+  return { hand, preview: step?.preview, along: step?.along, box: step?.box, snap: isExact(tool) ? snap : null };
 }

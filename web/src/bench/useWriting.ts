@@ -8,7 +8,7 @@ import { hasSize } from "../viewer/shapes";
 import { withWords, wordsOf, type Writing } from "./WordsEditor";
 
 /** What was copied on this page, to be drawn on this sheet or another. */
-let copied: Shape | null = null;
+let copied: readonly Shape[] = [];
 
 /** Words of markups that are being written on a draft, and markups that are copied from one sheet to another. */
 export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Shape) => void) {
@@ -39,18 +39,24 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
       else if (!writing.id) onDrawn(shape);
     },
     discard,
-    copy: (id: string | null): (() => void) | null => {
-      const mark = id ? marking.store.find(id) : null;
-      if (!mark || mark.shape.shape === "cells") return null;
+    copy: (ids: readonly string[]): (() => void) | null => {
+      const shapes = ids.flatMap((id) => marking.store.find(id)?.shape ?? []).filter((s) => s.shape !== "cells");
+      if (shapes.length === 0) return null;
       return () => {
         // Whoever has picked words on the page means those.
         const words = window.getSelection()?.toString() ?? "";
         if (words !== "") return void copyText(words);
-        copied = mark.shape;
+        copied = shapes;
         setCopies((n) => n + 1);
       };
     },
-    paste: (): (() => void) | null => (copied ? () => onDrawn({ ...copied! }) : null),
+    /** Draws what was copied in its place: one as though it were drawn by hand, several at once as they are. */
+    paste: (onSeveral: (shapes: readonly Shape[]) => void): (() => void) | null =>
+      copied.length === 0
+        ? null
+        : copied.length === 1
+          ? () => onDrawn({ ...copied[0]! })
+          : () => onSeveral(copied.map((s) => ({ ...s }))),
   };
 }
 

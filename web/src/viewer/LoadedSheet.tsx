@@ -169,7 +169,12 @@ export function LoadedSheet({
   const atOf = (e: React.PointerEvent): At => {
     const r = frame.current!.getBoundingClientRect();
     const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
-    return { at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] }, unit: 1 / view!.scale, isFree: e.altKey };
+    return {
+      at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] },
+      unit: 1 / view!.scale,
+      isFree: e.altKey,
+      isAdding: e.shiftKey,
+    };
   };
   /** Fingers on the sheet, where each was when the second came, and the view then. */
   const fingers = useRef(new Map<number, Spot>());

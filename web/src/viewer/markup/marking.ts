@@ -59,13 +59,24 @@ export class Marking {
   draw(mark: Mark) {
     this.do([{ id: mark.id, before: null, after: mark }]);
   }
-  erase(id: string) {
-    const mark = this.store.find(id);
-    if (mark?.mayChange) this.do([{ id, before: mark, after: null }]);
+  /** Draws several: one gesture. */
+  drawAll(marks: readonly Mark[]) {
+    this.do(marks.map((mark) => ({ id: mark.id, before: null, after: mark })));
+  }
+  erase(...ids: readonly string[]) {
+    this.do(this.own(ids).map((mark) => ({ id: mark.id, before: mark, after: null })));
   }
   reshape(id: string, shape: Shape, alike = "") {
-    const mark = this.store.find(id);
-    if (mark?.mayChange) this.do([{ id, before: mark, after: { ...mark, shape } }], alike && `${alike} ${id}`);
+    this.reshapeAll([{ id, shape }], alike);
+  }
+  /** Reshapes several: one gesture, or with those before of the same word. */
+  reshapeAll(shapes: readonly { id: string; shape: Shape }[], alike = "") {
+    const to = new Map(shapes.map((s) => [s.id, s.shape]));
+    const marks = this.own([...to.keys()]);
+    this.do(
+      marks.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, shape: to.get(mark.id)! } })),
+      alike && [alike, ...marks.map((m) => m.id).sort()].join(" "),
+    );
   }
 
   readonly subscribe = (listener: () => void) => {
@@ -75,6 +86,9 @@ export class Marking {
   /** Counts what has changed: a page looks again when it does. */
   readonly changes = () => this.count;
 
+  private own(ids: readonly string[]): Mark[] {
+    return ids.flatMap((id) => this.store.find(id) ?? []).filter((mark) => mark.mayChange);
+  }
   private again(changes: Change[]) {
     if (changes.length > 0) this.sync.push(changes);
     else this.tell();

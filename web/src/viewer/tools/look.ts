@@ -1,5 +1,5 @@
-import type { Shape } from "../../api/types";
-import { distanceTo, handlesOf, hasSize, moved, reshaped, sameShape } from "../shapes";
+import type { Point, Shape } from "../../api/types";
+import { distanceTo, handlesOf, hasSize, moved, reachOf, reshaped, sameShape } from "../shapes";
 import { LEAST, type At, type Seen, type Tool } from "./tool";
 
 /** How near a markup's line the hand must come, in CSS pixels, and a handle. */
@@ -17,35 +17,59 @@ function handleAt(shape: Shape, { at, unit }: At): number | null {
   return found < 0 ? null : found;
 }
 
-/** Picks markups, and moves and reshapes those that are one's own to change. Where there is none, the hand moves the sheet. */
+/** Those that lie wholly within a box. */
+function within({ marks }: Seen, a: Point, b: Point): string[] {
+  const [left, right] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
+  const [bottom, top] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
+  return marks
+    .filter(({ shape }) => reachOf(shape).every((p) => p.x >= left && p.x <= right && p.y >= bottom && p.y <= top))
+    .map((m) => m.id);
+}
+
+/**
+ * Picks markups, and moves and reshapes those that are one's own to change. With Shift another is picked as well, or all within a box. Where there is none, the
+ * hand moves the sheet.
+ */
 export const look: Tool = (held, event, seen) => {
+  if (held?.tool === "picking") {
+    if (event.does === "drag") return { state: held, box: { from: held.from, to: event.at } };
+    return event.does === "release" ? { state: null, picksAll: within(seen, held.from, event.at) } : { state: null };
+  }
   const state = held?.tool === "look" ? held : null;
+  const all = seen.picked === null ? [] : [seen.picked, ...(seen.others ?? [])];
   if (event.does === "press") {
+    if (event.isAdding) {
+      const id = markAt(seen, event);
+      return id === null ? { state: { tool: "picking", from: event.at } } : { state: null, toggles: id };
+    }
     const picked = seen.marks.find((m) => m.id === seen.picked);
-    const handle = picked?.mayChange ? handleAt(picked.shape, event) : null;
+    // Of several no corner is taken: they are moved together.
+    const handle = picked?.mayChange && all.length === 1 ? handleAt(picked.shape, event) : null;
     const id = handle === null ? markAt(seen, event) : picked!.id;
     if (id === null) return { state: null, picks: null };
     const mark = seen.marks.find((m) => m.id === id)!;
+    const isOfSeveral = all.length > 1 && all.includes(id);
     if (!mark.mayChange) return { state: null, picks: id };
-    return { state: { tool: "look", id, shape: mark.shape, from: event.at, handle, isMoving: false }, picks: id };
+    const along = isOfSeveral ? seen.marks.filter((m) => m.id !== id && m.mayChange && all.includes(m.id)) : [];
+    return {
+      state: { tool: "look", id, shape: mark.shape, along, from: event.at, handle, isMoving: false },
+      // One of several stays one of them until it is seen whether they are moved.
+      picks: isOfSeveral ? undefined : id,
+    };
   }
-  if (
-    !state ||
-    event.does === "cancel" ||
-    event.does === "place" ||
-    event.does === "hover" ||
-    event.does === "end" ||
-    event.does === "back"
-  )
-    return { state: null };
-  const { shape, from, handle } = state;
+  if (!state || (event.does !== "drag" && event.does !== "release")) return { state: null };
+  const { id, shape, from, handle } = state;
   const to = event.at;
   const isMoving = state.isMoving || Math.hypot(to.x - from.x, to.y - from.y) > (LEAST / 2) * event.unit;
   const now = handle === null ? moved(shape, to.x - from.x, to.y - from.y) : reshaped(shape, handle, to);
+  const along = state.along.map((m) => ({ id: m.id, shape: moved(m.shape, to.x - from.x, to.y - from.y) }));
   if (event.does === "drag")
-    return { state: { ...state, isMoving }, preview: isMoving ? { id: state.id, shape: now } : undefined };
+    return isMoving
+      ? { state: { ...state, isMoving }, preview: { id, shape: now }, along }
+      : { state: { ...state, isMoving } };
+  if (!isMoving) return state.along.length > 0 ? { state: null, picks: id } : { state: null };
   return {
     state: null,
-    changed: isMoving && hasSize(now) && !sameShape(now, shape) ? { id: state.id, shape: now } : undefined,
+    changed: hasSize(now) && !sameShape(now, shape) ? [{ id, shape: now }, ...along] : undefined,
   };
 };

@@ -7,6 +7,8 @@ export type At = {
   unit: number;
   /** Whether nothing is to be caught near it. */
   isFree?: boolean;
+  /** Whether it adds to what is picked. */
+  isAdding?: boolean;
   /** The middle of the circle that it was caught by; left out where it was by none. */
   centre?: Point;
 };
@@ -25,6 +27,8 @@ export type ToolEvent =
 export type Seen = {
   marks: readonly Mark[];
   picked: string | null;
+  /** What else is picked. */
+  others?: readonly string[];
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
   factorAt?: (p: Point) => number | null;
 };
@@ -36,7 +40,21 @@ export type ToolState =
   | { tool: "path"; points: Point[]; pressed: Point | null; unit: number }
   | { tool: "freehand"; points: Point[] }
   | { tool: "points"; points: Point[]; pressed: Point | null }
-  | { tool: "look"; id: string; shape: Shape; from: Point; handle: number | null; isMoving: boolean };
+  /** One's own markups that are picked as well are moved along. */
+  | {
+      tool: "look";
+      id: string;
+      shape: Shape;
+      along: readonly Reshaped[];
+      from: Point;
+      handle: number | null;
+      isMoving: boolean;
+    }
+  /** A box is drawn round what is to be picked. */
+  | { tool: "picking"; from: Point };
+
+/** A markup's shape as it is to be. */
+export type Reshaped = { id: string; shape: Shape };
 
 /** What comes of an event. A tool without a state is at rest, and the hand moves the sheet. */
 export type Step = {
@@ -47,10 +65,18 @@ export type Step = {
   drawn?: Shape;
   /** A new shape whose words are to be written. */
   writes?: Shape;
-  /** A markup's shape is another. */
-  changed?: { id: string; shape: Shape };
-  /** What is picked from now on. */
+  /** What is drawn along with it instead of what lies there. */
+  along?: readonly Reshaped[];
+  /** The box round what is to be picked. */
+  box?: { from: Point; to: Point };
+  /** Markups' shapes are others: one gesture. */
+  changed?: readonly Reshaped[];
+  /** What is picked from now on, and nothing else. */
   picks?: string | null;
+  /** What is picked as well from now on, or no more. */
+  toggles?: string;
+  /** All that is picked from now on. */
+  picksAll?: readonly string[];
 };
 
 /** A tool: what it does with what the hand does. Pure, so that it is driven by tests as by a hand. */
