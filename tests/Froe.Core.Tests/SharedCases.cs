@@ -101,6 +101,9 @@ public class SharedCases
             Case("an angle to the left", new Angle(new(40, 10), new(20, 50), new(10, 10), 3.5), 1),
             Case("an angle to the right, over the half turn", new Angle(new(-30, 12), new(-30, 8), new(10, 10), 3.5), 1),
             Case("a radius", new Radius(new(10, 10), new(40, 50), null, 3.5), 11),
+            Case("a stamp of two lines", new Stamp(new(100, 200), "SEEN\nMaren Aas, 27 November 2026", 3.5), 1),
+            Case("a count of one digit", new Count(new(10, 20), 7, 3.5), 1),
+            Case("a count of three digits", new Count(new(-10, 20), 128, 2), 1),
             Case("a range of cells", new CellRange(new(1, 11), new(3, 13)), 1),
         ];
         var file = Path.Combine(Folder, "shapes.json");

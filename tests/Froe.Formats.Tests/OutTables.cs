@@ -66,7 +66,7 @@ public sealed class OutTables : IDisposable
 
     private static readonly Gen<PointXY> Places = Gen.Select(Gen.Double[1, 199], Gen.Double[1, 99], (x, y) => new PointXY(Math.Round(x, 2), Math.Round(y, 2)));
 
-    private static readonly Gen<Shape> Shapes = Gen.Select(Places, Places, Places, Gen.Int[0, 13]).Where(t => Math.Abs(t.Item1.X - t.Item2.X) > 2 && Math.Abs(t.Item1.Y - t.Item2.Y) > 2 && t.Item3 != t.Item1 && t.Item3 != t.Item2).Select(t =>
+    private static readonly Gen<Shape> Shapes = Gen.Select(Places, Places, Places, Gen.Int[0, 14]).Where(t => Math.Abs(t.Item1.X - t.Item2.X) > 2 && Math.Abs(t.Item1.Y - t.Item2.Y) > 2 && t.Item3 != t.Item1 && t.Item3 != t.Item2).Select(t =>
     {
         var (a, b, c, kind) = t;
         ImmutableArray<PointXY> three = [a, b, c];
@@ -84,6 +84,7 @@ public sealed class OutTables : IDisposable
             9 => new Polyline(three),
             10 => new Freehand(three),
             11 => new WrittenWords(a, "Is this the\nØ 50 of 図面?", 3.5),
+            13 => new Stamp(a, "SEEN\nMaren Aas, 27 November 2026", 3.5),
             12 => new Leader(a, b, "M10, not M8", 3.5),
             _ => new Area(three, null, 3.5),
         });
@@ -211,7 +212,7 @@ public sealed class OutTables : IDisposable
         Shape[] shapes =
         [
             new Cloud(a, b), new CloudPath([a, b, c]), new Box(a, b), new Ellipse(a, b), new Highlight(a, b), new Strike(a, b), new Arrow(a, b), new Line(a, b), new Dimension(a, b, 5, null, "", 3),
-            new Radius(a, b, null, 3), new Angle(a, b, c, 3), new Area([a, b, c], null, 3), new Polyline([a, b, c]), new Freehand([a, b, c]), new Leader(a, b, "図面 Ø", 3), new WrittenWords(a, "Words", 3),
+            new Radius(a, b, null, 3), new Angle(a, b, c, 3), new Area([a, b, c], null, 3), new Polyline([a, b, c]), new Freehand([a, b, c]), new Leader(a, b, "図面 Ø", 3), new WrittenWords(a, "Words", 3), new Stamp(a, "SEEN", 3), new Count(b, 12, 3),
         ];
         var draft = Draft(leaf, [.. shapes.Select((s, i) => Mark(s, i % 3 == 0 ? Note(i + 1, "See", NoteStanding.Closed, new SentReply(1, "Odalys", At, "done", "")) : null, "12.5 mm"))]);
         var (file, flat) = (Path.Combine(folder, "out.pdf"), Path.Combine(folder, "flat.pdf"));
@@ -224,7 +225,7 @@ public sealed class OutTables : IDisposable
         }
         var listed = Run("qpdf", "--json", file);
         foreach (var mark in draft.Leaves[0].Marks) Assert.Contains($"u:{mark.Id}", listed, StringComparison.Ordinal);
-        Assert.Equal(16 + 12, Regex.Count(listed, "\"/Type\": \"/Annot\""));
+        Assert.Equal(18 + 12, Regex.Count(listed, "\"/Type\": \"/Annot\""));
         Assert.DoesNotContain("\"/Annot\"", Run("qpdf", "--json", flat), StringComparison.Ordinal);
     }
 

@@ -237,3 +237,44 @@ test("several markups are picked by a box and by Shift, moved and erased in one 
   await more("line", "line");
   await page.keyboard.press("Control+z");
 });
+
+test("a stamp bears name and day and is offered again, things are counted one press after the other", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Teodor Quill");
+  await openBench(page, "Bearing housing to G7 seals");
+  await page.getByRole("button", { name: "Next item" }).click();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  const hand = await handOn(page);
+  const before = await kinds(page, "Teodor Quill");
+  const more = (...names: string[]) =>
+    expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, ...names].sort());
+  await page.keyboard.press("g");
+  await hand.press([90, 420]);
+  await page.getByLabel("Words of the stamp").fill("Seen, not checked");
+  await check(page, "a stamp being written");
+  await page.getByRole("button", { name: "Stamp", exact: true }).last().click();
+  await more("stamp");
+  await expect(page.getByTestId("markups").getByText(/^Teodor Quill, .*\d{4}$/)).toBeVisible();
+  await page.keyboard.press("g");
+  await hand.press([90, 520]);
+  await page.getByRole("group", { name: "Stamped before" }).getByRole("button", { name: "Seen, not checked" }).click();
+  await expect(page.getByLabel("Words of the stamp")).toHaveValue("Seen, not checked");
+  await page.keyboard.press("Escape");
+  await more("stamp");
+
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("z");
+  await expect(page.getByText("Press each thing to be counted; Escape ends it.")).toBeVisible();
+  await hand.press([300, 420], [340, 420], [380, 420]);
+  await expect(page.getByText("3 counted on this sheet")).toBeVisible();
+  await check(page, "counting");
+  await more("stamp", "count", "count", "count");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("z");
+  await expect(page.getByText("2 counted on this sheet")).toBeVisible();
+  await page.keyboard.press("Escape");
+  for (let i = 0; i < 3; i++) await page.keyboard.press("Control+z");
+  await more();
+});

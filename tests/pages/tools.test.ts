@@ -7,7 +7,7 @@ import { look } from "../../web/src/viewer/tools/look";
 import type { Seen, Step, Tool, ToolEvent } from "../../web/src/viewer/tools/tool";
 import { angle, area, dimension, middleOfCircle, radius } from "../../web/src/viewer/tools/measures";
 import { freehand, path } from "../../web/src/viewer/tools/path";
-import { leader, words } from "../../web/src/viewer/tools/words";
+import { count, countedOf, leader, words, stamp } from "../../web/src/viewer/tools/words";
 import { twoPoint } from "../../web/src/viewer/tools/twoPoint";
 
 const cloud = (x: number, y = 0): Shape => ({ shape: "cloud", from: { x, y }, to: { x: x + 100, y: y + 50 } });
@@ -365,4 +365,25 @@ test("a circle of the file is measured by one press on it, any other through thr
     const middle = middleOfCircle(at(i), at(i + 1.3), at(i + 4))!;
     assert.ok(Math.hypot(middle.x - x, middle.y - y) < 1e-6 * (1 + r));
   }
+});
+
+test("a stamp's words are to be written; what is counted is numbered on, whoever counted before", () => {
+  const s = hand(stamp, nothing);
+  s.does("press", 10, 20);
+  assert.deepEqual(s.does("release", 10, 20).writes, { shape: "stamp", at: { x: 10, y: 20 }, text: "", height: 11 });
+  const one = (number: number): Shape => ({ shape: "count", at: { x: number, y: 0 }, number, height: 11 });
+  const seen: Seen = {
+    marks: [mark("a", one(1)), mark("c", one(4)), mark("theirs", one(9), { mayChange: false })],
+    picked: null,
+  };
+  assert.deepEqual(countedOf(seen.marks), { sum: 2, last: 4 });
+  const c = hand(count, seen);
+  c.does("press", 30, 40);
+  assert.deepEqual(c.does("release", 30, 40).drawn, { shape: "count", at: { x: 30, y: 40 }, number: 5, height: 11 });
+  assert.deepEqual(hand(count, nothing).does("place", 1, 2).drawn, {
+    shape: "count",
+    at: { x: 1, y: 2 },
+    number: 1,
+    height: 11,
+  });
 });

@@ -82,6 +82,8 @@ public static class Annotations
             Polyline s => With(AnnotationKind.PolyLine, s.Points),
             Freehand s => With(AnnotationKind.Ink, s.Points),
             Leader s => With(AnnotationKind.FreeText, [s.To, s.From]) with { Rect = s.Outline(detail).Words!.Room, Intent = "FreeTextCallout", LetterHeight = s.Height },
+            Stamp s => With(AnnotationKind.Stamp) with { Rect = Covered(s.Outline(detail).Lines), LetterHeight = s.Height },
+            Count s => With(AnnotationKind.Circle) with { Rect = Covered(s.Outline(detail).Lines), LetterHeight = s.Height },
             WrittenWords s => With(AnnotationKind.FreeText) with { Rect = s.Outline(detail).Words!.Room, Intent = "FreeTextTypeWriter", LetterHeight = s.Height },
             _ => throw new ArgumentException($"A {shape.GetType().Name} lies on no sheet.", nameof(shape)),
         };
@@ -100,6 +102,10 @@ public static class Annotations
         switch (annotation.Kind)
         {
             case AnnotationKind.Square: return annotation.IsCloudy ? [new Cloud(corners[0], corners[1])] : [new Box(corners[0], corners[1])];
+            case AnnotationKind.Stamp when Written(annotation.Contents) is { } text:
+                // Its letters are as high as its frame and its lines say.
+                var lines = text.Count(c => c == '\n') + 1;
+                return [new Stamp(new(annotation.Rect.MinX, annotation.Rect.MaxY), text, annotation.Rect.Height / Stamp.HeightOf(lines))];
             case AnnotationKind.Text or AnnotationKind.Stamp: return [new Box(corners[0], corners[1])];
             case AnnotationKind.Circle: return [new Ellipse(corners[0], corners[1])];
             case AnnotationKind.Line when first.Length >= 2:
@@ -145,6 +151,8 @@ public static class Annotations
     {
         WrittenWords w => w.Text,
         Leader l => l.Text,
+        Stamp s => s.Text,
+        Count c => Said(c.Number),
         _ => value ?? "",
     };
 

@@ -104,7 +104,7 @@ public static class Bringing
             }
             var leaf = leaves.FirstOrDefault(l => l.Position == position);
             var shapes = leaf?.Frame is SheetFrame frame ? [.. Annotations.Shapes(annotation, Math.Max(frame.Extents.Diagonal * LettersShare, 1e-9)).Where(s => s.Fits(new OnSheet(position), frame)).Select(s => (position, s))] : new List<(int, Shape)>();
-            var words = annotation.ReplyTo is null && annotation.Kind == AnnotationKind.FreeText && shapes.Count > 0 ? "" : WordsOf(annotation);
+            var words = annotation.ReplyTo is null && annotation.Kind is AnnotationKind.FreeText or AnnotationKind.Stamp && shapes.Count > 0 ? "" : WordsOf(annotation);
             if (words.Length == 0 && shapes.Count == 0) leftOut++;
             else Add(new TakenIn(id, digest, annotation.Author, words.Length > 0 ? newId() : null, false, words.Length > 0 ? Said(annotation, words, longest) : "", shapes));
         }

@@ -22,6 +22,8 @@ namespace Froe.Core.Overlays;
 [JsonDerivedType(typeof(Highlight), "highlight")]
 [JsonDerivedType(typeof(Strike), "strike")]
 [JsonDerivedType(typeof(WrittenWords), "words")]
+[JsonDerivedType(typeof(Stamp), "stamp")]
+[JsonDerivedType(typeof(Count), "count")]
 [JsonDerivedType(typeof(Dimension), "dimension")]
 [JsonDerivedType(typeof(Area), "area")]
 [JsonDerivedType(typeof(Angle), "angle")]

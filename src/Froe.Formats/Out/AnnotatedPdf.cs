@@ -105,7 +105,8 @@ internal static class AnnotatedPdf
     {
         var a = drawn.Annotation.Mapped(p => sheet.User(p, shown), sheet.Scale(shown));
         var (content, box, resources) = Appearance([drawn], sheet, shown, update, graphics);
-        var rect = box.IsEmpty ? a.Rect : box.With(a.Rect.MinX, a.Rect.MinY).With(a.Rect.MaxX, a.Rect.MaxY);
+        // A stamp is as large as its rectangle; of others the rectangle takes in their lines, and says by how much where it can.
+        var rect = box.IsEmpty || a.Kind == AnnotationKind.Stamp ? a.Rect : box.With(a.Rect.MinX, a.Rect.MinY).With(a.Rect.MaxX, a.Rect.MaxY);
         // What answers and what gives a state is for lists only: it has no picture, and hides the sign that readers would put in its place.
         var isShown = drawn.Outline is not null;
         var body = new StringBuilder(

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Froe.Core.Draft;
 using Froe.Core.Exchange;
 using Froe.Core.Overlays;
@@ -83,7 +84,7 @@ public sealed class Incoming(
         var marks = (await OverlayRows.MarkupsAsync(act, ids, stop)).Select(m => m.Markup).ToDictionary(m => m.Id, m =>
         {
             var note = m.Note is { } of && origins.TryGetValue(of, out var here) ? notes.GetValueOrDefault(here) : null;
-            return new KnownMark(m.Id, note?.Id, note?.Words ?? m.Shape switch { WrittenWords w => w.Text, Leader l => l.Text, _ => "" });
+            return new KnownMark(m.Id, note?.Id, note?.Words ?? m.Shape switch { WrittenWords w => w.Text, Leader l => l.Text, Stamp s => s.Text, Count c => c.Number.ToString(CultureInfo.InvariantCulture), _ => "" });
         });
         var before = await act.ListAsync("SELECT foreign_id, digest, note_id FROM brought_in WHERE document_id = $1", r => new KnownBrought(r.GetString(0), r.GetString(1), r.IdOrNull(2)), [document], stop);
         // What went to a note that is withdrawn by now, or in another package, becomes a note of its own.

@@ -7176,7 +7176,7 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapeCellRange"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapeCellRange"];
         /** @description An angle that was measured and is kept: from one leg to the other, about their apex. */
         ShapeAngle: {
             /** @enum {string} */
@@ -7251,6 +7251,22 @@ export interface components {
             /** @enum {string} */
             shape: "cloudPath";
             points: components["schemas"]["PointXY"][];
+        };
+        /** @description One of several things that are counted: a number in a circle. */
+        ShapeCount: {
+            /** @enum {string} */
+            shape: "count";
+            at: components["schemas"]["PointXY"];
+            /**
+             * Format: int32
+             * @description The how-manieth it is, from 1.
+             */
+            number: number;
+            /**
+             * Format: double
+             * @description The height of its number, in the sheet's units.
+             */
+            height: number;
         };
         /** @description A length between two points, measured off the sheet and kept: extension lines, a line between them with strokes at its ends (ISO 129-1), and the value. */
         ShapeDimension: {
@@ -7344,6 +7360,19 @@ export interface components {
             height: number;
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
+        };
+        /** @description A stamp: words in a double frame, with who put it there and when as its last line. */
+        ShapeStamp: {
+            /** @enum {string} */
+            shape: "stamp";
+            /** @description The frame's upper left corner. */
+            at: components["schemas"]["PointXY"];
+            text: string;
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
         };
         /** @description Struck through: two strokes side by side over what is to go. */
         ShapeStrike: {

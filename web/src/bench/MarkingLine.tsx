@@ -5,6 +5,8 @@ type Props = {
   sync: MarkSync;
   placing: NoteRow | null;
   onStop: () => void;
+  /** How many are counted on the sheet, while somebody counts. */
+  counted: number | null;
   /** What the last key could not do. */
   says: string | null;
   /** A note that was begun and waits out of sight. */
@@ -12,7 +14,7 @@ type Props = {
 };
 
 /** What is to be known of the drawing: that a note gets another place, that the line is dead, that something was refused. */
-export function MarkingLine({ sync, placing, onStop, says, folded }: Props) {
+export function MarkingLine({ sync, placing, onStop, counted, says, folded }: Props) {
   const look = "absolute top-3 left-1/2 z-20 max-w-[70%] -translate-x-1/2 border bg-raised px-3 py-1";
   const button = "min-h-6 font-semibold underline";
   if (sync.fault)
@@ -40,6 +42,12 @@ export function MarkingLine({ sync, placing, onStop, says, folded }: Props) {
         <button type="button" className={button} onClick={onStop}>
           Stop
         </button>
+      </p>
+    );
+  if (counted !== null)
+    return (
+      <p role="status" className={`${look} border-spruce`}>
+        {counted === 0 ? "Press each thing to be counted; Escape ends it." : `${counted} counted on this sheet`}
       </p>
     );
   if (!folded) return null;

@@ -90,6 +90,7 @@ export function Stage({ b }: { b: BenchNow }) {
       <MarkingLine
         sync={marking.sync}
         placing={b.placing}
+        counted={b.counted}
         onStop={() => act({ does: "placed" })}
         says={state.says}
         folded={
@@ -188,6 +189,7 @@ export function Stage({ b }: { b: BenchNow }) {
                   key={b.writing.writing.id}
                   writing={b.writing.writing}
                   place={place}
+                  stamps={b.writing.stamps}
                   onChange={b.writing.type}
                   onDone={() => {
                     b.writing.done();

@@ -10,11 +10,15 @@ export type Writing = { id: string | null; leaf: number; overlay: string | null;
 
 /** What a shape says in words of its own; null for a kind that says nothing. */
 export const wordsOf = (shape: Shape): string | null =>
-  shape.shape === "words" || shape.shape === "leader" ? shape.text : shape.shape === "dimension" ? shape.wanted : null;
+  shape.shape === "words" || shape.shape === "leader" || shape.shape === "stamp"
+    ? shape.text
+    : shape.shape === "dimension"
+      ? shape.wanted
+      : null;
 
 /** The shape with other words. */
 export const withWords = (shape: Shape, text: string): Shape =>
-  shape.shape === "words" || shape.shape === "leader"
+  shape.shape === "words" || shape.shape === "leader" || shape.shape === "stamp"
     ? { ...shape, text }
     : shape.shape === "dimension"
       ? { ...shape, wanted: text }
@@ -25,6 +29,8 @@ const LONGEST_WANTED = 60;
 type Props = {
   writing: Writing;
   place: Place;
+  /** What one has stamped before. */
+  stamps: readonly string[];
   onChange: (text: string) => void;
   /** They are written, or thrown away where there are none. */
   onDone: () => void;
@@ -32,12 +38,13 @@ type Props = {
 };
 
 /** Words are written where they will stand. What is typed is kept until it is done or thrown away. */
-export function WordsEditor({ writing, place, onChange, onDone, onDiscard }: Props) {
+export function WordsEditor({ writing, place, stamps, onChange, onDone, onDiscard }: Props) {
   const field = useRef<HTMLTextAreaElement>(null);
   useEffect(() => field.current?.focus(), []);
   const { shape, text } = writing;
   const isWanted = shape.shape === "dimension";
-  const at = place(shape.shape === "leader" ? shape.from : anchorOf(shape));
+  const isStamp = shape.shape === "stamp";
+  const at = place(shape.shape === "leader" ? shape.from : shape.shape === "stamp" ? shape.at : anchorOf(shape));
   return (
     <form
       data-on-sheet
@@ -65,17 +72,39 @@ export function WordsEditor({ writing, place, onChange, onDone, onDiscard }: Pro
         rows={isWanted ? 1 : 3}
         maxLength={isWanted ? LONGEST_WANTED : LONGEST_WORDS}
         dir="auto"
-        aria-label={isWanted ? "Value asked for" : "Words on the sheet"}
+        aria-label={isWanted ? "Value asked for" : isStamp ? "Words of the stamp" : "Words on the sheet"}
         placeholder={isWanted ? "What it should be, such as 42 ±0.1" : "What is to stand here"}
         value={text}
         onChange={(e) => onChange(e.target.value)}
       />
+      {isStamp && writing.id === null && (
+        <>
+          <p className="mt-1 text-sm text-soft">Your name and the day are put beneath.</p>
+          {stamps.length > 0 && (
+            <div className="mt-1 flex flex-wrap gap-1" role="group" aria-label="Stamped before">
+              {stamps.map((s) => (
+                <button
+                  key={s}
+                  type="button"
+                  className="max-w-full truncate rounded border border-edge px-1.5 py-0.5 hover:bg-lit"
+                  onClick={() => {
+                    onChange(s);
+                    field.current?.focus();
+                  }}
+                >
+                  {s}
+                </button>
+              ))}
+            </div>
+          )}
+        </>
+      )}
       <div className="mt-1.5 flex justify-end gap-2">
         <Button look="quiet" onClick={onDiscard}>
           Discard
         </Button>
         <Button look="main" type="submit" disabled={!isWanted && text.trim() === ""}>
-          {isWanted ? "Keep" : "Write"}
+          {isWanted ? "Keep" : isStamp ? "Stamp" : "Write"}
         </Button>
       </div>
     </form>

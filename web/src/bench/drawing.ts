@@ -5,12 +5,14 @@ import {
   DraftingCompass,
   Hexagon,
   Highlighter,
+  ListOrdered,
   MessageSquareText,
   PenLine,
   Ruler,
   Slash,
   Spline,
   Square,
+  Stamp,
   SquareDashed,
   Strikethrough,
   Circle,
@@ -22,7 +24,7 @@ import { angle, area, dimension, radius } from "../viewer/tools/measures";
 import { freehand, path } from "../viewer/tools/path";
 import type { Tool } from "../viewer/tools/tool";
 import { twoPoint } from "../viewer/tools/twoPoint";
-import { leader, words } from "../viewer/tools/words";
+import { count, leader, stamp, words } from "../viewer/tools/words";
 
 /** A tool that draws, as the toolbar, the keys and the list of commands offer it. */
 export type Drawing = {
@@ -32,6 +34,8 @@ export type Drawing = {
   tool: Tool;
   /** Whether its points are caught by those of the file. */
   isExact?: boolean;
+  /** Whether it stays in the hand after it has drawn. */
+  isLasting?: boolean;
 };
 
 /** Every tool that draws; the first few stand in the toolbar, the others behind a button of it. */
@@ -62,10 +66,14 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
   highlight: { words: "Highlight", key: "i", icon: Highlighter, tool: twoPoint("highlight") },
   strike: { words: "Strike through", key: "x", icon: Strikethrough, tool: twoPoint("strike") },
   words: { words: "Words", key: "t", icon: Type, tool: words },
+  stamp: { words: "Stamp", key: "g", icon: Stamp, tool: stamp },
+  count: { words: "Count", key: "z", icon: ListOrdered, tool: count, isLasting: true },
   leader: { words: "Words with an arrow", key: "w", icon: MessageSquareText, tool: leader },
 };
 
 export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings[tool].isExact === true;
+
+export const isLasting = (name: ShapeName) => name !== "cells" && drawings[name].isLasting === true;
 
 /** Those that stand in the toolbar by themselves. */
 export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];

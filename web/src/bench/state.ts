@@ -38,7 +38,7 @@ export type BenchAct =
   | { does: "pick mark"; mark: string | null; note: string | null; others?: readonly string[] }
   | { does: "go to note"; note: NoteRow; mark: NoteMark | null }
   | { does: "look at"; at: LookAt }
-  | { does: "drew"; overlay: string | null }
+  | { does: "drew"; overlay: string | null; keepsTool?: boolean }
   | { does: "place note"; note: string }
   | { does: "placed" }
   | { does: "hide"; hidden: ReadonlySet<string> }
@@ -103,7 +103,7 @@ export function after(state: BenchState, act: BenchAct): BenchState {
       // What is drawn is to be seen.
       return {
         ...state,
-        tool: "look",
+        tool: act.keepsTool ? state.tool : "look",
         isNoteFolded: false,
         hidden: new Set([...state.hidden].filter((h) => h !== act.overlay)),
       };

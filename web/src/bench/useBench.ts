@@ -26,7 +26,9 @@ import { useWarmPages } from "../viewer/surface/useWarmPages";
 import { Together } from "../viewer/together";
 import { useFileMarks } from "./FileMarks";
 import { useSnapping } from "../viewer/snap/useSnapping";
-import { asksForNote, isExact } from "./drawing";
+import { dayIn, dayWords } from "../ui/time";
+import { countedOf } from "../viewer/tools/words";
+import { asksForNote, isExact, isLasting } from "./drawing";
 import { carriedTo, lyingOf } from "./lying";
 import { CARRIED, FROM_FILE } from "./OverlaysMenu";
 import { after, alone, opened } from "./state";
@@ -115,12 +117,13 @@ export function useBench(p: PackageView) {
     act({ does: "take tool", tool });
   };
   const onDrawn = (shape: Shape) => {
-    act({ does: "drew", overlay: drawnOn });
+    const keepsTool = isLasting(shape.shape);
+    act({ does: "drew", overlay: drawnOn, keepsTool });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
     if (!placing && asksForNote(shape.shape)) return begun.set(begin(mark));
     marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true });
     if (placing) act({ does: "placed" });
-    else act({ does: "pick mark", mark: mark.id, note: null });
+    else if (!keepsTool) act({ does: "pick mark", mark: mark.id, note: null });
   };
   const onPasted = (shapes: readonly Shape[]) => {
     act({ does: "drew", overlay: drawnOn });
@@ -128,7 +131,7 @@ export function useBench(p: PackageView) {
     marking.drawAll(pasted);
     pickMark(pasted[0]!.id, ...pasted.slice(1).map((m) => m.id));
   };
-  const writing = useWriting(draft, marking, onDrawn);
+  const writing = useWriting(draft, marking, onDrawn, `${me.name}, ${dayWords(dayIn(new Date()))}`);
   /** A note to a markup of one's own that stands for itself: null where none is picked. */
   const noteTo = () => {
     const mark =
@@ -273,6 +276,7 @@ export function useBench(p: PackageView) {
       onShown,
     },
     ...{ isSigning, setSigning, writing, noteTo: noteTo() },
+    counted: state.tool === "count" ? countedOf(marks).sum : null,
     erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: NamedDocument) => setBeside(besideOf(p, to)),

@@ -10,13 +10,25 @@ import { withWords, wordsOf, type Writing } from "./WordsEditor";
 /** What was copied on this page, to be drawn on this sheet or another. */
 let copied: readonly Shape[] = [];
 
+/** How many stamps of one's own are offered again. */
+const MOST_STAMPS = 8;
+
 /** Words of markups that are being written on a draft, and markups that are copied from one sheet to another. */
-export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Shape) => void) {
+export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Shape) => void, signed: string) {
   // There is something to be drawn from now on: the page is told.
   const [, setCopies] = useState(0);
   const { value: writing, set, discard } = useKept<Writing | null>(`words on ${draft}`, null);
+  const own = useKept<readonly string[]>("stamps", []);
+  /** What a new stamp says: who put it there, and when, is its last line. */
+  const stamped = (shape: Shape): Shape => {
+    if (shape.shape !== "stamp" || shape.text === "") return shape;
+    own.set((was) => [shape.text, ...was.filter((s) => s !== shape.text)].slice(0, MOST_STAMPS));
+    return { ...shape, text: `${shape.text}\n${signed}` };
+  };
   return {
     writing,
+    /** What one has stamped before, the last first. */
+    stamps: own.value,
     begin: (leaf: number, overlay: string | null, shape: Shape) =>
       set({ id: null, leaf, overlay, shape, text: wordsOf(shape) ?? "" }),
     /** Writes the words of a markup anew; null when it has none, or it is not to be changed. */
@@ -33,10 +45,11 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
       const shape = withWords(writing.shape, writing.text.trim());
       discard();
       if (!hasSize(shape)) return;
+      const isNew = writing.id === null;
       // What is being written was moved or erased meanwhile: its words go where it is now, or nowhere.
       const now = writing.id ? marking.store.find(writing.id) : null;
       if (now) marking.reshape(now.id, withWords(now.shape, writing.text.trim()));
-      else if (!writing.id) onDrawn(shape);
+      else if (isNew) onDrawn(stamped(shape));
     },
     discard,
     copy: (ids: readonly string[]): (() => void) | null => {

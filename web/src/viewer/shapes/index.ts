@@ -7,6 +7,7 @@ import { angle, area, radius } from "./measures";
 import { freehand, polyline, toSegment } from "./path";
 import { box, ellipse, highlight, line, strike } from "./rounds";
 import type { Outline, ShapeKind } from "./shape";
+import { count, stamp } from "./stamp";
 import { roomOf, words } from "./words";
 
 export type ShapeName = Shape["shape"];
@@ -18,7 +19,7 @@ export type BetweenName = "cloud" | "box" | "ellipse" | "highlight" | "line" | "
 /** Every kind of shape; one that is added must stand here. */
 const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = {
   ...{ cloud, cloudPath, box, ellipse, highlight, line, strike, arrow, leader },
-  ...{ polyline, freehand, words, dimension, area, angle, radius, cells },
+  ...{ stamp, count, polyline, freehand, words, dimension, area, angle, radius, cells },
 };
 
 /** What can be done with a shape, whatever its kind. */

@@ -1,4 +1,5 @@
-import { LEAST, type Tool } from "./tool";
+import type { Shape } from "../../api/types";
+import { LEAST, type Seen, type Tool } from "./tool";
 
 /** How high letters are when they are written, in CSS pixels. */
 export const LETTERS = 11;
@@ -10,6 +11,26 @@ export const words: Tool = (_, event) =>
     : event.does === "press"
       ? { state: { tool: "twoPoint", from: event.at } }
       : { state: null };
+
+/** A stamp where the hand is pressed: its words are written, or chosen of those that were stamped before. */
+export const stamp: Tool = (state, event, seen) => {
+  const step = words(state, event, seen);
+  return step.writes ? { ...step, writes: { ...step.writes, shape: "stamp" } as Shape } : step;
+};
+
+/** How many are counted on a sheet by whoever draws: what comes next is one more than the last. */
+export const countedOf = (marks: Seen["marks"]): { sum: number; last: number } => {
+  const numbers = marks.flatMap((m) => (m.mayChange && m.shape.shape === "count" ? m.shape.number : []));
+  return { sum: numbers.length, last: Math.max(0, ...numbers) };
+};
+
+/** Counts: a number at each press, until another tool is taken. */
+export const count: Tool = (_, event, { marks }) => {
+  if (event.does === "press") return { state: { tool: "twoPoint", from: event.at } };
+  if (event.does !== "release" && event.does !== "place") return { state: null };
+  const number = countedOf(marks).last + 1;
+  return { state: null, drawn: { shape: "count", at: event.at, number, height: LETTERS * event.unit } };
+};
 
 /** From what it points at to where its words stand. */
 export const leader: Tool = (held, event) => {
