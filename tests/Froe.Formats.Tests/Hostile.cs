@@ -60,7 +60,8 @@ internal static partial class Hostile
         }
     }
 
-    private static byte[] Changed(byte[] file, Random random)
+    /// <summary>A file changed in one way or another.</summary>
+    public static byte[] Changed(byte[] file, Random random)
     {
         if (file.Length < 8) return file;
         var (from, length) = (random.Next(file.Length), 1 + random.Next(Math.Min(file.Length, 400)));

@@ -318,4 +318,39 @@ public sealed class OutTables : IDisposable
         Assert.Null(found);
         Assert.Contains(words, fault, StringComparison.Ordinal);
     }
+
+    /// <summary>A marked file is a stranger's: whatever it holds, there is an answer, and nothing else happens.</summary>
+    [Fact]
+    public void MarkedFilesThatWereMadeToHarmGiveAnAnswer()
+    {
+        var leaf = PageOf(SmallPdf.Page("10 10 m 100 50 l S", "/MediaBox [0 0 200 100]"));
+        PointXY a = new(20, 10), b = new(50, 30);
+        var draft = Draft(leaf, Mark(new Cloud(a, b), Note(1, "Look", NoteStanding.Answered, new SentReply(1, "Odalys", At, "done", "yes"))), Mark(new Freehand([a, b, new(60, 12)])), Mark(new WrittenWords(a, "Words", 3)), Mark(new Highlight(a, b)));
+        byte[][] seeds = [Written(draft, OutForm.Pdf, out _), Written(draft, OutForm.Xfdf, out _)];
+        var random = new Random(20261127);
+        foreach (var seed in seeds)
+            for (var i = 0; i < 150; i++)
+            {
+                var file = Hostile.Changed(seed, random);
+                using var from = new MemoryStream(file);
+                var (found, fault) = BroughtFile.Read([leaf], folder, from);
+                Assert.True(found is not null || fault is { Length: > 10 });
+                // And whatever was found can be planned and drawn, or is left out.
+                if (found is not null)
+                    foreach (var one in Bringing.Plan(found, [leaf], new Dictionary<Guid, KnownMark>(), new Dictionary<Guid, KnownNote>(), [], 4000, Guid.NewGuid).Taken.SelectMany(t => t.Shapes)) _ = one.Shape.Outline(1);
+            }
+        // A draft's own file that was made to harm goes out with what lies on it all the same, or is refused in words.
+        for (var i = 0; i < 60; i++)
+        {
+            File.WriteAllBytes(Path.Combine(folder, "source.pdf"), Hostile.Changed(seeds[0], random));
+            try
+            {
+                Assert.Contains("%PDF", System.Text.Encoding.Latin1.GetString(Written(draft, OutForm.Pdf, out _).AsSpan(0, 200)), StringComparison.Ordinal);
+            }
+            catch (UnreadableException e)
+            {
+                Assert.True(e.Message.Length > 10);
+            }
+        }
+    }
 }
