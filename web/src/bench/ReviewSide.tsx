@@ -32,6 +32,9 @@ export function ReviewSide({ b }: { b: BenchNow }) {
         p={p}
         draft={draft}
         notes={b.notes}
+        listed={b.listed}
+        sift={b.sift}
+        setSift={b.setSift}
         how={
           b.table
             ? "Pick cells of the table and say what they are about (Enter)."

@@ -13,6 +13,7 @@ import {
   type Shape,
 } from "../api/types";
 import { useVisit } from "../kept/useRecent";
+import { everything, sifted, stepFrom } from "../notes/sifting";
 import { begin, begunAnew, useBegun } from "../notes/begun";
 import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
@@ -75,6 +76,8 @@ export function useBench(p: PackageView) {
   const mine = p.may.seats[0];
   const verdicts = useVerdicts(p, mine ? `${mine.seat} for ${mine.for}` : "");
   const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
+  const [sift, setSift] = useState(everything);
+  const listed = useMemo(() => sifted(notes, sift, draft, me.id), [notes, sift, draft, me.id]);
   const { marking, overlays, mayDraw } = useMarking(draft);
   const begun = useBegun(item.draft);
   // The next draft may have come while somebody wrote on the last: their words go on with them.
@@ -230,6 +233,7 @@ export function useBench(p: PackageView) {
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
     copy: table ? null : writing.copy(picked),
     paste: canDraw && !table ? writing.paste(onPasted) : null,
+    note: listed.length === 0 ? null : (by) => goTo(stepFrom(listed, state.pickedNote, by)!),
     pickAll: canDraw && !table && ownHere.length > 0 ? () => pickMark(ownHere[0]!, ...ownHere.slice(1)) : null,
     plain: () => act({ does: "hide", hidden: alone(every, [], state.hidden) }),
     only: drawnOn ? () => act({ does: "hide", hidden: alone(every, [drawnOn], state.hidden) }) : null,
@@ -257,7 +261,24 @@ export function useBench(p: PackageView) {
     leftWords,
     ...shown,
     ...{ drawn, state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
-    ...{ mine, verdicts, notes, marking, overlays, begun, canDraw, drawnOn, carried, placing, lying, scaling, named },
+    ...{
+      mine,
+      verdicts,
+      notes,
+      listed,
+      sift,
+      setSift,
+      marking,
+      overlays,
+      begun,
+      canDraw,
+      drawnOn,
+      carried,
+      placing,
+      lying,
+      scaling,
+      named,
+    },
     ...{
       hand,
       preview,

@@ -23,6 +23,8 @@ export type BenchActs = {
   writeAnew: (() => void) | null;
   copy: (() => void) | null;
   paste: (() => void) | null;
+  /** Goes to the next note that is listed, or the one before. */
+  note: ((by: 1 | -1) => void) | null;
   /** Picks all of one's own on the sheet. */
   pickAll: (() => void) | null;
   /** Hides all overlays but one's own, or all of them; shows them again. */
@@ -77,6 +79,8 @@ export function useBenchKeys(acts: BenchActs) {
       keys: [{ key: "v", ctrl: true }],
       run: acts.paste,
     },
+    { id: "next-note", words: "Next note", keys: [{ key: "." }], run: acts.note && (() => acts.note!(1)) },
+    { id: "note-before", words: "Note before", keys: [{ key: "," }], run: acts.note && (() => acts.note!(-1)) },
     { id: "pick-all", words: "Pick all you drew on the sheet", keys: [{ key: "a", ctrl: true }], run: acts.pickAll },
     { id: "look", words: "Look, pick and move", keys: [{ key: "v" }], run: () => acts.tool("look") },
     {

@@ -9,6 +9,8 @@ import { Button, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 import { kindColour, kindFill } from "./kinds";
+import { SiftBar } from "./SiftBar";
+import { everything, type Sift } from "./sifting";
 
 const answers = {
   done: "Done",
@@ -62,7 +64,11 @@ export const actWords: Readonly<Record<string, string>> = {
 type Props = {
   p: PackageView;
   draft: string;
-  notes: NoteRow[];
+  notes: readonly NoteRow[];
+  /** Those that are listed, as was asked for. */
+  listed: readonly NoteRow[];
+  sift: Sift;
+  setSift: (sift: Sift) => void;
   /** How a note is begun where one looks. */
   how: string;
   picked: string | null;
@@ -76,19 +82,32 @@ type Props = {
   below: ReactNode;
 };
 
+/** From how many notes on they can be searched and put in order. */
+const MANY = 4;
+
 /** The notes of the draft in view as one list; a click goes to the place on the sheet. */
-export function NotesPanel({ p, draft, notes, how, picked, onPick, onPlace, composer, below }: Props) {
+export function NotesPanel({ p, draft, notes, listed, sift, setSift, how, picked, onPick, onPlace, ...more }: Props) {
+  const { composer, below } = more;
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
     <section aria-label="Notes on this draft" className="flex min-h-[30%] flex-1 flex-col">
       <h2 className="label flex justify-between px-3.5 pt-3 pb-1">
         Notes on this draft <span className="text-ink">{notes.length > 0 && `${open} open`}</span>
       </h2>
+      {(notes.length >= MANY || sift !== everything) && <SiftBar sift={sift} onChange={setSift} />}
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        {listed.length < notes.length && (
+          <p role="status" className="px-3.5 pb-2 text-soft">
+            {listed.length === 0 ? "None of the notes is so." : `${listed.length} of ${notes.length} are listed.`}{" "}
+            <button type="button" className="min-h-6 underline" onClick={() => setSift(everything)}>
+              All
+            </button>
+          </p>
+        )}
         {notes.length === 0 && (
           <p className="px-3.5 py-2 text-soft">{p.may.write ? `None yet. ${how}` : "No notes on this draft."}</p>
         )}
-        {notes.map((n) => (
+        {listed.map((n) => (
           <Note key={n.id} p={p} draft={draft} n={n} picked={n.id === picked} onPick={onPick} onPlace={onPlace} />
         ))}
         {composer && <div className="px-3.5 py-2">{composer}</div>}
