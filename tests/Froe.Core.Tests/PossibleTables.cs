@@ -99,7 +99,7 @@ public class PossibleTables
     public void ANotesActsAreThoseThatItsRulesAllow()
     {
         static NoteAct[] Of(NoteKind kind, NoteStanding standing, bool author, bool originator, bool awaited, SlipStanding package) => [.. Possible.Of(kind, standing, new NoteActor(author, originator, awaited, package))];
-        Assert.Equal([NoteAct.Withdraw, NoteAct.Leave, NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Open, true, false, true, SlipStanding.InReview));
+        Assert.Equal([NoteAct.Withdraw, NoteAct.Leave, NoteAct.Reply, NoteAct.Edit], Of(NoteKind.Request, NoteStanding.Open, true, false, true, SlipStanding.InReview));
         Assert.Equal([NoteAct.Answer], Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.Returned));
         Assert.Equal([NoteAct.Answer], Of(NoteKind.Request, NoteStanding.Answered, false, true, false, SlipStanding.Returned));
         Assert.Empty(Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.InReview));

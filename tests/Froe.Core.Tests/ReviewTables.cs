@@ -224,4 +224,26 @@ public class ReviewTables
             for (var i = 0; i < 200; i++) builder.Line(new(i, 0), new(i + 1, 1));
         });
     }
+
+    [Fact]
+    public void ANoteIsWordedAnewByItsAuthorUntilItIsAnsweredOrSignedWith()
+    {
+        var author = new NoteActor(true, false, true, SlipStanding.InReview);
+        string? Refused(NoteKind kind, NoteStanding standing, NoteActor actor) => NoteRules.Apply(kind, standing, NoteAct.Edit, actor).Refusal?.Code;
+        foreach (var kind in Enum.GetValues<NoteKind>())
+        {
+            Assert.Null(Refused(kind, NoteStanding.Open, author));
+            Assert.Equal("not-author", Refused(kind, NoteStanding.Open, author with { IsAuthor = false }));
+            Assert.All(new[] { NoteStanding.Answered, NoteStanding.Closed, NoteStanding.Withdrawn }, s => Assert.Equal("note-answered", Refused(kind, s, author)));
+            // Reopened after an answer: what was answered stays as it was read.
+            Assert.Equal("note-answered", Refused(kind, NoteStanding.Open, author with { WasAnswered = true }));
+            Assert.Equal("package-ended", Refused(kind, NoteStanding.Open, author with { Package = SlipStanding.Released }));
+            Assert.Equal("note-empty", NoteRules.CheckWords(kind, NoteStanding.Open, NoteAct.Edit, AnswerKind.Done, "  ")?.Code);
+        }
+        Assert.Equal("already-signed", Refused(NoteKind.Request, NoteStanding.Open, author with { HasSigned = true }));
+        Assert.Null(Refused(NoteKind.Remark, NoteStanding.Open, author with { HasSigned = true }));
+        Assert.Equal("with-originator", Refused(NoteKind.Request, NoteStanding.Open, author with { Package = SlipStanding.Returned }));
+        Assert.Contains(NoteAct.Edit, Possible.Of(NoteKind.Request, NoteStanding.Open, author));
+        Assert.DoesNotContain(NoteAct.Edit, Possible.Of(NoteKind.Request, NoteStanding.Answered, author));
+    }
 }

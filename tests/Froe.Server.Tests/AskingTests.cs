@@ -60,7 +60,7 @@ public class AskingTests(Office office)
         var checker = await office.AsAsync("checker");
         var request = await checker.NoteAsync(package, "request", "Longer.");
         Assert.Equal((409, "not-answered"), await RefusedAsync(checker, request, "close", "Never mind."));
-        Assert.Equal(["withdraw", "leave", "reply"], await MayAsync(checker, package, request));
+        Assert.Equal(["withdraw", "leave", "reply", "edit"], await MayAsync(checker, package, request));
         await ActAsync(checker, request, "withdraw", "");
     }
 
@@ -280,5 +280,34 @@ public class AskingTests(Office office)
         async Task<bool> OnDeskAsync(Browser of) => (await of.GetAsync<JsonElement>("/api/desk")).GetProperty("toSign").EnumerateArray().Any(r => r.GetProperty("id").GetGuid() == package);
         Assert.False(await OnDeskAsync(author));
         Assert.True(await OnDeskAsync(away));
+    }
+
+    [Fact]
+    public async Task ANoteIsWordedAnewUntilItIsAnsweredAndItsEarlierWordsStay()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var document = await Office.RegisterAsync(author, $"worded {Guid.NewGuid()}");
+        var package = await office.SendAsync(author, document);
+        var note = await checker.NoteAsync(package, "question", "Which bolt?");
+        var asked = new { act = "edit", body = "Which bolt, M8 or M10?", key = Guid.NewGuid() };
+        for (var i = 0; i < 2; i++) await checker.PostAsync<JsonElement>($"/api/notes/{note}/acts", asked);
+        // The same words again change nothing.
+        await ActAsync(checker, note, "edit", " Which bolt, M8 or M10? ");
+        var row = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("notes").EnumerateArray().Single(n => n.GetProperty("id").GetGuid() == note);
+        Assert.Equal("Which bolt, M8 or M10?", row.GetProperty("body").GetString());
+        var act = Assert.Single(row.GetProperty("acts").EnumerateArray());
+        Assert.Equal(("edit", "Which bolt?"), (act.GetProperty("act").GetString(), act.GetProperty("body").GetString()));
+        Assert.Equal((409, "not-author"), await RefusedAsync(author, note, "edit", "None"));
+        Assert.Equal((409, "note-empty"), await RefusedAsync(checker, note, "edit", " "));
+        Assert.Equal((422, "too-long"), await RefusedAsync(checker, note, "edit", new string('x', 4001)));
+        await ActAsync(author, note, "answer", "M10.");
+        Assert.Equal((409, "note-answered"), await RefusedAsync(checker, note, "edit", "Which nut?"));
+        Assert.DoesNotContain("edit", await MayAsync(checker, package, note));
+        Assert.Empty(await office.ProofAsync(package));
+        // Words altered behind the ledger's back are found, the earlier ones too.
+        await office.Db.RunAsync("UPDATE note SET body = 'Which bolt?' WHERE id = $1", [note]);
+        Assert.Contains(await office.ProofAsync(package), f => f.Contains("its words", StringComparison.Ordinal));
+        await office.Db.RunAsync("UPDATE note SET body = 'Which bolt, M8 or M10?' WHERE id = $1", [note]);
+        Assert.Empty(await office.ProofAsync(package));
     }
 }

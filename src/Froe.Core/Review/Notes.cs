@@ -70,6 +70,9 @@ public enum NoteAct
 
     /// <summary>Somebody adds words to its thread, and nothing else changes.</summary>
     Reply,
+
+    /// <summary>Its author words it anew; the earlier words stay in its thread.</summary>
+    Edit,
 }
 
 /// <summary>Who has to do something before a note is settled.</summary>
@@ -134,6 +137,7 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
 /// <item>What somebody has returned keeps at least one open request: the last one is neither closed nor withdrawn while the return is under way.</item>
 /// <item>What was asked in an earlier package of the document may be answered as soon as it comes again, and is settled with words by whoever reviews it now: who asked may have no part in it.</item>
 /// <item>A question is answered by whom it asks: the originator, or whom the originator asks. Whoever has a part may add words to a note that is not withdrawn, wherever the package is.</item>
+/// <item>Its author words a note anew until somebody has answered it, or they have signed with it; what it said before stays in its thread.</item>
 /// <item>Whoever reviews the package may reopen a request, saying what is missing; it is theirs to close from then on as well.</item>
 /// </list>
 /// </summary>
@@ -194,6 +198,14 @@ public static class NoteRules
             NoteAct.Reply when standing == NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
             NoteAct.Reply => (standing, null),
 
+            NoteAct.Edit when !actor.IsAuthor => Refuse("not-author", "Only the person who wrote a note changes its words. Add a reply instead."),
+            NoteAct.Edit when standing != NoteStanding.Open || actor.WasAnswered => Refuse("note-answered", "This note has been answered or is settled; its words stay as they are. Add a reply instead."),
+            NoteAct.Edit when kind == NoteKind.Request && actor.Package == SlipStanding.Returned =>
+                Refuse("with-originator", "The package is with its originator, who answers the request as it was written. Add a reply instead."),
+            NoteAct.Edit when kind == NoteKind.Request && actor.HasSigned =>
+                Refuse("already-signed", "It was signed with this request. Take the signature back first, or add a reply."),
+            NoteAct.Edit => (standing, null),
+
             NoteAct.Reopen when !actor.IsAwaited && !(actor.IsAuthor && kind != NoteKind.Request) =>
                 Refuse("not-reviewing", "Only someone whose signature is awaited now can reopen a request."),
             NoteAct.Reopen when standing is NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
@@ -230,6 +242,7 @@ public static class NoteRules
     /// <param name="isAuthor">Whether the note is theirs.</param>
     public static Refusal? CheckWords(NoteKind kind, NoteStanding standing, NoteAct act, AnswerKind answer, string words, bool isAuthor = true) => !string.IsNullOrWhiteSpace(words) ? null : (act, kind, answer) switch
     {
+        (NoteAct.Edit, _, _) => new Refusal("note-empty", "Write what the note is about."),
         (NoteAct.Answer, NoteKind.Request, AnswerKind.Done) => null,
         (NoteAct.Answer, NoteKind.Request, AnswerKind.AlreadySo) => new Refusal("answer-without-words", "Say where it is so already."),
         (NoteAct.Answer, NoteKind.Request, AnswerKind.Cannot) => new Refusal("answer-without-words", "Say why it cannot be done."),

@@ -73,7 +73,7 @@ public static class Possible
 
     /// <summary>The acts on a note that are a person's to do, and would change it; an answer may be given anew.</summary>
     public static ImmutableArray<NoteAct> Of(NoteKind kind, NoteStanding standing, NoteActor actor) =>
-        [.. Enum.GetValues<NoteAct>().Where(act => NoteRules.Apply(kind, standing, act, actor) is { Refusal: null } done && (done.Standing != standing || act is NoteAct.Answer or NoteAct.Reply || (act == NoteAct.Leave && !actor.IsLeft)))];
+        [.. Enum.GetValues<NoteAct>().Where(act => NoteRules.Apply(kind, standing, act, actor) is { Refusal: null } done && (done.Standing != standing || act is NoteAct.Answer or NoteAct.Reply or NoteAct.Edit || (act == NoteAct.Leave && !actor.IsLeft)))];
 }
 
 /// <summary>How a note comes to lie on a draft.</summary>

@@ -161,10 +161,10 @@ public sealed class Noting(Database database, Recording recording, Announcements
         var found = (await act.ListAsync(
             """
             SELECT n.number, n.kind, n.standing, n.author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), n.package_id, n.answer IS NOT NULL, n.document_id,
-                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person, n.asked_of, n.round
+                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person, n.asked_of, n.round, n.body
             FROM note n WHERE n.id = $1
             """,
-            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10), r.GetGuid(11), r.GetInt32(12)), [note], stop))[0];
+            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10), r.GetGuid(11), r.GetInt32(12), r.GetString(13)), [note], stop))[0];
         if (found.Package != package) return false;
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         var actor = await ActorAsync(act, who, held, found, actsFor is not null, stop);
@@ -173,10 +173,13 @@ public sealed class Noting(Database database, Recording recording, Announcements
         refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body, actor.IsAuthor);
         if (refusal is not null) throw new Refused(refusal);
         if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return true;
+        if (wanted.Act == NoteAct.Edit && body == found.Body) return true;
         act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Words.Of(standing), answer is null ? null : Words.Of(answer.Value));
         act.Write(
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
-            note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Words.Of(wanted.Act) : Words.Of(answer.Value), body);
+            note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Words.Of(wanted.Act) : Words.Of(answer.Value), wanted.Act == NoteAct.Edit ? found.Body : body);
+        // The thread keeps what it said before.
+        if (wanted.Act == NoteAct.Edit) act.Write("UPDATE note SET body = $2 WHERE id = $1", note, body);
         var drafts = standing == NoteStanding.Withdrawn ? await Marking.WithdrawAsync(act, note, stop) : [];
         var absent = found.Author == who.Id || found.For == who.Id ? null
             : Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies) ? found.Asker
@@ -185,6 +188,8 @@ public sealed class Noting(Database database, Recording recording, Announcements
         await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
             act.Tell(Message.OfPackage(package, found.Author, $"{held.Number}: your question {found.Number} is answered", body, found.Number));
+        if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Edit)
+            act.Tell(Message.OfPackage(package, found.AskedOf, $"{held.Number}: {who.Name} words question {found.Number} anew: {held.Title}", body, found.Number));
         if (wanted.Act == NoteAct.Reply)
             foreach (var person in new[] { found.Author, found.Asker, found.AskedOf, held.Originator }.Distinct())
                 act.Tell(Message.OfPackage(package, person, $"{held.Number}: {who.Name} replies on {Words.Of(found.Kind)} {found.Number}: {held.Title}", body, found.Number));
@@ -199,7 +204,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
         return true;
     }
 
-    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For, Guid AskedOf, int Round)
+    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For, Guid AskedOf, int Round, string Body)
     {
         /// <summary>Whose request it is: a deputy writes for the person who is away.</summary>
         public Guid Asker => For ?? Author;
@@ -240,6 +245,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
         NoteAct.Reopen => "reopened",
         NoteAct.Leave => "left",
         NoteAct.Reply => "replied",
+        NoteAct.Edit => "edited",
         _ => "withdrawn",
     };
 }

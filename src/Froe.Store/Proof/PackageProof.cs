@@ -14,6 +14,9 @@ internal sealed record ToldNote(int Number, string Kind, Guid Document, Guid Dra
 {
     public string Standing { get; set; } = "open";
 
+    /// <summary>What it says by now; the first words are the thread's.</summary>
+    public string Body { get; set; } = Body;
+
     public List<(Guid Person, DateTimeOffset At, string Act, string Body)> Acts { get; init; } = [];
 }
 
@@ -96,8 +99,9 @@ internal sealed class PackageProof
             case [var kind, var past] when kind is "request" or "question" or "remark" && notes.TryGetValue(payload.GetProperty("note").GetInt32(), out var found):
                 // Earlier entries wrote an answer's word in another form.
                 var answer = payload.TryGetProperty("answer", out var given) && given.GetString() is { } word ? Words.Of(Words.Parse<AnswerKind>(word)) : null;
-                (found.Standing, var act) = past switch { "answered" => ("answered", "answer"), "closed" => ("closed", "close"), "reopened" => ("open", "reopen"), "left" => (found.Standing, "leave"), "replied" => (found.Standing, "reply"), _ => ("withdrawn", "withdraw") };
-                found.Acts.Add((entry.Person ?? Guid.Empty, entry.At, answer ?? act, entry.Reason));
+                (found.Standing, var act) = past switch { "answered" => ("answered", "answer"), "closed" => ("closed", "close"), "reopened" => ("open", "reopen"), "left" => (found.Standing, "leave"), "replied" => (found.Standing, "reply"), "edited" => (found.Standing, "edit"), _ => ("withdrawn", "withdraw") };
+                found.Acts.Add((entry.Person ?? Guid.Empty, entry.At, answer ?? act, past == "edited" ? found.Body : entry.Reason));
+                if (past == "edited") found.Body = entry.Reason;
                 break;
             case ["advice", "asked"]:
                 var about = payload.TryGetProperty("note", out var n) && n.ValueKind == JsonValueKind.String ? n.GetGuid() : (Guid?)null;

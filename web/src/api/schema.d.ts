@@ -6202,7 +6202,7 @@ export interface components {
          * @description What someone asks of a note.
          * @enum {unknown}
          */
-        NoteAct: "answer" | "close" | "reopen" | "withdraw" | "leave" | "reply";
+        NoteAct: "answer" | "close" | "reopen" | "withdraw" | "leave" | "reply" | "edit";
         /** @description One act in a note's thread. */
         NoteActRow: {
             name: string;

@@ -20,7 +20,7 @@ const answers = {
 } as const;
 type Answer = keyof typeof answers;
 /** What words are being written for. */
-type Doing = Answer | "reopen" | "close" | "withdraw" | "reply";
+type Doing = Answer | "reopen" | "close" | "withdraw" | "reply" | "edit";
 const hints: Readonly<Record<Doing | "question", string>> = {
   question: "Your answer",
   done: "What was done (may be left empty)",
@@ -31,18 +31,21 @@ const hints: Readonly<Record<Doing | "question", string>> = {
   close: "What you found, looking again",
   withdraw: "Why you withdraw it in their stead",
   reply: "Your reply; its standing stays as it is",
+  edit: "What the note is about; what it said before stays to be read",
 };
 const verbs: Readonly<Partial<Record<Doing, string>>> = {
   reopen: "Reopen",
   close: "Close",
   withdraw: "Withdraw",
   reply: "Reply",
+  edit: "Change",
 };
 const labels: Readonly<Partial<Record<Doing, string>>> = {
   reopen: "Why you reopen",
   close: "What you found on",
   withdraw: "Why you withdraw",
   reply: "Reply to",
+  edit: "Words of",
 };
 /** What was done in a note's thread, as it is told. */
 export const actWords: Readonly<Record<string, string>> = {
@@ -57,6 +60,7 @@ export const actWords: Readonly<Record<string, string>> = {
   reopen: "reopened it",
   leave: "leaves it to others to close",
   reply: "replied",
+  edit: "changed the words, which were",
   "brought along": "brought it along from",
   "carried over": "took it along into",
 };
@@ -128,7 +132,8 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NotePr
   const begun = useKept<{ doing: Doing; body: string } | null>(`act on note ${n.id}`, null);
   const doing = begun.value?.doing ?? null;
   const body = begun.value?.body ?? "";
-  const setDoing = (doing: Doing | null) => (doing ? begun.set({ doing, body }) : begun.discard());
+  const setDoing = (doing: Doing | null) =>
+    doing ? begun.set({ doing, body: doing === "edit" && body === "" ? n.body : body }) : begun.discard();
   useEffect(() => {
     if (picked) row.current?.scrollIntoView({ block: "nearest" });
   }, [picked]);
@@ -233,6 +238,11 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NotePr
           )}
           {may("answer") && !doing && n.kind === "question" && n.standing === "open" && (
             <Button onClick={() => setDoing("done")}>Answer</Button>
+          )}
+          {may("edit") && !doing && (
+            <Button look="quiet" onClick={() => setDoing("edit")}>
+              Edit
+            </Button>
           )}
           {may("reply") && !doing && (
             <Button look="quiet" onClick={() => setDoing("reply")}>
