@@ -87,7 +87,7 @@ type Props = {
 };
 
 /** From how many notes on they can be searched and put in order. */
-const MANY = 4;
+const MANY = 6;
 
 /** The notes of the draft in view as one list; a click goes to the place on the sheet. */
 export function NotesPanel({ p, draft, notes, listed, sift, setSift, how, picked, onPick, onPlace, ...more }: Props) {
