@@ -13,11 +13,11 @@ type Props = {
 
 /** Says that something is drawn on a draft, and leads to the first of it. */
 export function MarkedSign({ of, document = "", package: id, isReached = true }: Props) {
-  const words = `Drawn on: show the first markup on ${of}`;
+  const words = "Drawn on: show the first markup";
   return (
     <Link
       to={`/packages/${id}?marked=${document}`}
-      title={words}
+      title={`${words} on ${of}`}
       aria-label={words}
       tabIndex={isReached ? 0 : -1}
       className="inline-flex h-6 w-6 shrink-0 items-center justify-center rounded text-spruce hover:bg-lit"
