@@ -46,8 +46,10 @@ internal static class ExchangeCommand
 
     public static int BringIn(string folder)
     {
+        var errand = Errand<BringInErrand>(folder);
+        if (errand.IsOwn) return Answer(folder, BroughtFile.OwnOf(errand.Leaves, folder));
         using var from = File.OpenRead(Path.Combine(folder, ErrandFiles.File));
-        var (annotations, fault) = BroughtFile.Read(Errand<BringInErrand>(folder).Leaves, folder, from);
+        var (annotations, fault) = BroughtFile.Read(errand.Leaves, folder, from);
         return annotations is null ? Refuse(fault!) : Answer(folder, annotations);
     }
 

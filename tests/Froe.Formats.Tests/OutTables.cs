@@ -163,7 +163,8 @@ public sealed class OutTables : IDisposable
         Assert.False(how.IsOfPictures);
         Assert.Equal(file, written[..file.Length]);
         Assert.Contains($"<{Convert.ToHexString("theirs"u8)}>", System.Text.Encoding.Latin1.GetString(written[file.Length..]), StringComparison.Ordinal);
-        // What lay on the file when it came is not brought in as new.
+        // What lay on the file when it came is not brought in as new; it can be taken up by itself.
+        Assert.Equal(("theirs", "Look here", "Somebody"), Assert.Single(BroughtFile.OwnOf([leaf], folder)).Annotation is var own ? (own.Id, own.Contents, own.Author) : default);
         var back = Read(draft, written);
         Assert.Equal([draft.Leaves[0].Marks[0].Id.ToString(), $"{note.Id}:1", $"{note.Id}:state", draft.Leaves[0].Marks[1].Id.ToString()], back.Select(b => b.Annotation.Id));
         var reply = back[1].Annotation;

@@ -74,6 +74,11 @@ test("a page goes out as PDF, is answered in another reader and brought back, an
   await check(teodor, "a marked file brought in");
   await field.setInputFiles(file);
   await expect(teodor.getByText(/^Nothing new was in it; \d+ were here already\.$/)).toBeVisible();
+  // What came with the file is no longer only looked at: it can be answered and settled, and is taken up once.
+  await teodor.getByRole("button", { name: /^Take up what came with the file/ }).click();
+  await expect(teodor.getByText(/^Brought in: .*new remark/)).toBeVisible();
+  await teodor.getByRole("button", { name: /^Take up what came with the file/ }).click();
+  await expect(teodor.getByText(/^Nothing new was in it; \d+ were here already\.$/)).toBeVisible();
   await field.setInputFiles({ name: "x.pdf", mimeType: "application/pdf", buffer: Buffer.from("nothing") });
   await expect(teodor.getByText(/The file is neither PDF nor XFDF/)).toBeVisible();
   await teodor.keyboard.press("Escape");

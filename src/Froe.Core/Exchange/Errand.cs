@@ -40,7 +40,8 @@ public sealed record SendOutErrand(MarkedDraft Draft, OutForm Form, string Name)
 
 /// <summary>A marked file is to be read for a draft.</summary>
 /// <param name="Leaves">The draft's leaves.</param>
-public sealed record BringInErrand(IReadOnlyList<Leaf> Leaves);
+/// <param name="IsOwn">Whether it is about what lay on the draft's own file when it came, and no other file is there.</param>
+public sealed record BringInErrand(IReadOnlyList<Leaf> Leaves, bool IsOwn);
 
 /// <summary>How a draft went out.</summary>
 /// <param name="IsOfPictures">Whether its pages are pictures, because its own file takes nothing more: it is encrypted or damaged.</param>

@@ -26,7 +26,7 @@ public static class BroughtFile
         {
             var (found, fault) = IsXml(file) ? Xfdf(leaves, folder, file) : Pdf(leaves, folder, file);
             if (found is null) return (null, fault);
-            var own = Own(leaves, folder);
+            var own = OwnOf(leaves, folder).Select(Sign).ToHashSet();
             found.RemoveAll(f => own.Contains(Sign(f)));
             return found.Count > MostAnnotations ? (null, $"The file holds more than {MostAnnotations:N0} annotations. Split it.") : (found, null);
         }
@@ -38,8 +38,20 @@ public static class BroughtFile
     }
 
     /// <summary>What lay on the draft's own file when it came: it is shown as such, and is not new.</summary>
-    private static HashSet<(int, AnnotationKind, string, string, double, double)> Own(IReadOnlyList<Leaf> leaves, string folder) =>
-        new SheetSource(folder).Pdf is { } source && Pdf(leaves, folder, source).Item1 is { } own ? [.. own.Select(Sign)] : [];
+    /// <returns>None for a file that is no PDF, or whose annotations cannot be read.</returns>
+    public static IReadOnlyList<BroughtAnnotation> OwnOf(IReadOnlyList<Leaf> leaves, string folder)
+    {
+        ArgumentNullException.ThrowIfNull(leaves);
+        try
+        {
+            return new SheetSource(folder).Pdf is { } source && Pdf(leaves, folder, source).Item1 is { } own ? own : [];
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            // The second reader throws all kinds of things at all kinds of files; the page shows what it could read of them.
+            return [];
+        }
+    }
 
     /// <summary>By what an annotation is known again after another program has saved its file: names of objects may be others then.</summary>
     private static (int, AnnotationKind, string, string, double, double) Sign(BroughtAnnotation a) => (

@@ -34,9 +34,7 @@ internal sealed partial class PdfAnnotations(IPdfTokenScanner scanner, IResource
     AnnotatedPage IPageFactory<AnnotatedPage>.Create(int number, DictionaryToken dictionary, PageTreeMembers pageTreeMembers, NamedDestinations annotationProvider)
     {
         var box = GetCropBox(dictionary, pageTreeMembers, GetMediaBox(number, dictionary, pageTreeMembers)).Bounds;
-        var turn = dictionary.TryGet(NameToken.Rotate, PdfScanner, out NumericToken? rotate) ? rotate!.Int : pageTreeMembers.Rotation;
-        var unit = dictionary.TryGet(NameToken.Create("UserUnit"), PdfScanner, out NumericToken? stated) && stated!.Double is > 0 and <= 1000 ? stated.Double : 1;
-        var shown = new ShownPage(box.Left, box.Bottom, box.Width, box.Height, ((turn % 360) + 360) % 360 / 90, PageBounds.Point * unit);
+        var shown = ShownPage.Of(box, dictionary, pageTreeMembers, ShownPage.UnitOf(dictionary, PdfScanner), PdfScanner);
         return new AnnotatedPage(shown, dictionary.TryGet(NameToken.Create("Annots"), PdfScanner, out ArrayToken? all) ? Read(all!) : []);
     }
 

@@ -38,15 +38,14 @@ internal sealed class PageReading(IPdfTokenScanner scanner, IResourceStore resou
 internal sealed class PageBasicsReading(IPdfTokenScanner scanner, IResourceStore resources, ILookupFilterProvider filters, IPageContentParser parser, ParsingOptions options)
     : BasePageFactory<PageBasics>(scanner, resources, filters, parser, options), IPageFactory<PageBasics>
 {
-    private static readonly NameToken UserUnit = NameToken.Create("UserUnit"), Annotations = NameToken.Create("Annots");
+    private static readonly NameToken Annotations = NameToken.Create("Annots");
 
     /// <inheritdoc/>
     PageBasics IPageFactory<PageBasics>.Create(int number, DictionaryToken dictionary, PageTreeMembers pageTreeMembers, NamedDestinations annotationProvider)
     {
-        var unit = dictionary.TryGet(UserUnit, PdfScanner, out NumericToken? stated) && stated!.Double is > 0 and <= 1000 ? stated.Double : 1;
+        var unit = ShownPage.UnitOf(dictionary, PdfScanner);
         var box = GetCropBox(dictionary, pageTreeMembers, GetMediaBox(number, dictionary, pageTreeMembers)).Bounds;
-        var turn = dictionary.TryGet(NameToken.Rotate, PdfScanner, out NumericToken? rotate) ? rotate!.Int : pageTreeMembers.Rotation;
-        var shown = new ShownPage(box.Left, box.Bottom, box.Width, box.Height, ((turn % 360) + 360) % 360 / 90, PageBounds.Point * unit);
+        var shown = ShownPage.Of(box, dictionary, pageTreeMembers, unit, PdfScanner);
         return new PageBasics(shown, unit, dictionary.TryGet(Annotations, PdfScanner, out ArrayToken? marks) ? PageMarks.Read(marks!, shown, PdfScanner) : [], PageMeasures.Read(dictionary, shown, PdfScanner));
     }
 
@@ -66,6 +65,23 @@ internal sealed record PageBasics(ShownPage Shown, double UserUnit, IReadOnlyLis
 /// <summary>How a page's user space lies on paper: cut to its crop box, turned clockwise by quarters, y up.</summary>
 internal readonly record struct ShownPage(double Left, double Bottom, double Width, double Height, int Quarters, double Millimetres)
 {
+    private static readonly NameToken UserUnit = NameToken.Create("UserUnit");
+
+    /// <summary>How many 1/72 inch a unit of a page is (14.11.2).</summary>
+    public static double UnitOf(DictionaryToken page, IPdfTokenScanner scanner) => page.TryGet(UserUnit, scanner, out NumericToken? stated) && stated!.Double is > 0 and <= 1000 ? stated.Double : 1;
+
+    /// <summary>How a page lies.</summary>
+    /// <param name="box">Its crop box.</param>
+    /// <param name="page">Its dictionary.</param>
+    /// <param name="inherited">What it has from the tree of pages.</param>
+    /// <param name="unit">Its unit (<see cref="UnitOf"/>).</param>
+    /// <param name="scanner">Finds what is referred to.</param>
+    public static ShownPage Of(PdfRectangle box, DictionaryToken page, PageTreeMembers inherited, double unit, IPdfTokenScanner scanner)
+    {
+        var turn = page.TryGet(NameToken.Rotate, scanner, out NumericToken? rotate) ? rotate!.Int : inherited.Rotation;
+        return new ShownPage(box.Left, box.Bottom, box.Width, box.Height, ((turn % 360) + 360) % 360 / 90, PageBounds.Point * unit);
+    }
+
     /// <summary>A point of user space in millimetres of paper.</summary>
     public PointXY Paper(double x, double y)
     {

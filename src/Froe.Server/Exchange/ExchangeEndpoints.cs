@@ -13,6 +13,7 @@ internal static class ExchangeEndpoints
             outgoing.SendAsync(context, who, id, new OutAsked(FormOf(@as), without, carried, leaf))).ExcludeFromDescription().DisableRequestTimeout();
         api.MapPost("/drafts/{id:guid}/brought", (Guid id, Guid? key, Who who, HttpRequest request, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, request.Body, key, stop))
             .WithMetadata(new TakesFile()).DisableRequestTimeout();
+        api.MapPost("/drafts/{id:guid}/brought/own", (Guid id, Guid? key, Who who, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, null, key, stop)).DisableRequestTimeout();
         api.MapGet("/packages/{id:guid}/review-sheet", (Guid id, string? zone, Who who, ReviewSheets sheets, HttpContext context) => sheets.SendAsync(context, who, id, zone)).ExcludeFromDescription().DisableRequestTimeout();
         api.MapGet("/packages/{id:guid}/notes.csv", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, false, zone)).ExcludeFromDescription();
         api.MapGet("/packages/{id:guid}/notes.xlsx", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, true, zone)).ExcludeFromDescription();

@@ -29,9 +29,9 @@ public sealed class Incoming(
     Database database, Access access, Errands errands, Spool spool, Transfers transfers, Announcements changes, TimeProvider clock, IOptions<Settings> settings)
 {
     /// <summary>Takes in a file that was marked.</summary>
-    /// <param name="file">The PDF or XFDF.</param>
+    /// <param name="file">The PDF or XFDF; null for what lay on the draft's own file when it came.</param>
     /// <param name="key">Made by the page once for this file.</param>
-    public async Task<MarkedFileTaken> TakeAsync(Who who, Guid draft, Stream file, Guid? key, CancellationToken stop)
+    public async Task<MarkedFileTaken> TakeAsync(Who who, Guid draft, Stream? file, Guid? key, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         await access.DemandDraftAsync(who, draft, stop);
@@ -58,15 +58,19 @@ public sealed class Incoming(
         return taken;
     }
 
-    private async Task<IReadOnlyList<BroughtAnnotation>> ReadAsync(Who who, Guid draft, List<Leaf> leaves, Stream file, CancellationToken stop)
+    private async Task<IReadOnlyList<BroughtAnnotation>> ReadAsync(Who who, Guid draft, List<Leaf> leaves, Stream? file, CancellationToken stop)
     {
         using var place = transfers.Begin(who.Id);
-        await using var received = await spool.ReceiveAsync(file, settings.Value.MostUploadBytes, stop);
+        await using var received = file is null ? null : await spool.ReceiveAsync(file, settings.Value.MostUploadBytes, stop);
         var folder = await errands.FolderAsync(draft, leaves, stop);
         try
         {
-            await using (var to = File.Create(Path.Combine(folder.FullName, ErrandFiles.File))) await received.CopyToAsync(to, stop);
-            return await errands.RunAsync<BringInErrand, List<BroughtAnnotation>>("bring-in", folder, new BringInErrand(leaves), stop);
+            if (received is not null)
+            {
+                await using var to = File.Create(Path.Combine(folder.FullName, ErrandFiles.File));
+                await received.CopyToAsync(to, stop);
+            }
+            return await errands.RunAsync<BringInErrand, List<BroughtAnnotation>>("bring-in", folder, new BringInErrand(leaves, received is null), stop);
         }
         finally
         {

@@ -60,6 +60,7 @@ function LoadedBench({ p }: { p: PackageView }) {
             leaf={b.leaf?.position ?? 0}
             isSheet={isSheet(b.leaf)}
             mayBring={p.may.bringIn}
+            fromFile={b.fileMarks.length}
             hidden={state.hidden}
           />
         }

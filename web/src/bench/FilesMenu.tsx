@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { FileOutput } from "lucide-react";
 import { useRef, useState } from "react";
-import { addressOf, sendFile } from "../api/client";
+import { addressOf, api, sendFile } from "../api/client";
 import { download } from "../api/download";
 import type { MarkedFileTaken } from "../api/types";
 import { useAct } from "../api/useAct";
@@ -19,6 +19,8 @@ type Props = {
   isSheet: boolean;
   /** Whether who looks may take in what others wrote on it elsewhere. */
   mayBring: boolean;
+  /** How many marks came with the sheet's file. */
+  fromFile: number;
   /** Overlays that are not shown: they stay here. */
   hidden: ReadonlySet<string>;
 };
@@ -80,7 +82,7 @@ export function FilesMenu(p: Props) {
       )}
       {line(notes("csv"), "Its notes as a list (CSV)")}
       {line(notes("xlsx"), "Its notes as a workbook (XLSX)")}
-      {p.isSheet && p.mayBring && <BringIn draft={p.draft} />}
+      {p.isSheet && p.mayBring && <BringIn draft={p.draft} fromFile={p.fromFile} />}
       {asPictures && (
         <p role="status" className="mt-2 px-2 text-soft">
           Its pages are pictures: the draft’s own file is encrypted or damaged, and takes nothing more.
@@ -92,16 +94,20 @@ export function FilesMenu(p: Props) {
 }
 
 /** Takes in a file that somebody marked elsewhere: answers go under their notes, the rest becomes remarks and markups. */
-function BringIn({ draft }: { draft: string }) {
+function BringIn({ draft, fromFile }: { draft: string; fromFile: number }) {
   const client = useQueryClient();
   const field = useRef<HTMLInputElement>(null);
   const [share, setShare] = useState<number | null>(null);
   const [taken, setTaken] = useState<MarkedFileTaken | null>(null);
-  const { run, isBusy, fault } = useAct(async (key, file: File) => {
+  const { run, isBusy, fault } = useAct(async (key, file: File | null) => {
     setTaken(null);
-    setShare(0);
-    const stop = new AbortController();
-    setTaken(await sendFile<MarkedFileTaken>(`/drafts/${draft}/brought?key=${key}`, file, setShare, stop.signal));
+    setShare(file && 0);
+    const { signal } = new AbortController();
+    setTaken(
+      file
+        ? await sendFile<MarkedFileTaken>(`/drafts/${draft}/brought?key=${key}`, file, setShare, signal)
+        : await api.once(key).post(`/drafts/${draft}/brought/own`),
+    );
     await client.invalidateQueries({ queryKey: ["package"] });
     await client.invalidateQueries({ queryKey: ["overlay", draft] });
   });
@@ -130,6 +136,17 @@ function BringIn({ draft }: { draft: string }) {
         Bring a marked PDF or XFDF in …
         <span className="block text-sm text-soft">Answers go under their notes; nothing comes twice</span>
       </button>
+      {fromFile > 0 && (
+        <button
+          type="button"
+          className="block w-full rounded px-2 py-1.5 text-left hover:bg-picked disabled:text-soft"
+          disabled={isBusy}
+          onClick={() => void run(null)}
+        >
+          Take up what came with the file
+          <span className="block text-sm text-soft">As remarks and markups that can be answered and settled</span>
+        </button>
+      )}
       {isBusy && (
         <p role="status" className="px-2 text-soft">
           {share !== null && share < 1 ? `Sending, ${Math.round(share * 100)} %` : "Being read …"}
