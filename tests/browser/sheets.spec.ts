@@ -39,8 +39,8 @@ test("a package of a PDF, a scan and a photograph is looked through, searched, a
   await teodor.keyboard.press("Escape");
   await expect.poll(async () => (await ink(teodor)).coloured).toBeLessThan(all.coloured * 0.8);
   await teodor.getByRole("button", { name: "Layers" }).click();
-  await teodor.getByLabel("CRACKS").uncheck();
-  await teodor.getByLabel("SURVEY").uncheck();
+  await teodor.getByRole("checkbox", { name: "CRACKS" }).uncheck();
+  await teodor.getByRole("checkbox", { name: "SURVEY" }).uncheck();
   await teodor.keyboard.press("Escape");
   await expect.poll(async () => (await ink(teodor)).coloured).toBeLessThan(all.coloured * 0.1);
 
