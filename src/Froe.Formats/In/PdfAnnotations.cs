@@ -100,7 +100,7 @@ internal sealed partial class PdfAnnotations(IPdfTokenScanner scanner, IResource
 
     private static ImmutableArray<PointXY> Paired(double[] numbers) => [.. numbers.Chunk(2).Where(p => p.Length == 2 && double.IsFinite(p[0] + p[1])).Select(p => new PointXY(p[0], p[1]))];
 
-    /// <summary>The size of letters in an appearance's words: “/Helv 12 Tf 1 0 0 rg”, or with a blank style, “font: 12pt …”.</summary>
+    /// <summary>The size of letters in an appearance's words, such as “/Helv 12 Tf 1 0 0 rg”; null where they say none.</summary>
     internal static double? LetterSize(string words) =>
         SizeOfFont().Match(words) is { Success: true } found && double.TryParse(found.Groups[1].Value, CultureInfo.InvariantCulture, out var size) && size is > 0 and < 10_000 ? size : null;
 

@@ -22,11 +22,13 @@ public sealed class ReviewSheetFile : IDisposable
     private static readonly SKSize A4 = new(595.28f, 841.89f), A3 = new(841.89f, 1190.55f);
 
     private readonly ReviewSheet sheet;
-    private readonly string folder;
     private readonly Dictionary<Guid, SKImage> places = [];
+
+    /// <summary>What each item's sheets are drawn from: a PDF is opened once, however many of its pages are drawn.</summary>
+    private readonly SheetSource[] sources;
     private int page, pages;
 
-    private ReviewSheetFile(ReviewSheet sheet, string folder) => (this.sheet, this.folder) = (sheet, folder);
+    private ReviewSheetFile(ReviewSheet sheet, string folder) => (this.sheet, sources) = (sheet, [.. sheet.Items.Select((_, i) => new SheetSource(FolderOf(folder, i)))]);
 
     /// <summary>Where in the folder an item's sheets are drawn from.</summary>
     public static string FolderOf(string folder, int item) => Path.Combine(folder, item.ToString(CultureInfo.InvariantCulture));
@@ -52,10 +54,7 @@ public sealed class ReviewSheetFile : IDisposable
         }
         file.page = 0;
         for (var i = 0; i < sheet.Items.Count; i++)
-        {
-            var source = new SheetSource(FolderOf(folder, i));
-            foreach (var leaf in sheet.Items[i].Leaves) file.Sheet(document, sheet.Items[i], leaf, source);
-        }
+            foreach (var leaf in sheet.Items[i].Leaves) file.Sheet(document, sheet.Items[i], leaf, file.sources[i]);
         file.List(() => document.BeginPage(A4.Width, A4.Height), document.EndPage);
         document.Close();
     }
@@ -218,7 +217,7 @@ public sealed class ReviewSheetFile : IDisposable
                 int width = Math.Max(1, (int)Math.Ceiling(frame.Extents.Width * scale)), height = Math.Max(1, (int)Math.Ceiling(frame.Extents.Height * scale));
                 using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Opaque));
                 surface.Canvas.Clear(SKColors.White);
-                Draw(surface.Canvas, leaf, frame, new SheetSource(FolderOf(folder, of.Key)), scale, 0.7, frame.Extents.Height * scale);
+                Draw(surface.Canvas, leaf, frame, sources[of.Key], scale, 0.7, frame.Extents.Height * scale);
                 using var whole = surface.Snapshot();
                 foreach (var mark in marks) places[mark.Id] = Cut(whole, mark, frame, scale, longer);
             }
