@@ -92,4 +92,16 @@ public class BringingTables
         Assert.Equal(100, words.Length);
         Assert.EndsWith("…", words, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void WhatASettledNoteSaidIsHereAlreadyAndWhatAnswersItIsKeptByItself()
+    {
+        var (note, mark) = (Guid.NewGuid(), Guid.NewGuid());
+        var plan = Bringing.Plan(
+            [Words(mark.ToString(), "Gone"), Words(note.ToString(), "Gone"), Words($"{note}:1", "done", mark.ToString()), Words("a", "Too late", mark.ToString()), Words("b", "Quite", $"{note}:1")], [Sheet],
+            new Dictionary<Guid, KnownMark> { [mark] = new(mark, null, "Gone") }, new Dictionary<Guid, KnownNote> { [note] = new(note, "Gone", TakesWords: false) }, [], 4000, Guid.NewGuid);
+        Assert.Equal(3, plan.Already);
+        Assert.Equal(["a", "b"], plan.Taken.Select(t => t.Id));
+        Assert.All(plan.Taken, t => Assert.False(t.IsReply || t.Note == note));
+    }
 }

@@ -149,4 +149,19 @@ public class ExchangeTests(Office office)
         Assert.False((await somebody.StatusAsync($"/api/packages/{package}")) == HttpStatusCode.OK && (await somebody.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("may").GetProperty("bringIn").GetBoolean());
         Assert.True((await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("may").GetProperty("bringIn").GetBoolean());
     }
+
+    [Fact]
+    public async Task WhatAnswersANoteThatIsWithdrawnIsKeptAsARemark()
+    {
+        var (package, draft, note) = await MarkedAsync();
+        var checker = await office.AsAsync("checker");
+        var xfdf = await OutAsync(checker, draft);
+        Annots(xfdf).Add(Answer(xfdf, Annots(xfdf).Elements().First().Attribute("name")!.Value, "Too late", "k-1"));
+        await checker.PostAsync<JsonElement>($"/api/notes/{note}/acts", new { act = "withdraw", body = "", key = Guid.NewGuid() });
+        // The note's own markup went with it; what it said is no answer to anything any more, either.
+        var taken = await BringAsync(checker, draft, xfdf);
+        Assert.Equal((0, 1, 0, 2), Counts(taken));
+        Assert.Contains(await NotesAsync(checker, package), n => n.GetProperty("body").GetString() == "Kai Ohm, from outside, 26 November 2026: Too late");
+        Assert.Empty(await office.ProofAsync(package));
+    }
 }

@@ -7,12 +7,13 @@ using Froe.Core.Overlays;
 namespace Froe.Core.Exchange;
 
 /// <summary>A markup that was sent out.</summary>
-/// <param name="Note">The note whose place it marks; null when it stands for itself.</param>
+/// <param name="Note">The note whose place it marks, where words can still be added to that; null otherwise, and when it stands for itself.</param>
 /// <param name="Words">What it said when it went: its note's words, or its own.</param>
 public sealed record KnownMark(Guid Id, Guid? Note, string Words);
 
 /// <summary>A note that was sent out.</summary>
-public sealed record KnownNote(Guid Id, string Words);
+/// <param name="TakesWords">Whether words can still be added to it.</param>
+public sealed record KnownNote(Guid Id, string Words, bool TakesWords = true);
 
 /// <summary>An annotation that was brought in before.</summary>
 /// <param name="Id">Its name in the file.</param>
@@ -118,9 +119,11 @@ public static class Bringing
 
         (Guid? Note, string Words, bool IsAct)? OwnNote(string id)
         {
-            if (Guid.TryParse(id, out var guid)) return marks.TryGetValue(guid, out var mark) ? (mark.Note, mark.Words, false) : notes.TryGetValue(guid, out var note) ? (note.Id, note.Words, false) : null;
-            return id.IndexOf(':', StringComparison.Ordinal) is var colon and > 0 && Guid.TryParse(id.AsSpan(0, colon), out var of) && notes.ContainsKey(of) ? (of, "", true) : null;
+            if (Guid.TryParse(id, out var guid)) return marks.TryGetValue(guid, out var mark) ? (mark.Note, mark.Words, false) : notes.TryGetValue(guid, out var note) ? (Open(note), note.Words, false) : null;
+            return id.IndexOf(':', StringComparison.Ordinal) is var colon and > 0 && Guid.TryParse(id.AsSpan(0, colon), out var of) && notes.TryGetValue(of, out var acted) ? (Open(acted), "", true) : null;
         }
+
+        static Guid? Open(KnownNote note) => note.TakesWords ? note.Id : null;
 
         Guid? NoteOf(string id) => OwnNote(id)?.Note ?? noteOf.GetValueOrDefault(id);
     }

@@ -49,7 +49,7 @@ public sealed class Incoming(
             throw new Refused(new Refusal("not-under-review", "This draft is not under review any more. Open the draft that is, and bring the file in there."));
         if (!Reviewing.TakesIn(held.Slip, who.Id, held.Deputies))
             throw new Refused(new Refusal("no-part", "A marked file is brought in by somebody who has a part in the package, and before it ends."));
-        var plan = await PlanAsync(act, package, item.Document, leaves, annotations, stop);
+        var plan = await PlanAsync(act, package, held.Slip.Standing, item.Document, leaves, annotations, stop);
         var taken = await WriteAsync(act, who, package, held, draft, item, plan, stop);
         act.Remember(key, taken);
         await act.CommitAsync(stop);
@@ -79,20 +79,23 @@ public sealed class Incoming(
     }
 
     /// <summary>Compares the file with what is here, under the package's lock.</summary>
-    private static async Task<BroughtIn> PlanAsync(Act act, Guid package, Guid document, List<Leaf> leaves, IReadOnlyList<BroughtAnnotation> annotations, CancellationToken stop)
+    private static async Task<BroughtIn> PlanAsync(Act act, Guid package, SlipStanding standing, Guid document, List<Leaf> leaves, IReadOnlyList<BroughtAnnotation> annotations, CancellationToken stop)
     {
-        var notes = (await act.ListAsync("SELECT id, body FROM note WHERE package_id = $1 AND standing <> 'withdrawn'", r => new KnownNote(r.GetGuid(0), r.GetString(1)), [package], stop)).ToDictionary(n => n.Id);
+        // What was said to a note that takes no more words is kept in a note of its own.
+        var brings = new NoteActor(false, false, false, standing) { HasPart = true };
+        var notes = (await act.ListAsync("SELECT id, body, kind, standing FROM note WHERE package_id = $1", r => new KnownNote(
+                r.GetGuid(0), r.GetString(1), NoteRules.Apply(Words.Parse<NoteKind>(r.GetString(2)), Words.Parse<NoteStanding>(r.GetString(3)), NoteAct.Reply, brings).Refusal is null), [package], stop)).ToDictionary(n => n.Id);
         // Places of notes lie with the note they were drawn for first, in whichever package that was.
         var origins = (await act.ListAsync("SELECT coalesce(origin, id), id FROM note WHERE package_id = $1", r => (r.GetGuid(0), r.GetGuid(1)), [package], stop)).ToDictionary(o => o.Item1, o => o.Item2);
         var ids = annotations.SelectMany(a => new[] { a.Annotation.Id, a.Annotation.ReplyTo ?? "" }).Distinct().Select(i => Guid.TryParse(i, out var id) ? id : Guid.Empty).Where(i => i != Guid.Empty).ToArray();
         var marks = (await OverlayRows.MarkupsAsync(act, ids, stop)).Select(m => m.Markup).ToDictionary(m => m.Id, m =>
         {
             var note = m.Note is { } of && origins.TryGetValue(of, out var here) ? notes.GetValueOrDefault(here) : null;
-            return new KnownMark(m.Id, note?.Id, note?.Words ?? m.Shape switch { WrittenWords w => w.Text, Leader l => l.Text, Stamp s => s.Text, Count c => c.Number.ToString(CultureInfo.InvariantCulture), _ => "" });
+            return new KnownMark(m.Id, note is { TakesWords: true } ? note.Id : null, note?.Words ?? m.Shape switch { WrittenWords w => w.Text, Leader l => l.Text, Stamp s => s.Text, Count c => c.Number.ToString(CultureInfo.InvariantCulture), _ => "" });
         });
         var before = await act.ListAsync("SELECT foreign_id, digest, note_id FROM brought_in WHERE document_id = $1", r => new KnownBrought(r.GetString(0), r.GetString(1), r.IdOrNull(2)), [document], stop);
         // What went to a note that is withdrawn by now, or in another package, becomes a note of its own.
-        return Bringing.Plan(annotations, leaves, marks, notes, before.Select(b => b.Note is { } n && !notes.ContainsKey(n) ? b with { Note = null } : b), NoteRules.LongestText, Guid.CreateVersion7);
+        return Bringing.Plan(annotations, leaves, marks, notes, before.Select(b => b.Note is { } n && notes.GetValueOrDefault(n) is not { TakesWords: true } ? b with { Note = null } : b), NoteRules.LongestText, Guid.CreateVersion7);
     }
 
     private static async Task<MarkedFileTaken> WriteAsync(Act act, Who who, Guid package, HeldPackage held, Guid draft, SlipItem item, BroughtIn plan, CancellationToken stop)
