@@ -106,8 +106,13 @@ public sealed class OutTables : IDisposable
 
         static (string? Words, double[] Numbers) Numbers(Shape shape)
         {
-            // No whole number: how many scallops a side has would depend on its last digit.
-            var outline = shape.Outline(0.9871);
+            // A cloud by what it is drawn about: how many scallops a side has depends on its last digit.
+            var outline = (shape switch
+            {
+                Cloud cloud => new Box(cloud.From, cloud.To),
+                CloudPath cloud => new Polyline(cloud.Points),
+                _ => shape,
+            }).Outline(1);
             var points = outline.Lines.SelectMany(l => l).Append(outline.Anchor).ToList();
             var box = points.Aggregate(Extents.Empty, (e, p) => e.With(p.X, p.Y));
             return (outline.Words?.Text, [points.Count, box.MinX, box.MinY, box.MaxX, box.MaxY, outline.Words?.Height ?? 0]);

@@ -40,18 +40,17 @@ const freePort = () =>
     });
   });
 
-async function answering(url: string) {
-  for (let i = 0; i < 300; i++) {
-    if (
-      await fetch(url).then(
-        (a) => a.ok,
-        () => false,
-      )
-    )
-      return;
+/** Whether the address answers before the child behind it ends: as long as it runs, it has its time. */
+async function answers(url: string, child: ChildProcess) {
+  while (child.exitCode === null && child.signalCode === null) {
+    const fine = await fetch(url, { signal: AbortSignal.timeout(10_000) }).then(
+      (a) => a.ok,
+      () => false,
+    );
+    if (fine) return true;
     await new Promise((done) => setTimeout(done, 200));
   }
-  throw new Error(`${url} does not answer.`);
+  return false;
 }
 
 export const test = base.extend<object, { house: House }>({
@@ -64,8 +63,6 @@ export const test = base.extend<object, { house: House }>({
       const folder = `${root}/.data/browser-${worker.workerIndex}`;
       await rm(folder, { recursive: true, force: true });
       await mkdir(folder, { recursive: true });
-      const [web, page, smtp] = [await freePort(), await freePort(), await freePort()];
-      const [url, mailPage] = [`http://127.0.0.1:${web}`, `http://127.0.0.1:${page}`];
       const children: ChildProcess[] = [];
       const start = (what: string, args: string[], cwd: string, env: Record<string, string> = {}) => {
         const child = spawn("dotnet", args, {
@@ -77,27 +74,40 @@ export const test = base.extend<object, { house: House }>({
         child.stdout!.pipe(log, { end: false });
         child.stderr!.pipe(log, { end: false });
         children.push(child);
+        return child;
       };
-      start(
-        "mail",
-        [process.env.FROE_SINK!, "--smtp", `${smtp}`, "--folder", `${folder}/mail`, "--urls", mailPage],
-        folder,
-      );
-      start("server", [process.env.FROE_SERVER!, "--urls", url], `${root}/src/Froe.Server`, {
-        Froe__Database: database,
-        Froe__Web: `${root}/web/dist`,
-        Froe__Reader: process.env.FROE_TOOL!,
-        Froe__Demo: "true",
-        Froe__FreeGuesses: "1000",
-        // The demo's passwords guard nothing, and are signed with often.
-        Froe__PasswordRounds: "1000",
-        Froe__MailHost: "127.0.0.1",
-        Froe__MailPort: `${smtp}`,
-        Froe__Address: url,
-      });
+      // A port that was free may be taken before its server has it, by anybody's connection: then others are taken.
+      const raised = async (start: () => Promise<{ url: string; child: ChildProcess }>) => {
+        for (let i = 0; i < 5; i++) {
+          const { url, child } = await start();
+          if (await answers(url, child)) return new URL(url).origin;
+        }
+        throw new Error(`A server of the tests ends as soon as it starts: its words are in ${folder}.`);
+      };
       try {
-        await answering(`${url}/health/live`);
-        await answering(mailPage);
+        let smtp = 0;
+        const mailPage = await raised(async () => {
+          smtp = await freePort();
+          const url = `http://127.0.0.1:${await freePort()}`;
+          const args = [process.env.FROE_SINK!, "--smtp", `${smtp}`, "--folder", `${folder}/mail`, "--urls", url];
+          return { url, child: start("mail", args, folder) };
+        });
+        const url = await raised(async () => {
+          const url = `http://127.0.0.1:${await freePort()}`;
+          const child = start("server", [process.env.FROE_SERVER!, "--urls", url], `${root}/src/Froe.Server`, {
+            Froe__Database: database,
+            Froe__Web: `${root}/web/dist`,
+            Froe__Reader: process.env.FROE_TOOL!,
+            Froe__Demo: "true",
+            Froe__FreeGuesses: "1000",
+            // The demo's passwords guard nothing, and are signed with often.
+            Froe__PasswordRounds: "1000",
+            Froe__MailHost: "127.0.0.1",
+            Froe__MailPort: `${smtp}`,
+            Froe__Address: url,
+          });
+          return { url: `${url}/health/live`, child };
+        });
         await use({
           url,
           mailPage,
