@@ -114,7 +114,7 @@ export function answersOf(id, frame) {
   /** @type {Schemas["ShownLeaf"][]} */
   const leaves = [{ position: 0, name: "Model", frame, grid: null, scales: [], namedScales: [], maySetScale: false }];
   /** @type {Schemas["DraftOverlays"]} */
-  const overlays = { mayDraw: true, overlays: [] };
+  const overlays = { mayDraw: true, mayShare: true, overlays: [] };
   return {
     "/api/session": session,
     "/api/desk": desk,

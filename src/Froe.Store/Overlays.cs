@@ -12,7 +12,14 @@ namespace Froe.Store;
 
 /// <summary>An overlay as it is kept.</summary>
 /// <param name="Signed">Its version when its owner signed last; 0 when they never did.</param>
-public sealed record OverlayRow(Guid Id, Guid Draft, Guid Owner, string Name, DateTimeOffset MadeAt, long Version, byte[] Sha256, long Signed);
+/// <param name="IsPrivate">Whether only its owner sees what lies on it and belongs to no note.</param>
+/// <param name="IsRemoved">Whether its owner has put it away, with nothing on it.</param>
+/// <param name="Round">The round of its package in which it was made; 0 before that was sent, null when it is not known.</param>
+public sealed record OverlayRow(Guid Id, Guid Draft, Guid Owner, string Name, DateTimeOffset MadeAt, long Version, byte[] Sha256, long Signed, bool IsPrivate, bool IsRemoved, int? Round)
+{
+    /// <summary>Whether somebody sees what lies on it without a note.</summary>
+    public bool IsSeenBy(Guid person) => !IsPrivate || Owner == person;
+}
 
 /// <summary>A markup as it is kept.</summary>
 /// <param name="Zone">Where it lies in words; null when its sheet has no zones.</param>
@@ -42,14 +49,14 @@ public sealed record MarkupBody(
 /// <summary>Overlays and their markups: what is read and written of them. Nothing is decided here.</summary>
 public static class OverlayRows
 {
-    private const string OverlaySql = "SELECT id, draft_id, owner, name, made_at, version, sha256, signed_version FROM overlay";
+    private const string OverlaySql = "SELECT id, draft_id, owner, name, made_at, version, sha256, signed_version, is_private, removed_at IS NOT NULL, round FROM overlay";
     private const string MarkupSql = "SELECT m.id, m.overlay_id, m.place::text, m.shape::text, m.note_id, m.version, m.erased_at IS NOT NULL, m.zone FROM markup m";
 
     /// <summary>The overlays on some drafts, for <see cref="Act.ReadAsync"/> with <see cref="Overlay"/>.</summary>
     public const string OfDraftsSql = OverlaySql + " WHERE draft_id = ANY ($1) ORDER BY made_at, id";
 
     /// <summary>An overlay's row.</summary>
-    public static OverlayRow Overlay(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetString(3), r.Time(4), r.GetInt64(5), r.GetFieldValue<byte[]>(6), r.GetInt64(7));
+    public static OverlayRow Overlay(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetString(3), r.Time(4), r.GetInt64(5), r.GetFieldValue<byte[]>(6), r.GetInt64(7), r.GetBoolean(8), r.GetBoolean(9), r.IsDBNull(10) ? null : r.GetInt32(10));
 
     /// <summary>The overlays on a draft, oldest first.</summary>
     public static Task<List<OverlayRow>> OfDraftAsync(IReads reads, Guid draft, CancellationToken stop)
@@ -65,20 +72,20 @@ public static class OverlayRows
         return (await reads.ListAsync(OverlaySql + " WHERE id = $1", Overlay, [id], stop)).FirstOrDefault();
     }
 
-    /// <summary>A person's overlays on a draft, oldest first, held until the act ends.</summary>
+    /// <summary>A person's overlays on a draft, oldest first and those put away last, held until the act ends.</summary>
     public static Task<List<OverlayRow>> HoldAsync(Act act, Guid draft, Guid owner, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        return act.ListAsync(OverlaySql + " WHERE draft_id = $1 AND owner = $2 ORDER BY made_at, id FOR UPDATE", Overlay, [draft, owner], stop);
+        return act.ListAsync(OverlaySql + " WHERE draft_id = $1 AND owner = $2 ORDER BY removed_at IS NOT NULL, made_at, id FOR UPDATE", Overlay, [draft, owner], stop);
     }
 
     /// <summary>Makes an overlay with nothing on it; one of the same id, or that name of the same person on the draft, stays.</summary>
-    public static Task<List<Guid>> MakeAsync(Act act, Guid id, Guid draft, Guid owner, string name, CancellationToken stop)
+    public static Task<List<Guid>> MakeAsync(Act act, Guid id, Guid draft, Guid owner, string name, bool isPrivate, int round, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
         return act.ListAsync(
-            "INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256) VALUES ($1, $2, $3, $4, $5, 0, $6) ON CONFLICT DO NOTHING RETURNING id",
-            r => r.GetGuid(0), [id, draft, owner, name, act.At.UtcDateTime, OverlayRules.Digest([])], stop);
+            "INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256, is_private, round) VALUES ($1, $2, $3, $4, $5, 0, $6, $7, $8) ON CONFLICT DO NOTHING RETURNING id",
+            r => r.GetGuid(0), [id, draft, owner, name, act.At.UtcDateTime, OverlayRules.Digest([]), isPrivate, round], stop);
     }
 
     /// <summary>Calls an overlay something else.</summary>
@@ -88,11 +95,32 @@ public static class OverlayRows
         act.Write("UPDATE overlay SET name = $2 WHERE id = $1", id, name);
     }
 
-    /// <summary>Notes that a person signs with their overlays on some drafts as they are.</summary>
+    /// <summary>Shows an overlay to its owner alone, or to all who see the draft.</summary>
+    public static void Share(Act act, Guid id, bool isPrivate)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE overlay SET is_private = $2 WHERE id = $1", id, isPrivate);
+    }
+
+    /// <summary>Puts away an overlay on which nothing lies.</summary>
+    public static void Remove(Act act, Guid id)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE overlay SET removed_at = $2 WHERE id = $1", id, act.At.UtcDateTime);
+    }
+
+    /// <summary>Takes an overlay up again that was put away, by a name that no other has.</summary>
+    public static void TakeUp(Act act, Guid id, string name)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE overlay SET removed_at = NULL, name = $2 WHERE id = $1", id, name);
+    }
+
+    /// <summary>Notes that a person signs with their overlays on some drafts as they are; from then on everybody sees them.</summary>
     public static void Sign(Act act, Guid owner, Guid[] drafts)
     {
         ArgumentNullException.ThrowIfNull(act);
-        act.Write("UPDATE overlay SET signed_version = version WHERE owner = $1 AND draft_id = ANY ($2)", owner, drafts);
+        act.Write("UPDATE overlay SET signed_version = version, is_private = false WHERE owner = $1 AND draft_id = ANY ($2)", owner, drafts);
     }
 
     /// <summary>What lies on overlays, in the order it was drawn.</summary>
@@ -122,17 +150,17 @@ public static class OverlayRows
             r => new NoteMark(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), PlaceOf(r.GetString(4)), ShapeOf(r.GetString(5)), r.TextOrNull(6)), [package], stop);
     }
 
-    /// <summary>The first markup on each of some drafts, by sheet and by when it was drawn, and how many there are.</summary>
-    public static async Task<Dictionary<Guid, FirstMarkup>> FirstAsync(IReads reads, Guid[] drafts, CancellationToken stop)
+    /// <summary>The first markup on each of some drafts that somebody sees, by sheet and by when it was drawn, and how many there are.</summary>
+    public static async Task<Dictionary<Guid, FirstMarkup>> FirstAsync(IReads reads, Guid person, Guid[] drafts, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(reads);
         return (await reads.ListAsync(
             """
             SELECT DISTINCT ON (o.draft_id) o.draft_id, m.id, m.place::text, m.shape::text, count(*) OVER (PARTITION BY o.draft_id)::int
-            FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = ANY ($1)
+            FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = ANY ($1) AND (o.owner = $2 OR NOT o.is_private OR m.note_id IS NOT NULL)
             ORDER BY o.draft_id, (m.place ->> 'leaf')::int, m.changed_at, m.id
             """,
-            r => (Draft: r.GetGuid(0), First: new FirstMarkup(r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.GetInt32(4))), [drafts], stop)).ToDictionary(m => m.Draft, m => m.First);
+            r => (Draft: r.GetGuid(0), First: new FirstMarkup(r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.GetInt32(4))), [drafts, person], stop)).ToDictionary(m => m.Draft, m => m.First);
     }
 
     /// <summary>The overlays on which places of a note lie, held until the act ends.</summary>

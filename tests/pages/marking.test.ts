@@ -4,6 +4,7 @@ import { test } from "node:test";
 import type { MarkupChange, Point, Shape } from "../../web/src/api/types";
 import { MarkHistory } from "../../web/src/viewer/markup/history";
 import { inverse, merged, MarkStore, type Change, type Mark } from "../../web/src/viewer/markup/store";
+import { UnsentMarks, type Unsent } from "../../web/src/viewer/markup/unsent";
 import { MarkSync, type Answer, type Line } from "../../web/src/viewer/markup/sync";
 import {
   anchorOf,
@@ -201,7 +202,7 @@ class Office {
   }
 }
 
-function page(office: Office) {
+function page(office: Office, wait = () => Promise.resolve()) {
   const store = new MarkStore();
   const history = new MarkHistory();
   let keys = 0;
@@ -214,7 +215,7 @@ function page(office: Office) {
     fetch: () => Promise.resolve(office.known()),
     isDown: (e) => e instanceof TypeError,
     newKey: () => `k${keys++}`,
-    wait: () => Promise.resolve(),
+    wait,
   };
   const sync: MarkSync = new MarkSync(
     store,
@@ -383,4 +384,38 @@ test("laws: a change and its inverse are nothing, and a page and its server agre
     await sync.settled();
     assert.equal(office.lies.size, 0, `seed ${seed}`);
   }
+});
+
+test("what a closed page could not send goes from the next, once", async () => {
+  const kept: { value: Unsent | undefined } = { value: undefined };
+  const shelf = { get: () => kept.value, set: (value: Unsent | undefined) => (kept.value = value) };
+  const office = new Office();
+  // Its wait for the line never ends: it is closed meanwhile.
+  const first = page(office, () => new Promise<void>(() => {}));
+  const shelved = new UnsentMarks(shelf);
+  office.down = 1;
+  first.sync.push([draws("a", cloud(0)), draws("b", cloud(1))]);
+  shelved.keep(first.sync.unsent);
+  await new Promise((done) => setTimeout(done));
+  assert.deepEqual(Object.keys(kept.value ?? {}), ["a", "b"]);
+  // Another begins with what is on the shelf. One of the two had come through after all.
+  const second = page(office);
+  const taken = new UnsentMarks(shelf);
+  office.alter("a", cloud(0));
+  second.store.hear(office.known());
+  const { send, isOvertaken } = taken.takeUp(second.store.find);
+  assert.deepEqual([send.map((c) => c.id), isOvertaken], [["b"], false]);
+  second.sync.push(send);
+  await second.sync.settled();
+  taken.keep(second.sync.unsent);
+  assert.deepEqual([...office.lies.keys()].sort(), ["a", "b"]);
+  assert.equal(second.sync.fault, "");
+  assert.equal(kept.value, undefined);
+  assert.deepEqual(taken.takeUp(second.store.find).send, []);
+
+  // What somebody changed elsewhere meanwhile is the later word.
+  shelf.set({ a: { id: "a", before: mark("a", cloud(0)), after: mark("a", cloud(5)) } });
+  office.alter("a", cloud(9));
+  second.store.hear(office.known());
+  assert.deepEqual(new UnsentMarks(shelf).takeUp(second.store.find), { send: [], isOvertaken: true });
 });

@@ -22,11 +22,40 @@ public static class OverlayRules
     /// <summary>Overlays of one person on one draft.</summary>
     public const int MostOverlays = 20;
 
+    /// <summary>Overlays of one person on one draft with those that were put away.</summary>
+    public const int MostEver = 200;
+
     /// <summary>Markups on one overlay.</summary>
     public const int MostMarkups = 2000;
 
     /// <summary>Changes at once.</summary>
     public const int MostChanges = 200;
+
+    /// <summary>A name that none of some others has: itself, or with a number behind it.</summary>
+    public static string FreeName(string name, IEnumerable<string> others)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        var taken = others.ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var free = name;
+        for (var i = 2; taken.Contains(free); i++) free = WithNumber(i);
+        return free;
+
+        string WithNumber(int number)
+        {
+            var behind = FormattableString.Invariant($" {number}");
+            return name[..Math.Min(name.Length, LongestName - behind.Length)].TrimEnd() + behind;
+        }
+    }
+
+    /// <summary>The id of a markup's copy on another draft: the same each time, so that copying twice copies once.</summary>
+    public static Guid CopyOf(Guid markup, Guid draft)
+    {
+        var hash = SHA256.HashData([.. markup.ToByteArray(bigEndian: true), .. draft.ToByteArray(bigEndian: true)]);
+        // As RFC 9562, 5.8 has ids of one's own making: version 8, variant 2.
+        hash[6] = (byte)((hash[6] & 0x0F) | 0x80);
+        hash[8] = (byte)((hash[8] & 0x3F) | 0x80);
+        return new Guid(hash.AsSpan(0, 16), bigEndian: true);
+    }
 
     /// <summary>
     /// What an overlay holds, as SHA-256 over its markups in the order of their ids (RFC 9562, 16 bytes, most significant first), each its id and the

@@ -24,6 +24,10 @@ public static class Reviewing
     /// <summary>Whether a person reviews a package now.</summary>
     public static bool IsAwaited(Slip slip, Guid person, IReadOnlyDictionary<Guid, Guid> deputies) => SeatsOf(slip, person, deputies).Any();
 
+    /// <summary>Whether what a person draws now is kept from others until they sign: they are awaited in a step that asks for it.</summary>
+    public static bool MarksApart(Slip? slip, Guid person, IReadOnlyDictionary<Guid, Guid> deputies) =>
+        slip is not null && SeatsOf(slip, person, deputies).Any(s => s.Step.MarksApart);
+
     /// <summary>For whom a person acts who reviews a package now: themselves where they can, else whom they stand in for; null when they do not review.</summary>
     public static Guid? ActsFor(Slip slip, Guid person, IReadOnlyDictionary<Guid, Guid> deputies)
     {

@@ -168,6 +168,9 @@ public sealed record Step(string Key, string Name, string Instruction, decimal W
     /// </summary>
     public int SeenShare { get; init; }
 
+    /// <summary>What a signer draws here, and no note speaks of, is seen by nobody else until they have signed: nobody looks with another's eyes.</summary>
+    public bool MarksApart { get; init; }
+
     /// <summary>Whole working days before the due time on which signers are reminded.</summary>
     public ImmutableArray<int> Reminders { get; init; } = [];
 

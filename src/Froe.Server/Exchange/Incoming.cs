@@ -100,7 +100,7 @@ public sealed class Incoming(
 
     private static async Task<MarkedFileTaken> WriteAsync(Act act, Who who, Guid package, HeldPackage held, Guid draft, SlipItem item, BroughtIn plan, CancellationToken stop)
     {
-        var overlays = await OverlaysAsync(act, draft, who.Id, plan, stop);
+        var overlays = await OverlaysAsync(act, draft, held.Slip, who.Id, plan, stop);
         var puts = plan.Taken.SelectMany(t => t.Shapes.Select(s => new PutMarkup(Guid.CreateVersion7(), overlays[t.From], new OnSheet(s.Leaf), s.Shape, t.Note))).ToList();
         var remarks = plan.Taken.Where(t => t is { IsReply: false, Note: not null }).ToList();
         var numbers = new Dictionary<Guid, int>();
@@ -143,7 +143,7 @@ public sealed class Incoming(
     }
 
     /// <summary>An overlay of who brings it in for each name in the file; one for all others when there are too many.</summary>
-    private static async Task<Dictionary<string, Guid>> OverlaysAsync(Act act, Guid draft, Guid person, BroughtIn plan, CancellationToken stop)
+    private static async Task<Dictionary<string, Guid>> OverlaysAsync(Act act, Guid draft, Slip slip, Guid person, BroughtIn plan, CancellationToken stop)
     {
         const string Others = "From outside";
         var own = await OverlayRows.HoldAsync(act, draft, person, stop);
@@ -158,7 +158,7 @@ public sealed class Incoming(
                 if (own.Count >= OverlayRules.MostOverlays) overlay = own[^1];
                 else
                 {
-                    await OverlayRows.MakeAsync(act, Guid.CreateVersion7(), draft, person, name, stop);
+                    await Overlaying.MakeAsync(act, Guid.CreateVersion7(), draft, slip, name, null, stop);
                     own = await OverlayRows.HoldAsync(act, draft, person, stop);
                     overlay = own.Find(o => string.Equals(o.Name, name, StringComparison.OrdinalIgnoreCase)) ?? own[^1];
                 }

@@ -15,17 +15,18 @@ namespace Froe.Server.Exchange;
 public sealed class LyingOnDrafts(Database database, PackageViews packages, Scaling scaling)
 {
     /// <summary>Sheets of a draft with what lies on them.</summary>
+    /// <param name="person">Who asks: what others keep to themselves does not go out.</param>
     /// <param name="notes">Of its package, as far as whoever asks may see them.</param>
     /// <param name="without">Overlays that are left out.</param>
     /// <param name="carried">Whether places on earlier drafts of notes that lie here too are among them.</param>
-    public async Task<IReadOnlyList<MarkedLeaf>> LeavesAsync(Guid draft, Guid document, IReadOnlyList<Leaf> leaves, IReadOnlyList<NoteRow> notes, Guid[]? without, bool carried, CancellationToken stop)
+    public async Task<IReadOnlyList<MarkedLeaf>> LeavesAsync(Guid person, Guid draft, Guid document, IReadOnlyList<Leaf> leaves, IReadOnlyList<NoteRow> notes, Guid[]? without, bool carried, CancellationToken stop)
     {
         var overlays = (await OverlayRows.OfDraftAsync(database, draft, stop)).Where(o => without?.Contains(o.Id) != true).ToDictionary(o => o.Id);
         var owners = (await database.ListAsync("SELECT id, name FROM person WHERE id = ANY ($1)", r => (r.GetGuid(0), r.GetString(1)), [overlays.Values.Select(o => o.Owner).Distinct().ToArray()], stop)).ToDictionary(o => o.Item1, o => o.Item2);
         var drawn = (await database.ListAsync("SELECT id, changed_at FROM markup WHERE overlay_id = ANY ($1)", r => (r.GetGuid(0), r.Time(1)), [overlays.Keys.ToArray()], stop)).ToDictionary(m => m.Item1, m => m.Item2);
         var scales = await scaling.HoldAsync(draft, leaves, stop);
         var sent = notes.ToDictionary(n => n.Id, Sent);
-        var marks = (await OverlayRows.OnAsync(database, overlays.Keys, stop)).Select(m => m.Markup)
+        var marks = (await OverlayRows.OnAsync(database, overlays.Keys, stop)).Select(m => m.Markup).Where(m => m.Note is not null || overlays[m.Overlay].IsSeenBy(person))
             .Select(m => (m.Place.Leaf, Mark: new SentMark(m.Id, m.Shape, null, owners[overlays[m.Overlay].Owner], drawn[m.Id], overlays[m.Overlay].Name, m.Note is { } note ? sent.GetValueOrDefault(note) : null)))
             .Concat(!carried ? [] : Carried(notes, document, draft, sent)).ToLookup(m => m.Leaf, m => m.Mark);
         // What is about the whole stands on the first sheet.

@@ -38,7 +38,7 @@ public sealed class Outgoing(Database database, Access access, LyingOnDrafts lyi
         if (isOne) leaves = [leaves.Find(l => l.Position == (asked.Leaf ?? leaves[0].Position)) ?? throw Refused.Missing("sheet")];
         var name = string.Create(CultureInfo.InvariantCulture, $"{number} {revision}.{ordinal}");
         using var place = transfers.Begin(who.Id);
-        var marked = new MarkedDraft($"{name} {title}", await lyingOn.LeavesAsync(draft, document, leaves, await lyingOn.NotesAsync(who, draft, stop), asked.Without, asked.Carried != false, stop));
+        var marked = new MarkedDraft($"{name} {title}", await lyingOn.LeavesAsync(who.Id, draft, document, leaves, await lyingOn.NotesAsync(who, draft, stop), asked.Without, asked.Carried != false, stop));
         var folder = await errands.FolderAsync(draft, leaves, stop);
         try
         {

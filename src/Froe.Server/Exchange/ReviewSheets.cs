@@ -39,7 +39,7 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
                 if (items.Sum(i => i.Leaves.Count) + leaves.Count > MostSheets)
                     throw Refused.Invalid("too-many-sheets", $"The package has more than {MostSheets} sheets; a review sheet takes no more. Take the drafts one by one, and the notes as a list.");
                 await errands.FillAsync(Directory.CreateDirectory(ReviewSheetFile.FolderOf(folder.FullName, items.Count)), item.Draft, leaves, stop);
-                items.Add(new ReviewedItem(NameOf(item), item.Title, item.FileName, item.Sha256, await lyingOn.LeavesAsync(item.Draft, item.Document, leaves, view.Notes, null, true, stop)));
+                items.Add(new ReviewedItem(NameOf(item), item.Title, item.FileName, item.Sha256, await lyingOn.LeavesAsync(who.Id, item.Draft, item.Document, leaves, view.Notes, null, true, stop)));
             }
             await errands.RunAsync<ReviewSheetErrand, MarkedOut>("review-sheet", folder, new ReviewSheetErrand(SheetOf(view, items, place)), stop);
             await using var file = File.OpenRead(Path.Combine(folder.FullName, ErrandFiles.File));

@@ -4,7 +4,6 @@ using Froe.Core.Overlays;
 using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.Changes;
-using Froe.Server.Packages;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -24,9 +23,6 @@ public sealed record MarkupsChanged(IReadOnlyList<DrawnMarkup> Markups, IReadOnl
 /// <param name="Version">Which is named when it is put back.</param>
 public sealed record ErasedMarkup(Guid Id, long Version);
 
-/// <summary>What an overlay is to be called.</summary>
-public sealed record OverlayName(string Name);
-
 /// <summary>Drawing on one's overlays: one transaction for each batch of changes.</summary>
 public sealed class Marking(Database database, Access access, Announcements changes, TimeProvider clock)
 {
@@ -39,7 +35,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
         await access.DemandDraftAsync(who, draft, stop);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<MarkupsChanged>(wanted.Key, stop) is { } before) return before;
-        var (package, slip) = await HoldPackageAsync(act, draft, stop);
+        var (package, slip) = await Overlaying.HoldPackageAsync(act, draft, stop);
         var board = new Board(act, draft, slip, await OverlayView.OwnNotesAsync(act, package, who.Id, stop), null);
         var rows = await board.ApplyAsync(wanted.Changes, stop);
         var answer = new MarkupsChanged(
@@ -53,36 +49,6 @@ public sealed class Marking(Database database, Access access, Announcements chan
         return answer;
     }
 
-    /// <summary>Makes an overlay of one's own, or calls it something else.</summary>
-    public async Task NameAsync(Who who, Guid draft, Guid id, OverlayName wanted, CancellationToken stop)
-    {
-        ArgumentNullException.ThrowIfNull(who);
-        ArgumentNullException.ThrowIfNull(wanted);
-        var name = wanted.Name.Trim();
-        if (name.Length == 0) throw Refused.Invalid("no-name", "Give the overlay a name.");
-        if (name.Length > OverlayRules.LongestName) throw Refused.Invalid("too-long", $"The name may have {OverlayRules.LongestName} characters.");
-        await access.DemandDraftAsync(who, draft, stop);
-        await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        var (_, slip) = await HoldPackageAsync(act, draft, stop);
-        if (!(await act.ListAsync("SELECT 1 FROM draft WHERE id = $1", r => r.GetInt32(0), [draft], stop)).Contains(1)) throw Refused.Missing("draft");
-        if (MarkupRules.Standing(slip, draft) == DraftStanding.Reviewed) throw new Refused(new Refusal("not-under-review", "This draft is not under review any more; its overlays stay as they are."));
-        var own = await OverlayRows.HoldAsync(act, draft, who.Id, stop);
-        if (own.Find(o => o.Id == id) is { } held)
-        {
-            if (held.Name == name) return;
-            if (own.Exists(o => o.Id != id && string.Equals(o.Name, name, StringComparison.OrdinalIgnoreCase))) throw NameTaken(name);
-            OverlayRows.Rename(act, id, name);
-        }
-        else
-        {
-            if (own.Count >= OverlayRules.MostOverlays) throw new Refused(new Refusal("too-many-overlays", $"You have {OverlayRules.MostOverlays} overlays on this draft already. Draw on one of them."));
-            // An id that is somebody else's is refused with the same word as a name that is taken: it says nothing of theirs.
-            if ((await OverlayRows.MakeAsync(act, id, draft, who.Id, name, stop)).Count == 0) throw NameTaken(name);
-        }
-        await act.CommitAsync(stop);
-        changes.Announce("overlay", draft);
-    }
-
     /// <summary>The changes that a new note brings, made in its own act.</summary>
     /// <param name="note">The note being written.</param>
     internal static async Task<IReadOnlyList<MarkupRow>> PlaceAsync(Act act, Guid draft, Slip slip, Guid note, NoteKind kind, IReadOnlyList<PutMarkup> marks, CancellationToken stop)
@@ -92,6 +58,10 @@ public sealed class Marking(Database database, Access access, Announcements chan
         var board = new Board(act, draft, slip, new Dictionary<Guid, (NoteKind, NoteStanding)> { [note] = (kind, NoteStanding.Open) }, note);
         return await board.ApplyAsync([.. marks.Select(m => m with { Note = note })], stop);
     }
+
+    /// <summary>Draws what was drawn elsewhere, without notes, in an act.</summary>
+    internal static Task<IReadOnlyList<MarkupRow>> DrawAsync(Act act, Guid draft, Slip? slip, IReadOnlyList<PutMarkup> marks, CancellationToken stop) =>
+        new Board(act, draft, slip, new Dictionary<Guid, (NoteKind, NoteStanding)>(), null).ApplyAsync(marks, stop);
 
     /// <summary>The markups that come with several new notes, or with none, made in the act that writes those.</summary>
     /// <param name="notes">The notes being written.</param>
@@ -115,12 +85,6 @@ public sealed class Marking(Database database, Access access, Announcements chan
         }
         return [.. overlays.Select(o => o.Draft).Distinct()];
     }
-
-    /// <summary>The package that a draft was last sent in, held against signing and routing until the act ends; nothing when it was not sent.</summary>
-    private static async Task<(Guid? Package, Slip? Slip)> HoldPackageAsync(Act act, Guid draft, CancellationToken stop) =>
-        (await act.ListAsync(OverlayView.PackageSql + " FOR SHARE OF k", r => ((Guid?)r.GetGuid(0), SlipStore.Read(r.GetString(1))), [draft], stop)) is [var found] ? found : (null, null);
-
-    private static Refused NameTaken(string name) => new(new Refusal("name-taken", $"You have an overlay “{name}” on this draft already. Draw on it, or choose another name."));
 
     /// <summary>A person's overlays on a draft while they are drawn on.</summary>
     private sealed class Board(Act act, Guid draft, Slip? slip, IReadOnlyDictionary<Guid, (NoteKind, NoteStanding)> notes, Guid? newNote)
@@ -166,7 +130,8 @@ public sealed class Marking(Database database, Access access, Announcements chan
             if (more > 0 && await CountAsync(overlay.Id, stop) + more > OverlayRules.MostMarkups)
                 throw new Refused(new Refusal("overlay-full", $"An overlay holds {OverlayRules.MostMarkups:N0} markups; “{overlay.Name}” is full. Draw on another."));
             var version = await OverlayRows.WriteAsync(act, overlay, changed, stop);
-            own[overlay.Id] = overlay with { Version = version };
+            if (overlay.IsRemoved && more > 0) OverlayRows.TakeUp(act, overlay.Id, OverlayRules.FreeName(overlay.Name, own.Values.Where(o => !o.IsRemoved).Select(o => o.Name)));
+            own[overlay.Id] = overlay with { Version = version, IsRemoved = overlay.IsRemoved && more == 0 };
             foreach (var row in changed) after[row.Markup.Id] = row with { Markup = row.Markup with { Version = version } };
         }
 
@@ -176,13 +141,13 @@ public sealed class Marking(Database database, Access access, Announcements chan
         private async Task<Guid?> FirstAsync(MarkupChange change, CancellationToken stop)
         {
             if (change is EraseMarkup) return null;
-            if (own.Count == 0)
+            if (own.Values.All(o => o.IsRemoved))
             {
-                await OverlayRows.MakeAsync(act, Guid.CreateVersion7(), draft, act.Person, OverlayRules.FirstName, stop);
+                await Overlaying.MakeAsync(act, Guid.CreateVersion7(), draft, slip, OverlayRules.FirstName, null, stop);
                 // Another window may have made it just now.
                 own = (await OverlayRows.HoldAsync(act, draft, act.Person, stop)).ToDictionary(o => o.Id);
             }
-            return own.Values.MinBy(o => (o.MadeAt, o.Id))!.Id;
+            return own.Values.Where(o => !o.IsRemoved).MinBy(o => (o.MadeAt, o.Id))!.Id;
         }
 
         private string? ZoneOf(Markup markup) => context.Leaves.FirstOrDefault(l => l.Position == markup.Place.Leaf)?.Frame switch

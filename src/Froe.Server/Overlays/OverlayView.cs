@@ -2,6 +2,7 @@ using Froe.Core.Draft;
 using Froe.Core.Overlays;
 using Froe.Core.Review;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.Packages;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
@@ -17,14 +18,17 @@ namespace Froe.Server.Overlays;
 public sealed record DrawnMarkup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, string? Zone, long Version, bool MayChange);
 
 /// <summary>An overlay of somebody on a draft.</summary>
-public sealed record DraftOverlay(Guid Id, Guid Owner, string OwnerName, string Name, IReadOnlyList<DrawnMarkup> Markups);
+/// <param name="IsPrivate">Whether only its owner sees what lies on it and belongs to no note; others are shown the places of notes alone.</param>
+/// <param name="Round">The round in which it was made; null before its package was sent, or when it is not known.</param>
+public sealed record DraftOverlay(Guid Id, Guid Owner, string OwnerName, string Name, bool IsPrivate, int? Round, IReadOnlyList<DrawnMarkup> Markups);
 
 /// <summary>All that lies on a draft, oldest overlay first.</summary>
 /// <param name="MayDraw">Whether who looks may draw on it.</param>
-public sealed record DraftOverlays(bool MayDraw, IReadOnlyList<DraftOverlay> Overlays);
+/// <param name="MayShare">Whether who looks may share what they draw before they sign.</param>
+public sealed record DraftOverlays(bool MayDraw, bool MayShare, IReadOnlyList<DraftOverlay> Overlays);
 
 /// <summary>Reads what lies on drafts, for people to see.</summary>
-public sealed class OverlayView(Database database, Access access)
+public sealed class OverlayView(Database database, Access access, TimeProvider clock)
 {
     /// <summary>The package that a draft was last sent in, with its slip: the one it is under review in, else the one it came back from, else the newest.</summary>
     internal const string PackageSql =
@@ -47,9 +51,15 @@ public sealed class OverlayView(Database database, Access access)
         var overlays = await OverlayRows.OfDraftAsync(database, draft, stop);
         var names = (await database.ListAsync("SELECT id, name FROM person WHERE id = ANY ($1)", r => (r.GetGuid(0), r.GetString(1)), [overlays.Select(o => o.Owner).Distinct().ToArray()], stop)).ToDictionary(n => n.Item1, n => n.Item2);
         var markups = (await OverlayRows.OnAsync(database, overlays.Select(o => o.Id), stop)).ToLookup(m => m.Markup.Overlay);
+        var isApart = slip?.Plan.Steps().Any(s => s.MarksApart) == true && Reviewing.MarksApart(slip, who.Id, await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop));
         return new DraftOverlays(
             MarkupRules.Frozen(null, 0, context) is null,
-            [.. overlays.Select(o => new DraftOverlay(o.Id, o.Owner, names[o.Owner], o.Name, [.. markups[o.Id].Select(m => Drawn(m, o, who.Id, context))]))]);
+            !isApart,
+            [.. from o in overlays
+                let seen = markups[o.Id].Where(m => m.Markup.Note is not null || o.IsSeenBy(who.Id)).ToList()
+                // Of what is somebody else's alone, and of what was put away, not even the name is told.
+                where seen.Count > 0 || (o.IsSeenBy(who.Id) && !o.IsRemoved)
+                select new DraftOverlay(o.Id, o.Owner, names[o.Owner], o.Name, o.IsPrivate, o.Round is 0 ? null : o.Round, [.. seen.Select(m => Drawn(m, o, who.Id, context))])]);
     }
 
     /// <summary>The notes of a package that somebody wrote: those they may give places.</summary>

@@ -192,7 +192,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             }),
         });
         var waits = await database.FirstAsync("SELECT since, due FROM awaited_answer WHERE package_id = $1", r => Tuple.Create(r.Time(0), r.TimeOrNull(1)), [id], stop);
-        var marked = await OverlayRows.FirstAsync(database, [.. items.Select(i => i.Draft)], stop);
+        var marked = await OverlayRows.FirstAsync(database, who.Id, [.. items.Select(i => i.Draft)], stop);
         var falling = SlipRules.WouldFall(head.Slip);
         var left = await schedules.LeftForAsync(who.Id, stop);
         var may = Possible.Of(head.Slip, who.Id, context);

@@ -77,7 +77,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
             context = context with { Signers = who.Rights.ForAll(Right.Sign, folders) ? new HashSet<Guid> { who.Id } : new HashSet<Guid>() };
         }
         if (wanted.Folder is { } place) context = context with { Folders = await FilableAsync(act, who, place, stop) };
-        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []], Folder = wanted.Folder, Overlays = OverlayRows.Signed(overlays) }, context);
+        var decision = SlipRules.Decide(held.Slip, new SignOff(who.Id, wanted.Seat, wanted.Verdicts) { For = wanted.For, Answers = [.. wanted.Answers ?? []], Picks = [.. wanted.Picks ?? []], Folder = wanted.Folder, Overlays = OverlayRows.Signed(overlays.Where(o => o.IsSeenBy(who.Id))) }, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var change = held.After(decision, wanted.Remark.Trim());
         var outcome = new SignOffOutcome(Guid.CreateVersion7(), change.After.Standing);

@@ -30,7 +30,7 @@ internal sealed class DocumentList(Database database)
     public const string RowSql =
         """
         SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, d.originator_name, r.label, w.ordinal, w.id, d.standing, d.changed_at, f.path, r.stage,
-               CASE WHEN EXISTS (SELECT 1 FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id)
+               CASE WHEN EXISTS (SELECT 1 FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id AND (NOT o.is_private OR m.note_id IS NOT NULL))
                    THEN (SELECT k.id FROM package_item i JOIN package k ON k.id = i.package_id WHERE i.draft_id = w.id ORDER BY k.sent_at DESC LIMIT 1) END
         FROM document d
         JOIN folder f ON f.id = d.folder_id

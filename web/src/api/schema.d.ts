@@ -3194,7 +3194,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["OverlayName"];
+                    "application/json": components["schemas"]["OverlayWanted"];
                 };
             };
             responses: {
@@ -3208,6 +3208,105 @@ export interface paths {
             };
         };
         post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    overlay: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/overlays/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EarlierOverlay"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/overlays/{overlay}/copied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    overlay: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OverlayCopy"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OverlayCopied"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -4747,6 +4846,8 @@ export interface components {
              *     0 when the plan does not ask. What was seen is then recorded with the signature.
              */
             seenShare?: number;
+            /** @description What a signer draws here, and no note speaks of, is seen by nobody else until they have signed: nobody looks with another's eyes. */
+            marksApart?: boolean;
             /** @description Whole working days before the due time on which signers are reminded. */
             reminders?: number[];
             /** @description Who is told what happens here. */
@@ -5100,12 +5201,21 @@ export interface components {
             owner: string;
             ownerName: string;
             name: string;
+            /** @description Whether only its owner sees what lies on it and belongs to no note; others are shown the places of notes alone. */
+            isPrivate: boolean;
+            /**
+             * Format: int32
+             * @description The round in which it was made; null before its package was sent, or when it is not known.
+             */
+            round: null | number;
             markups: components["schemas"]["DrawnMarkup"][];
         };
         /** @description All that lies on a draft, oldest overlay first. */
         DraftOverlays: {
             /** @description Whether who looks may draw on it. */
             mayDraw: boolean;
+            /** @description Whether who looks may share what they draw before they sign. */
+            mayShare: boolean;
             overlays: components["schemas"]["DraftOverlay"][];
         };
         /** @description A draft of a document. */
@@ -5156,6 +5266,19 @@ export interface components {
             ordinal: number;
             /** Format: int32 */
             round: number;
+        };
+        /** @description An overlay of one's own on an earlier draft. */
+        EarlierOverlay: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description Of which draft, such as “B.1”. */
+            draft: string;
+            /**
+             * Format: int32
+             * @description How many markups lie on it that belong to no note: those of notes go along by themselves.
+             */
+            count: number;
         };
         /** @description A published edition. */
         EditionRow: {
@@ -6367,9 +6490,31 @@ export interface components {
             to: string;
             reason: string;
         };
-        /** @description What an overlay is to be called. */
-        OverlayName: {
+        /** @description Markups were drawn again. */
+        OverlayCopied: {
+            /** Format: int32 */
+            drawn: number;
+            /**
+             * Format: int32
+             * @description How many were not: this draft has no such sheet, or they lie off it.
+             */
+            left: number;
+        };
+        /** @description An overlay whose markups are to be drawn again. */
+        OverlayCopy: {
+            /**
+             * Format: uuid
+             * @description One's own on an earlier draft of the document.
+             */
+            from: string;
+            /** @description What the copy is to be called, if the draft has no such overlay. */
+            name?: null | string;
+        };
+        /** @description How an overlay of one's own is to be. */
+        OverlayWanted: {
             name: string;
+            /** @description Whether what lies on it without a note is for oneself alone until one signs; null leaves it as it is. */
+            isPrivate?: null | boolean;
         };
         /** @description A session as its person sees it in the list of their own. */
         OwnSession: {

@@ -50,6 +50,7 @@ export type CellRange = Schemas["ShapeCellRange"];
 export type MarkPlace = Schemas["Place"];
 export type MarkupChange = Schemas["MarkupChange"];
 export type DraftOverlay = Schemas["DraftOverlay"];
+export type EarlierOverlay = Schemas["EarlierOverlay"];
 export type DrawnMarkup = Schemas["DrawnMarkup"];
 export type NoteMark = Schemas["NoteMark"];
 export type PlanRow = Schemas["PlanRow"];
@@ -141,6 +142,7 @@ export type Block =
       oneSeatEach?: boolean;
       /** In hundredths of each item; 0 where the step does not ask. */
       seenShare?: number;
+      marksApart?: boolean;
       tells?: Telling[];
       reminders?: number[];
     }

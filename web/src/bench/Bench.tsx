@@ -51,6 +51,13 @@ function LoadedBench({ p }: { p: PackageView }) {
             setHidden={(hidden) => act({ does: "hide", hidden })}
             active={b.drawnOn}
             setActive={(overlay) => act({ does: "draw on", overlay })}
+            mayShare={b.mayShare}
+            onMove={(from, to) =>
+              b.marking.move(
+                from.markups.map((m) => m.id),
+                to.id,
+              )
+            }
           />
         }
         files={

@@ -32,7 +32,7 @@ export function MarkingLine({ sync, placing, onStop, counted, says, folded }: Pr
   if (sync.state === "offline")
     return (
       <p role="status" className={`${look} border-ochre text-ochre`}>
-        The server cannot be reached. What you drew is kept here and sent as soon as it can be.
+        The server cannot be reached. What you drew is kept by this browser and sent as soon as it can be.
       </p>
     );
   if (placing)

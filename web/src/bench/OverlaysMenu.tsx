@@ -6,6 +6,8 @@ import { newKey } from "../api/key";
 import { useAct } from "../api/useAct";
 import type { DraftOverlay } from "../api/types";
 import { useMe } from "../session/me";
+import { EarlierOverlays } from "./EarlierOverlays";
+import { OwnOverlay } from "./OwnOverlay";
 import { Button, Fault } from "../ui/kit";
 import { BarPopover } from "./BarPopover";
 
@@ -18,6 +20,10 @@ type Props = {
   draft: string;
   overlays: readonly DraftOverlay[];
   mayDraw: boolean;
+  /** Whether what one draws may be shown before one signs. */
+  mayShare: boolean;
+  /** Puts all that lies on one overlay of one's own on another. */
+  onMove: (from: DraftOverlay, to: DraftOverlay) => void;
   /** How many markups of earlier drafts lie here. */
   carried: number;
   /** How many marks came with the file. */
@@ -42,7 +48,7 @@ export function OverlaysMenu(p: Props) {
   const shown = all.filter((id) => !p.hidden.has(id)).length;
   const show = (id: string, on: boolean) =>
     p.setHidden(new Set(on ? [...p.hidden].filter((h) => h !== id) : [...p.hidden, id]));
-  const line = (id: string, name: string, count: number) => (
+  const line = (id: string, name: string, count: number, round: number | null = null) => (
     <label className="flex min-w-0 flex-1 items-center gap-2 py-1">
       <input
         type="checkbox"
@@ -53,7 +59,10 @@ export function OverlaysMenu(p: Props) {
       <span className="truncate" dir="auto" title={name}>
         {name}
       </span>
-      <span className="ml-auto font-mono text-sm text-soft">{count}</span>
+      <span className="ml-auto whitespace-nowrap text-sm text-soft">
+        {round !== null && `round ${round} · `}
+        <span className="font-mono">{count}</span>
+      </span>
     </label>
   );
   return (
@@ -68,23 +77,27 @@ export function OverlaysMenu(p: Props) {
         </p>
       )}
       {own.map((o) => (
-        <Own
+        <OwnOverlay
           key={o.id}
           o={o}
           draft={p.draft}
-          line={line(o.id, o.name, o.markups.length)}
+          line={line(o.id, o.name, o.markups.length, o.round)}
           mayDraw={p.mayDraw}
           isActive={o.id === p.active}
           onActive={() => p.setActive(o.id)}
+          mayShare={p.mayShare}
+          others={own.filter((other) => other.id !== o.id)}
+          onMove={(to) => p.onMove(o, to)}
         />
       ))}
       {p.mayDraw && <NewOverlay draft={p.draft} onMade={p.setActive} />}
+      {p.mayDraw && <EarlierOverlays draft={p.draft} onCopied={p.setActive} />}
       {(others.length > 0 || p.carried > 0 || p.fromFile > 0) && (
         <p className="label mt-3 mb-1">Others’, and earlier</p>
       )}
       {others.map((o) => (
         <div key={o.id} className="flex">
-          {line(o.id, `${o.ownerName} · ${o.name}`, o.markups.length)}
+          {line(o.id, `${o.ownerName} · ${o.name}`, o.markups.length, o.round)}
         </div>
       ))}
       {p.carried > 0 && <div className="flex">{line(CARRIED, "Carried from earlier drafts", p.carried)}</div>}
@@ -100,70 +113,6 @@ export function OverlaysMenu(p: Props) {
         </div>
       )}
     </BarPopover>
-  );
-}
-
-type OwnProps = {
-  o: DraftOverlay;
-  draft: string;
-  line: React.ReactNode;
-  mayDraw: boolean;
-  isActive: boolean;
-  onActive: () => void;
-};
-
-function Own({ o, draft, line, mayDraw, isActive, onActive }: OwnProps) {
-  const client = useQueryClient();
-  const [name, setName] = useState<string | null>(null);
-  const naming = useAct(async () => {
-    await api.put(`/drafts/${draft}/overlays/${o.id}`, { name: name ?? "" });
-    setName(null);
-    await client.invalidateQueries({ queryKey: ["overlay", draft] });
-  });
-  if (name === null)
-    return (
-      <div className="flex items-center gap-2">
-        {line}
-        {mayDraw && (
-          <>
-            <label className="flex items-center gap-1 text-sm" title="What you draw goes on this overlay">
-              <input type="radio" className="accent-spruce" checked={isActive} onChange={onActive} /> draw
-            </label>
-            <button type="button" className="text-sm underline" onClick={() => setName(o.name)}>
-              Rename
-            </button>
-          </>
-        )}
-      </div>
-    );
-  return (
-    <form
-      className="py-1"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void naming.run();
-      }}
-    >
-      <span className="flex gap-2">
-        <input
-          className="field"
-          autoFocus
-          aria-label="Name of the overlay"
-          maxLength={60}
-          dir="auto"
-          data-own-escape
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === "Escape") setName(null);
-          }}
-        />
-        <Button look="main" type="submit" disabled={naming.isBusy}>
-          Keep
-        </Button>
-      </span>
-      <Fault>{naming.fault}</Fault>
-    </form>
   );
 }
 

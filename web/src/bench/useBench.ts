@@ -78,7 +78,7 @@ export function useBench(p: PackageView) {
   const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
   const [sift, setSift] = useState(everything);
   const listed = useMemo(() => sifted(notes, sift, draft, me.id), [notes, sift, draft, me.id]);
-  const { marking, overlays, mayDraw } = useMarking(draft);
+  const { marking, overlays, mayDraw, mayShare } = useMarking(draft);
   const begun = useBegun(item.draft);
   // The next draft may have come while somebody wrote on the last: their words go on with them.
   const left = useBegun(item.earlierDrafts[item.earlierDrafts.length - 1]?.draft ?? "none");
@@ -269,6 +269,7 @@ export function useBench(p: PackageView) {
       sift,
       setSift,
       marking,
+      mayShare,
       overlays,
       begun,
       canDraw,

@@ -12,6 +12,14 @@ function shelf(): Shelf | null {
 
 const keeping = new Keeping(shelf());
 
+/** A place where something of a person is kept, for what is no part of a page's picture. */
+export type KeptPlace<T> = { get(): T | undefined; set(value: T | undefined): void };
+
+export const keptPlace = <T>(person: string, thing: string): KeptPlace<T> => ({
+  get: () => keeping.get(`${person} ${thing}`) as T | undefined,
+  set: (value) => keeping.set(`${person} ${thing}`, value),
+});
+
 /**
  * Something that is typed or chosen and not stored yet, kept for its person by this browser: it is there again after another place, a
  * reload or an ended session. `discard` when it is stored or thrown away.

@@ -183,6 +183,11 @@ export function StepPanel({ plan, step, people, groups, words, onChange }: Props
         set={(v) => set({ barsOriginator: v })}
       />
       <Tick
+        words="Markups are seen by others once their signer has signed"
+        on={!!step.marksApart}
+        set={(v) => set({ marksApart: v })}
+      />
+      <Tick
         words="Nobody signs in two seats of this step"
         on={!!step.oneSeatEach}
         set={(v) => set({ oneSeatEach: v })}

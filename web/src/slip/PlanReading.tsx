@@ -105,6 +105,9 @@ function StepReading({ step, plan, preview }: { step: Step; plan: Plan; preview:
           Whoever approves here has had {step.seenShare} % of each item before them at a legible size.
         </p>
       )}
+      {step.marksApart && (
+        <p className="mt-1 text-soft">What a signer draws here is seen by the others once they have signed.</p>
+      )}
       {step.returnsTo && (
         <p className="text-soft">A return goes to “{stepsOf(plan).find((s) => s.key === step.returnsTo)?.name}”.</p>
       )}

@@ -4,6 +4,7 @@ import type { DrawnMarkup, Shape } from "../../api/types";
 import { MarkHistory } from "./history";
 import { MarkStore, type Change, type Mark } from "./store";
 import { MarkSync } from "./sync";
+import { UnsentMarks, type Shelf } from "./unsent";
 
 /** A markup as the server describes it. */
 export const markOf = (m: DrawnMarkup): Mark & { version: number } => ({
@@ -23,9 +24,11 @@ export class Marking {
   readonly history = new MarkHistory();
   readonly sync: MarkSync;
   private readonly listeners = new Set<() => void>();
+  private readonly unsent: UnsentMarks;
   private count = 0;
 
-  constructor(draft: string) {
+  constructor(draft: string, shelf: Shelf) {
+    this.unsent = new UnsentMarks(shelf);
     this.sync = new MarkSync(
       this.store,
       {
@@ -38,7 +41,10 @@ export class Marking {
         newKey,
         wait: (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds)),
       },
-      () => this.tell(),
+      () => {
+        this.unsent.keep(this.sync.unsent);
+        this.tell();
+      },
       (ids) => this.history.forget(ids),
     );
     this.store.subscribe(() => this.tell());
@@ -77,6 +83,32 @@ export class Marking {
       marks.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, shape: to.get(mark.id)! } })),
       alike && [alike, ...marks.map((m) => m.id).sort()].join(" "),
     );
+  }
+
+  /** Puts markups on another overlay, as new ones: what was signed with stays what it was. One gesture. */
+  move(ids: readonly string[], overlay: string): readonly string[] {
+    const moved = this.own(ids)
+      .filter((mark) => mark.overlay !== overlay)
+      .map((mark) => ({ from: mark, to: { ...mark, id: newKey(), overlay } }));
+    this.do(
+      moved.flatMap(({ from, to }) => [
+        { id: from.id, before: from, after: null },
+        { id: to.id, before: null, after: to },
+      ]),
+    );
+    return moved.map(({ to }) => to.id);
+  }
+  /** What lies on the draft by the server; what an earlier page drew and could not send goes now. */
+  hear(marks: readonly (Mark & { version: number })[]) {
+    this.store.hear(marks);
+    const { send, isOvertaken } = this.unsent.takeUp(this.store.find);
+    if (send.length > 0) this.sync.push(send);
+    if (isOvertaken)
+      this.sync.say(
+        "Something you drew before the line was lost has been changed elsewhere since. It is shown as it is now.",
+      );
+    // What needs no sending need not be kept.
+    this.unsent.keep(this.sync.unsent);
   }
 
   readonly subscribe = (listener: () => void) => {

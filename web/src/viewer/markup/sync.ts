@@ -14,9 +14,13 @@ export type Line = {
   wait(milliseconds: number): Promise<void>;
 };
 
+/** How many changes the server takes at once. */
+const MOST = 200;
+
 /** Brings what is drawn to the server, one batch after the other, in order; a dead line is tried again until it is there. */
 export class MarkSync {
   private waiting: Change[] = [];
+  private underWay: Change[] = [];
   private isRunning = false;
   private last = Promise.resolve();
   /** What the person must know; empty when all is well. */
@@ -39,6 +43,16 @@ export class MarkSync {
     this.onChange();
   }
 
+  say(fault: string) {
+    this.fault = fault;
+    this.onChange();
+  }
+
+  /** What the server has not got yet, as one change for each markup. */
+  get unsent(): readonly Change[] {
+    return merged([...this.underWay, ...this.waiting]);
+  }
+
   /** Resolves when nothing is on its way. */
   async settled() {
     await this.last;
@@ -47,8 +61,11 @@ export class MarkSync {
   private async run() {
     this.isRunning = true;
     while (this.waiting.length > 0) {
-      const batch = this.waiting.splice(0, this.waiting.length);
+      const batch = this.waiting.splice(0, MOST);
+      this.underWay = batch;
       await this.sendAll(batch);
+      this.underWay = [];
+      this.onChange();
     }
     this.isRunning = false;
     this.tell("saved");
