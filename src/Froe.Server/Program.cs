@@ -131,6 +131,7 @@ AdministrationEndpoints.Map(api);
 RegisterEndpoints.Map(api);
 PackageEndpoints.Map(api);
 NoteEndpoints.Map(api);
+PhraseEndpoints.Map(api);
 OverlayEndpoints.Map(api);
 ExchangeEndpoints.Map(api);
 DeskEndpoints.Map(api);

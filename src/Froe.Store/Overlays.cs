@@ -26,7 +26,7 @@ public sealed record OverlayRow(Guid Id, Guid Draft, Guid Owner, string Name, Da
 public sealed record MarkupRow(Markup Markup, string? Zone);
 
 /// <summary>A place of a note.</summary>
-public sealed record NoteMark(Guid Note, Guid Id, Guid Draft, Guid Document, Place Place, Shape Shape, string? Zone);
+public sealed record NoteMark(Guid Note, Guid Id, Guid Draft, Guid Document, Place Place, Shape Shape, string? Zone, Guid Overlay);
 
 /// <summary>The first markup on a draft, by sheet and by when it was drawn.</summary>
 /// <param name="Count">How many there are.</param>
@@ -143,11 +143,11 @@ public static class OverlayRows
         ArgumentNullException.ThrowIfNull(reads);
         return reads.ListAsync(
             """
-            SELECT n.id, m.id, o.draft_id, w.document_id, m.place::text, m.shape::text, m.zone
+            SELECT n.id, m.id, o.draft_id, w.document_id, m.place::text, m.shape::text, m.zone, m.overlay_id
             FROM note n JOIN markup m ON m.note_id = coalesce(n.origin, n.id) JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id
             WHERE n.package_id = $1 AND m.erased_at IS NULL ORDER BY o.draft_id <> n.draft_id, m.changed_at, m.id
             """,
-            r => new NoteMark(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), PlaceOf(r.GetString(4)), ShapeOf(r.GetString(5)), r.TextOrNull(6)), [package], stop);
+            r => new NoteMark(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), PlaceOf(r.GetString(4)), ShapeOf(r.GetString(5)), r.TextOrNull(6), r.GetGuid(7)), [package], stop);
     }
 
     /// <summary>The first markup on each of some drafts that somebody sees, by sheet and by when it was drawn, and how many there are.</summary>

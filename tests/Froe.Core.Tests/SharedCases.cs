@@ -138,6 +138,9 @@ public class SharedCases
         [
             ("a length by the scale it was measured with", new Dimension(new(10, 10), new(60, 10), 12, 50, "", 3.5), LengthUnit.Millimetre, fifty),
             ("a length with what is asked for", new Dimension(new(10, 10), new(60, 10), 12, 50, "2510 ±2", 3.5), LengthUnit.Millimetre, fifty),
+            .. new[] { "2500 ±0.5", "Ø 2499 +1/0", "2500 +0,2/-0,1", "2490 +2 -1", "max 2499.5", "≥ 2500", "2501 min.", "2500 h9", "R2500 −3/−1", "2500mm +/- 1 mm", "0.5 ±.1" }
+                .Select(w => ($"a length within bounds or not: {w}", (Shape)new Dimension(new(10, 10), new(60, 10), 12, 50, w, 3.5), LengthUnit.Millimetre, fifty)),
+            ("bounds without a scale", new Dimension(new(10, 10), new(60, 10), 12, null, "40 ±1", 3.5), LengthUnit.Millimetre, []),
             ("a length whose scale is another now", new Dimension(new(10, 10), new(60, 10), 12, 20, "", 3.5), LengthUnit.Millimetre, fifty),
             ("a length without a scale", new Dimension(new(0, 0), new(1.0 / 3, 0), 0, null, "", 3.5), LengthUnit.Inch, []),
             ("a length in no unit", new Dimension(new(0, 0), new(100, 0), 0, null, "", 3.5), LengthUnit.Unknown, []),

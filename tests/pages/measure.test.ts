@@ -25,7 +25,7 @@ test("a kept length is counted anew when the scale is said anew, and says that i
   assert.equal(dimensionWords(kept, 50, "millimetre"), "5000 mm (was 2000 mm)");
   assert.equal(dimensionWords(kept, null, "millimetre"), "100 mm on paper (was 2000 mm)");
   assert.equal(dimensionWords({ ...kept, factor: null }, 50, "millimetre"), "5000 mm (was 100 mm on paper)");
-  assert.equal(dimensionWords({ ...kept, wanted: "1950 ±5" }, 20, "millimetre"), "2000 mm → 1950 ±5");
+  assert.equal(dimensionWords({ ...kept, wanted: "1950 ±5" }, 20, "millimetre"), "2000 mm → 1950 ±5: 45 over");
 });
 
 test("an area is told in true square millimetres, or metres, or as on paper", () => {
@@ -54,8 +54,8 @@ test("what is kept of a sheet is told by the scale that holds now; an angle has 
       { x: 10, y: 0 },
     ],
   };
-  assert.equal(valueOn(scaled(20))(square), "40000 mm²");
-  assert.equal(valueOn(scaled(null))(square), "100 mm² on paper (was 40000 mm²)");
+  assert.equal(valueOn(scaled(20))(square), "40000 mm², around 800 mm");
+  assert.equal(valueOn(scaled(null))(square), "100 mm² on paper, around 40 mm on paper (was 40000 mm², around 800 mm)");
   const round: Shape = { shape: "radius", from: { x: 0, y: 0 }, to: { x: 3, y: 4 }, factor: 20, height: 3 };
   assert.equal(valueOn(scaled(20))(round), "R 100 mm, Ø 200 mm");
   const legs = { from: { x: 10, y: 0 }, to: { x: -10, y: 17.320508 }, apex: { x: 0, y: 0 } };

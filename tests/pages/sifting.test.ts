@@ -8,7 +8,15 @@ const note = (number: number, more: Partial<NoteRow> & { drawn?: Shape; leaf?: n
   const { drawn, leaf = 0, ...rest } = more;
   const marks = drawn ? [{ draft: "d", place: { on: "sheet", leaf }, shape: drawn, zone: `Z${number}` }] : [];
   const usual = { id: `n${number}`, number, kind: "request", standing: "open", author: "a", authorName: "Ada" };
-  return { ...usual, body: `note ${number}`, acts: [], marks, ...rest } as unknown as NoteRow;
+  return {
+    ...usual,
+    body: `note ${number}`,
+    round: 1,
+    terms: { tags: [] },
+    acts: [],
+    marks,
+    ...rest,
+  } as unknown as NoteRow;
 };
 const notes = [
   note(1, { drawn: box(50, 10), kind: "remark", authorName: "Zoe", author: "z" }),
@@ -33,6 +41,21 @@ test("they are found by words, what was replied, a person, a zone or a number", 
   assert.deepEqual(numbers({ words: "zoe" }), [1]);
   assert.deepEqual(numbers({ words: "z5" }), [5]);
   assert.deepEqual(numbers({ words: "nothing of it" }), []);
+});
+
+test("they are sifted by overlay, by round, by what presses, and found by a tag", () => {
+  const more = [
+    note(1, { drawn: box(0, 0), round: 2, presses: true }),
+    note(2, { terms: { urgent: false, due: null, tags: ["welding"], onPackage: false } }),
+  ];
+  more[0]!.marks[0]!.overlay = "o";
+  const numbers = (sift: Partial<Sift>) => sifted(more, { ...everything, ...sift }, "d", "z").map((n) => n.number);
+  assert.deepEqual(numbers({ overlay: "o" }), [1]);
+  assert.deepEqual(numbers({ overlay: "p" }), []);
+  assert.deepEqual(numbers({ round: 2 }), [1]);
+  assert.deepEqual(numbers({ round: 1 }), [2]);
+  assert.deepEqual(numbers({ show: "pressing" }), [1]);
+  assert.deepEqual(numbers({ words: "weld" }), [2]);
 });
 
 test("by place they follow the sheet as one reads, what is about the whole first; by author and standing with numbers kept", () => {

@@ -22,8 +22,8 @@ public static class Measured
                 var now = At(d.From);
                 var value = Length(d.Length, now, unit);
                 var was = IsSame(d.Factor, now) ? "" : $" (was {Length(d.Length, d.Factor, unit)})";
-                return value + was + (d.Wanted.Length > 0 ? $" → {d.Wanted}" : "");
-            case Area a: return Anew(factor => Size(a.Size, factor, unit), a.Factor, At(a.Points[0]));
+                return value + was + (d.Wanted.Length > 0 ? $" → {d.Wanted}{Checked(d.Length, now, d.Wanted)}" : "");
+            case Area a: return Anew(factor => $"{Size(a.Size, factor, unit)}, around {Length(a.Around(), factor, unit)}", a.Factor, At(a.Points[0]));
             case Radius r:
                 var length = Math.Sqrt(((r.To.X - r.From.X) * (r.To.X - r.From.X)) + ((r.To.Y - r.From.Y) * (r.To.Y - r.From.Y)));
                 return Anew(factor => $"R {Length(length, factor, unit)}, Ø {Length(2 * length, factor, unit)}", r.Factor, At(r.From));
@@ -31,6 +31,9 @@ public static class Measured
             default: return null;
         }
     }
+
+    /// <summary>Whether a length lies within what is asked for, where that states bounds and the scale is known.</summary>
+    private static string Checked(double length, double? factor, string wanted) => factor is { } f && Tolerance.Read(wanted) is { } bounds ? $": {bounds.Verdict(length * f)}" : "";
 
     private static string Anew(Func<double?, string> words, double? factor, double? now) => IsSame(factor, now) ? words(now) : $"{words(now)} (was {words(factor)})";
 
@@ -49,7 +52,8 @@ public static class Measured
     /// <summary>Digits of a length in millimetres: as many as drawings state, fewer the longer it is.</summary>
     private static int Digits(double millimetres) => millimetres < 10 ? 3 : millimetres < 100 ? 2 : millimetres < 10_000 ? 1 : 0;
 
-    private static string Plain(double value, int digits)
+    /// <summary>A number with so many digits behind its point at most.</summary>
+    internal static string Plain(double value, int digits)
     {
         // To the nearest by all its digits, halves up: as the pages round.
         var text = value < 1e11 && double.IsFinite(value)

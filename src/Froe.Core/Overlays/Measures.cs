@@ -17,6 +17,18 @@ public sealed record Area(ImmutableArray<PointXY> Points, double? Factor, double
     /// <summary>What it encloses, in square units of the sheet; where its sides cross, what lies to the one side less what lies to the other.</summary>
     public double Size => Math.Abs(TwiceArea()) / 2;
 
+    /// <summary>The length of its sides, in units of the sheet.</summary>
+    public double Around()
+    {
+        var around = 0.0;
+        for (var i = 0; i < Points.Length; i++)
+        {
+            var (a, b) = (Points[i], Points[(i + 1) % Points.Length]);
+            around += Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y)));
+        }
+        return around;
+    }
+
     /// <inheritdoc/>
     /// <param name="detail">Is not asked: its sides have no small parts.</param>
     /// <remarks>It is about its centre of mass: of a bent area that may lie outside of it.</remarks>

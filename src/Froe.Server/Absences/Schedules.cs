@@ -110,6 +110,9 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     /// <summary>Who stands in for whom at a moment: the absent person, then the deputy. The one rule for desks, lists and signing is the function it asks.</summary>
     public const string StandInsSql = "SELECT person_id, deputy FROM stand_ins($1)";
 
+    /// <summary>The day it is in the office.</summary>
+    public DateOnly Today() => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), TimeZoneInfo.TryFindSystemTimeZoneById(settings.Value.TimeZone, out var found) ? found : TimeZoneInfo.Utc).DateTime);
+
     /// <summary>Who stands in for whom at the moment of an act: the deputy by the absent person.</summary>
     public static Task<IReadOnlyDictionary<Guid, Guid>> DeputiesAsync(Act act, CancellationToken stop)
     {

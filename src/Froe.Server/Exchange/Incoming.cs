@@ -107,12 +107,12 @@ public sealed class Incoming(
         foreach (var remark in remarks)
         {
             numbers[remark.Note!.Value] = held.LastNote + 1;
-            Noting.Insert(act, package, new NotedNow(remark.Note.Value, held.LastNote + 1, NoteKind.Remark, item.Document, draft, held.Slip.Round, remark.Words, held.Originator, null));
+            Noting.Insert(act, package, new NotedNow(remark.Note.Value, held.LastNote + 1, NoteKind.Remark, item.Document, draft, held.Slip.Round, remark.Words, held.Originator, null, NoteTerms.None));
             held = held with { LastNote = held.LastNote + 1 };
         }
         var drawn = await Marking.PlaceAsync(act, draft, held.Slip, remarks.ToDictionary(r => r.Note!.Value, _ => (NoteKind.Remark, NoteStanding.Open)), puts, stop);
         foreach (var remark in remarks)
-            await Noting.AppendAsync(act, package, new NotedNow(remark.Note!.Value, numbers[remark.Note.Value], NoteKind.Remark, item.Document, draft, held.Slip.Round, remark.Words, held.Originator, null), drawn.Where(m => m.Markup.Note == remark.Note), stop);
+            await Noting.AppendAsync(act, package, new NotedNow(remark.Note!.Value, numbers[remark.Note.Value], NoteKind.Remark, item.Document, draft, held.Slip.Round, remark.Words, held.Originator, null, NoteTerms.None), drawn.Where(m => m.Markup.Note == remark.Note), stop);
         var replies = plan.Taken.Where(t => t.IsReply).ToList();
         await ReplyAsync(act, who, package, held, replies, numbers, stop);
         foreach (var one in plan.Taken)

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Froe.Core.Review;
 using Froe.Core.Routing;
+using Froe.Server.Absences;
 using Froe.Server.Lists;
 using Froe.Server.Packages;
 using Froe.Server.SignIn;
@@ -16,30 +17,33 @@ namespace Froe.Server.Notes;
 /// <param name="Revision">Of the draft it was written on, as is the ordinal.</param>
 /// <param name="Sheet">Position of the sheet that its first place lies on; null when it has none.</param>
 /// <param name="WaitsFor">Whose turn it is.</param>
+/// <param name="Terms">What it says besides its words.</param>
+/// <param name="Presses">Whether it comes before other things now.</param>
 public sealed record ListedNote(
     Guid Id, Guid Package, string PackageNumber, string PackageTitle, string PackageStanding, int Round, int Number, NoteKind Kind, NoteStanding Standing, AnswerKind? Answer,
     Guid Author, string AuthorName, DateTimeOffset At, Guid Originator, string OriginatorName, Guid Document, string DocumentNumber, string DocumentTitle,
-    string Revision, int Ordinal, Guid Draft, int? Sheet, string? Zone, string Body, IReadOnlyList<NoteActRow> Acts, NoteWait WaitsFor);
+    string Revision, int Ordinal, Guid Draft, int? Sheet, string? Zone, string Body, IReadOnlyList<NoteActRow> Acts, NoteWait WaitsFor, NoteTerms Terms, bool Presses);
 
 /// <summary>Which notes are asked for; what is left out does not matter.</summary>
-/// <param name="Kind">Requests, when it is left out.</param>
-/// <param name="Standing">One of a note's standings, or <c>unsettled</c>: open or answered.</param>
+/// <param name="Kind">Requests, when it is left out; <c>all</c> for every kind.</param>
+/// <param name="Package">Of one package.</param>
+/// <param name="Standing">One of a note's standings, <c>unsettled</c>: open or answered, or <c>pressing</c>: unsettled, and urgent or late.</param>
 /// <param name="Author">Who asked.</param>
 /// <param name="Originator">Who is asked.</param>
 /// <param name="Person">Who asked or is asked.</param>
 /// <param name="Search">Words of the note or of its document's number or title, or a package's number.</param>
 /// <param name="Sort">A column, after a minus for the greatest first.</param>
-internal sealed record NotesAsked(string? Kind, string? Standing, Guid? Author, Guid? Originator, Guid? Person, Guid? Document, string? Search, string? Sort);
+internal sealed record NotesAsked(string? Kind, string? Standing, Guid? Author, Guid? Originator, Guid? Person, Guid? Document, Guid? Package, string? Search, string? Sort);
 
 /// <summary>The notes of all packages as a list: above all what is asked for and not settled.</summary>
-internal sealed class NoteList(Database database)
+internal sealed class NoteList(Database database, Schedules schedules)
 {
     private const int PageSize = 50, FilePageSize = 500;
 
     private const string RowSql =
         """
         SELECT n.id, n.package_id, k.number, k.title, k.standing, n.round, n.number, n.kind, n.standing, n.answer, n.author, a.name, n.at, n.asked_of, o.name,
-               n.document_id, d.number, d.title, r.label, w.ordinal, n.draft_id, m.sheet, m.zone, n.body,
+               n.document_id, d.number, d.title, r.label, w.ordinal, n.draft_id, m.sheet, m.zone, n.body, n.urgent, n.due, n.tags, n.on_package,
                (SELECT coalesce(json_agg(json_build_object('name', p.name, 'at', t.at, 'act', t.act, 'body', t.body) ORDER BY t.sequence), '[]')::text
                 FROM note_act t JOIN person p ON p.id = t.person_id WHERE t.note_id = n.id)
         FROM note n
@@ -66,6 +70,9 @@ internal sealed class NoteList(Database database)
         new("by", "Asked by", (n, _) => n.AuthorName),
         new("asked", "Asked", (n, zone) => CsvFile.Time(n.At, zone), ListOrder.By<ListedNote, DateTimeOffset, Guid>("n.at", n => n.At, "n.id", n => n.Id)),
         new("of", "Asked of", (n, _) => n.OriginatorName),
+        new("due", "Wanted by", (n, _) => n.Terms.Due is { } due ? due.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : ""),
+        new("urgent", "Urgent", (n, _) => n.Terms.Urgent ? "urgent" : ""),
+        new("tags", "Tags", (n, _) => string.Join(", ", n.Terms.Tags)),
         new("standing", "Standing", (n, _) => Words.Of(n.Standing)),
         new("answer", "Answer", (n, _) => n.Answer is { } answer ? Words.Of(answer) : ""),
         new("words", "Last words", (n, _) => n.Acts.LastOrDefault(a => a.Body.Length > 0)?.Body ?? ""),
@@ -83,32 +90,36 @@ internal sealed class NoteList(Database database)
     {
         if (!who.IsOfOffice) throw Refused.Forbidden("Guests see the notes of the packages they take part in, on the bench.");
         var all = new Conditions();
-        all.Add("n.kind = @1", string.IsNullOrEmpty(asked.Kind) ? Words.Of(NoteKind.Request) : asked.Kind);
+        if (asked.Kind != "all") all.Add("n.kind = @1", string.IsNullOrEmpty(asked.Kind) ? Words.Of(NoteKind.Request) : asked.Kind);
+        if (asked.Package is { } @in) all.Add("n.package_id = @1", @in);
         if (asked.Standing == "unsettled") all.Add("n.standing IN ('open', 'answered')");
+        else if (asked.Standing == "pressing") all.Add("n.standing IN ('open', 'answered') AND (n.urgent OR n.due < @1)", schedules.Today());
         else if (!string.IsNullOrEmpty(asked.Standing)) all.Add("n.standing = @1", asked.Standing);
         if (asked.Author is { } by) all.Add("n.author = @1", by);
         if (asked.Originator is { } of) all.Add("n.asked_of = @1", of);
         if (asked.Person is { } either) all.Add("n.author = @1 OR n.asked_of = @1", either);
         if (asked.Document is { } about) all.Add("n.document_id = @1", about);
         foreach (var (pattern, word) in Conditions.Patterns(asked.Search).Zip(Conditions.Words(asked.Search)))
-            all.Add("n.body ILIKE @1 OR n.subject ILIKE @1 OR n.package_id = (SELECT id FROM package WHERE number = upper(@2))", pattern, word);
+            all.Add("n.body ILIKE @1 OR n.subject ILIKE @1 OR n.tags @> ARRAY[lower(@2)] OR n.package_id = (SELECT id FROM package WHERE number = upper(@2))", pattern, word);
         await Access.LimitAsync(database, all, who, "n.package_id", stop);
         return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
         {
             var ids = await database.SearchAsync($"SELECT n.id FROM note n WHERE {all} ORDER BY {order} LIMIT {most}", r => r.GetGuid(0), all.Values, who.ReadFolders is not null, stop);
-            return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.ToArray()], stop);
+            var today = schedules.Today();
+            return ids.Count == 0 ? [] : await database.ListAsync(RowSql, r => Row(r, today), [ids.ToArray()], stop);
         });
     }
 
     private static string Said(int number) => number.ToString(CultureInfo.InvariantCulture);
 
-    private static ListedNote Row(NpgsqlDataReader r)
+    private static ListedNote Row(NpgsqlDataReader r, DateOnly today)
     {
         var (kind, standing) = (Words.Parse<NoteKind>(r.GetString(7)), Words.Parse<NoteStanding>(r.GetString(8)));
+        var terms = NoteTermsRows.Read(r, 24);
         return new ListedNote(
             r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetInt32(5), r.GetInt32(6), kind, standing,
             r.IsDBNull(9) ? null : Words.Parse<AnswerKind>(r.GetString(9)), r.GetGuid(10), r.GetString(11), r.Time(12), r.GetGuid(13), r.GetString(14),
             r.GetGuid(15), r.GetString(16), r.GetString(17), r.GetString(18), r.GetInt32(19), r.GetGuid(20), r.IsDBNull(21) ? null : r.GetInt32(21), r.TextOrNull(22), r.GetString(23),
-            JsonSerializer.Deserialize<NoteActRow[]>(r.GetString(24), JsonSerializerOptions.Web)!, NoteRules.WaitsFor(kind, standing, Words.Parse<SlipStanding>(r.GetString(4))));
+            JsonSerializer.Deserialize<NoteActRow[]>(r.GetString(28), JsonSerializerOptions.Web)!, NoteRules.WaitsFor(kind, standing, Words.Parse<SlipStanding>(r.GetString(4))), terms, terms.Presses(standing, today));
     }
 }

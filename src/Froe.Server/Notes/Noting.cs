@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Froe.Core.Overlays;
 using Froe.Core.Register;
 using Froe.Core.Review;
@@ -15,13 +16,17 @@ namespace Froe.Server.Notes;
 /// <param name="Marks">Its places: markups of the writer's own on that draft, drawn with it or before. None when it is about the whole; more are drawn on any draft afterwards.</param>
 /// <param name="Key">Made by the page once for this note, so that writing it twice writes it once.</param>
 /// <param name="Of">Whom a question of the originator's asks; every other question asks the originator.</param>
-public sealed record NewNote(Guid Draft, NoteKind Kind, string Body, IReadOnlyList<PutMarkup> Marks, Guid? Key = null, Guid? Of = null);
+/// <param name="Terms">What it says besides its words.</param>
+/// <param name="Mentions">Whom it names: they are told, where they take part in the package.</param>
+public sealed record NewNote(
+    Guid Draft, NoteKind Kind, string Body, IReadOnlyList<PutMarkup> Marks, Guid? Key = null, Guid? Of = null, NoteTerms? Terms = null, [property: MaxLength(50)] Guid[]? Mentions = null);
 
 /// <summary>An act on a note.</summary>
 /// <param name="Answer">With <see cref="NoteAct.Answer"/> on a request.</param>
 /// <param name="Body">Words, for the record.</param>
 /// <param name="Key">Made by the page once for this act.</param>
-public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body, Guid? Key = null);
+/// <param name="Mentions">Whom the words name: they are told, where they take part in the package.</param>
+public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body, Guid? Key = null, [property: MaxLength(50)] Guid[]? Mentions = null);
 
 /// <summary>An act on a note was done.</summary>
 public sealed record NoteActDone(NoteStanding Standing);
@@ -31,7 +36,7 @@ public sealed record AddedNote(Guid Id, int Number);
 
 /// <summary>A note as it is being written.</summary>
 /// <param name="For">The absent person for whom a deputy writes it.</param>
-internal sealed record NotedNow(Guid Id, int Number, NoteKind Kind, Guid Document, Guid Draft, int Round, string Body, Guid AskedOf, Guid? For);
+internal sealed record NotedNow(Guid Id, int Number, NoteKind Kind, Guid Document, Guid Draft, int Round, string Body, Guid AskedOf, Guid? For, NoteTerms Terms);
 
 /// <summary>Writing notes and acting on them.</summary>
 public sealed class Noting(Database database, Recording recording, Announcements changes, TimeProvider clock)
@@ -43,6 +48,10 @@ public sealed class Noting(Database database, Recording recording, Announcements
         ArgumentNullException.ThrowIfNull(wanted);
         var body = Bounded(wanted.Body);
         if (body.Length == 0) throw Refused.Invalid("note-empty", "Write what the note is about.");
+        var terms = (wanted.Terms ?? NoteTerms.None).Tidied();
+        // Where the earth turns last it is still the day before.
+        if (terms.Fault(wanted.Kind, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime.AddHours(-12))) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
+        if (terms.OnPackage && wanted.Marks.Count > 0) throw Refused.Invalid("note-has-place", "A note on the whole package has no place on a sheet.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<AddedNote>(wanted.Key, stop) is { } before) return before;
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
@@ -58,12 +67,13 @@ public sealed class Noting(Database database, Recording recording, Announcements
             throw new Refused(new Refusal("not-reviewing", "Only someone whose signature is awaited now can request a change. Leave a remark or a question instead."));
         var absent = wanted.Kind == NoteKind.Request && actsFor != who.Id ? actsFor : null;
         var added = new AddedNote(Guid.CreateVersion7(), held.LastNote + 1);
-        var noted = new NotedNow(added.Id, added.Number, wanted.Kind, item.Document, wanted.Draft, held.Slip.Round, body, askedOf, absent);
+        var noted = new NotedNow(added.Id, added.Number, wanted.Kind, item.Document, wanted.Draft, held.Slip.Round, body, askedOf, absent, terms);
         Insert(act, package, noted);
         var marks = await Marking.PlaceAsync(act, wanted.Draft, held.Slip, added.Id, wanted.Kind, wanted.Marks, stop);
         await AppendAsync(act, package, noted, marks, stop);
         act.Remember(wanted.Key, added);
         await TellAsync(act, who, package, held, wanted, added.Number, askedOf, body, stop);
+        await TellMentionedAsync(act, who, package, held, Words.Of(wanted.Kind), added.Number, wanted.Mentions, body, stop);
         await act.CommitAsync(stop);
         // A request of somebody who has signed takes their signature back.
         changes.Announce(act, wanted.Kind == NoteKind.Request ? "package" : "notes", package);
@@ -77,10 +87,11 @@ public sealed class Noting(Database database, Recording recording, Announcements
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, note.Number);
         act.Write(
             """
-            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, subject)
-            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, $12::uuid, number || ' ' || title FROM document WHERE id = $4
+            INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, urgent, due, tags, on_package, subject)
+            SELECT $1, $2, $3, $4, $5, $6, $7, 'open', $8, $9, $10, $11, $12::uuid, $13, $14::date, $15, $16, number || ' ' || title FROM document WHERE id = $4
             """,
-            note.Id, package, note.Number, note.Document, note.Draft, note.Round, Words.Of(note.Kind), act.Person, act.At.UtcDateTime, note.Body, note.AskedOf, note.For);
+            note.Id, package, note.Number, note.Document, note.Draft, note.Round, Words.Of(note.Kind), act.Person, act.At.UtcDateTime, note.Body, note.AskedOf, note.For,
+            note.Terms.Urgent, note.Terms.Due, note.Terms.Tags.ToArray(), note.Terms.OnPackage);
     }
 
     /// <summary>Tells the ledger of a new note, with its places.</summary>
@@ -92,7 +103,17 @@ public sealed class Noting(Database database, Recording recording, Announcements
             note.Draft,
             Marks = marks.Select(m => new { m.Markup.Id, m.Markup.Place, m.Markup.Shape }),
             note.For,
+            Terms = note.Terms.Written(),
         }, stop);
+
+    /// <summary>Tells those whom words name that they do, if they take part in the package.</summary>
+    private static async Task TellMentionedAsync(Act act, Who who, Guid package, HeldPackage held, string kind, int number, Guid[]? mentions, string body, CancellationToken stop)
+    {
+        if (mentions is not { Length: > 0 }) return;
+        var informed = await act.ListAsync("SELECT person_id FROM package_informed WHERE package_id = $1", r => r.GetGuid(0), [package], stop);
+        foreach (var person in mentions.Distinct().Where(p => p != who.Id && (informed.Contains(p) || Reviewing.HasPart(held.Slip, p, held.Deputies))))
+            act.Tell(Message.OfPackage(package, person, $"{held.Number}: {who.Name} names you in {kind} {number}: {held.Title}", body, number));
+    }
 
     /// <summary>Whom a note asks: the originator, or, of an originator's question, whom they name.</summary>
     private static async Task<Guid> AskedOfAsync(Act act, Who who, HeldPackage held, NewNote wanted, CancellationToken stop)
@@ -197,6 +218,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
         if (found.Kind == NoteKind.Request && (wanted.Act == NoteAct.Close || (wanted.Act == NoteAct.Withdraw && !actor.IsAuthor)))
             foreach (var person in new[] { found.Author, found.Asker, held.Originator })
                 act.Tell(Message.OfPackage(package, person, $"{held.Number}: request {found.Number} is {Past(wanted.Act)}: {held.Title}", $"{who.Name}: {body}", found.Number));
+        await TellMentionedAsync(act, who, package, held, Words.Of(found.Kind), found.Number, wanted.Mentions, body, stop);
         act.Remember(wanted.Key, new NoteActDone(standing));
         await act.CommitAsync(stop);
         changes.Announce(act, "notes", package);

@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -12,6 +13,9 @@ public sealed record UnsettledRequest(Guid Id, Guid Package, string PackageNumbe
 {
     /// <summary>The absent person for whom a deputy wrote it.</summary>
     public Guid? For { get; init; }
+
+    /// <summary>What it says besides its words.</summary>
+    internal NoteTerms Terms { get; init; } = NoteTerms.None;
 
     /// <summary>The request as it was first written.</summary>
     internal Guid Origin { get; init; }
@@ -33,7 +37,7 @@ public static class CarryingOver
             SELECT id FROM note WHERE document_id = ANY ($1)
             UNION SELECT n.id FROM draft w JOIN overlay o ON o.draft_id = w.id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL JOIN note n ON n.id = m.note_id WHERE w.document_id = ANY ($1)
             UNION SELECT n.id FROM draft w JOIN overlay o ON o.draft_id = w.id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL JOIN note n ON n.origin = m.note_id WHERE w.document_id = ANY ($1))
-        SELECT n.id, n.package_id, k.number, n.number, n.document_id, n.draft_id, n.body, n.author, p.name, n.at, n.for_person, coalesce(n.origin, n.id)
+        SELECT n.id, n.package_id, k.number, n.number, n.document_id, n.draft_id, n.body, n.author, p.name, n.at, n.for_person, coalesce(n.origin, n.id), n.urgent, n.due, n.tags
         FROM about JOIN note n ON n.id = about.id JOIN package k ON k.id = n.package_id JOIN person p ON p.id = n.author
         WHERE n.kind = 'request' AND n.standing IN ('open', 'answered') AND n.package_id <> $2
         AND (k.standing = 'stopped' OR NOT EXISTS (
@@ -60,7 +64,7 @@ public static class CarryingOver
         ArgumentNullException.ThrowIfNull(reads);
         return reads.ListAsync(
             UnsettledSql,
-            r => new UnsettledRequest(r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetInt32(3), r.GetGuid(4), r.GetGuid(5), r.GetString(6), r.GetGuid(7), r.GetString(8), r.Time(9)) { For = r.IdOrNull(10), Origin = r.GetGuid(11) },
+            r => new UnsettledRequest(r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetInt32(3), r.GetGuid(4), r.GetGuid(5), r.GetString(6), r.GetGuid(7), r.GetString(8), r.Time(9)) { For = r.IdOrNull(10), Origin = r.GetGuid(11), Terms = NoteTermsRows.Read(r, 12) },
             [documents, package], stop);
     }
 
@@ -82,14 +86,14 @@ public static class CarryingOver
             var (id, from, to) = (Guid.CreateVersion7(), $"{request.PackageNumber}, request {request.Number}", $"{number}, request {++last}");
             act.Write(
                 """
-                INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, origin, subject)
-                SELECT $1, $2, $3, document_id, draft_id, 0, kind, 'open', author, at, body, $4, for_person, $5, subject FROM note WHERE id = $6
+                INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, for_person, origin, urgent, due, tags, subject)
+                SELECT $1, $2, $3, document_id, draft_id, 0, kind, 'open', author, at, body, $4, for_person, $5, urgent, due, tags, subject FROM note WHERE id = $6
                 """,
                 id, package, last, originator, request.Origin, request.Id);
             act.Write("UPDATE note SET standing = 'carried over' WHERE id = $1", request.Id);
             Say(act, id, "brought along", from);
             Say(act, request.Id, "carried over", to);
-            await act.AppendAsync(package, "request brought along", request.Body, new { Note = last, From = from, request.Document, request.Draft, request.Author, request.At, request.For }, stop);
+            await act.AppendAsync(package, "request brought along", request.Body, new { Note = last, From = from, request.Document, request.Draft, request.Author, request.At, request.For, Terms = request.Terms.Written() }, stop);
             await act.AppendAsync(request.Package, "request carried over", "", new { Note = request.Number, To = to }, stop);
         }
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, last);

@@ -70,6 +70,12 @@ public sealed record NoteRow(
     /// <summary>Whom it asks: the originator, or whom the originator asks.</summary>
     public required Guid AskedOf { get; init; }
 
+    /// <summary>What it says besides its words.</summary>
+    public required NoteTerms Terms { get; init; }
+
+    /// <summary>Whether it comes before other things now: it is urgent, or the day by which it was wanted has passed.</summary>
+    public required bool Presses { get; init; }
+
     /// <summary>Who reopened it last.</summary>
     internal Guid? Reopener { get; init; }
 
@@ -168,6 +174,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         if (head is null) return null;
         var items = await ItemsAsync(id, head.Round, stop);
         var deputies = await Schedules.DeputiesAsync(database, clock.GetUtcNow(), stop);
+        var today = schedules.Today();
         var found = await NotesAsync(id, stop);
         var signOffs = await SignOffsAsync(id, stop);
         var context = (await ContextAsync(who, head, found, deputies, stop)) with { SignedThisRound = signOffs.Any(s => s.Stands && s.Round == head.Round) };
@@ -177,6 +184,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         {
             Places = [.. Documents(n).Distinct().SelectMany(w => items.Where(i => i.Document == w.Document).SelectMany(i => i.EarlierDrafts.Select(e => e.Draft).Append(i.Draft)).Append(w.Draft).Distinct()
                 .Select(d => (Draft: d, How: Carrying.On(n.Kind, w.Draft, n.Round, d, head.Slip)))).Where(p => p.How is not null).DistinctBy(p => p.Draft).Select(p => new NotePlace(p.Draft, p.How!.Value))],
+            Presses = n.Terms.Presses(n.Standing, today),
             May = Possible.Of(n.Kind, n.Standing, new NoteActor(Reviewing.IsAsker(n.Author, n.For, who.Id, deputies), SlipRules.IsOriginator(head.Slip, who.Id, deputies), Reviewing.IsAwaited(head.Slip, who.Id, deputies), head.Slip.Standing)
             {
                 HasSigned = Reviewing.HasSignedWith(head.Slip, n.For ?? n.Author, Documents(n).Select(d => d.Document)),
@@ -337,12 +345,12 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         return await database.ListAsync(
             """
             SELECT n.id, n.number, n.document_id, n.draft_id, n.round, n.kind, n.standing, n.author, p.name, p.initials, n.at, n.body, n.answer,
-                   (SELECT t.person_id FROM note_act t WHERE t.note_id = n.id AND t.act = 'reopen' ORDER BY t.sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act t WHERE t.note_id = n.id AND t.act = 'leave'), n.for_person, n.asked_of
+                   (SELECT t.person_id FROM note_act t WHERE t.note_id = n.id AND t.act = 'reopen' ORDER BY t.sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act t WHERE t.note_id = n.id AND t.act = 'leave'), n.for_person, n.asked_of, n.urgent, n.due, n.tags, n.on_package
             FROM note n JOIN person p ON p.id = n.author WHERE n.package_id = $1 AND n.standing <> 'withdrawn' ORDER BY n.number
             """,
             r => new NoteRow(
                 r.GetGuid(0), r.GetInt32(1), r.GetGuid(2), r.GetGuid(3), r.GetInt32(4), Words.Parse<NoteKind>(r.GetString(5)), Words.Parse<NoteStanding>(r.GetString(6)),
                 r.GetGuid(7), r.GetString(8), r.GetString(9), r.Time(10), r.GetString(11), r.IsDBNull(12) ? null : Words.Parse<AnswerKind>(r.GetString(12)), [.. acts[r.GetGuid(0)]])
-            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [], Reopener = r.IdOrNull(13), IsLeft = r.GetBoolean(14), For = r.IdOrNull(15), AskedOf = r.GetGuid(16) }, [package], stop);
+            { Marks = [.. marks[r.GetGuid(0)]], Places = [], May = [], Reopener = r.IdOrNull(13), IsLeft = r.GetBoolean(14), For = r.IdOrNull(15), AskedOf = r.GetGuid(16), Terms = NoteTermsRows.Read(r, 17), Presses = false }, [package], stop);
     }
 }

@@ -10,7 +10,7 @@ using Npgsql;
 namespace Froe.Store.Proof;
 
 /// <summary>A note as the ledger tells it.</summary>
-internal sealed record ToldNote(int Number, string Kind, Guid Document, Guid Draft, ImmutableArray<ToldMark> Marks, Guid Author, DateTimeOffset At, string Body, int Round, Guid? For)
+internal sealed record ToldNote(int Number, string Kind, Guid Document, Guid Draft, ImmutableArray<ToldMark> Marks, Guid Author, DateTimeOffset At, string Body, int Round, Guid? For, string? Terms)
 {
     public string Standing { get; set; } = "open";
 
@@ -83,13 +83,13 @@ internal sealed class PackageProof
                 lastNote = payload.GetProperty("note").GetInt32();
                 notes[lastNote] = new ToldNote(
                     lastNote, kind, payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), Marks(payload),
-                    entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round, payload.TryGetProperty("for", out var absent) && absent.ValueKind == JsonValueKind.String ? absent.GetGuid() : null);
+                    entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round, payload.TryGetProperty("for", out var absent) && absent.ValueKind == JsonValueKind.String ? absent.GetGuid() : null, Terms(payload));
                 break;
             case ["request", "brought", "along"]:
                 lastNote = payload.GetProperty("note").GetInt32();
                 notes[lastNote] = new ToldNote(
                     lastNote, "request", payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), [], payload.GetProperty("author").GetGuid(), payload.GetProperty("at").GetDateTimeOffset(),
-                    entry.Reason, 0, payload.TryGetProperty("for", out var away) && away.ValueKind == JsonValueKind.String ? away.GetGuid() : null);
+                    entry.Reason, 0, payload.TryGetProperty("for", out var away) && away.ValueKind == JsonValueKind.String ? away.GetGuid() : null, Terms(payload));
                 notes[lastNote].Acts.Add((entry.Person ?? Guid.Empty, entry.At, "brought along", payload.GetProperty("from").GetString() ?? ""));
                 break;
             case ["request", "carried", "over"] when notes.TryGetValue(payload.GetProperty("note").GetInt32(), out var on):
@@ -115,6 +115,8 @@ internal sealed class PackageProof
                 break;
         }
     }
+
+    private static string? Terms(JsonElement payload) => payload.TryGetProperty("terms", out var terms) ? terms.GetString() : null;
 
     /// <summary>The places a note was written with; before notes had any number of them, one stood in the note itself.</summary>
     private static ImmutableArray<ToldMark> Marks(JsonElement payload) => payload.TryGetProperty("marks", out var marks)
@@ -252,6 +254,7 @@ internal sealed class PackageProof
             findings.Alike(which, "its author", told.Author, row.Author);
             findings.Alike(which, "for whom it was written", told.For, row.For);
             findings.Alike(which, "its words", told.Body, row.Body);
+            findings.Alike(which, "what it says besides", told.Terms, row.Terms);
             findings.Alike(which, "when it was written", told.At, row.At);
             findings.Alike(which, "its round", told.Round, row.Round);
             findings.Alike(which, "its document", told.Document, row.Document);
@@ -293,7 +296,7 @@ internal sealed class PackageTables
 
     public required ILookup<Guid, (Guid Draft, string Sha256, string Verdict, string Reason, int? Seen)> Verdicts { get; init; }
 
-    public required ILookup<Guid, (Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, Guid Legacy, Guid? For)> Notes { get; init; }
+    public required ILookup<Guid, (Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, Guid Legacy, Guid? For, string? Terms)> Notes { get; init; }
 
     public required ILookup<Guid, (Guid Person, DateTimeOffset At, string Act, string Body)> Acts { get; init; }
 
@@ -312,7 +315,7 @@ internal sealed class PackageTables
             Items = await LookAsync($"SELECT x.package_id, x.round, x.position, x.document_id, x.draft_id FROM package_item x WHERE {of}", r => (r.GetInt32(1), r.GetInt32(2), r.GetGuid(3), r.GetGuid(4))),
             SignOffs = await LookAsync($"SELECT x.package_id, x.id, x.round, x.seat, x.person_id, x.at, x.remark, x.stands, x.for_person, x.answers::text FROM sign_off x WHERE {of} ORDER BY x.at", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.GetString(9))),
             Verdicts = await LookAsync($"SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM sign_off x JOIN verdict v ON v.sign_off_id = x.id WHERE {of}", r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4), r.IsDBNull(5) ? null : (int?)r.GetInt16(5))),
-            Notes = await LookAsync($"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person FROM note x WHERE {of}", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12))),
+            Notes = await LookAsync($"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person, x.urgent, x.due, x.tags, x.on_package FROM note x WHERE {of}", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12), NoteTermsRows.Read(r, 13).Written())),
             Acts = await LookAsync($"SELECT a.note_id, a.person_id, a.at, a.act, a.body FROM note x JOIN note_act a ON a.note_id = x.id WHERE {of} ORDER BY a.note_id, a.sequence", r => (r.GetGuid(1), r.Time(2), r.GetString(3), r.GetString(4))),
             Overlays = await OverlayProof.ReadAsync(connection, scope, stop),
             Advice = await LookAsync($"SELECT x.package_id, x.id, x.asked_by, x.asked_of, x.at, x.question, x.answer FROM advice x WHERE {of}", r => (r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), r.Time(4), r.GetString(5), r.TextOrNull(6))),

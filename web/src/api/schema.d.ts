@@ -2925,9 +2925,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    /** @description Requests, when it is left out. */
+                    /** @description Requests, when it is left out; `all` for every kind. */
                     kind?: string;
-                    /** @description One of a note's standings, or `unsettled`: open or answered. */
+                    /** @description One of a note's standings, `unsettled`: open or answered, or `pressing`: unsettled, and urgent or late. */
                     standing?: string;
                     /** @description Who asked. */
                     author?: string;
@@ -2936,6 +2936,8 @@ export interface paths {
                     /** @description Who asked or is asked. */
                     person?: string;
                     document?: string;
+                    /** @description Of one package. */
+                    package?: string;
                     /** @description Words of the note or of its document's number or title, or a package's number. */
                     search?: string;
                     /** @description A column, after a minus for the greatest first. */
@@ -2977,9 +2979,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    /** @description Requests, when it is left out. */
+                    /** @description Requests, when it is left out; `all` for every kind. */
                     kind?: string;
-                    /** @description One of a note's standings, or `unsettled`: open or answered. */
+                    /** @description One of a note's standings, `unsettled`: open or answered, or `pressing`: unsettled, and urgent or late. */
                     standing?: string;
                     /** @description Who asked. */
                     author?: string;
@@ -2988,6 +2990,8 @@ export interface paths {
                     /** @description Who asked or is asked. */
                     person?: string;
                     document?: string;
+                    /** @description Of one package. */
+                    package?: string;
                     /** @description Words of the note or of its document's number or title, or a package's number. */
                     search?: string;
                     /** @description A column, after a minus for the greatest first. */
@@ -3132,6 +3136,99 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phrases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Phrase"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phrases/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PhraseWanted"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5928,6 +6025,10 @@ export interface components {
             acts: components["schemas"]["NoteActRow"][];
             /** @description Whose turn it is. */
             waitsFor: components["schemas"]["NoteWait"];
+            /** @description What it says besides its words. */
+            terms: components["schemas"]["NoteTerms"];
+            /** @description Whether it comes before other things now. */
+            presses: boolean;
         };
         /** @description A question that was asked. */
         MadeAdvice: {
@@ -6177,6 +6278,9 @@ export interface components {
              * @description Whom a question of the originator's asks; every other question asks the originator.
              */
             of?: null | string;
+            terms?: null | components["schemas"]["NoteTerms"];
+            /** @description Whom it names: they are told, where they take part in the package. */
+            mentions?: null | string[];
         };
         /** @description An act on a note. */
         NewNoteAct: {
@@ -6189,6 +6293,8 @@ export interface components {
              * @description Made by the page once for this act.
              */
             key?: null | string;
+            /** @description Whom the words name: they are told, where they take part in the package. */
+            mentions?: null | string[];
         };
         /** @description An answer to what a signer noted when approving. */
         NewNotedAnswer: {
@@ -6391,6 +6497,8 @@ export interface components {
             place: components["schemas"]["Place"];
             shape: components["schemas"]["Shape"];
             zone: null | string;
+            /** Format: uuid */
+            overlay: string;
         };
         /** @description A draft that a note lies on, and how it came there. */
         NotePlace: {
@@ -6440,12 +6548,30 @@ export interface components {
              * @description Whom it asks: the originator, or whom the originator asks.
              */
             askedOf: string;
+            /** @description What it says besides its words. */
+            terms: components["schemas"]["NoteTerms"];
+            /** @description Whether it comes before other things now: it is urgent, or the day by which it was wanted has passed. */
+            presses: boolean;
         };
         /**
          * @description Where a note stands.
          * @enum {unknown}
          */
         NoteStanding: "open" | "answered" | "closed" | "withdrawn" | "carriedOver";
+        /** @description What a note says besides its words. */
+        NoteTerms: {
+            /** @description Whether it comes before other things. */
+            urgent: boolean;
+            /**
+             * Format: date
+             * @description The day by whose end it is wanted; null when the package's own times are enough.
+             */
+            due: null | string;
+            /** @description Words it is found by again, each once. */
+            tags: string[];
+            /** @description Whether it is about all of the package rather than one item. */
+            onPackage: boolean;
+        };
         /**
          * @description Who has to do something before a note is settled.
          * @enum {unknown}
@@ -6793,6 +6919,20 @@ export interface components {
             calendar: null | string;
             /** @description Set when given; must be given for a new person. */
             password: null | string;
+        };
+        /** @description A wording that is used often; three underscores in it are a blank to be filled. */
+        Phrase: {
+            /** Format: uuid */
+            id: string;
+            words: string;
+            /** @description Whether it is the office's, for everybody, rather than one's own. */
+            isOffice: boolean;
+        };
+        /** @description A wording that is to be kept. */
+        PhraseWanted: {
+            words: string;
+            /** @default false */
+            isOffice: boolean;
         };
         /** @description A way that somebody picked who has signed. */
         PickedWay: {

@@ -49,6 +49,7 @@ export type Count = Schemas["ShapeCount"];
 export type CellRange = Schemas["ShapeCellRange"];
 export type MarkPlace = Schemas["Place"];
 export type MarkupChange = Schemas["MarkupChange"];
+export type Phrase = Schemas["Phrase"];
 export type DraftOverlay = Schemas["DraftOverlay"];
 export type EarlierOverlay = Schemas["EarlierOverlay"];
 export type DrawnMarkup = Schemas["DrawnMarkup"];

@@ -35,6 +35,8 @@ export function ReviewSide({ b }: { b: BenchNow }) {
         listed={b.listed}
         sift={b.sift}
         setSift={b.setSift}
+        overlays={b.overlays}
+        onMove={(marks, overlay) => b.marking.move(marks, overlay)}
         how={
           b.table
             ? "Pick cells of the table and say what they are about (Enter)."

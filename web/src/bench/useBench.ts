@@ -75,7 +75,10 @@ export function useBench(p: PackageView) {
   // One's own seat first, then that of somebody away whose deputy one is.
   const mine = p.may.seats[0];
   const verdicts = useVerdicts(p, mine ? `${mine.seat} for ${mine.for}` : "");
-  const notes = useMemo(() => p.notes.filter((n) => n.places.some((at) => at.draft === draft)), [p, draft]);
+  const notes = useMemo(
+    () => p.notes.filter((n) => n.terms.onPackage || n.places.some((at) => at.draft === draft)),
+    [p, draft],
+  );
   const [sift, setSift] = useState(everything);
   const listed = useMemo(() => sifted(notes, sift, draft, me.id), [notes, sift, draft, me.id]);
   const { marking, overlays, mayDraw, mayShare } = useMarking(draft);

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { CalendarClock, CalendarOff, Check, KeyRound, LogOut } from "lucide-react";
+import { CalendarClock, CalendarOff, Check, KeyRound, LogOut, TextQuote } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { lazy, Suspense, useState } from "react";
 import { api } from "../api/client";
@@ -10,6 +10,7 @@ import { accountLook } from "./looks";
 const Absences = lazy(async () => ({ default: (await import("../absences/Absences")).Absences }));
 const Account = lazy(async () => ({ default: (await import("../session/Account")).Account }));
 
+const OwnPhrases = lazy(async () => ({ default: (await import("../notes/OwnPhrases")).OwnPhrases }));
 const DatesSheet = lazy(async () => ({ default: (await import("../session/DatesSheet")).DatesSheet }));
 
 /** The menu of one's own account; it opens as it comes. */
@@ -17,6 +18,7 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
   const [absences, setAbsences] = useState(false);
   const [account, setAccount] = useState(false);
   const [dates, setDates] = useState(false);
+  const [phrases, setPhrases] = useState(false);
   const [look, setLook] = useState(tableLook);
   const client = useQueryClient();
   const out = async () => {
@@ -61,6 +63,12 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
             >
               <CalendarClock size={15} /> Dates and clock
             </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => setPhrases(true)}
+              className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
+            >
+              <TextQuote size={15} /> Frequent wordings
+            </DropdownMenu.Item>
             <DropdownMenu.Label className="label px-3 pt-2">The table</DropdownMenu.Label>
             <DropdownMenu.RadioGroup
               value={look}
@@ -104,6 +112,7 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
       <Suspense fallback={null}>
         {absences && <Absences open onClose={() => setAbsences(false)} />}
         {dates && <DatesSheet open onClose={() => setDates(false)} />}
+        {phrases && <OwnPhrases open onClose={() => setPhrases(false)} />}
         {account && <Account open onClose={() => setAccount(false)} />}
       </Suspense>
     </>

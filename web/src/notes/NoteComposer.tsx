@@ -14,6 +14,11 @@ import type { Mark } from "../viewer/markup/store";
 import type { Place } from "../viewer/sheet";
 import type { Begun } from "./begun";
 import { kindColour } from "./kinds";
+import { BLANK, namedIn } from "./suggesting";
+import { noTerms, termsFor } from "./terms";
+import { TermsFields } from "./TermsFields";
+import { usePartners, usePhrases } from "./usePhrases";
+import { WordsField } from "./WordsField";
 
 const kinds: { kind: NoteKind; words: string; hint: string }[] = [
   { kind: "request", words: "Request", hint: "A change that must be made" },
@@ -57,6 +62,7 @@ export function NoteComposer({
   const client = useQueryClient();
   const me = useMe();
   const people = usePeople();
+  const [partners, phrases] = [usePartners(p), usePhrases()];
   const { body, of } = begun;
   const mark = begun.mark && { ...begun.mark, ...(lying && { overlay: lying.overlay, shape: lying.shape }) };
   const kind = begun.kind ?? (canRequest ? "request" : "remark");
@@ -72,6 +78,8 @@ export function NoteComposer({
       body,
       key: begun.key,
       of: asksSomebody ? of : null,
+      terms: termsFor(begun.terms ?? noTerms, kind, mark !== null),
+      mentions: namedIn(body, partners),
       marks: mark
         ? [{ id: mark.id, overlay: mark.overlay, place: placeOf(mark.shape, mark.leaf), shape: mark.shape, version }]
         : [],
@@ -134,18 +142,27 @@ export function NoteComposer({
               .map((k) => ({ value: k.kind, shown: k.words, title: k.hint }))}
           />
         </div>
-        <textarea
-          ref={words}
-          className="field"
+        <WordsField
+          field={words}
           rows={3}
-          maxLength={4000}
-          aria-label="Words of the note"
+          label="Words of the note"
+          people={partners}
+          phrases={phrases}
           placeholder={
             kind === "request" ? "What must change" : kind === "question" ? "What you want to know" : "What you noticed"
           }
           value={body}
-          onChange={(e) => onChange({ ...begun, body: e.target.value })}
+          onChange={(body) => onChange({ ...begun, body })}
         />
+        <TermsFields
+          kind={kind}
+          hasPlace={mark !== null}
+          terms={begun.terms ?? noTerms}
+          onChange={(terms) => onChange({ ...begun, terms })}
+        />
+        {body.includes(BLANK) && (
+          <p className="mt-1 text-sm text-soft">A blank is left to be filled: Tab goes to it.</p>
+        )}
         {asksSomebody && (
           <PersonSelect
             label="Whom you ask"

@@ -11,15 +11,17 @@ import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactlyThere, when } from "../ui/time";
+import { TermsLine } from "./TermsLine";
 import { Thread } from "./Thread";
 import { answers, placeOf, waitsWords } from "./words";
 
-const filters = ["whose", "kind", "person", "search", "document"] as const;
+const filters = ["whose", "kind", "person", "search", "document", "package"] as const;
 /** What stands in the address, and what the server is asked for; without any, what is not settled. */
 const standings = [
   ["", "not settled", "unsettled"],
   ["open", "open", "open"],
   ["answered", "answered", "answered"],
+  ["pressing", "urgent or late", "pressing"],
   ["closed", "closed", "closed"],
   ["withdrawn", "withdrawn", "withdrawn"],
   ["all", "all", ""],
@@ -129,6 +131,20 @@ const columnsOf = (me: string): readonly Column<ListedNote>[] => [
     },
   },
   {
+    name: "due",
+    title: "Wanted by",
+    usual: true,
+    look: "whitespace-nowrap",
+    cell: (n) => <TermsLine terms={{ ...n.terms, tags: [], onPackage: false }} presses={n.presses} />,
+  },
+  {
+    name: "tags",
+    title: "Tags",
+    usual: false,
+    look: "max-w-44",
+    cell: (n) => <TermsLine terms={{ ...n.terms, urgent: false, due: null }} presses={false} />,
+  },
+  {
     name: "words",
     title: "Last words",
     usual: false,
@@ -153,7 +169,7 @@ export function Notes() {
   const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[0];
   const whose = listing.get("whose");
   const what = {
-    ...picked(listing, "kind", "person", "document", "search", "sort"),
+    ...picked(listing, "kind", "person", "document", "package", "search", "sort"),
     standing: standing[2],
     author: whose === "asked" ? me.id : "",
     originator: whose === "mine" ? me.id : "",
@@ -161,7 +177,9 @@ export function Notes() {
   const list = usePages(["notes", what], (after) => api.get("/notes", { ...what, after }));
   const rows = list.data;
   const isFiltered = filters.some((name) => listing.get(name) !== "");
-  const kind = listing.get("kind") || "request";
+  const wanted = listing.get("kind") || "request";
+  const kind = wanted === "all" ? "note" : wanted;
+  const inPackage = listing.get("package");
   return (
     <>
       <PlaceBar title="Notes" beside="Requests, questions and remarks, until they are settled">
@@ -195,6 +213,7 @@ export function Notes() {
             values={[
               ["question", "questions"],
               ["remark", "remarks"],
+              ["all", "all kinds"],
             ]}
           />
           <Filter
@@ -205,6 +224,11 @@ export function Notes() {
             width="!w-48"
             values={[...people.values()].map((p) => [p.id, p.name])}
           />
+          {inPackage && (
+            <Link to={`/packages/${inPackage}`} className="underline">
+              {rows?.[0] ? `Of ${rows[0].packageNumber} ${rows[0].packageTitle}` : "Of one package"}
+            </Link>
+          )}
           {isFiltered && (
             <Button look="quiet" onClick={() => listing.clear(filters)}>
               Clear the filters

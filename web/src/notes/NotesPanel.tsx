@@ -1,14 +1,21 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { memo, useEffect, useRef, type ReactNode } from "react";
+import { memo, useCallback, useEffect, useRef, useState, type ReactNode } from "react";
+import { Link } from "react-router";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
 import { useKept } from "../kept/useKept";
-import type { NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
+import type { DraftOverlay, NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
+import { Formatted } from "../ui/Formatted";
 import { Button, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 import { kindColour, kindFill } from "./kinds";
+import { namedIn } from "./suggesting";
+import { Several } from "./Several";
+import { TermsLine } from "./TermsLine";
+import { usePartners, usePhrases } from "./usePhrases";
+import { WordsField } from "./WordsField";
 import { SiftBar } from "./SiftBar";
 import { everything, type Sift } from "./sifting";
 
@@ -80,6 +87,9 @@ type Props = {
   onPick: (n: NoteRow, mark?: NoteMark) => void;
   /** Gives a note another place by what is drawn next; null when nothing can be drawn. */
   onPlace: ((note: string) => void) | null;
+  overlays: readonly DraftOverlay[];
+  /** Puts places of one's own on another overlay of one's own. */
+  onMove: (marks: readonly string[], overlay: string) => void;
   /** Writes a note without a place. */
   composer: ReactNode;
   /** What else stands under the notes. */
@@ -91,14 +101,63 @@ const MANY = 6;
 
 /** The notes of the draft in view as one list; a click goes to the place on the sheet. */
 export function NotesPanel({ p, draft, notes, listed, sift, setSift, how, picked, onPick, onPlace, ...more }: Props) {
-  const { composer, below } = more;
+  const { composer, below, overlays, onMove } = more;
+  const me = useMe();
+  /** Those that are ticked, to be dealt with at once; null while nobody ticks. */
+  const [several, setSeveral] = useState<ReadonlySet<string> | null>(null);
+  const tick = useCallback(
+    (id: string) => setSeveral((was) => was && new Set(was.has(id) ? [...was].filter((i) => i !== id) : [...was, id])),
+    [],
+  );
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
     <section aria-label="Notes on this draft" className="flex min-h-[30%] flex-1 flex-col">
       <h2 className="label flex justify-between px-3.5 pt-3 pb-1">
-        Notes on this draft <span className="text-ink">{notes.length > 0 && `${open} open`}</span>
+        Notes on this draft
+        <span className="flex items-baseline gap-2 font-sans text-sm tracking-normal normal-case">
+          {notes.length > 0 && <span className="text-ink">{open} open</span>}
+          {notes.length > 1 && p.may.write && (
+            <button
+              type="button"
+              className="min-h-6 underline"
+              aria-pressed={several !== null}
+              onClick={() => setSeveral(several ? null : new Set())}
+            >
+              Several
+            </button>
+          )}
+          {!me.isGuest && p.notes.length > 1 && (
+            <Link
+              to={`/notes?package=${p.id}&kind=all&standing=all`}
+              className="min-h-6 underline"
+              title="All notes of the package as a table"
+            >
+              Table
+            </Link>
+          )}
+        </span>
       </h2>
-      {(notes.length >= MANY || sift !== everything) && <SiftBar sift={sift} onChange={setSift} />}
+      {(notes.length >= MANY || sift !== everything) && (
+        <SiftBar
+          sift={sift}
+          onChange={setSift}
+          overlays={overlays.filter((o) => notes.some((n) => n.marks.some((m) => m.overlay === o.id)))}
+          rounds={[...new Set(notes.map((n) => n.round))].sort((a, b) => a - b)}
+        />
+      )}
+      {several && (
+        <Several
+          key={draft}
+          p={p}
+          draft={draft}
+          notes={listed.filter((n) => several.has(n.id))}
+          count={listed.length}
+          own={overlays.filter((o) => o.owner === me.id)}
+          onAll={() => setSeveral(new Set(listed.map((n) => n.id)))}
+          onMove={onMove}
+          onDone={() => setSeveral(null)}
+        />
+      )}
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {listed.length < notes.length && (
           <p role="status" className="px-3.5 pb-2 text-soft">
@@ -112,7 +171,17 @@ export function NotesPanel({ p, draft, notes, listed, sift, setSift, how, picked
           <p className="px-3.5 py-2 text-soft">{p.may.write ? `None yet. ${how}` : "No notes on this draft."}</p>
         )}
         {listed.map((n) => (
-          <Note key={n.id} p={p} draft={draft} n={n} picked={n.id === picked} onPick={onPick} onPlace={onPlace} />
+          <Note
+            key={n.id}
+            p={p}
+            draft={draft}
+            n={n}
+            picked={n.id === picked}
+            onPick={onPick}
+            onPlace={onPlace}
+            ticked={several ? several.has(n.id) : null}
+            onTick={tick}
+          />
         ))}
         {composer && <div className="px-3.5 py-2">{composer}</div>}
         {below}
@@ -121,12 +190,19 @@ export function NotesPanel({ p, draft, notes, listed, sift, setSift, how, picked
   );
 }
 
-type NoteProps = Pick<Props, "p" | "draft" | "onPick" | "onPlace"> & { n: NoteRow; picked: boolean };
+type NoteProps = Pick<Props, "p" | "draft" | "onPick" | "onPlace"> & {
+  n: NoteRow;
+  picked: boolean;
+  /** Whether it is ticked; null while nobody ticks. */
+  ticked: boolean | null;
+  onTick: (id: string) => void;
+};
 
 /** One note with its thread; drawn anew only when it is another: a verdict or a tool changes none. */
-const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NoteProps) {
+const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, onTick }: NoteProps) {
   const me = useMe();
   const people = usePeople();
+  const [partners, phrases] = [usePartners(p), usePhrases()];
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
   const begun = useKept<{ doing: Doing; body: string } | null>(`act on note ${n.id}`, null);
@@ -143,6 +219,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NotePr
       answer: what === "answer" && n.kind === "request" ? (doing as Answer) : null,
       body: words,
       key,
+      mentions: namedIn(words, partners),
     });
     begun.discard();
     // Until the page has what came of it, its buttons do not press: a press that does nothing would be lost.
@@ -161,6 +238,15 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NotePr
       data-testid={`note-${n.number}`}
       className={`item border-b border-rule px-3.5 py-2.5 ${picked ? "bg-marked" : ""} ${n.standing === "closed" ? "text-soft" : ""}`}
     >
+      {ticked !== null && (
+        <label className="flex items-center gap-2 pb-1 text-sm">
+          <input type="checkbox" className="accent-spruce" checked={ticked} onChange={() => onTick(n.id)} />
+          with the others
+          <span className="sr-only">
+            : {n.kind} {n.number}
+          </span>
+        </label>
+      )}
       <button type="button" className="flex w-full gap-2 text-left" onClick={() => onPick(n)}>
         <span
           className={`h-5 min-w-6 rounded-[3px] text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[n.kind]}`}
@@ -180,10 +266,14 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NotePr
           {n.kind === "question" && n.askedOf !== p.originator && (
             <span className="block text-soft">to {n.askedOf === me.id ? "you" : people.get(n.askedOf)?.name}</span>
           )}
-          <span className="block break-words whitespace-pre-wrap">{n.body}</span>
         </span>
       </button>
       <div className="pl-8">
+        <TermsLine terms={n.terms} presses={n.presses} />
+        {/* The button above does the same by keyboard. */}
+        <div className="cursor-pointer break-words" dir="auto" onClick={() => onPick(n)}>
+          <Formatted text={n.body} />
+        </div>
         {n.marks.length > 1 && (
           <p className="mt-1 flex flex-wrap gap-x-2 text-sm text-soft">
             {n.marks.length} places:
@@ -258,15 +348,15 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace }: NotePr
               void act(doing in labels ? (doing as NoteAct) : "answer", body);
             }}
           >
-            <textarea
-              className="field"
+            <WordsField
               rows={2}
-              autoFocus
-              aria-label={`${labels[doing] ?? "Answer to"} ${n.kind} ${n.number}`}
-              maxLength={4000}
+              isFirst
+              label={`${labels[doing] ?? "Answer to"} ${n.kind} ${n.number}`}
               placeholder={hints[n.kind === "question" ? "question" : doing]}
+              people={partners}
+              phrases={phrases}
               value={body}
-              onChange={(e) => begun.set({ doing, body: e.target.value })}
+              onChange={(body) => begun.set({ doing, body })}
             />
             <div className="mt-1 flex gap-2">
               <Button look="main" type="submit" disabled={busy}>

@@ -1,5 +1,6 @@
 import { newKey } from "../api/key";
 import type { NoteKind, Shape } from "../api/types";
+import type { Terms } from "./terms";
 import { useKept } from "../kept/useKept";
 
 /** A note that is being written, kept until it is stored or thrown away. */
@@ -13,6 +14,8 @@ export type Begun = {
   body: string;
   /** Whom a question asks. */
   of: string;
+  /** What it says besides; one that was begun before there was any has none. */
+  terms?: Terms;
 };
 
 export const begin = (mark: Begun["mark"]): Begun => ({ key: newKey(), mark, kind: null, body: "", of: "" });

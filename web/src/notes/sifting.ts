@@ -3,15 +3,24 @@ import { isFound } from "../lists/listing";
 import { anchorOf } from "../viewer/shapes";
 
 /** Which notes of a draft are listed, and in what order. */
-export type Sift = { words: string; show: Showing; order: Order };
-export type Showing = "all" | "open" | "request" | "question" | "remark" | "mine" | "closed";
+export type Sift = {
+  words: string;
+  show: Showing;
+  order: Order;
+  /** Those that have a place on this overlay; null for any. */
+  overlay: string | null;
+  /** Those of this round; null for any. */
+  round: number | null;
+};
+export type Showing = "all" | "open" | "request" | "question" | "remark" | "mine" | "closed" | "pressing";
 export type Order = "number" | "place" | "author" | "standing";
 
-export const everything: Sift = { words: "", show: "all", order: "number" };
+export const everything: Sift = { words: "", show: "all", order: "number", overlay: null, round: null };
 
 export const showings: readonly [Showing, string][] = [
   ["all", "all notes"],
   ["open", "not settled"],
+  ["pressing", "urgent or late"],
   ["request", "requests"],
   ["question", "questions"],
   ["remark", "remarks"],
@@ -33,6 +42,8 @@ const isShown = (n: NoteRow, show: Showing, me: string) => {
       return n.standing !== "closed" && n.kind !== "remark";
     case "mine":
       return n.author === me || n.for === me;
+    case "pressing":
+      return n.presses;
     case "closed":
       return n.standing === "closed";
     default:
@@ -53,10 +64,17 @@ function placeOn(n: NoteRow, draft: string): [number, number, number] {
 }
 
 /** The notes that are listed, in their order; their numbers never change. */
-export function sifted(notes: readonly NoteRow[], { words, show, order }: Sift, draft: string, me: string): NoteRow[] {
+export function sifted(
+  notes: readonly NoteRow[],
+  { words, show, order, overlay, round }: Sift,
+  draft: string,
+  me: string,
+): NoteRow[] {
   const left = notes.filter(
     (n) =>
       isShown(n, show, me) &&
+      (overlay === null || n.marks.some((m) => m.overlay === overlay)) &&
+      (round === null || n.round === round) &&
       isFound(
         words,
         `${n.number}`,
@@ -64,6 +82,7 @@ export function sifted(notes: readonly NoteRow[], { words, show, order }: Sift, 
         n.authorName,
         ...n.acts.map((a) => a.body),
         ...n.marks.map((m) => m.zone ?? ""),
+        ...n.terms.tags,
       ),
   );
   const places = new Map(left.map((n) => [n.id, placeOn(n, draft)]));

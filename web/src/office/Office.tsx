@@ -7,12 +7,14 @@ import { Folders } from "./Folders";
 import { Groups } from "./Groups";
 import { Security } from "./Security";
 import { Staff } from "./Staff";
+import { Wordings } from "./Wordings";
 
 const places = [
   ["people", "People"],
   ["groups", "Groups and rights"],
   ["calendars", "Calendars"],
   ["folders", "Folders and standings"],
+  ["wordings", "Wordings"],
   ["security", "Security"],
 ] as const;
 
@@ -45,6 +47,7 @@ export function Office() {
           <Route path="groups" element={<Groups />} />
           <Route path="calendars" element={<Calendars />} />
           <Route path="folders" element={<Folders />} />
+          <Route path="wordings" element={<Wordings />} />
           <Route path="security" element={<Security />} />
         </Routes>
       </main>

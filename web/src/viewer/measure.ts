@@ -2,7 +2,8 @@ import { isSheet, type Leaf, type Point, type Shape } from "../api/types";
 import { scaleAt } from "./scale/scale";
 import { lengthOf } from "./shapes/dimension";
 import { turnOf } from "./shapes/measures";
-import { twiceArea } from "./shapes/path";
+import { aroundOf, twiceArea } from "./shapes/path";
+import { toleranceOf, verdictOn } from "./tolerance";
 
 /** Digits of a length in millimetres: as many as drawings state, fewer the longer it is. */
 const digitsOf = (millimetres: number) => (millimetres < 10 ? 3 : millimetres < 100 ? 2 : millimetres < 10_000 ? 1 : 0);
@@ -49,7 +50,9 @@ export function dimensionWords(
 ): string {
   const value = lengthWords(length, now, unit);
   const was = isSame(factor, now) ? "" : `(was ${lengthWords(length, factor, unit)})`;
-  return [value, was, wanted && `→ ${wanted}`].filter((w) => w !== "").join(" ");
+  const bounds = now === null ? null : toleranceOf(wanted);
+  const checked = bounds ? `: ${verdictOn(bounds, length * now!)}` : "";
+  return [value, was, wanted && `→ ${wanted}${checked}`].filter((w) => w !== "").join(" ");
 }
 
 /** What a kept measure says: by the scale that holds now, and when that is another than it was measured by, what it said then. */
@@ -69,7 +72,8 @@ export const valueOn =
           unit,
         );
       case "area": {
-        const of = (factor: number | null) => areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit);
+        const of = (factor: number | null) => 
+          `${areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit)}, around ${lengthWords(aroundOf(shape.points), factor, unit)}`;
         return anew(of, shape.factor ?? null, factorAt(leaf, shape.points[0]!));
       }
       case "radius": {

@@ -28,6 +28,13 @@ export const polyline = paths<Of<"polyline">>(1, ({ points }) => ({ lines: [poin
 export const uppermost = (points: readonly Point[]) =>
   points.reduce((a, b) => (b.y > a.y || (b.y === a.y && b.x > a.x) ? b : a));
 
+/** The length of the sides of what points enclose. */
+export const aroundOf = (points: readonly Point[]): number =>
+  points.reduce((sum, p, i) => {
+    const q = points[(i + 1) % points.length]!;
+    return sum + Math.hypot(q.x - p.x, q.y - p.y);
+  }, 0);
+
 /** Twice the area that points enclose, negative when they go round clockwise; counted from the first, so that far from the origin nothing is lost. */
 export function twiceArea(points: readonly Point[]): number {
   const { x, y } = points[0]!;

@@ -1,0 +1,41 @@
+/** A length that is asked for with what it may differ by, in millimetres; null for no bound. */
+export type Tolerance = { least: number | null; most: number | null };
+
+const NUMBER = String.raw`([0-9]+(?:\.[0-9]+)?) ?(?:mm)?`;
+const SIGN = String.raw`[ØR⌀]? ?`;
+const even = new RegExp(String.raw`^${SIGN}${NUMBER} ?(?:±|\+/-) ?([0-9]*\.?[0-9]+) ?(?:mm)?$`);
+const part = String.raw`([+-] ?[0-9]*\.?[0-9]+|0)`;
+const uneven = new RegExp(String.raw`^${SIGN}${NUMBER} ?${part} ?[/ ] ?${part} ?(?:mm)?$`);
+const boundBefore = new RegExp(String.raw`^(max\.?|min\.?|≤|≥) ?${SIGN}${NUMBER}$`, "i");
+const boundBehind = new RegExp(String.raw`^${SIGN}${NUMBER} ?(max\.?|min\.?)$`, "i");
+
+const number = (text: string) => Number(text.replaceAll(" ", ""));
+const bound = (word: string, value: number): Tolerance =>
+  /^(ma|≤)/i.test(word) ? { least: null, most: value } : { least: value, most: null };
+
+/** Reads “40 ±0.1”, “Ø 40 +0.2/-0.1”, “max 40”, “≥ 40” and the like; null for what states no bounds. The server reads the same. */
+export function toleranceOf(text: string): Tolerance | null {
+  const plain = text.trim().replaceAll(",", ".").replaceAll("−", "-").replaceAll("–", "-");
+  const both = even.exec(plain);
+  if (both) return { least: number(both[1]!) - number(both[2]!), most: number(both[1]!) + number(both[2]!) };
+  const two = uneven.exec(plain);
+  if (two) {
+    const [nominal, a, b] = [number(two[1]!), number(two[2]!), number(two[3]!)];
+    return { least: nominal + Math.min(a, b), most: nominal + Math.max(a, b) };
+  }
+  const before = boundBefore.exec(plain);
+  if (before) return bound(before[1]!, number(before[2]!));
+  const behind = boundBehind.exec(plain);
+  return behind ? bound(behind[2]!, number(behind[1]!)) : null;
+}
+
+/** What numbers lose on their way, in millimetres: not what lies on a bound. */
+const SLACK = 1e-6;
+
+/** That a length lies inside, or by how much it does not. */
+export function verdictOn({ least, most }: Tolerance, millimetres: number): string {
+  const off = (by: number) => by.toFixed(3).replace(/\.?0+$/, "");
+  if (most !== null && millimetres > most + SLACK) return `${off(millimetres - most)} over`;
+  if (least !== null && millimetres < least - SLACK) return `${off(least - millimetres)} under`;
+  return "inside";
+}
