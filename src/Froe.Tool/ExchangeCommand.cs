@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Froe.Core.Exchange;
 using Froe.Formats;
+using Froe.Formats.Dxf;
 using Froe.Formats.In;
 using Froe.Formats.Out;
 using Froe.Store;
@@ -8,8 +9,8 @@ using Froe.Store;
 namespace Froe.Tool;
 
 /// <summary>
-/// send-out FOLDER, review-sheet FOLDER, bring-in FOLDER: the server's child process for drafts that go out with what lies on them, and for marked files that come
-/// back (<see cref="ErrandFiles"/>). Exit code 3 with one line on standard error: the file cannot be written or read.
+/// send-out FOLDER, review-sheet FOLDER, bring-in FOLDER, typed-dimensions FOLDER: the server's child process for drafts that go out with what lies on them, for marked
+/// files that come back, and for dimensions that were typed over (<see cref="ErrandFiles"/>). Exit code 3 with one line on standard error: the file cannot be written or read.
 /// </summary>
 internal static class ExchangeCommand
 {
@@ -51,6 +52,14 @@ internal static class ExchangeCommand
         using var from = File.OpenRead(Path.Combine(folder, ErrandFiles.File));
         var (annotations, fault) = BroughtFile.Read(errand.Leaves, folder, from);
         return annotations is null ? Refuse(fault!) : Answer(folder, annotations);
+    }
+
+    public static int TypedDimensions(string folder)
+    {
+        var errand = Errand<TypedDimensionsErrand>(folder);
+        using var from = File.OpenRead(Path.Combine(folder, ErrandFiles.File));
+        var (found, fault) = DxfReader.FindTypedDimensions(from, errand.Leaves);
+        return found is null ? Refuse(fault!.ToString()) : Answer(folder, found);
     }
 
     private static T Errand<T>(string folder) => JsonSerializer.Deserialize<T>(File.ReadAllText(Path.Combine(folder, ErrandFiles.Errand)), Act.Json)!;

@@ -100,6 +100,8 @@ public class SharedCases
             Case("an area with a bay, far from the origin", new Area([new(1_000_000, 500), new(1_000_040, 500), new(1_000_040, 530), new(1_000_020, 510), new(1_000_000, 530)], 20, 3.5), 1),
             Case("an angle to the left", new Angle(new(40, 10), new(20, 50), new(10, 10), 3.5), 1),
             Case("an angle to the right, over the half turn", new Angle(new(-30, 12), new(-30, 8), new(10, 10), 3.5), 1),
+            Case("a length along a path", new PathLength([new(1, 2), new(4, 4), new(4, 8), new(-2, 8)], 20, 3.5), 1),
+            Case("where a point lies", new Coordinate(new(40, -50), new(10, 10), null, 3.5), 14),
             Case("a radius", new Radius(new(10, 10), new(40, 50), null, 3.5), 11),
             Case("a stamp of two lines", new Stamp(new(100, 200), "SEEN\nMaren Aas, 27 November 2026", 3.5), 1),
             Case("a count of one digit", new Count(new(10, 20), 7, 3.5), 1),
@@ -152,6 +154,9 @@ public class SharedCases
             ("an angle", new Angle(new(40, 10), new(20, 50), new(10, 10), 3.5), LengthUnit.Millimetre, fifty),
             ("an angle to the other side", new Angle(new(20, 50), new(40, 10), new(10, 10), 3.5), LengthUnit.Millimetre, fifty),
             ("a radius", new Radius(new(10, 10), new(40, 50), null, 3.5), LengthUnit.Centimetre, []),
+            ("a length along a path, its scale said anew", new PathLength([new(0, 0), new(3, 4), new(3, 14)], 20, 3.5), LengthUnit.Millimetre, fifty),
+            ("where a point lies, left of the origin and below", new Coordinate(new(10, 10), new(60.5, 12.25), 50, 3.5), LengthUnit.Millimetre, fifty),
+            ("where a point lies, without a scale", new Coordinate(new(10, 10), new(0, 0), null, 3.5), LengthUnit.Millimetre, []),
             ("a box measures nothing", new Box(new(0, 0), new(1, 1)), LengthUnit.Millimetre, fifty),
         ];
         var now = measures.Select(m => new MeasureCase(m.Says, m.Shape, m.Unit, m.Scales, Measured.Words(m.Shape, m.Scales, m.Unit))).ToArray();

@@ -1,4 +1,6 @@
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
+using Froe.Core.Exchange;
 using Froe.Formats.Dxf;
 using Xunit;
 using static Froe.Formats.Tests.SmallDxf;
@@ -118,6 +120,36 @@ public class DxfWordsTables
     [InlineData("70 1\n1 4 × <> H7\n10 0\n20 10\n13 0\n23 0\n14 30\n24 0", "4 × 30.0 H7")]
     [InlineData("70 1\n1 see note\n10 0\n20 10\n13 0\n23 0\n14 30\n24 0", "see note")]
     public void EveryKindOfDimensionSaysItsValue(string groups, string words) => Assert.Equal(words, Assert.Single(WithStyle($"0 DIMENSION\n8 0\n3 D\n{groups}").Texts).Text);
+
+    private static IReadOnlyList<TypedDimension> TypedOver(byte[] file, params string[] sheets)
+    {
+        var (found, fault) = DxfReader.FindTypedDimensions(new MemoryStream(file), [.. sheets.Select((name, i) => new Leaf(i, name, new SheetFrame(LengthUnit.Millimetre, new(0, 0, 1, 1))))]);
+        Assert.Null(fault);
+        return found!;
+    }
+
+    [Theory]
+    [InlineData("70 0\n1 31\n10 30\n20 20\n13 0\n23 0\n14 30\n24 5\n50 0", "31", 30, false)]
+    [InlineData("70 1\n1 50\n10 0\n20 10\n13 0\n23 0\n14 30\n24 40", "50", 50, false)]
+    [InlineData("70 32\n1 {\\fArial|b1;%%c10} H7\n10 30\n20 20\n13 0\n23 0\n14 30\n24 5\n50 90", "Ø10 H7", 5, false)]
+    [InlineData("70 4\n1 R6\n10 0\n20 0\n15 3\n25 4", "R6", 5, false)]
+    [InlineData("70 3\n1 %%c10\n10 -3\n20 -4\n15 3\n25 4", "Ø10", 10, false)]
+    [InlineData("70 5\n1 45%%d\n10 5\n20 5\n13 10\n23 0\n14 0\n24 10\n15 0\n25 0", "45°", 90, true)]
+    [InlineData("70 70\n1 21\n10 5\n20 0\n13 25\n23 3\n14 25\n24 20", "21", 20, false)]
+    public void WhatWasTypedOverAValueIsFoundWithWhatIsMeasured(string groups, string words, double measured, bool isAngle)
+    {
+        var found = Assert.Single(TypedOver(FileOf($"0 DIMENSION\n8 0\n3 D\n11 7\n21 8\n{groups}", tables: Style), "Model"));
+        Assert.Equal((words, Math.Round(measured, 6), isAngle, 7.0, 8.0, 4.0), (found.Words, Math.Round(found.Measured, 6), found.IsAngle, found.At.X, found.At.Y, found.Height));
+    }
+
+    [Fact]
+    public void AValueThatStandsIsNotTypedOverAndWhatLiesOnNoSheetIsLeftOut()
+    {
+        const string Points = "10 30\n20 20\n13 0\n23 0\n14 30\n24 5\n50 0";
+        var file = FileOf($"0 DIMENSION\n8 0\n3 D\n70 0\n{Points}\n0 DIMENSION\n8 0\n3 D\n70 0\n1 4 × <>\n{Points}\n0 DIMENSION\n8 0\n67 1\n70 0\n1 31\n{Points}\n0 DIMENSION\n8 0\n70 2\n1 31", tables: Style);
+        Assert.Empty(TypedOver(file, "Model"));
+        Assert.Equal(1, Assert.Single(TypedOver(file, "Model", "Paper")).Position);
+    }
 
     [Fact]
     public void ATextOfOneBlankKeepsADimensionWithoutWords()

@@ -219,6 +219,7 @@ public sealed class OutTables : IDisposable
         [
             new Cloud(a, b), new CloudPath([a, b, c]), new Box(a, b), new Ellipse(a, b), new Highlight(a, b), new Strike(a, b), new Arrow(a, b), new Line(a, b), new Dimension(a, b, 5, null, "", 3),
             new Radius(a, b, null, 3), new Angle(a, b, c, 3), new Area([a, b, c], null, 3), new Polyline([a, b, c]), new Freehand([a, b, c]), new Leader(a, b, "図面 Ø", 3), new WrittenWords(a, "Words", 3), new Stamp(a, "SEEN", 3), new Count(b, 12, 3),
+            new PathLength([a, b, c], null, 3), new Coordinate(c, a, null, 3),
         ];
         var draft = Draft(leaf, [.. shapes.Select((s, i) => Mark(s, i % 3 == 0 ? Note(i + 1, "See", NoteStanding.Closed, new SentReply(1, "Odalys", At, "done", "")) : null, "12.5 mm"))]);
         var (file, flat) = (Path.Combine(folder, "out.pdf"), Path.Combine(folder, "flat.pdf"));
@@ -231,7 +232,7 @@ public sealed class OutTables : IDisposable
         }
         var listed = Run("qpdf", "--json", file);
         foreach (var mark in draft.Leaves[0].Marks) Assert.Contains($"u:{mark.Id}", listed, StringComparison.Ordinal);
-        Assert.Equal(18 + 12, Regex.Count(listed, "\"/Type\": \"/Annot\""));
+        Assert.Equal(20 + 14, Regex.Count(listed, "\"/Type\": \"/Annot\""));
         Assert.DoesNotContain("\"/Annot\"", Run("qpdf", "--json", flat), StringComparison.Ordinal);
     }
 

@@ -4,6 +4,15 @@ import { test } from "node:test";
 import type { Leaf, Shape } from "../../web/src/api/types";
 import { areaWords, dimensionWords, lengthWords, valueOn } from "../../web/src/viewer/measure";
 
+test("a known length is told in another unit as well, to as many figures", () => {
+  assert.equal(lengthWords(1, 25.4, "millimetre", "inch"), "25.4 mm (1 in)");
+  assert.equal(lengthWords(100, 1, "millimetre", "inch"), "100 mm (3.937 in)");
+  assert.equal(lengthWords(12_345, 1, "millimetre", "metre"), "12345 mm (12.345 m)");
+  assert.equal(lengthWords(-10, 1, "millimetre", "foot"), "-10 mm (-0.0328 ft)");
+  // What is only known on paper is told once.
+  assert.equal(lengthWords(100, null, "millimetre", "inch"), "100 mm on paper");
+});
+
 test("a length is told in true millimetres where the scale is known, and as on paper where it is not", () => {
   for (const [length, factor, unit, words] of [
     [125, 20, "millimetre", "2500 mm"],

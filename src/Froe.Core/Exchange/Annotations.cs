@@ -79,6 +79,8 @@ public static class Annotations
             Radius s => With(AnnotationKind.Line, [s.From, s.To]) with { HasArrow = true, Intent = "LineDimension", LetterHeight = s.Height },
             Angle s => With(AnnotationKind.PolyLine, [s.From, s.Apex, s.To]) with { Intent = "PolyLineDimension", LetterHeight = s.Height },
             Area s => With(AnnotationKind.Polygon, s.Points) with { Intent = "PolygonDimension", LetterHeight = s.Height },
+            PathLength s => With(AnnotationKind.PolyLine, s.Points) with { Intent = "PolyLineDimension", LetterHeight = s.Height },
+            Coordinate s => With(AnnotationKind.Circle) with { Rect = Covered(s.Outline(detail).Lines), LetterHeight = s.Height },
             Polyline s => With(AnnotationKind.PolyLine, s.Points),
             Freehand s => With(AnnotationKind.Ink, s.Points),
             Leader s => With(AnnotationKind.FreeText, [s.To, s.From]) with { Rect = s.Outline(detail).Words!.Room, Intent = "FreeTextCallout", LetterHeight = s.Height },

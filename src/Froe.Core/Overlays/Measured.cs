@@ -27,6 +27,8 @@ public static class Measured
             case Radius r:
                 var length = Math.Sqrt(((r.To.X - r.From.X) * (r.To.X - r.From.X)) + ((r.To.Y - r.From.Y) * (r.To.Y - r.From.Y)));
                 return Anew(factor => $"R {Length(length, factor, unit)}, Ø {Length(2 * length, factor, unit)}", r.Factor, At(r.From));
+            case PathLength p: return Anew(factor => $"{Length(p.Along(), factor, unit)} along", p.Factor, At(p.Points[0]));
+            case Coordinate c: return Anew(factor => $"x {Length(c.At.X - c.Origin.X, factor, unit)}, y {Length(c.At.Y - c.Origin.Y, factor, unit)}", c.Factor, At(c.At));
             case Angle a: return $"{Plain(Math.Abs(a.Turn) * 180 / Math.PI, 2)}°";
             default: return null;
         }
@@ -40,7 +42,7 @@ public static class Measured
     private static bool IsSame(double? a, double? b) => a is null || b is null ? a == b : Math.Abs((b.Value / a.Value) - 1) <= Same;
 
     private static string Length(double length, double? factor, LengthUnit unit) =>
-        factor is { } f ? $"{Plain(length * f, Digits(length * f))} mm" : Short(unit) is { } name ? $"{Plain(length, Digits(length))} {name} on paper" : $"{Plain(length, 3)} units";
+        factor is { } f ? $"{Plain(length * f, Digits(Math.Abs(length * f)))} mm" : Short(unit) is { } name ? $"{Plain(length, Digits(Math.Abs(length)))} {name} on paper" : $"{Plain(length, 3)} units";
 
     private static string Size(double size, double? factor, LengthUnit unit)
     {

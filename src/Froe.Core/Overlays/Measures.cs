@@ -48,6 +48,52 @@ public sealed record Area(ImmutableArray<PointXY> Points, double? Factor, double
     }
 }
 
+/// <summary>A length that was measured along a path and is kept: from its first point through the others to the last.</summary>
+/// <param name="Factor">True millimetres in a unit of the sheet by the scale it was measured with, as of a <see cref="Dimension"/>.</param>
+/// <param name="Height">The height of its letters, in the sheet's units.</param>
+public sealed record PathLength(ImmutableArray<PointXY> Points, double? Factor, double Height) : PointPath(Points)
+{
+    /// <inheritdoc/>
+    protected override bool HasSize => base.HasSize && Dimension.AreMeasures(Factor, Height);
+
+    /// <summary>How long it is, in units of the sheet.</summary>
+    public double Along()
+    {
+        var along = 0.0;
+        for (var i = 1; i < Points.Length; i++)
+        {
+            double x = Points[i].X - Points[i - 1].X, y = Points[i].Y - Points[i - 1].Y;
+            along += Math.Sqrt((x * x) + (y * y));
+        }
+        return along;
+    }
+
+    /// <inheritdoc/>
+    /// <param name="detail">Is not asked: it has no small parts.</param>
+    public override Outline Outline(double detail) => new([Points], OutlineFill.None, Points[^1], Points[Points.Length / 2]);
+}
+
+/// <summary>Where a point lies, measured and kept: how far to the right of an origin and above it.</summary>
+/// <param name="Origin">What is counted from.</param>
+/// <param name="Factor">True millimetres in a unit of the sheet by the scale it was measured with, as of a <see cref="Dimension"/>.</param>
+/// <param name="Height">The height of its letters, in the sheet's units.</param>
+public sealed record Coordinate(PointXY At, PointXY Origin, double? Factor, double Height) : Shape
+{
+    /// <inheritdoc/>
+    protected override Extents Reach => Extents.Empty.With(At.X, At.Y);
+
+    /// <inheritdoc/>
+    protected override bool HasSize => double.IsFinite(Origin.X) && double.IsFinite(Origin.Y) && Dimension.AreMeasures(Factor, Height);
+
+    /// <inheritdoc/>
+    public override Outline Outline(double detail)
+    {
+        var half = detail / 2;
+        return new(
+            [[new(At.X - half, At.Y), new(At.X + half, At.Y)], [new(At.X, At.Y - half), new(At.X, At.Y + half)]], OutlineFill.None, At, At);
+    }
+}
+
 /// <summary>An angle that was measured and is kept: from one leg to the other, about their apex.</summary>
 /// <param name="From">A point on the one leg.</param>
 /// <param name="To">A point on the other.</param>

@@ -26,6 +26,8 @@ namespace Froe.Core.Overlays;
 [JsonDerivedType(typeof(Count), "count")]
 [JsonDerivedType(typeof(Dimension), "dimension")]
 [JsonDerivedType(typeof(Area), "area")]
+[JsonDerivedType(typeof(PathLength), "pathLength")]
+[JsonDerivedType(typeof(Coordinate), "coordinate")]
 [JsonDerivedType(typeof(Angle), "angle")]
 [JsonDerivedType(typeof(Radius), "radius")]
 [JsonDerivedType(typeof(CellRange), "cells")]

@@ -1,6 +1,7 @@
 using System.Text;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
+using Froe.Core.Exchange;
 
 namespace Froe.Formats.Dxf;
 
@@ -20,6 +21,16 @@ public static class DxfReader
     /// <summary>Reads every entity and says what the file holds, but draws nothing. Never throws on what the stream contains.</summary>
     public static (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits? limits = null) =>
         Guarded(stream, limits ?? new ReadLimits(), pass => pass.Survey());
+
+    /// <summary>Finds the dimensions whose words were typed over their value. Never throws on what the stream contains.</summary>
+    /// <param name="leaves">The drawing's sheets: what lies on none of them is left out.</param>
+    public static (IReadOnlyList<TypedDimension>? Found, ReadFault? Fault) FindTypedDimensions(Stream stream, IReadOnlyList<Leaf> leaves, ReadLimits? limits = null)
+    {
+        ArgumentNullException.ThrowIfNull(leaves);
+        var positions = leaves.GroupBy(l => l.Name).ToDictionary(l => l.Key, l => l.First().Position);
+        var (found, fault) = Guarded(stream, limits ?? new ReadLimits(), pass => pass.TypedOver());
+        return found is null ? (null, fault) : ([.. found.Where(f => positions.ContainsKey(f.Sheet)).Select(f => new TypedDimension(positions[f.Sheet], f.Words.At, f.Words.Height, f.Words.Words, f.Words.Measured, f.Words.IsAngle))], null);
+    }
 
     private static (T? Found, ReadFault? Fault) Guarded<T>(Stream stream, ReadLimits limits, Func<Pass, T> read)
         where T : class
@@ -52,6 +63,8 @@ public static class DxfReader
         /// <summary>Groups kept for blocks: beyond this a file is hostile, not large.</summary>
         private const int MostKeptGroups = 40_000_000;
 
+        private const string PaperSpace = "*Paper_Space";
+
         private readonly DxfText text = new();
         private readonly DxfTables tables = new();
         private readonly Dictionary<string, int> counts = [];
@@ -67,6 +80,7 @@ public static class DxfReader
         private long keptGroups;
         private bool sawEntities;
         private EntityDrawer? drawer;
+        private TypedOver? typed;
 
         public long Line => reader.Line;
 
@@ -82,6 +96,15 @@ public static class DxfReader
         {
             Walk(draws: false);
             return new DrawingSurvey("DXF", VersionWords(version), text.Name, unit, [.. tables.Layers.Select(l => l.Name)], tables.Blocks.Count, counts);
+        }
+
+        public List<(string Sheet, TypedWords Words)> TypedOver()
+        {
+            typed = new TypedOver(tables, text, TypedDimensions.Most);
+            Walk(draws: false);
+            foreach (var block in tables.Blocks.Values.Where(b => b.Name.StartsWith(PaperSpace, StringComparison.OrdinalIgnoreCase)))
+                foreach (var entity in block.Entities) typed.Take(entity, block.Name);
+            return [.. typed.Found.Select(f => (f.Block is null ? "Model" : layouts.TryGetValue(f.Block, out var layout) ? layout.Name : "Paper", f))];
         }
 
         private void Walk(bool draws)
@@ -231,6 +254,7 @@ public static class DxfReader
                 if (reader.Code != 0) throw new DxfFormatException(reader.Line, "An entity was expected here.");
                 var entity = ReadEntity();
                 draw?.Draw(entity);
+                typed?.Take(entity, entity.GetInt(67) == 1 ? PaperSpace : null);
             }
         }
 

@@ -50,8 +50,17 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
         }
     }
 
+    /// <summary>Puts a draft's own file into a folder, as the file that an errand is about.</summary>
+    public async Task AddFileAsync(DirectoryInfo folder, Guid draft, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(folder);
+        var sha256 = await database.FirstAsync("SELECT sha256 FROM draft WHERE id = $1", r => r.GetFieldValue<byte[]>(0), [draft], stop) ?? throw Refused.Missing("draft");
+        await using var to = File.Create(Path.Combine(folder.FullName, ErrandFiles.File));
+        if (!await spool.CopyToAsync(sha256, to, stop)) throw Refused.Missing("file");
+    }
+
     /// <summary>Has an errand done.</summary>
-    /// <param name="what">“send-out”, “review-sheet” or “bring-in”.</param>
+    /// <param name="what">“send-out”, “review-sheet”, “bring-in” or “typed-dimensions”.</param>
     /// <exception cref="Refused">It cannot be.</exception>
     public async Task<TAnswer> RunAsync<TErrand, TAnswer>(string what, DirectoryInfo folder, TErrand errand, CancellationToken stop)
     {

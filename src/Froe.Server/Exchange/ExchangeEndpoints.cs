@@ -11,6 +11,7 @@ internal static class ExchangeEndpoints
     {
         api.MapGet("/drafts/{id:guid}/marked", (Guid id, string @as, Guid[]? without, bool? carried, int? leaf, Who who, Outgoing outgoing, HttpContext context) =>
             outgoing.SendAsync(context, who, id, new OutAsked(FormOf(@as), without, carried, leaf))).ExcludeFromDescription().DisableRequestTimeout();
+        api.MapGet("/drafts/{id:guid}/typed-dimensions", (Guid id, Who who, DimensionsTyped dimensions, CancellationToken stop) => dimensions.FindAsync(who, id, stop));
         api.MapPost("/drafts/{id:guid}/brought", (Guid id, Guid? key, Who who, HttpRequest request, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, request.Body, key, stop))
             .WithMetadata(new TakesFile()).DisableRequestTimeout();
         api.MapPost("/drafts/{id:guid}/brought/own", (Guid id, Guid? key, Who who, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, null, key, stop)).DisableRequestTimeout();

@@ -3451,6 +3451,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/typed-dimensions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypedOverRows"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/brought": {
         parameters: {
             query?: never;
@@ -7500,7 +7537,7 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapeCellRange"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapeCellRange"];
         /** @description An angle that was measured and is kept: from one leg to the other, about their apex. */
         ShapeAngle: {
             /** @enum {string} */
@@ -7575,6 +7612,24 @@ export interface components {
             /** @enum {string} */
             shape: "cloudPath";
             points: components["schemas"]["PointXY"][];
+        };
+        /** @description Where a point lies, measured and kept: how far to the right of an origin and above it. */
+        ShapeCoordinate: {
+            /** @enum {string} */
+            shape: "coordinate";
+            at: components["schemas"]["PointXY"];
+            /** @description What is counted from. */
+            origin: components["schemas"]["PointXY"];
+            /**
+             * Format: double
+             * @description True millimetres in a unit of the sheet by the scale it was measured with, as of a Dimension.
+             */
+            factor: null | number;
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
         };
         /** @description One of several things that are counted: a number in a circle. */
         ShapeCount: {
@@ -7661,6 +7716,22 @@ export interface components {
             shape: "line";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
+        };
+        /** @description A length that was measured along a path and is kept: from its first point through the others to the last. */
+        ShapePathLength: {
+            /** @enum {string} */
+            shape: "pathLength";
+            /**
+             * Format: double
+             * @description True millimetres in a unit of the sheet by the scale it was measured with, as of a Dimension.
+             */
+            factor: null | number;
+            /**
+             * Format: double
+             * @description The height of its letters, in the sheet's units.
+             */
+            height: number;
+            points: components["schemas"]["PointXY"][];
         };
         /** @description Straight lines from point to point. */
         ShapePolyline: {
@@ -8202,6 +8273,37 @@ export interface components {
             at: components["schemas"]["Moment"];
             people: string[];
         };
+        /** @description A dimension whose words were typed over its value. */
+        TypedOverRow: {
+            /** Format: int32 */
+            position: number;
+            /** @description The middle of its words, in the sheet's units. */
+            at: components["schemas"]["PointXY"];
+            /**
+             * Format: double
+             * @description The height of their letters, in the sheet's units.
+             */
+            height: number;
+            words: string;
+            /**
+             * Format: double
+             * @description What the drawing measures there by the scale that most dimensions of the sheet are typed by, in its units or in degrees.
+             */
+            measured: number;
+            isAngle: boolean;
+            verdict: components["schemas"]["TypedVerdict"];
+        };
+        /** @description The dimensions of a draft that were typed over. */
+        TypedOverRows: {
+            /** @description Whether its file holds dimensions as such: otherwise none can be found. */
+            isKnown: boolean;
+            dimensions: components["schemas"]["TypedOverRow"][];
+        };
+        /**
+         * @description What is to be thought of words that were typed over a value.
+         * @enum {unknown}
+         */
+        TypedVerdict: "differs" | "noNumber" | "otherScale" | "agrees";
         /** @description Documents of which somebody asks what waits with them. */
         UnsettledAsked: {
             documents: string[];

@@ -20,6 +20,8 @@ import { FROM_FILE } from "./OverlaysMenu";
 import { RangeMarks } from "./RangeMarks";
 import { SheetTools } from "./SheetTools";
 import { SheetWarnings } from "./SheetWarnings";
+import { SecondUnitChoice } from "./SecondUnitChoice";
+import { TypedDimensions } from "./TypedDimensions";
 import { WordsEditor } from "./WordsEditor";
 import type { BenchNow } from "./useBench";
 import { pictureOf } from "./useShown";
@@ -85,6 +87,7 @@ export function Stage({ b }: { b: BenchNow }) {
         ]}
         nameOf={(d) => p.items.find((i) => i.draft === d)?.number ?? item.number}
         onGo={b.goToFound}
+        onNote={b.canDraw ? b.noteOnFound : null}
         zone={{ of: (words) => zoneCorners(isSheet(leaf) ? (leaf.grid ?? null) : null, words), onGo: lookAtZone }}
       />
       <MarkingLine
@@ -161,8 +164,19 @@ export function Stage({ b }: { b: BenchNow }) {
           layersOn={b.layers.length > 0 ? b.layers.map((l) => l.isOn) : null}
           onLayers={b.setLayers}
           onShown={b.onShown}
+          origin={b.origin}
           corner={
-            isSheet(leaf) && <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling} />
+            isSheet(leaf) && (
+              <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling}>
+                <SecondUnitChoice value={b.second.value} onChange={b.second.set} />
+                <TypedDimensions
+                  draft={draft}
+                  nameOf={(at) => sheets?.find((s) => s.position === at)?.name ?? ""}
+                  onGo={b.lookAtPlace}
+                  onNote={b.canDraw ? b.noteOn : null}
+                />
+              </ScaleMenu>
+            )
           }
           overlay={(place, unit) => (
             <>
@@ -175,7 +189,7 @@ export function Stage({ b }: { b: BenchNow }) {
                 box={b.box}
                 place={place}
                 unit={unit}
-                valueOf={valueOn(leaf)}
+                valueOf={valueOn(leaf, b.second.value)}
                 pickedMark={state.pickedMark}
                 others={b.others}
                 pickedNote={state.pickedNote}

@@ -2,6 +2,7 @@ import {
   ArrowUpRight,
   CircleDot,
   Cloud,
+  Crosshair,
   DraftingCompass,
   Hexagon,
   Highlighter,
@@ -17,10 +18,11 @@ import {
   Strikethrough,
   Circle,
   Type,
+  Waypoints,
   type LucideIcon,
 } from "lucide-react";
 import type { DrawnName, ShapeName } from "../viewer/shapes";
-import { angle, area, dimension, radius } from "../viewer/tools/measures";
+import { angle, area, coordinate, dimension, pathLength, radius } from "../viewer/tools/measures";
 import { freehand, path } from "../viewer/tools/path";
 import type { Tool } from "../viewer/tools/tool";
 import { twoPoint } from "../viewer/tools/twoPoint";
@@ -46,6 +48,15 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
   radius: { words: "Measure a circle", key: "q", icon: CircleDot, tool: radius, isExact: true },
   angle: { words: "Measure an angle", key: "e", icon: DraftingCompass, tool: angle, isExact: true },
   area: { words: "Measure an area", key: "u", icon: SquareDashed, tool: area, isExact: true },
+  pathLength: { words: "Measure along a path", key: "j", icon: Waypoints, tool: pathLength, isExact: true },
+  coordinate: {
+    words: "Coordinates of a point",
+    key: "h",
+    icon: Crosshair,
+    tool: coordinate,
+    isExact: true,
+    isLasting: true,
+  },
   cloudPath: {
     words: "Cloud by points",
     key: "k",

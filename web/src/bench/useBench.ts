@@ -10,8 +10,10 @@ import {
   type NoteMark,
   type NoteRow,
   type PackageView,
+  type Point,
   type Shape,
 } from "../api/types";
+import { useKept } from "../kept/useKept";
 import { useVisit } from "../kept/useRecent";
 import { everything, sifted, stepFrom } from "../notes/sifting";
 import { begin, begunAnew, useBegun } from "../notes/begun";
@@ -19,7 +21,7 @@ import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
 import { verdictWords } from "../ui/VerdictMark";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
-import { factorAt } from "../viewer/measure";
+import { factorAt, type SecondUnit } from "../viewer/measure";
 import { useNamed } from "../viewer/named/useNamed";
 import { useScaling } from "../viewer/scale/useScaling";
 import type { SheetHandle } from "../viewer/sheet";
@@ -28,6 +30,7 @@ import { Together } from "../viewer/together";
 import { useFileMarks } from "./FileMarks";
 import { useSnapping } from "../viewer/snap/useSnapping";
 import { dayIn, dayWords } from "../ui/time";
+import { anchorOf } from "../viewer/shapes";
 import { countedOf } from "../viewer/tools/words";
 import { asksForNote, isExact, isLasting } from "./drawing";
 import { carriedTo, lyingOf } from "./lying";
@@ -99,6 +102,8 @@ export function useBench(p: PackageView) {
     ...(carried.length > 0 ? [CARRIED] : []),
     ...(fileMarks.length > 0 ? [FROM_FILE] : []),
   ];
+  const origin = useKept<Point | null>(`origin on ${draft}/${position}`, null);
+  const second = useKept<SecondUnit | null>("second unit", null);
   const scaling = useScaling(draft, position);
   const named = useNamed(draft, leaf?.position);
 
@@ -168,7 +173,17 @@ export function useBench(p: PackageView) {
       writing.begin(position, drawnOn, shape);
     },
     factorAt: (at) => factorAt(leaf, at),
+    origin: origin.value,
   });
+  /** Coordinates are counted from the point that what is picked is about, or from the file's own origin again. */
+  const setOrigin = () => {
+    const from = lying.find((m) => m.id === state.pickedMark);
+    if (from && !table) origin.set(anchorOf(from.shape));
+    else if (origin.value) origin.discard();
+    else
+      return act({ does: "say", words: "Draw and pick what coordinates are to be counted from, such as a point (H)." });
+    announce(from ? "Coordinates are counted from here" : "Coordinates are counted from the file’s own origin");
+  };
 
   const open = useCallback(
     (i: number) => {
@@ -202,6 +217,30 @@ export function useBench(p: PackageView) {
     const { document } = p.items[at] ?? item;
     act({ does: "look at", at: { document, leaf: hit.leaf, points: hit.covers.flatMap(cornersOf) } });
   };
+  const lookAtPlace = (at: number, points: readonly Point[]) => {
+    setPosition(at);
+    act({ does: "look at", at: { document: item.document, leaf: at, points } });
+  };
+  /** Begins a note on something that was found, with a cloud round it and words to go on with. */
+  const noteOn = (at: number, points: readonly Point[], body: string) => {
+    if (begun.value) return act({ does: "say", words: "You have begun a note already. Add or discard it first." });
+    lookAtPlace(at, points);
+    const [x, y] = [points.map((p) => p.x), points.map((p) => p.y)];
+    const room = 0.3 * Math.min(Math.max(...x) - Math.min(...x), Math.max(...y) - Math.min(...y));
+    const shape: Shape = {
+      shape: "cloud",
+      from: { x: Math.min(...x) - room, y: Math.min(...y) - room },
+      to: { x: Math.max(...x) + room, y: Math.max(...y) + room },
+    };
+    begun.set({ ...begin({ id: newKey(), overlay: drawnOn, leaf: at, shape }), body });
+    act({ does: "drew", overlay: drawnOn });
+  };
+  /** The same on words that were found, where they stand on a sheet of the draft in view. */
+  const noteOnFound = (hit: Hit) => {
+    const there = sheets?.find((s) => s.position === hit.leaf);
+    if (hit.draft === draft && isSheet(there))
+      noteOn(hit.leaf, hit.covers.flatMap(cornersOf), `“${hit.line.trim()}”: `);
+  };
   const placeNote = useCallback((note: string) => act({ does: "place note", note }), []);
   const showBeside = () => setBeside(beside ? null : likeliestBeside(p, index, draft, position, sheets?.length ?? 0));
   const toSign = mine ? toJudge(p, mine.seat, mine.for) : [];
@@ -232,6 +271,7 @@ export function useBench(p: PackageView) {
     before: () => open((index + p.items.length - 1) % p.items.length),
     tool: chooseTool,
     canDraw: canDraw && !table,
+    origin: isSheet(leaf) ? setOrigin : null,
     noteTo: noteTo(),
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
     copy: table ? null : writing.copy(picked),
@@ -296,6 +336,11 @@ export function useBench(p: PackageView) {
       open,
       goTo,
       goToFound,
+      lookAtPlace,
+      origin: origin.value,
+      second,
+      noteOn,
+      noteOnFound,
       placeNote,
       showBeside,
       onShown,

@@ -20,6 +20,8 @@ export type BenchActs = {
   canDraw: boolean;
   /** Begins a note to the markup that is picked. */
   noteTo: (() => void) | null;
+  /** Counts coordinates from what is picked. */
+  origin: (() => void) | null;
   writeAnew: (() => void) | null;
   copy: (() => void) | null;
   paste: (() => void) | null;
@@ -70,6 +72,12 @@ export function useBenchKeys(acts: BenchActs) {
       keys: [{ key: "Enter" }],
       leftTo: TYPED,
       run: acts.noteTo,
+    },
+    {
+      id: "origin",
+      words: "Count coordinates from what is picked, or from the file’s own origin",
+      keys: [{ key: "0" }],
+      run: acts.origin,
     },
     { id: "words-of", words: "Write its words anew", keys: [{ key: "F2" }], run: acts.writeAnew },
     { id: "copy", words: "Copy what is picked", keys: [{ key: "c", ctrl: true, shift: false }], run: acts.copy },

@@ -33,6 +33,8 @@ type Props = {
   onWrites: (shape: Shape) => void;
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
   factorAt: (p: Point) => number | null;
+  /** What coordinates are counted from. */
+  origin: Point | null;
   /** Catches points of the file; null where none can be. */
   catching: Catch | null;
 };
@@ -59,13 +61,13 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
   /** What the next press will catch. */
   snap: Snap | null;
 } {
-  const { onDrawn, onWrites, factorAt, catching } = p;
+  const { onDrawn, onWrites, factorAt, origin, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
   const [shown, setShown] = useState<{ tool: ToolName; step: Step | null }>({ tool, step: null });
   /** Whether the pointer drew last, rather than the cross. */
   const isPointed = useRef(false);
-  const seen: Seen = { marks, picked, others, factorAt };
+  const seen: Seen = { marks, picked, others, factorAt, origin: origin ?? undefined };
   const [snap, setSnap] = useState<Snap | null>(null);
   /** Which of those that can be caught is wanted, from where the hand was when it was asked for. */
   const wanted = useRef({ which: 0, from: { x: 0, y: 0 } });

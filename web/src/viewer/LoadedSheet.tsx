@@ -50,6 +50,7 @@ export function LoadedSheet({
   lookAt,
   together = null,
   corner = null,
+  origin = null,
   grid,
   under,
   scales,
@@ -342,7 +343,7 @@ export function LoadedSheet({
       {cross.cross && view && (
         <Cross at={window_(cross.cross.at)} zone={zoneOf(grid, cross.cross.at)} isSecond={cross.cross.isSecond} />
       )}
-      <Pointer unit={sheet.unit} digits={digitsOf(box)} grid={grid} scales={scales} handle={pointer}>
+      <Pointer unit={sheet.unit} digits={digitsOf(box)} grid={grid} scales={scales} origin={origin} handle={pointer}>
         {corner}
       </Pointer>
     </div>

@@ -19,14 +19,17 @@ type Props = {
   digits: number;
   grid: Grid | null;
   scales: readonly Scale[];
+  /** What coordinates are counted from; null for the file's own origin. */
+  origin: Point | null;
   /** What stands beside it. */
   children: ReactNode;
   handle: Ref<PointerHandle>;
 };
 
 /** Where the hand is on the sheet; written without drawing the page anew, for it changes with every move. */
-export function Pointer({ unit, digits, grid, scales, children, handle }: Props) {
+export function Pointer({ unit, digits, grid, scales, origin, children, handle }: Props) {
   const words = useRef<HTMLSpanElement>(null);
+  const units = useRef<HTMLSpanElement>(null);
   const zone = useRef<HTMLSpanElement>(null);
   const scale = useRef<HTMLSpanElement>(null);
   useImperativeHandle(
@@ -34,13 +37,18 @@ export function Pointer({ unit, digits, grid, scales, children, handle }: Props)
     () => ({
       at(p) {
         if (!words.current || !zone.current) return;
-        words.current.textContent = p ? `x ${p.x.toFixed(digits)}  y ${p.y.toFixed(digits)}` : "";
+        // From an origin that somebody has set, true to size where the scale is known.
+        const factor = origin && p ? (scaleAt(scales, p)?.millimetres ?? null) : null;
+        const from = origin ?? { x: 0, y: 0 };
+        const told = (value: number) => (value * (factor ?? 1)).toFixed(digits);
+        words.current.textContent = p ? `x ${told(p.x - from.x)}  y ${told(p.y - from.y)}` : "";
+        if (units.current) units.current.textContent = factor === null ? (short[unit] ?? unit) : "mm";
         zone.current.textContent = p ? zoneOf(grid, p) : "";
         // Where the whole sheet has one, it stands beside.
         if (scale.current) scale.current.textContent = p ? (scaleAt(scales, p)?.words ?? "") : "";
       },
     }),
-    [digits, grid, scales],
+    [digits, grid, scales, origin, unit],
   );
   return (
     <div className="absolute right-2 bottom-2 z-10 flex items-stretch gap-2">
@@ -49,7 +57,8 @@ export function Pointer({ unit, digits, grid, scales, children, handle }: Props)
         data-testid="pointer"
       >
         <span ref={words} />
-        <span>{short[unit] ?? unit}</span>
+        <span ref={units}>{short[unit] ?? unit}</span>
+        {origin && <span>from the origin set</span>}
         {scales.some((s) => s.area) && <span ref={scale} />}
         <span ref={zone} className="font-semibold" />
       </p>

@@ -1,7 +1,7 @@
 import { isSheet, type Leaf, type Point, type Shape } from "../api/types";
 import { scaleAt } from "./scale/scale";
 import { lengthOf } from "./shapes/dimension";
-import { turnOf } from "./shapes/measures";
+import { alongOf, turnOf } from "./shapes/measures";
 import { aroundOf, twiceArea } from "./shapes/path";
 import { toleranceOf, verdictOn } from "./tolerance";
 
@@ -17,15 +17,36 @@ const short: Readonly<Record<string, string>> = {
   ...{ millimetre: "mm", centimetre: "cm", metre: "m", inch: "in", foot: "ft" },
 };
 
+/** What lengths can be told in besides millimetres, and how many of those it has. */
+export const secondUnits = { metre: 1000, inch: 25.4, foot: 304.8 } as const;
+export type SecondUnit = keyof typeof secondUnits;
+
+/** The same length in another unit, to as many figures. */
+function secondWords(millimetres: number, second: SecondUnit | null): string {
+  if (second === null) return "";
+  const value = millimetres / secondUnits[second];
+  const digits = Math.max(0, 4 - Math.floor(Math.log10(Math.max(1, Math.abs(value)))));
+  return ` (${plain(value, digits)} ${short[second]})`;
+}
+
 /**
  * A length off a sheet in words.
  * @param length in the sheet's units
  * @param factor true millimetres in such a unit; null where the scale is not known and the length is told as it is on paper
  * @param unit the sheet's
+ * @param second what a known length is told in as well
  */
-export function lengthWords(length: number, factor: number | null, unit: string): string {
-  if (factor !== null) return `${plain(length * factor, digitsOf(length * factor))} mm`;
-  return short[unit] ? `${plain(length, digitsOf(length))} ${short[unit]} on paper` : `${plain(length, 3)} units`;
+export function lengthWords(
+  length: number,
+  factor: number | null,
+  unit: string,
+  second: SecondUnit | null = null,
+): string {
+  if (factor !== null)
+    return `${plain(length * factor, digitsOf(Math.abs(length * factor)))} mm${secondWords(length * factor, second)}`;
+  return short[unit]
+    ? `${plain(length, digitsOf(Math.abs(length)))} ${short[unit]} on paper`
+    : `${plain(length, 3)} units`;
 }
 
 /** An area off a sheet in words, as lengths are told; above a square metre in those. */
@@ -47,8 +68,9 @@ export function dimensionWords(
   { length, factor, wanted }: { length: number; factor: number | null; wanted: string },
   now: number | null,
   unit: string,
+  second: SecondUnit | null = null,
 ): string {
-  const value = lengthWords(length, now, unit);
+  const value = lengthWords(length, now, unit, second);
   const was = isSame(factor, now) ? "" : `(was ${lengthWords(length, factor, unit)})`;
   const bounds = now === null ? null : toleranceOf(wanted);
   const checked = bounds ? `: ${verdictOn(bounds, length * now!)}` : "";
@@ -61,25 +83,37 @@ const anew = (words: (factor: number | null) => string, factor: number | null, n
 
 /** What shapes on a leaf say besides their own words, by the leaf's scales as they are now. */
 export const valueOn =
-  (leaf: Leaf | undefined) =>
+  (leaf: Leaf | undefined, second: SecondUnit | null = null) =>
   (shape: Shape): string | null => {
     const unit = isSheet(leaf) ? leaf.frame.unit : "unknown";
+    const length = (value: number, factor: number | null) => lengthWords(value, factor, unit, second);
     switch (shape.shape) {
       case "dimension":
         return dimensionWords(
           { length: lengthOf(shape), factor: shape.factor ?? null, wanted: shape.wanted },
           factorAt(leaf, shape.from),
           unit,
+          second,
         );
       case "area": {
-        const of = (factor: number | null) => 
-          `${areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit)}, around ${lengthWords(aroundOf(shape.points), factor, unit)}`;
+        const of = (factor: number | null) =>
+          `${areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit)}, around ${length(aroundOf(shape.points), factor)}`;
         return anew(of, shape.factor ?? null, factorAt(leaf, shape.points[0]!));
       }
       case "radius": {
         const of = (factor: number | null) =>
-          `R ${lengthWords(lengthOf(shape), factor, unit)}, Ø ${lengthWords(2 * lengthOf(shape), factor, unit)}`;
+          `R ${length(lengthOf(shape), factor)}, Ø ${length(2 * lengthOf(shape), factor)}`;
         return anew(of, shape.factor ?? null, factorAt(leaf, shape.from));
+      }
+      case "pathLength": {
+        const of = (factor: number | null) => `${length(alongOf(shape.points), factor)} along`;
+        return anew(of, shape.factor ?? null, factorAt(leaf, shape.points[0]!));
+      }
+      case "coordinate": {
+        const { at, origin } = shape;
+        const of = (factor: number | null) =>
+          `x ${length(at.x - origin.x, factor)}, y ${length(at.y - origin.y, factor)}`;
+        return anew(of, shape.factor ?? null, factorAt(leaf, at));
       }
       case "angle":
         return `${plain((Math.abs(turnOf(shape)) * 180) / Math.PI, 2)}°`;

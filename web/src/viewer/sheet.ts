@@ -53,6 +53,8 @@ export type SheetProps = {
   overlay: (place: Place, unit: number) => ReactNode;
   /** Where a picture that lies on the sheet is to be had, by its file's name; null where it is not at hand. */
   pictureOf?: (file: string) => string | null;
+  /** What coordinates are counted from; null for the file's own origin. */
+  origin?: Point | null;
   /** What stands in the lower right corner, beside the place that the hand points at. */
   corner?: ReactNode;
   handle: Ref<SheetHandle>;

@@ -1,4 +1,4 @@
-import { ChevronDown, ChevronUp, X } from "lucide-react";
+import { ChevronDown, ChevronUp, MessageSquarePlus, X } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Point } from "../../api/types";
 import { useCommands } from "../../commands/registry";
@@ -12,12 +12,14 @@ type Props = {
   /** What a hit's draft is called, where there are several. */
   nameOf?: (draft: string) => string;
   onGo: (hit: Hit) => void;
+  /** Begins a note on a place that was found; null where none can be written. */
+  onNote?: ((hit: Hit) => void) | null;
   /** The field of the sheet's grid that the words name, and going there; left out where sheets have none. */
   zone?: { of: (words: string) => readonly Point[] | null; onGo: (corners: readonly Point[]) => void };
 };
 
-/** Finds words: Enter goes to the next place, with Shift to the last, Escape closes. */
-export function FindBox({ find, scopes, nameOf, onGo, zone }: Props) {
+/** Finds words: Enter goes to the next place, with Shift to the last, with Ctrl begins a note there; Escape closes. */
+export function FindBox({ find, scopes, nameOf, onGo, onNote, zone }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const { hits, active } = find;
   useEffect(() => {
@@ -69,7 +71,9 @@ export function FindBox({ find, scopes, nameOf, onGo, zone }: Props) {
           value={find.words}
           onChange={(e) => find.setWords(e.target.value)}
           onKeyDown={(e) => {
-            if (e.key === "Enter" && field && hits.length === 0) zone!.onGo(field);
+            if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) {
+              if (active && onNote) onNote(active);
+            } else if (e.key === "Enter" && field && hits.length === 0) zone!.onGo(field);
             else if (e.key === "Enter") step(e.shiftKey ? -1 : 1);
             else if (e.key === "Escape") close();
             else return;
@@ -83,6 +87,15 @@ export function FindBox({ find, scopes, nameOf, onGo, zone }: Props) {
         <SignButton words="The next place (Enter)" onClick={() => step(1)} disabled={hits.length === 0}>
           <ChevronDown size={16} />
         </SignButton>
+        {onNote && (
+          <SignButton
+            words="A note on this place (Ctrl Enter)"
+            onClick={() => active && onNote(active)}
+            disabled={active === null}
+          >
+            <MessageSquarePlus size={16} />
+          </SignButton>
+        )}
         <SignButton words="Close finding" onClick={close}>
           <X size={16} />
         </SignButton>

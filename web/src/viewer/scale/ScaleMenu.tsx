@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Ruler } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { api } from "../../api/client";
 import { useAct } from "../../api/useAct";
 import type { SheetLeaf } from "../../api/types";
@@ -26,10 +26,12 @@ type Props = {
   leaf: SheetLeaf;
   /** Drawing between two points; null where that cannot be done. */
   scaling: Scaling | null;
+  /** What else belongs to measuring. */
+  children?: ReactNode;
 };
 
 /** What scale a sheet has and who says so; and giving it one. */
-export function ScaleMenu({ draft, leaf, scaling }: Props) {
+export function ScaleMenu({ draft, leaf, scaling, children }: Props) {
   const queries = useQueryClient();
   const [isOpen, setIsOpen] = useState(false);
   const [typed, setTyped] = useState("");
@@ -153,6 +155,7 @@ export function ScaleMenu({ draft, leaf, scaling }: Props) {
             </>
           )}
           {fault && <Fault>{fault}</Fault>}
+          {!measured && children}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

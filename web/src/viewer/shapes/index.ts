@@ -3,7 +3,7 @@ import { arrow, leader } from "./arrow";
 import { cells } from "./cells";
 import { cloud, cloudPath } from "./cloud";
 import { dimension } from "./dimension";
-import { angle, area, radius } from "./measures";
+import { angle, area, coordinate, pathLength, radius } from "./measures";
 import { freehand, polyline, toSegment } from "./path";
 import { box, ellipse, highlight, line, strike } from "./rounds";
 import type { Outline, ShapeKind } from "./shape";
@@ -19,7 +19,7 @@ export type BetweenName = "cloud" | "box" | "ellipse" | "highlight" | "line" | "
 /** Every kind of shape; one that is added must stand here. */
 const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = {
   ...{ cloud, cloudPath, box, ellipse, highlight, line, strike, arrow, leader },
-  ...{ stamp, count, polyline, freehand, words, dimension, area, angle, radius, cells },
+  ...{ stamp, count, polyline, freehand, words, dimension, area, angle, radius, pathLength, coordinate, cells },
 };
 
 /** What can be done with a shape, whatever its kind. */

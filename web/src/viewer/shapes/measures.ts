@@ -1,6 +1,7 @@
-import type { Angle, Area, Point, Radius } from "../../api/types";
+import type { Angle, Area, Coordinate, PathLength, Point, Radius } from "../../api/types";
 import { head } from "./arrow";
 import { paths, twiceArea, uppermost } from "./path";
+import { by, type ShapeKind } from "./shape";
 import { between } from "./twoPoints";
 
 /** What points enclose, measured and kept; it is about its centre of mass. */
@@ -24,6 +25,31 @@ export const area = paths<Area>(1, ({ points }) => ({ lines: [[...points, points
   },
   hasSize: ({ points }) => points.length >= 3 && twiceArea(points) !== 0,
 });
+
+/** How long a path is, in the sheet's units. */
+export const alongOf = (points: readonly Point[]): number =>
+  points.slice(1).reduce((sum, p, i) => sum + Math.hypot(p.x - points[i]!.x, p.y - points[i]!.y), 0);
+
+/** A length along a path, measured and kept. */
+export const pathLength = paths<PathLength>(1, ({ points }) => ({ lines: [points], fill: "none" }));
+
+/** Where a point lies from an origin, measured and kept. */
+export const coordinate: ShapeKind<Coordinate> = {
+  detail: 14,
+  outline: ({ at }, detail) => ({
+    lines: [
+      [by(at, -detail / 2, 0), by(at, detail / 2, 0)],
+      [by(at, 0, -detail / 2), by(at, 0, detail / 2)],
+    ],
+    fill: "none",
+  }),
+  label: ({ at }) => at,
+  anchor: ({ at }) => at,
+  handles: ({ at }) => [at],
+  reshaped: (shape, _, to) => ({ ...shape, at: to }),
+  moved: (shape, dx, dy) => ({ ...shape, at: by(shape.at, dx, dy) }),
+  hasSize: () => true,
+};
 
 /** From the one leg of an angle to the other the shorter way round, in radians, from -π to π. */
 export function turnOf({ from, to, apex }: Pick<Angle, "from" | "to" | "apex">): number {

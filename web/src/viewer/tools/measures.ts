@@ -2,7 +2,7 @@ import type { Point, Shape } from "../../api/types";
 import { offsetTo } from "../shapes/dimension";
 import { path } from "./path";
 import { points } from "./points";
-import type { Seen } from "./tool";
+import type { Seen, Tool } from "./tool";
 import { LETTERS } from "./words";
 
 /** By which scale it is measured, and how large its letters are. */
@@ -23,6 +23,20 @@ export const dimension = points("dimension", 3, ([from, to, third], unit, seen) 
 
 /** Measures what points enclose. */
 export const area = path((all, unit, seen) => ({ shape: "area", points: all, ...told(all[0]!, unit, seen) }), true);
+
+/** Measures along a path, point after point. */
+export const pathLength = path(
+  (all, unit, seen) => ({ shape: "pathLength", points: all, ...told(all[0]!, unit, seen) }),
+  false,
+);
+
+/** Says where a point lies, counted from the origin that is set. */
+export const coordinate: Tool = (_, event, seen) => {
+  if (event.does === "press") return { state: { tool: "twoPoint", from: event.at } };
+  if (event.does !== "release" && event.does !== "place") return { state: null };
+  const origin = seen.origin ?? { x: 0, y: 0 };
+  return { state: null, drawn: { shape: "coordinate", at: event.at, origin, ...told(event.at, event.unit, seen) } };
+};
 
 /** Measures an angle: its apex, then a point on each leg. */
 export const angle = points("angle", 3, ([apex, from, to], unit): Shape | null =>

@@ -31,6 +31,8 @@ export type Seen = {
   others?: readonly string[];
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
   factorAt?: (p: Point) => number | null;
+  /** What coordinates are counted from; left out for the file's own origin. */
+  origin?: Point;
 };
 
 /** What a tool holds between events, by the tool; one of another tool's is none of its own. */

@@ -1,0 +1,62 @@
+using Froe.Core.Drawing;
+
+namespace Froe.Formats.Dxf;
+
+/// <summary>A dimension with words of its own, as the file has it.</summary>
+/// <param name="Block">The block of the paper sheet that it lies on; null for the model.</param>
+internal sealed record TypedWords(string? Block, PointXY At, double Height, string Words, double Measured, bool IsAngle);
+
+/// <summary>Finds the dimensions whose words were typed over their value (DXF reference, DIMENSION, group 1), and measures what they dimension from its points.</summary>
+internal sealed class TypedOver(DxfTables tables, DxfText text, int most)
+{
+    private const double Degree = Math.PI / 180;
+
+    public List<TypedWords> Found { get; } = [];
+
+    /// <param name="block">The block of the paper sheet it lies on; null for the model.</param>
+    public void Take(Record e, string? block)
+    {
+        if (e.Type != "DIMENSION" || Found.Count >= most) return;
+        var stated = text.Decode(e.GetText(1));
+        // <> stands for the value; one blank says that there shall be no words.
+        if (string.IsNullOrWhiteSpace(stated) || stated.Contains("<>", StringComparison.Ordinal)) return;
+        var style = tables.DimensionStyleOf(e, text);
+        if (Measure(e) is not var (measured, isAngle) || !double.IsFinite(measured)) return;
+        var words = string.Join(" ", FormattedText.Read(stated, style.Text).SelectMany(p => p.Pieces).Select(p => p.Below is null ? p.Words : $"{p.Words}/{p.Below}")).Trim();
+        // What lengths are multiplied by counts on paper only where it is less than nothing.
+        var factor = style.Factor > 0 || block is not null ? Math.Abs(style.Factor) : 1;
+        var at = e.Has(11) ? e.Point(11) : e.Point(10);
+        if (words.Length > 0 && double.IsFinite(at.X) && double.IsFinite(at.Y)) Found.Add(new TypedWords(block, new(at.X, at.Y), style.Text, words.Length <= 200 ? words : words[..200], isAngle ? measured : measured * factor, isAngle));
+    }
+
+    /// <summary>What it measures, in the drawing's units or in degrees; null where its points are not told.</summary>
+    private static (double Measured, bool IsAngle)? Measure(Record e)
+    {
+        PointXY P(int code) => new(e.Point(code).X, e.Point(code).Y);
+        var kind = e.GetInt(70) & 7;
+        switch (kind)
+        {
+            case 0 when e.Has(13):
+                var (sin, cos) = Math.SinCos(e.Get(50) * Degree);
+                return (Math.Abs(((P(14).X - P(13).X) * cos) + ((P(14).Y - P(13).Y) * sin)), false);
+            case 1 when e.Has(13): return (Distance(P(13), P(14)), false);
+            case 3 or 4 when e.Has(15): return (Distance(P(10), P(15)), false);
+            case 6 when e.Has(13): return (Math.Abs((e.GetInt(70) & 64) != 0 ? P(13).X - P(10).X : P(13).Y - P(10).Y), false);
+            case 5 when e.Has(13) && e.Has(15): return (Between(P(13), P(15), P(14), P(10)), true);
+            // By two lines: the file says what it measured, in radians.
+            case 2 when e.Has(42): return (e.Get(42) / Degree, true);
+            default: return null;
+        }
+    }
+
+    /// <summary>The angle from one leg to the other on the side where the arc lies, in degrees.</summary>
+    private static double Between(PointXY from, PointXY corner, PointXY to, PointXY arc)
+    {
+        double Turn(PointXY p) => Math.Atan2(p.Y - corner.Y, p.X - corner.X);
+        static double Round(double angle) => ((angle % (2 * Math.PI)) + (2 * Math.PI)) % (2 * Math.PI);
+        var sweep = Round(Turn(to) - Turn(from));
+        return (Round(Turn(arc) - Turn(from)) <= sweep ? sweep : (2 * Math.PI) - sweep) / Degree;
+    }
+
+    private static double Distance(PointXY a, PointXY b) => Math.Sqrt(((b.X - a.X) * (b.X - a.X)) + ((b.Y - a.Y) * (b.Y - a.Y)));
+}
