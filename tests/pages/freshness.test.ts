@@ -65,6 +65,28 @@ test("a page asks only for what a change touches, and for its desk when that may
   assert.deepEqual(keys(of("overlay", "w1")), ["overlay w1"]);
 });
 
+test("what others draw where one looks is asked for as it happens, one answer at a time", async () => {
+  const p = page(["overlay", "w1"], ["package", "p1"]);
+  p.freshness.hear([of("notes", "p1")]);
+  await p.pass(400);
+  // The quiet time after another answer does not hold it up; and what changes while it is asked for is asked for again.
+  p.freshness.hear([of("overlay", "w1")]);
+  p.freshness.hear([of("overlay", "w1"), of("overlay", "w1")]);
+  await p.pass(200);
+  assert.deepEqual(
+    p.asked.filter((k) => k === "overlay w1"),
+    ["overlay w1", "overlay w1"],
+  );
+  await p.pass(500);
+  assert.equal(p.asked.filter((k) => k === "overlay w1").length, 2);
+  // Where nobody looks, nothing is asked for until somebody does.
+  p.hide(true);
+  p.freshness.hear([of("overlay", "w1")]);
+  await p.pass(5000);
+  assert.equal(p.asked.filter((k) => k === "overlay w1").length, 2);
+  p.end();
+});
+
 test("a storm of changes is asked for at most every two to three seconds, the first at once", async () => {
   const p = page(["package", "p1"], ["desk"], ["document", "other"], ["overlay", "other"], ["sheets", "other"]);
   for (let i = 0; i < 100; i++) {

@@ -5,7 +5,7 @@ using Froe.Store;
 namespace Froe.Server.Changes;
 
 /// <summary>Something changed; screens that show it ask again. Carries no contents, and goes only to whoever may see what it names.</summary>
-/// <param name="Kind">package, notes (of a package), document, overlay, sheets, upload, message, office, absence, plan or session.</param>
+/// <param name="Kind">package, notes (of a package), here (who has a package before them), document, overlay, sheets, upload, message, office, absence, plan or session.</param>
 /// <param name="Id">Of the package, document, draft (of an overlay, or of sheets), upload, plan or person.</param>
 /// <param name="To">The only person it is for; null when it is for whoever may see what it names.</param>
 public sealed record Change(string Kind, Guid Id, Guid? To = null);

@@ -122,7 +122,7 @@ public sealed class LiveFeed(Database database, IServiceProvider services, LiveC
     private async Task TellAsync(Change[] news, CancellationToken stop)
     {
         var hub = services.GetRequiredService<IHubContext<LiveHub>>();
-        var packages = news.Where(c => c is { Kind: "package" or "notes", To: null }).Select(c => c.Id).Distinct().ToArray();
+        var packages = news.Where(c => c is { Kind: "package" or "notes" or "here", To: null }).Select(c => c.Id).Distinct().ToArray();
         var documents = news.Where(c => c is { Kind: "document", To: null }).Select(c => c.Id).Distinct().ToArray();
         var drafts = news.Where(c => c is { Kind: "overlay" or "sheets", To: null }).Select(c => c.Id).Distinct().ToArray();
         var partIn = packages.Length == 0 ? null : (await Access.PartInAsync(database, packages, stop)).ToLookup(p => p.Person, p => p.Package);
@@ -132,7 +132,7 @@ public sealed class LiveFeed(Database database, IServiceProvider services, LiveC
             HashSet<Guid>? seen = holding.ReadFolders is { } folders ? await SeenAsync(person.Key, folders, packages, documents, drafts, stop) : null;
             var told = news.Where(c => c.To is { } to ? to == person.Key : c.Kind switch
             {
-                "package" or "notes" or "document" or "overlay" or "sheets" => seen is null || seen.Contains(c.Id),
+                "package" or "notes" or "here" or "document" or "overlay" or "sheets" => seen is null || seen.Contains(c.Id),
                 "office" or "absence" or "plan" => c.Id == person.Key || !holding.Rights.Granted.IsEmpty,
                 _ => c.Id == person.Key,
             }).Select(c => new News(c.Kind, c.Id, partIn?[person.Key].Contains(c.Id) == true)).ToArray();

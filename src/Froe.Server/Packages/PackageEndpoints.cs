@@ -73,6 +73,12 @@ internal static class PackageEndpoints
         });
         api.MapPost("/sign-offs", async (SignMany wanted, Who who, Many many, CancellationToken stop) => (await many.SignAsync(who, wanted, stop)).AsReadOnly());
         api.MapPost("/hand-overs", async (HandOverAll wanted, Who who, Many many, CancellationToken stop) => (await many.HandOverAllAsync(who, wanted, stop)).AsReadOnly());
+        api.MapGet("/packages/{id:guid}/here", (Guid id, Who who, Presence presence, CancellationToken stop) => presence.OfAsync(who, id, stop));
+        api.MapPost("/packages/{id:guid}/here", async (Guid id, Here here, Who who, Presence presence, CancellationToken stop) =>
+        {
+            await presence.SayAsync(who, id, here, stop);
+            return TypedResults.NoContent();
+        });
         api.MapPost("/drafts/{id:guid}/opened", async (Guid id, Who who, Access access, Database database, TimeProvider clock, CancellationToken stop) =>
         {
             await access.DemandDraftAsync(who, id, stop);

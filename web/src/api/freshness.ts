@@ -5,6 +5,7 @@ export type News = {
   kind:
     | "package"
     | "notes"
+    | "here"
     | "document"
     | "overlay"
     | "sheets"
@@ -24,6 +25,7 @@ const lists: Readonly<Record<News["kind"], readonly string[]>> = {
   package: ["packages", "notes", "ledger", "documents", "document"],
   notes: ["packages", "notes", "ledger"],
   document: ["documents", "ledger"],
+  here: [],
   overlay: [],
   sheets: ["ledger"],
   upload: [],
@@ -36,6 +38,9 @@ const lists: Readonly<Record<News["kind"], readonly string[]>> = {
 
 /** What must be known at once: whether one is still signed in, and how far one's own file is read. */
 const urgent: ReadonlySet<News["kind"]> = new Set(["session", "upload"]);
+
+/** What others do where one looks: it is to be seen as it happens. */
+const swift: ReadonlySet<News["kind"]> = new Set(["overlay", "here"]);
 
 /** What a page shows of a package now. */
 export type Shown = {
@@ -72,6 +77,10 @@ const isPages = (data: unknown): data is InfiniteData<Page, string> =>
  */
 export class Freshness {
   private readonly old = new Map<string, QueryKey>();
+  /** What is asked for as it changes, and what of it changed meanwhile. */
+  private readonly asking = new Set<string>();
+  private readonly again = new Set<string>();
+  private isEnded = false;
   private everything = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
   private last = -Infinity;
@@ -89,6 +98,7 @@ export class Freshness {
     for (const one of news) {
       const keys = touchedBy(one, this.shown);
       if (urgent.has(one.kind)) for (const queryKey of keys) void this.queries.invalidateQueries({ queryKey });
+      else if (swift.has(one.kind)) for (const key of keys) this.askSwiftly(key);
       else for (const key of keys) this.old.set(hashKey(key), key);
     }
     this.wait();
@@ -100,6 +110,7 @@ export class Freshness {
   }
 
   end() {
+    this.isEnded = true;
     if (this.timer !== null) clearTimeout(this.timer);
     if (typeof document !== "undefined") document.removeEventListener("visibilitychange", this.seen);
   }
@@ -115,6 +126,35 @@ export class Freshness {
     },
     isOpen: (id) => this.queries.getQueryData(["package", id]) !== undefined,
   };
+
+  /** One answer at a time, and the next no sooner than twice what the last took: a sheet with ten thousand markups is not asked for without end. */
+  private askSwiftly(queryKey: QueryKey) {
+    const query = this.queries.getQueryCache().find({ queryKey, exact: true });
+    const hash = hashKey(queryKey);
+    if (this.isEnded) return;
+    if (!query?.isActive() || this.isHidden()) {
+      this.old.set(hash, queryKey);
+      return;
+    }
+    // An answer under way may be of before the change.
+    if (query.state.fetchStatus === "fetching") this.again.add(hash);
+    if (this.asking.has(hash)) {
+      this.again.add(hash);
+      return;
+    }
+    this.asking.add(hash);
+    const from = this.now();
+    const rest = () => {
+      setTimeout(
+        () => {
+          this.asking.delete(hash);
+          if (this.again.delete(hash)) this.askSwiftly(queryKey);
+        },
+        2 * (this.now() - from),
+      );
+    };
+    this.queries.invalidateQueries({ queryKey, exact: true }, { cancelRefetch: false }).then(rest, rest);
+  }
 
   private wait() {
     if (this.timer !== null || (this.old.size === 0 && !this.everything) || this.isHidden()) return;

@@ -2839,6 +2839,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonHere"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Here"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/opened": {
         parameters: {
             query?: never;
@@ -5805,6 +5865,24 @@ export interface components {
             /** @description The first of them. */
             first: components["schemas"]["Held"][];
         };
+        /** @description Somebody has a sheet before them, or has left. */
+        Here: {
+            /**
+             * Format: uuid
+             * @description The page of theirs, by an id of its own.
+             */
+            page: string;
+            /**
+             * Format: uuid
+             * @description The draft; null when they have left the package.
+             */
+            draft: null | string;
+            /**
+             * Format: int32
+             * @description Position of the sheet.
+             */
+            leaf: number;
+        };
         /** @description One act in a history. */
         HistoryEntry: {
             /** Format: date-time */
@@ -6942,6 +7020,17 @@ export interface components {
             id: string;
             name: string;
             members: string[];
+        };
+        /** @description Somebody who has a sheet of the package before them now. */
+        PersonHere: {
+            /** Format: uuid */
+            person: string;
+            name: string;
+            initials: string;
+            /** Format: uuid */
+            draft: string;
+            /** Format: int32 */
+            leaf: number;
         };
         /** @description A person as they should be. */
         PersonWanted: {

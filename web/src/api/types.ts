@@ -52,6 +52,7 @@ export type CellRange = Schemas["ShapeCellRange"];
 export type MarkPlace = Schemas["Place"];
 export type MarkupChange = Schemas["MarkupChange"];
 export type TypedOverRow = Schemas["TypedOverRow"];
+export type PersonHere = Schemas["PersonHere"];
 export type Phrase = Schemas["Phrase"];
 export type DraftOverlay = Schemas["DraftOverlay"];
 export type EarlierOverlay = Schemas["EarlierOverlay"];

@@ -79,6 +79,7 @@ function LoadedBench({ p }: { p: PackageView }) {
           choices={b.verdicts.value}
           onOpen={b.open}
           drawn={b.drawn}
+          others={b.here}
           isNarrow={b.beside !== null}
         />
         <div className="flex min-w-0 flex-1 flex-col bg-table max-[900px]:h-[72dvh] max-[900px]:flex-none">

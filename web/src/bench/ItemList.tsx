@@ -1,9 +1,10 @@
 import { PencilLine } from "lucide-react";
 import { useDeferredValue, useEffect, useRef, useState } from "react";
-import { planOf, stepsOf, type PackageItem, type PackageView, type Verdict } from "../api/types";
+import { planOf, stepsOf, type PackageItem, type PackageView, type PersonHere, type Verdict } from "../api/types";
 import { isFound } from "../lists/listing";
 import { useMe } from "../session/me";
 import { VerdictMark } from "../ui/VerdictMark";
+import { HereLine } from "./HereLine";
 import { SeenLine, useSeenOf } from "./SeenItems";
 import { toJudge, verdictOf, type Choices } from "./verdicts";
 
@@ -14,6 +15,8 @@ type Props = {
   onOpen: (index: number) => void;
   /** How many markups lie on a draft by now, where that is known better than when the package came. */
   drawn: { draft: string; count: number } | null;
+  /** Who else has which sheet before them. */
+  others: readonly PersonHere[];
   /** Whether only pictures and numbers are shown, to leave room for the sheets. */
   isNarrow: boolean;
 };
@@ -22,7 +25,7 @@ type Props = {
 const MANY = 8;
 
 /** The items of the package, with one's verdict and what is asked for on each. */
-export function ItemList({ p, index, choices, onOpen, drawn, isNarrow }: Props) {
+export function ItemList({ p, index, choices, onOpen, drawn, others, isNarrow }: Props) {
   const me = useMe();
   const mine = p.may.seats[0];
   const seen = useSeenOf(p.id);
@@ -146,6 +149,9 @@ export function ItemList({ p, index, choices, onOpen, drawn, isNarrow }: Props) 
                 </span>
               )}
               <SeenLine percent={seen.get(i.draft)} asked={asked} />
+              <HereLine
+                people={others.filter((o) => i.draft === o.draft || i.earlierDrafts.some((e) => e.draft === o.draft))}
+              />
             </span>
           </button>
         );

@@ -38,6 +38,7 @@ import { CARRIED, FROM_FILE } from "./OverlaysMenu";
 import { after, alone, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
 import { useHand } from "./useHand";
+import { usePresence } from "./usePresence";
 import { plainMark, useWriting } from "./useWriting";
 import { useMarking } from "./useMarking";
 import { besideOf, likeliestBeside, useShown } from "./useShown";
@@ -85,6 +86,7 @@ export function useBench(p: PackageView) {
   const [sift, setSift] = useState(everything);
   const listed = useMemo(() => sifted(notes, sift, draft, me.id), [notes, sift, draft, me.id]);
   const { marking, overlays, mayDraw, mayShare } = useMarking(draft);
+  const here = usePresence(p.id, draft, position);
   const begun = useBegun(item.draft);
   // The next draft may have come while somebody wrote on the last: their words go on with them.
   const left = useBegun(item.earlierDrafts[item.earlierDrafts.length - 1]?.draft ?? "none");
@@ -337,6 +339,7 @@ export function useBench(p: PackageView) {
       goTo,
       goToFound,
       lookAtPlace,
+      here,
       origin: origin.value,
       second,
       noteOn,
