@@ -26,6 +26,7 @@ var benches = new (string Name, string What, Func<Task> Run)[]
     ("ledger", "sign-offs with 1,000,000 ledger entries in the database against none", LedgerBench.RunAsync),
     ("desk", "the desk's and turnaround's pages with 1,000,000 packages against 1,000", DeskBench.RunAsync),
     ("live", "sign-offs, ten a second, with 500 open pages that hear of them against with none", LiveBench.RunAsync),
+    ("together", "two people mark one sheet: how soon the other sees it; a bench with 10,000 markups against one with none", TogetherBench.RunAsync),
     ("web", "the front end: bytes of each place, how soon and how steadily it shows, presses, requests, memory", WebBench.RunAsync),
     ("slow", "the desk while 60 uploads and 60 downloads creep at 400 bytes a second", SlowClientsBench.RunAsync),
     ("size", "every page, and heavy acts, with a large company's database against a hundredth of it", SizeBench.RunAsync),

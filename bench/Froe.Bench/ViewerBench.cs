@@ -23,6 +23,7 @@ internal static class ViewerBench
         var found = JsonDocument.Parse(text).RootElement;
         double N(string name) => found.GetProperty(name).GetDouble();
         Figure.Print("frames while panning 1,000,000 lines", N("ourFrames"), N("peerFrames"), "/s", N("ourFrames") / N("peerFrames"), 10);
+        Figure.Print("frames while a markup is dragged over 1,000,000 lines, against the sheet moved alone", N("ourDragged"), N("ourFrames"), "/s", N("ourDragged") / N("ourFrames"), 0.9);
         Figure.Print("first full picture of 1,000,000 lines", N("ourFirst"), N("peerFirst"), "s", N("ourFirst") / N("peerFirst"), null);
         Figure.Print("sharp again after panning (against one second)", N("ourSharp"), 1, "s", N("ourSharp"), 1, atMost: true);
         Figure.Print("lines drawn of those in view when zoomed in", N("ourLines"), N("allLines"), "lines", N("ourLines") / N("allLines"), 1);

@@ -8,21 +8,7 @@ internal static class WebBench
     public static async Task RunAsync()
     {
         var root = Figure.Env("FROE_ROOT");
-        Environment.SetEnvironmentVariable("Froe__Database", Figure.Env("FROE_DATABASE"));
-        Environment.SetEnvironmentVariable("Froe__Reader", Figure.Env("FROE_TOOL"));
-        await Figure.RunAsync("dotnet", [Figure.Env("FROE_DEMO"), "load", Path.Combine(root, "demo", "drawings")], root);
-        using var server = BenchServer.Start(Figure.Env("FROE_DATABASE"), 5398, ("Froe__Web", Path.Combine(root, "web", "dist")));
-        using (var http = new HttpClient())
-            for (var i = 0; i < 100; i++)
-                try
-                {
-                    await http.GetAsync(new Uri("http://127.0.0.1:5398/api/session"));
-                    break;
-                }
-                catch (HttpRequestException)
-                {
-                    await Task.Delay(200);
-                }
+        using var server = await DemoAsync(5398);
         var found = JsonDocument.Parse(await Figure.RunAsync("node", ["web.mjs", "http://127.0.0.1:5398"], Path.Combine(root, "bench", "node"))).RootElement;
         foreach (var place in found.GetProperty("places").EnumerateArray())
         {
@@ -38,5 +24,27 @@ internal static class WebBench
             Figure.Print($"press, {press.GetProperty("name").GetString()}: to the paint, against 200 ms", press.GetProperty("ms").GetDouble(), 200, "ms", press.GetProperty("ms").GetDouble() / 200, 1, atMost: true);
         var (first, last) = (found.GetProperty("heapBefore").GetDouble() / 1e6, found.GetProperty("heapAfter").GetDouble() / 1e6);
         Figure.Print("memory of the page after 200 packages were opened, against after ten", last, first, "MB", last / first, null);
+    }
+
+    /// <summary>A server with the demo that serves the front end as built, once it answers.</summary>
+    internal static async Task<BenchServer> DemoAsync(int port)
+    {
+        var root = Figure.Env("FROE_ROOT");
+        Environment.SetEnvironmentVariable("Froe__Database", Figure.Env("FROE_DATABASE"));
+        Environment.SetEnvironmentVariable("Froe__Reader", Figure.Env("FROE_TOOL"));
+        await Figure.RunAsync("dotnet", [Figure.Env("FROE_DEMO"), "load", Path.Combine(root, "demo", "drawings")], root);
+        var server = BenchServer.Start(Figure.Env("FROE_DATABASE"), port, ("Froe__Web", Path.Combine(root, "web", "dist")));
+        using var http = new HttpClient();
+        for (var i = 0; i < 100; i++)
+            try
+            {
+                await http.GetAsync(new Uri($"http://127.0.0.1:{port}/api/session"));
+                break;
+            }
+            catch (HttpRequestException)
+            {
+                await Task.Delay(200);
+            }
+        return server;
     }
 }

@@ -24,6 +24,24 @@ const answers = answersOf(id, {
   surface: "strokes",
   extents: { minX, minY, maxX, maxY },
 });
+// One markup of one's own, as large as half the sheet, to be dragged.
+const [w, h] = [maxX - minX, maxY - minY];
+const drawn = { from: { x: minX + w / 4, y: minY + h / 4 }, to: { x: maxX - w / 4, y: maxY - h / 4 } };
+answers[`/api/drafts/${id}/overlays`] = {
+  mayDraw: true,
+  mayShare: true,
+  overlays: [
+    {
+      ...{ id, owner: id, ownerName: "Bench", name: "Marks", isPrivate: false, round: null },
+      markups: [
+        {
+          ...{ id, overlay: id, place: { on: "sheet", leaf: 0 }, shape: { shape: "box", ...drawn } },
+          ...{ note: null, zone: null, version: 1, mayChange: true },
+        },
+      ],
+    },
+  ],
+};
 const peerPage = `<!doctype html><body style="margin:0"><script type="module">
 import * as THREE from "/three.module.js";
 const from = performance.now();
@@ -54,7 +72,7 @@ const { base, close } = await serve(dist, answers, (path) => {
     return { body: readFileSync(join("node_modules/three/build", path)), type: "text/javascript" };
 });
 const browser = await launch();
-const result = { ourFirst: [], ourFrames: [], ourSharp: [], peerFirst: [], peerFrames: [] };
+const result = { ourFirst: [], ourFrames: [], ourDragged: [], ourSharp: [], peerFirst: [], peerFrames: [] };
 let lines = 0,
   all = 0;
 for (let run = 0; run < 3; run++) {
@@ -65,27 +83,46 @@ for (let run = 0; run < 3; run++) {
   result.ourFirst.push((performance.now() - from) / 1000);
   await page.waitForTimeout(1500);
   // Panning: the hand moves for two seconds while the page counts its own frames; letting go starts the clock for sharpness.
-  const box = await page.locator("[data-sharp]").boundingBox();
-  await page.evaluate(() => {
-    window.frames_ = 0;
-    const count = () => {
-      window.frames_++;
-      window.counting && requestAnimationFrame(count);
-    };
-    window.counting = true;
-    requestAnimationFrame(count);
-  });
-  await page.mouse.move(box.x + 350, box.y + 300);
-  await page.mouse.down();
-  const start = performance.now();
-  for (let i = 0; performance.now() - start < 2000; i++)
-    await page.mouse.move(box.x + 350 + 120 * Math.sin(i / 25), box.y + 300 + 60 * Math.cos(i / 25));
-  const seconds = (performance.now() - start) / 1000;
-  const frames = await page.evaluate(() => {
-    window.counting = false;
-    return window.frames_;
-  });
-  result.ourFrames.push(frames / seconds);
+  const surface = page.locator("[data-sharp]");
+  const box = await surface.boundingBox();
+  /** Frames a second that the page counts while the hand moves for two seconds from a place, and does not let go. */
+  const moving = async (x, y) => {
+    await page.evaluate(() => {
+      window.frames_ = 0;
+      const count = () => {
+        window.frames_++;
+        window.counting && requestAnimationFrame(count);
+      };
+      window.counting = true;
+      requestAnimationFrame(count);
+    });
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    const start = performance.now();
+    for (let i = 0; performance.now() - start < 2000; i++)
+      await page.mouse.move(x + 120 * Math.sin(i / 25), y + 60 * Math.cos(i / 25) - 60);
+    const seconds = (performance.now() - start) / 1000;
+    const frames = await page.evaluate(() => {
+      window.counting = false;
+      return window.frames_;
+    });
+    return frames / seconds;
+  };
+  // A markup dragged over the resting sheet: by the middle of its left side.
+  const [viewX, viewY] = (await surface.getAttribute("data-view")).split(",").map(Number);
+  const shown = Number(await surface.getAttribute("data-scale"));
+  const [originX, originY] = [head.origin?.[0] ?? 0, head.origin?.[1] ?? 0];
+  result.ourDragged.push(
+    await moving(
+      box.x + box.width / 2 + (drawn.from.x - originX - viewX) * shown,
+      box.y + box.height / 2 - ((drawn.from.y + drawn.to.y) / 2 - originY - viewY) * shown,
+    ),
+  );
+  const moved = await page.evaluate(() => document.querySelector("[data-testid=markups] circle") !== null);
+  if (!moved) throw new Error("The markup was not taken hold of.");
+  await page.mouse.up();
+  await page.waitForTimeout(500);
+  result.ourFrames.push(await moving(box.x + 350, box.y + 300));
   await page.mouse.up();
   const up = performance.now();
   await page.waitForSelector("[data-sharp=true]", { timeout: 60_000 });

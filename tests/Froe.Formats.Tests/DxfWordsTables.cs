@@ -148,6 +148,9 @@ public class DxfWordsTables
         const string Points = "10 30\n20 20\n13 0\n23 0\n14 30\n24 5\n50 0";
         var file = FileOf($"0 DIMENSION\n8 0\n3 D\n70 0\n{Points}\n0 DIMENSION\n8 0\n3 D\n70 0\n1 4 × <>\n{Points}\n0 DIMENSION\n8 0\n67 1\n70 0\n1 31\n{Points}\n0 DIMENSION\n8 0\n70 2\n1 31", tables: Style);
         Assert.Empty(TypedOver(file, "Model"));
+        // Where the file does not say where the words stand, they stand in the middle of the line.
+        var found = Assert.Single(TypedOver(FileOf($"0 DIMENSION\n8 0\n70 0\n1 31\n{Points}"), "Model"));
+        Assert.Equal((15.0, 20.0), (Math.Round(found.At.X, 9), Math.Round(found.At.Y, 9)));
         Assert.Equal(1, Assert.Single(TypedOver(file, "Model", "Paper")).Position);
     }
 

@@ -28,7 +28,7 @@ public static class Measured
                 var length = Math.Sqrt(((r.To.X - r.From.X) * (r.To.X - r.From.X)) + ((r.To.Y - r.From.Y) * (r.To.Y - r.From.Y)));
                 return Anew(factor => $"R {Length(length, factor, unit)}, Ø {Length(2 * length, factor, unit)}", r.Factor, At(r.From));
             case PathLength p: return Anew(factor => $"{Length(p.Along(), factor, unit)} along", p.Factor, At(p.Points[0]));
-            case Coordinate c: return Anew(factor => $"x {Length(c.At.X - c.Origin.X, factor, unit)}, y {Length(c.At.Y - c.Origin.Y, factor, unit)}", c.Factor, At(c.At));
+            case Coordinate c: return Anew(factor => $"x {Length(c.At.X - c.Origin.X, factor, unit).Split(' ')[0]}, y {Length(c.At.Y - c.Origin.Y, factor, unit)}", c.Factor, At(c.At));
             case Angle a: return $"{Plain(Math.Abs(a.Turn) * 180 / Math.PI, 2)}°";
             default: return null;
         }

@@ -25,8 +25,23 @@ internal sealed class TypedOver(DxfTables tables, DxfText text, int most)
         var words = string.Join(" ", FormattedText.Read(stated, style.Text).SelectMany(p => p.Pieces).Select(p => p.Below is null ? p.Words : $"{p.Words}/{p.Below}")).Trim();
         // What lengths are multiplied by counts on paper only where it is less than nothing.
         var factor = style.Factor > 0 || block is not null ? Math.Abs(style.Factor) : 1;
-        var at = e.Has(11) ? e.Point(11) : e.Point(10);
-        if (words.Length > 0 && double.IsFinite(at.X) && double.IsFinite(at.Y)) Found.Add(new TypedWords(block, new(at.X, at.Y), style.Text, words.Length <= 200 ? words : words[..200], isAngle ? measured : measured * factor, isAngle));
+        var at = Middle(e);
+        if (words.Length > 0 && double.IsFinite(at.X) && double.IsFinite(at.Y)) Found.Add(new TypedWords(block, at, style.Text, words.Length <= 200 ? words : words[..200], isAngle ? measured : measured * factor, isAngle));
+    }
+
+    /// <summary>The middle of its words; where the file does not say, that of its line.</summary>
+    private static PointXY Middle(Record e)
+    {
+        PointXY P(int code) => new(e.Point(code).X, e.Point(code).Y);
+        static PointXY Between(PointXY a, PointXY b) => new((a.X + b.X) / 2, (a.Y + b.Y) / 2);
+        if (e.Has(11)) return P(11);
+        var kind = e.GetInt(70) & 7;
+        if (kind is 3 or 4) return Between(P(10), P(15));
+        if (kind is not (0 or 1)) return P(10);
+        PointXY first = P(13), second = P(14), through = P(10), middle = Between(first, second);
+        var (sin, cos) = Math.SinCos(kind == 0 ? e.Get(50) * Degree : Math.Atan2(second.Y - first.Y, second.X - first.X));
+        var along = ((middle.X - through.X) * cos) + ((middle.Y - through.Y) * sin);
+        return new(through.X + (along * cos), through.Y + (along * sin));
     }
 
     /// <summary>What it measures, in the drawing's units or in degrees; null where its points are not told.</summary>

@@ -183,7 +183,10 @@ export function useBench(p: PackageView) {
     if (from && !table) origin.set(anchorOf(from.shape));
     else if (origin.value) origin.discard();
     else
-      return act({ does: "say", words: "Draw and pick what coordinates are to be counted from, such as a point (H)." });
+      return act({
+        does: "say",
+        words: "Draw and pick what coordinates are to be counted from, such as a point (H); then Shift H.",
+      });
     announce(from ? "Coordinates are counted from here" : "Coordinates are counted from the file’s own origin");
   };
 

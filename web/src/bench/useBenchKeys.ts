@@ -60,6 +60,12 @@ export function useBenchKeys(acts: BenchActs) {
     { id: "sign", words: "Sign", keys: [{ key: "Enter", ctrl: true }], run: acts.sign },
     { id: "next", words: "Next item", keys: [{ key: "n", shift: false }], run: acts.next },
     { id: "before", words: "Item before", keys: [{ key: "n", shift: true }], run: acts.before },
+    {
+      id: "origin",
+      words: "Count coordinates from what is picked, or from the file’s own origin",
+      keys: [{ key: "h", shift: true }],
+      run: acts.origin,
+    },
     ...drawnNames.map((name) => ({
       id: name,
       words: `Draw: ${drawings[name].words.toLowerCase()}`,
@@ -72,12 +78,6 @@ export function useBenchKeys(acts: BenchActs) {
       keys: [{ key: "Enter" }],
       leftTo: TYPED,
       run: acts.noteTo,
-    },
-    {
-      id: "origin",
-      words: "Count coordinates from what is picked, or from the file’s own origin",
-      keys: [{ key: "0" }],
-      run: acts.origin,
     },
     { id: "words-of", words: "Write its words anew", keys: [{ key: "F2" }], run: acts.writeAnew },
     { id: "copy", words: "Copy what is picked", keys: [{ key: "c", ctrl: true, shift: false }], run: acts.copy },

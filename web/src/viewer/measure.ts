@@ -112,7 +112,7 @@ export const valueOn =
       case "coordinate": {
         const { at, origin } = shape;
         const of = (factor: number | null) =>
-          `x ${length(at.x - origin.x, factor)}, y ${length(at.y - origin.y, factor)}`;
+          `x ${length(at.x - origin.x, factor).split(" ")[0]}, y ${length(at.y - origin.y, factor)}`;
         return anew(of, shape.factor ?? null, factorAt(leaf, at));
       }
       case "angle":
