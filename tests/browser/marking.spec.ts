@@ -83,7 +83,7 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   await teodor.getByLabel("Name of a new overlay").fill("Dimensions");
   await teodor.getByRole("button", { name: "Add", exact: true }).click();
   await expect(teodor.getByRole("checkbox", { name: /Dimensions/ })).toBeVisible();
-  await teodor.getByRole("button", { name: "Rename" }).last().click();
+  await teodor.getByRole("button", { name: /^Change / }).last().click();
   await teodor.getByLabel("Name of the overlay").press("Escape");
   await expect(teodor.getByRole("checkbox", { name: /Dimensions/ })).toBeVisible();
   await teodor.keyboard.press("Escape");
@@ -106,7 +106,7 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   // Without a line it goes on; what was drawn arrives when there is one.
   await teodor.context().setOffline(true);
   await drag(teodor, [560, 330], [600, 330]);
-  await expect(teodor.getByText("The server cannot be reached. What you drew is kept here")).toBeVisible();
+  await expect(teodor.getByText("The server cannot be reached. What you drew is kept by this browser")).toBeVisible();
   await teodor.keyboard.press("Delete");
   await teodor.context().setOffline(false);
   await expect
