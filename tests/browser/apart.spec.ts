@@ -48,7 +48,8 @@ test("somebody looks for herself first; what she drew on a dead line outlives he
   const [hers, his] = [await marks(sunniva).count(), await marks(farid).count()];
   await line(sunniva, [200, 200], [320, 240]);
   await expect(marks(sunniva)).toHaveCount(hers + 1);
-  const kept = () => house.rows("SELECT count(*) FROM markup m JOIN overlay o ON o.id = m.overlay_id WHERE o.name = 'First look'")[0];
+  const kept = () =>
+    house.rows("SELECT count(*) FROM markup m JOIN overlay o ON o.id = m.overlay_id WHERE o.name = 'First look'")[0];
   await expect.poll(kept).toBe("1");
   await farid.reload();
   await expect(farid.locator("[data-sharp=true]")).toBeVisible();

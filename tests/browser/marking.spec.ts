@@ -83,7 +83,10 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   await teodor.getByLabel("Name of a new overlay").fill("Dimensions");
   await teodor.getByRole("button", { name: "Add", exact: true }).click();
   await expect(teodor.getByRole("checkbox", { name: /Dimensions/ })).toBeVisible();
-  await teodor.getByRole("button", { name: /^Change / }).last().click();
+  await teodor
+    .getByRole("button", { name: /^Change / })
+    .last()
+    .click();
   await teodor.getByLabel("Name of the overlay").press("Escape");
   await expect(teodor.getByRole("checkbox", { name: /Dimensions/ })).toBeVisible();
   await teodor.keyboard.press("Escape");

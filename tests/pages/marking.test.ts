@@ -419,3 +419,25 @@ test("what a closed page could not send goes from the next, once", async () => {
   second.store.hear(office.known());
   assert.deepEqual(new UnsentMarks(shelf).takeUp(second.store.find), { send: [], isOvertaken: true });
 });
+
+test("what the server says again stays the same to the page", () => {
+  const store = new MarkStore();
+  const said = () => [
+    { ...mark("a", cloud(0)), version: 1 },
+    { ...mark("b", arrow), version: 1 },
+  ];
+  store.hear(said());
+  const before = store.all();
+  store.hear(said());
+  assert.equal(store.all(), before);
+  store.hear([said()[0]!, { ...mark("b", cloud(3)), version: 2 }]);
+  assert.equal(store.find("a"), before[0]);
+  assert.deepEqual(store.find("b")?.shape, cloud(3));
+  store.hear([{ ...said()[0]!, mayChange: false }, { ...mark("b", cloud(3)), version: 2 }]);
+  assert.equal(store.find("a")?.mayChange, false);
+  store.hear([{ ...mark("b", cloud(3)), version: 2 }]);
+  assert.deepEqual(
+    store.all().map((m) => m.id),
+    ["b"],
+  );
+});

@@ -1,22 +1,18 @@
-import type { NoteRow, Point, Shape } from "../api/types";
+import type { Point, Shape } from "../api/types";
+import { useMemo } from "react";
 import { kindColour, kindFill } from "../notes/kinds";
+import { MarkBatch } from "../viewer/MarkBatch";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
+import { batched } from "./batching";
+import type { Lying } from "./lying";
 import type { Reshaped } from "../viewer/tools/tool";
 
 /** A markup that stands for itself; a highlight is no fault, and looks like none. */
 const plain = (shape: Shape) => (shape.shape === "highlight" ? "text-ochre stroke-ochre" : "text-spruce stroke-spruce");
 
-/** A markup to be drawn over the sheet. */
-export type Lying = {
-  id: string;
-  shape: Shape;
-  note: NoteRow | null;
-  mayChange: boolean;
-  /** Whether it was drawn on an earlier draft. */
-  isCarried: boolean;
-};
+const classOf = (m: Lying) => (m.note ? kindColour[m.note.kind] : plain(m.shape));
 
 type Props = {
   marks: readonly Lying[];
@@ -42,19 +38,27 @@ export function Overlay({ marks, preview, along = [], box, place, unit, valueOf,
   const anew = new Map(
     [...(preview?.id ? [{ id: preview.id, shape: preview.shape }] : []), ...along].map((m) => [m.id, m]),
   );
-  const shown = marks.map((m) => (anew.has(m.id) ? { ...m, shape: anew.get(m.id)!.shape } : m));
+  const isApart = [pickedMark, pickedNote, ...others].join(" ");
+  const { apart, together } = useMemo(() => {
+    const picked = new Set(isApart.split(" "));
+    return batched(marks, (m) => picked.has(m.id) || (m.note !== null && picked.has(m.note.id)), classOf, valueOf);
+  }, [marks, isApart, valueOf]);
+  const shown = apart.map((m) => (anew.has(m.id) ? { ...m, shape: anew.get(m.id)!.shape } : m));
   const grip = others.length > 0 ? undefined : shown.find((m) => m.id === pickedMark && m.mayChange);
   const corners = box && [place(box.from), place(box.to)];
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-testid="markups">
+        {together.map((alike) => (
+          <MarkBatch key={alike.key} alike={alike} place={place} unit={unit} />
+        ))}
         {shown.map((m) => (
           <MarkPath
             key={m.id}
             shape={m.shape}
             unit={unit}
             {...place(anchorOf(m.shape))}
-            className={m.note ? kindColour[m.note.kind] : plain(m.shape)}
+            className={classOf(m)}
             value={valueOf(m.shape)}
             isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}
@@ -86,23 +90,22 @@ export function Overlay({ marks, preview, along = [], box, place, unit, valueOf,
             return <circle key={i} cx={at.x} cy={at.y} r={5} className="fill-paper stroke-ink" strokeWidth={1.5} />;
           })}
       </svg>
-      {shown.map((m) => {
-        const at = place(labelOf(m.shape));
+      {marks.map((m) => {
+        if (!m.note) return null;
+        const at = place(labelOf(anew.get(m.id)?.shape ?? m.shape));
         return (
-          m.note && (
-            <button
-              key={m.id}
-              type="button"
-              data-on-sheet
-              data-testid={`badge-${m.note.number}`}
-              aria-label={`${m.note.kind} ${m.note.number}, ${m.note.standing}: ${m.note.body}`}
-              className={`absolute top-0 left-0 min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[m.note.kind]} ${m.note.id === pickedNote ? "outline-2 outline-offset-1 outline-ink" : ""}`}
-              style={{ transform: `translate(${at.x - 8}px, ${at.y - 18}px)` }}
-              onClick={() => onPick(m)}
-            >
-              {m.note.number}
-            </button>
-          )
+          <button
+            key={m.id}
+            type="button"
+            data-on-sheet
+            data-testid={`badge-${m.note.number}`}
+            aria-label={`${m.note.kind} ${m.note.number}, ${m.note.standing}: ${m.note.body}`}
+            className={`absolute top-0 left-0 min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[m.note.kind]} ${m.note.id === pickedNote ? "outline-2 outline-offset-1 outline-ink" : ""}`}
+            style={{ transform: `translate(${at.x - 8}px, ${at.y - 18}px)` }}
+            onClick={() => onPick(m)}
+          >
+            {m.note.number}
+          </button>
         );
       })}
     </>

@@ -1,6 +1,6 @@
 import type { OverCells } from "../viewer/table/layout";
 import { kindColour, kindFill } from "../notes/kinds";
-import type { Lying } from "./Overlay";
+import type { Lying } from "./lying";
 
 type Props = {
   marks: readonly Lying[];

@@ -16,7 +16,8 @@ import type { SheetHandle } from "../viewer/sheet";
 import { TableView } from "../viewer/table/TableView";
 import type { Together } from "../viewer/together";
 import { lyingOf } from "./lying";
-import { Overlay, type Lying } from "./Overlay";
+import type { Lying } from "./lying";
+import { Overlay } from "./Overlay";
 import { RangeMarks } from "./RangeMarks";
 import { besideOf, pictureOf, type Beside } from "./useShown";
 
@@ -52,6 +53,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
   });
   const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p.notes]);
   const leaf = leaves?.find((l) => l.position === at.leaf) ?? leaves?.[0];
+  const valueOf = useMemo(() => valueOn(leaf), [leaf]);
   const marks = leaf
     ? lyingOf(leaf.position, drawn?.overlays.flatMap((o) => o.markups.map(markOf)) ?? [], [], byId)
     : [];
@@ -152,7 +154,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
                   preview={undefined}
                   place={place}
                   unit={unit}
-                  valueOf={valueOn(leaf)}
+                  valueOf={valueOf}
                   pickedMark={null}
                   pickedNote={pickedNote}
                   onPick={pick}

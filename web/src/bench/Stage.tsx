@@ -1,3 +1,4 @@
+import { useMemo } from "react";
 import { isSheet, type Point } from "../api/types";
 import { NoteComposer } from "../notes/NoteComposer";
 import { FindBox } from "../viewer/find/FindBox";
@@ -29,6 +30,8 @@ import { pictureOf } from "./useShown";
 /** The sheet or table that is worked on, with the tools beside it and everything that lies over it. */
 export function Stage({ b }: { b: BenchNow }) {
   const { p, item, draft, position, leaf, table, state, act, find, scaling, named, sheets, begun, marking } = b;
+  const second = b.second.value;
+  const valueOf = useMemo(() => valueOn(leaf, second), [leaf, second]);
   // What was written about is looked at next.
   const done = () => {
     begun.discard();
@@ -189,7 +192,7 @@ export function Stage({ b }: { b: BenchNow }) {
                 box={b.box}
                 place={place}
                 unit={unit}
-                valueOf={valueOn(leaf, b.second.value)}
+                valueOf={valueOf}
                 pickedMark={state.pickedMark}
                 others={b.others}
                 pickedNote={state.pickedNote}

@@ -1,6 +1,15 @@
-import type { NoteMark, NoteRow } from "../api/types";
+import type { NoteMark, NoteRow, Shape } from "../api/types";
 import type { Mark } from "../viewer/markup/store";
-import type { Lying } from "./Overlay";
+
+/** A markup to be drawn over the sheet. */
+export type Lying = {
+  id: string;
+  shape: Shape;
+  note: NoteRow | null;
+  mayChange: boolean;
+  /** Whether it was drawn on an earlier draft. */
+  isCarried: boolean;
+};
 
 /** Places of notes that were drawn on another draft of a document, and lie on this one too. */
 export const carriedTo = (notes: readonly NoteRow[], document: string, draft: string): { n: NoteRow; m: NoteMark }[] =>

@@ -97,8 +97,15 @@ export function useBench(p: PackageView) {
   const carried = useMemo(() => carriedTo(notes, item.document, draft), [notes, draft, item.document]);
   const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p]);
   const placing = byId.get(state.placing ?? "") ?? null;
-  const marks = marking.store.all().filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? ""));
-  const lying = lyingOf(position, marks, state.hidden.has(CARRIED) ? [] : carried, byId);
+  const drawnHere = marking.store.all();
+  const marks = useMemo(
+    () => drawnHere.filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? "")),
+    [drawnHere, position, state.hidden, drawnOn],
+  );
+  const lying = useMemo(
+    () => lyingOf(position, marks, state.hidden.has(CARRIED) ? [] : carried, byId),
+    [position, marks, state.hidden, carried, byId],
+  );
   const every = [
     ...overlays.map((o) => o.id),
     ...(carried.length > 0 ? [CARRIED] : []),
@@ -158,11 +165,15 @@ export function useBench(p: PackageView) {
     isExact(state.tool),
     layers.length > 0 ? layers.map((l) => l.isOn) : null,
   );
+  const handled = useMemo(
+    () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
+    [lying, position],
+  );
   const { hand, preview, along, box, snap } = useHand({
     catching,
     tool: state.tool,
     marking,
-    marks: lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
+    marks: handled,
     picked: state.pickedMark,
     others,
     onPick: ([first = null, ...more]) => {

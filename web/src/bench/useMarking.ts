@@ -12,7 +12,12 @@ export function useMarking(draft: string) {
   const [all] = useState(() => new Map<string, Marking>());
   let marking = all.get(draft);
   if (!marking) all.set(draft, (marking = new Marking(draft, keptPlace<Unsent>(me.id, `drawn on ${draft}`))));
-  const { data } = useQuery({ queryKey: ["overlay", draft], queryFn: () => api.get(`/drafts/${draft}/overlays`) });
+  const { data } = useQuery({
+    queryKey: ["overlay", draft],
+    queryFn: () => api.get(`/drafts/${draft}/overlays`),
+    // Ten thousand markups are not compared with the ones before, one by one: the store does that by their versions.
+    structuralSharing: false,
+  });
   useEffect(() => {
     if (data) marking.hear(data.overlays.flatMap((o) => o.markups.map(markOf)));
   }, [data, marking]);

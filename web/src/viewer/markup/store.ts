@@ -29,6 +29,14 @@ export function merged(changes: readonly Change[]): Change[] {
   return [...all.values()].filter((c) => c.before !== c.after);
 }
 
+/** Whether the server says again what it said: the shape follows from the version, what may be done with it does not. */
+const isAsItWas = (was: Mark, mark: Mark, isSameVersion: boolean) =>
+  isSameVersion &&
+  was.mayChange === mark.mayChange &&
+  was.overlay === mark.overlay &&
+  was.note === mark.note &&
+  was.zone === mark.zone;
+
 /** The markups of one draft: what the server says lies there, with what this page has changed since. */
 export class MarkStore {
   private said: ReadonlyMap<string, Mark> = new Map();
@@ -62,12 +70,17 @@ export class MarkStore {
   /** What lies there by the server, whole. */
   hear(marks: readonly (Mark & { version: number })[]) {
     const said = new Map<string, Mark>();
+    let isSame = marks.length === this.said.size;
     for (const { version, ...mark } of marks) {
-      // What was asked for before one's own change was answered tells an old tale of it.
-      const now = version < this.versionOf(mark.id) ? this.said.get(mark.id) : mark;
+      const was = this.said.get(mark.id);
+      // What was asked for before one's own change was answered tells an old tale of it; what is as it was stays the same to the page.
+      const isOld = version < this.versionOf(mark.id);
+      const now = isOld || (was && isAsItWas(was, mark, version === this.versionOf(mark.id))) ? was : mark;
       if (now) said.set(mark.id, now);
+      isSame &&= now === was && was !== undefined;
       this.keepVersion(mark.id, version);
     }
+    if (isSame) return;
     this.said = said;
     this.draw();
   }
