@@ -112,12 +112,16 @@ const [with_, all] = [[], []];
 for (let i = 0; i < 5; i++) {
   const from = performance.now();
   with_.push(await open(one.page));
-  await one.page.waitForFunction(() => {
-    const all = [...document.querySelectorAll("[data-testid=markups] > g")];
-    return all.reduce((sum, g) => sum + Number(g.dataset.count ?? 1), 0) > 1000;
-  }, null, {
-    timeout: 60_000,
-  });
+  await one.page.waitForFunction(
+    () => {
+      const all = [...document.querySelectorAll("[data-testid=markups-together]")];
+      return all.reduce((sum, canvas) => sum + Number(canvas.dataset.count), 0) > 1000;
+    },
+    null,
+    {
+      timeout: 60_000,
+    },
+  );
   all.push((performance.now() - from) / 1000);
 }
 await browser.close();

@@ -433,7 +433,10 @@ test("what the server says again stays the same to the page", () => {
   store.hear([said()[0]!, { ...mark("b", cloud(3)), version: 2 }]);
   assert.equal(store.find("a"), before[0]);
   assert.deepEqual(store.find("b")?.shape, cloud(3));
-  store.hear([{ ...said()[0]!, mayChange: false }, { ...mark("b", cloud(3)), version: 2 }]);
+  store.hear([
+    { ...said()[0]!, mayChange: false },
+    { ...mark("b", cloud(3)), version: 2 },
+  ]);
   assert.equal(store.find("a")?.mayChange, false);
   store.hear([{ ...mark("b", cloud(3)), version: 2 }]);
   assert.deepEqual(

@@ -48,10 +48,10 @@ export function Overlay({ marks, preview, along = [], box, place, unit, valueOf,
   const corners = box && [place(box.from), place(box.to)];
   return (
     <>
+      {together.map((alike) => (
+        <MarkBatch key={alike.key} alike={alike} place={place} unit={unit} />
+      ))}
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-testid="markups">
-        {together.map((alike) => (
-          <MarkBatch key={alike.key} alike={alike} place={place} unit={unit} />
-        ))}
         {shown.map((m) => (
           <MarkPath
             key={m.id}

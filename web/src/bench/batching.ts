@@ -1,6 +1,6 @@
 import { outlineOf } from "../viewer/shapes";
 import type { Shape } from "../api/types";
-import type { Alike } from "../viewer/MarkBatch";
+import type { Alike } from "../viewer/alike";
 import type { Lying } from "./lying";
 
 /** From how many on markups that look alike are drawn as one. */

@@ -1,0 +1,11 @@
+import type { Shape } from "../api/types";
+
+/** Markups that look alike: drawn together, for thousands of elements are more than a page can bear. */
+export type Alike = {
+  key: string;
+  className: string;
+  fill: "none" | "tint" | "highlight";
+  isCarried: boolean;
+  isFaint: boolean;
+  shapes: readonly Shape[];
+};
