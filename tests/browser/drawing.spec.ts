@@ -176,6 +176,28 @@ test("a cloud by points and a length are drawn with the keyboard alone", async (
   await go("ArrowUp", 2);
   await page.keyboard.press("Enter");
   await expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, "cloudPath", "dimension"].sort());
+  // Points by numbers: from the origin, then from the last one, by a length at an angle.
+  await page.keyboard.press("l");
+  await page.keyboard.press(";");
+  const point = page.getByLabel("Point", { exact: true });
+  await point.fill("here");
+  await point.press("Enter");
+  await expect(page.getByRole("alert").filter({ hasText: "12.5 40" })).toBeVisible();
+  await check(page, "a point by numbers");
+  await point.fill("60 80,5");
+  await point.press("Enter");
+  await point.fill("50<90");
+  await point.press("Enter");
+  await expect(point).toBeHidden();
+  await expect(sheet).toBeFocused();
+  const last = await page.evaluate(async () => {
+    const pack = (await (await fetch(`/api${location.pathname}`)).json()) as { items: { draft: string }[] };
+    const all = (await (await fetch(`/api/drafts/${pack.items[1]!.draft}/overlays`)).json()) as {
+      overlays: { markups: { shape: { shape: string; from: object; to: object } }[] }[];
+    };
+    return all.overlays.flatMap((o) => o.markups).findLast((m) => m.shape.shape === "line")?.shape;
+  });
+  expect(last).toEqual({ shape: "line", from: { x: 60, y: 80.5 }, to: { x: 60, y: 130.5 } });
 });
 
 test("several markups are picked by a box and by Shift, moved and erased in one gesture, copied to another sheet", async ({

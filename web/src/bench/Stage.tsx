@@ -5,7 +5,7 @@ import { FindBox } from "../viewer/find/FindBox";
 import { FoundMarks } from "../viewer/find/FoundMarks";
 import { NamedCells } from "../viewer/named/NamedCells";
 import { NamedMarks } from "../viewer/named/NamedMarks";
-import { valueOn } from "../viewer/measure";
+import { factorAt, valueOn } from "../viewer/measure";
 import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { ScalingLine } from "../viewer/scale/useScaling";
@@ -18,6 +18,7 @@ import { zoneCorners } from "../viewer/zone";
 import { MarkingLine } from "./MarkingLine";
 import { Overlay } from "./Overlay";
 import { FROM_FILE } from "./OverlaysMenu";
+import { PointField } from "./PointField";
 import { RangeMarks } from "./RangeMarks";
 import { SheetTools } from "./SheetTools";
 import { SheetWarnings } from "./SheetWarnings";
@@ -26,6 +27,13 @@ import { TypedDimensions } from "./TypedDimensions";
 import { WordsEditor } from "./WordsEditor";
 import type { BenchNow } from "./useBench";
 import { pictureOf } from "./useShown";
+
+/** From where a point is typed now. */
+function typedFrom(b: BenchNow) {
+  const { last, towards } = b.reach();
+  const origin = b.origin ?? { x: 0, y: 0 };
+  return { last, towards, origin, factor: factorAt(b.leaf, last ?? towards ?? origin) };
+}
 
 /** The sheet or table that is worked on, with the tools beside it and everything that lies over it. */
 export function Stage({ b }: { b: BenchNow }) {
@@ -199,6 +207,16 @@ export function Stage({ b }: { b: BenchNow }) {
                 onPick={(m) => b.pickMark(m.id)}
               />
               <SnapSign snap={b.snap} place={place} />
+              {b.isTypingPoint && (
+                <PointField
+                  from={typedFrom(b)}
+                  onPoint={(at) => b.hand.place({ at, unit, isFree: true })}
+                  onDone={() => {
+                    b.setTypingPoint(false);
+                    document.getElementById("sheet")?.focus();
+                  }}
+                />
+              )}
               {scaling.overlay(place)}
               {composer({ place, unit })}
               {b.writing.writing?.leaf === position && b.canDraw && (

@@ -64,6 +64,8 @@ export function useBench(p: PackageView) {
   const [together, setTogether] = useState<Together | null>(null);
   const [layers, setLayers] = useState<{ name: string; isOn: boolean }[]>([]);
   const [isSigning, setSigning] = useState(false);
+  /** Whether a point of the tool in hand is being typed. */
+  const [isTypingPoint, setTypingPoint] = useState(false);
   const sheet = useRef<SheetHandle>(null);
   const { data: sheets } = useQuery({
     queryKey: ["sheets", draft],
@@ -169,7 +171,7 @@ export function useBench(p: PackageView) {
     () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
     [lying, position],
   );
-  const { hand, preview, along, box, snap } = useHand({
+  const { hand, preview, along, box, snap, reach } = useHand({
     catching,
     tool: state.tool,
     marking,
@@ -288,6 +290,7 @@ export function useBench(p: PackageView) {
     tool: chooseTool,
     canDraw: canDraw && !table,
     origin: isSheet(leaf) ? setOrigin : null,
+    typePoint: canDraw && isSheet(leaf) && state.tool !== "look" ? () => setTypingPoint(true) : null,
     noteTo: noteTo(),
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
     copy: table ? null : writing.copy(picked),
@@ -353,6 +356,7 @@ export function useBench(p: PackageView) {
       goTo,
       goToFound,
       lookAtPlace,
+      ...{ isTypingPoint: isTypingPoint && hand.isDrawing, setTypingPoint, reach },
       here,
       origin: origin.value,
       second,

@@ -19,6 +19,8 @@ export type BenchActs = {
   /** Whether shapes can be drawn where one looks. */
   canDraw: boolean;
   /** Begins a note to the markup that is picked. */
+  /** Sets a point of the tool in hand by numbers. */
+  typePoint: (() => void) | null;
   noteTo: (() => void) | null;
   /** Counts coordinates from what is picked. */
   origin: (() => void) | null;
@@ -79,6 +81,7 @@ export function useBenchKeys(acts: BenchActs) {
       leftTo: TYPED,
       run: acts.noteTo,
     },
+    { id: "type-point", words: "Set a point by numbers", keys: [{ key: ";" }], run: acts.typePoint },
     { id: "words-of", words: "Write its words anew", keys: [{ key: "F2" }], run: acts.writeAnew },
     { id: "copy", words: "Copy what is picked", keys: [{ key: "c", ctrl: true, shift: false }], run: acts.copy },
     {

@@ -60,6 +60,8 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
   box: Step["box"];
   /** What the next press will catch. */
   snap: Snap | null;
+  /** The point that was set last, and where the hand is. */
+  reach: () => { last: Point | null; towards: Point | null };
 } {
   const { onDrawn, onWrites, factorAt, origin, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
@@ -161,5 +163,12 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     },
   };
   const step = shown.tool === tool ? shown.step : null;
-  return { hand, preview: step?.preview, along: step?.along, box: step?.box, snap: isExact(tool) ? snap : null };
+  return {
+    hand,
+    preview: step?.preview,
+    along: step?.along,
+    box: step?.box,
+    snap: isExact(tool) ? snap : null,
+    reach: () => ({ last: beginOf(stateNow()), towards: pointed.current?.at ?? null }),
+  };
 }
