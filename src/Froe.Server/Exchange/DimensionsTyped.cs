@@ -1,5 +1,5 @@
-using Froe.Core.Exchange;
 using Froe.Core.Drawing;
+using Froe.Core.Exchange;
 using Froe.Server.Files;
 using Froe.Server.Register;
 using Froe.Server.SignIn;
