@@ -83,11 +83,17 @@ public class OverlayTests(Office office)
         Assert.Equal([("Marks", true, 1), ("Marks", false, 1)], await OverlaysAsync(checker, draft));
         var mine = Id((await AllAsync(checker, draft)).GetProperty("overlays")[0]);
         Assert.Equal((409, "marks-apart"), await checker.RefusedAsync($"/api/drafts/{draft}/overlays/{mine}", new { name = "Marks", isPrivate = false }, HttpMethod.Put));
+        // What was shared before the step began is seen, so nothing more is drawn there; a place of a note may be.
+        var shared = (await office.Db.ListAsync("INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256) VALUES (gen_random_uuid(), $1, $2, 'Seen', now() - interval '1 day', 0, $3) RETURNING id", r => r.GetGuid(0), [draft, office.Ids["lead"], Froe.Core.Overlays.OverlayRules.Digest([])]))[0];
+        Assert.Equal((409, "marks-apart"), await lead.RefusedAsync($"/api/drafts/{draft}/markups", new { changes = new[] { Drawn.Cloud(overlay: shared) } }));
+        await lead.PostAsync<JsonElement>($"/api/packages/{package}/notes", new { draft, kind = "remark", body = "Seen at once.", marks = new[] { Drawn.Cloud(overlay: shared) } });
+        await DrawAsync(lead, draft, Drawn.Cloud());
+        Assert.Equal([("Seen", false, 1), ("Marks", true, 2), ("Marks", false, 1)], (await OverlaysAsync(lead, draft)).OrderBy(o => (o.Name == "Seen" ? 0 : 1, !o.IsPrivate)));
         await checker.SignAsync(package, "checker");
         // The one who signed is seen; the other's is still their own.
-        Assert.Equal(2, (await OverlaysAsync(author, draft)).Count);
-        Assert.Equal(3, (await OverlaysAsync(lead, draft)).Count);
-        Assert.Equal([("Marks", false, 1), ("Marks", false, 1)], await OverlaysAsync(checker, draft));
+        Assert.Equal(3, (await OverlaysAsync(author, draft)).Count);
+        Assert.Equal(4, (await OverlaysAsync(lead, draft)).Count);
+        Assert.Equal([("Seen", false, 1), ("Marks", false, 1), ("Marks", false, 1)], await OverlaysAsync(checker, draft));
     }
 
     [Fact]

@@ -195,7 +195,7 @@ test("a cloud by points and a length are drawn with the keyboard alone", async (
     const all = (await (await fetch(`/api/drafts/${pack.items[1]!.draft}/overlays`)).json()) as {
       overlays: { markups: { shape: { shape: string; from: object; to: object } }[] }[];
     };
-    return all.overlays.flatMap((o) => o.markups).findLast((m) => m.shape.shape === "line")?.shape;
+    return all.overlays.flatMap((o) => o.markups.filter((m) => m.shape.shape === "line")).at(-1)?.shape;
   });
   expect(last).toEqual({ shape: "line", from: { x: 60, y: 80.5 }, to: { x: 60, y: 130.5 } });
 });

@@ -91,6 +91,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
     {
         private MarkupContext context = new(DraftStanding.Reviewed, true, [], notes, newNote);
         private Dictionary<Guid, OverlayRow> own = [];
+        private bool isApart;
 
         /// <summary>Whether places of notes have changed.</summary>
         public bool TouchesNotes { get; private set; }
@@ -103,6 +104,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
             own = (await OverlayRows.HoldAsync(act, draft, act.Person, stop)).ToDictionary(o => o.Id);
             context = new MarkupContext(MarkupRules.Standing(slip, draft), Reviewing.HasSigned(slip, act.Person, draft), await Drafts.LeavesAsync(act, draft, stop), notes, newNote);
             if (context.Leaves.Count == 0) throw Refused.Missing("draft");
+            isApart = await Overlaying.MustBePrivateAsync(act, draft, slip, stop);
             var before = (await OverlayRows.MarkupsAsync(act, [.. wanted.Select(c => c.Id)], stop)).ToDictionary(m => m.Markup.Id);
             var (after, stale) = (new Dictionary<Guid, MarkupRow>(before), new List<Guid>());
             var changed = new List<MarkupRow>();
@@ -115,6 +117,8 @@ public sealed class Marking(Database database, Access access, Announcements chan
                 if (outcome.Refusal is { } refusal) throw new Refused(refusal);
                 if (outcome.IsStale) stale.Add(change.Id);
                 if (outcome.After is not { } now) continue;
+                if (isApart && now is { Note: null, IsErased: false } && !own[on].IsPrivate)
+                    throw new Refused(new Refusal("marks-apart", $"In your step everybody looks for themselves, and others see “{own[on].Name}”. Draw on an overlay that is yours alone, or write a note."));
                 TouchesNotes |= now.Note is not null || was?.Note is not null;
                 changed.Add(after[change.Id] = new MarkupRow(now, ZoneOf(now)));
             }
@@ -141,13 +145,15 @@ public sealed class Marking(Database database, Access access, Announcements chan
         private async Task<Guid?> FirstAsync(MarkupChange change, CancellationToken stop)
         {
             if (change is EraseMarkup) return null;
-            if (own.Values.All(o => o.IsRemoved))
+            bool IsFit(OverlayRow o) => !o.IsRemoved && (!isApart || o.IsPrivate);
+            if (!own.Values.Any(IsFit))
             {
-                await Overlaying.MakeAsync(act, Guid.CreateVersion7(), draft, slip, OverlayRules.FirstName, null, stop);
+                var name = OverlayRules.FreeName(OverlayRules.FirstName, own.Values.Where(o => !o.IsRemoved).Select(o => o.Name));
+                await Overlaying.MakeAsync(act, Guid.CreateVersion7(), draft, slip, name, null, stop);
                 // Another window may have made it just now.
                 own = (await OverlayRows.HoldAsync(act, draft, act.Person, stop)).ToDictionary(o => o.Id);
             }
-            return own.Values.Where(o => !o.IsRemoved).MinBy(o => (o.MadeAt, o.Id))!.Id;
+            return own.Values.Where(IsFit).MinBy(o => (o.MadeAt, o.Id))!.Id;
         }
 
         private string? ZoneOf(Markup markup) => context.Leaves.FirstOrDefault(l => l.Position == markup.Place.Leaf)?.Frame switch

@@ -150,7 +150,8 @@ public sealed class Overlaying(Database database, Access access, Announcements c
         OverlayRows.Share(act, held.Id, isPrivate);
     }
 
-    private static async Task<bool> MustBePrivateAsync(Act act, Guid draft, Slip? slip, CancellationToken stop) =>
+    /// <summary>Whether what whoever acts draws now is kept from others until they sign, because their step asks for it.</summary>
+    internal static async Task<bool> MustBePrivateAsync(Act act, Guid draft, Slip? slip, CancellationToken stop) =>
         MarkupRules.Standing(slip, draft) == DraftStanding.UnderReview && slip!.Plan.Steps().Any(s => s.MarksApart)
         && Reviewing.MarksApart(slip, act.Person, await Schedules.DeputiesAsync(act, stop));
 

@@ -95,7 +95,9 @@ export function useBench(p: PackageView) {
   const canDraw = p.may.write && draft === item.draft && mayDraw;
   const drawn = overlays.length > 0 ? { draft, count: marking.store.all().length } : null;
   const own = overlays.filter((o) => o.owner === me.id);
-  const drawnOn = own.find((o) => o.id === state.drawnOn)?.id ?? own[0]?.id ?? null;
+  // Where everybody looks for themselves, the first that others do not see; the server makes one where there is none.
+  const fit = mayShare ? own : own.filter((o) => o.isPrivate);
+  const drawnOn = fit.find((o) => o.id === state.drawnOn)?.id ?? fit[0]?.id ?? null;
   const carried = useMemo(() => carriedTo(notes, item.document, draft), [notes, draft, item.document]);
   const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p]);
   const placing = byId.get(state.placing ?? "") ?? null;
