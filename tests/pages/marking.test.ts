@@ -413,6 +413,18 @@ test("what a closed page could not send goes from the next, once", async () => {
   assert.equal(kept.value, undefined);
   assert.deepEqual(taken.takeUp(second.store.find).send, []);
 
+  // The server tells an area's size besides: it is the same area.
+  const area: Shape = {
+    shape: "area",
+    points: [cloud(0), cloud(9), cloud(4, 7)].map((c) => reachOf(c)[0]),
+    factor: null,
+    height: 3,
+  };
+  shelf.set({ c: { id: "c", before: null, after: mark("c", area) } });
+  office.alter("c", { ...area, size: 31.5 } as Shape);
+  second.store.hear(office.known());
+  assert.deepEqual(new UnsentMarks(shelf).takeUp(second.store.find), { send: [], isOvertaken: false });
+
   // What somebody changed elsewhere meanwhile is the later word.
   shelf.set({ a: { id: "a", before: mark("a", cloud(0)), after: mark("a", cloud(5)) } });
   office.alter("a", cloud(9));

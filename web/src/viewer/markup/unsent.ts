@@ -1,24 +1,12 @@
-import type { Shape } from "../../api/types";
+import { sameShape } from "../shapes";
 import type { Change, Mark } from "./store";
 
 /** Where what the server has not got is put down; a page that was closed on a dead line loses nothing. */
 export type Shelf = { get(): Unsent | undefined; set(value: Unsent | undefined): void };
 export type Unsent = Readonly<Record<string, Change>>;
 
-/** As written with every name in one order; what is not told and what is null are the same. */
-const written = (shape: Shape) =>
-  JSON.stringify(shape, (_, value: unknown) =>
-    value && typeof value === "object" && !Array.isArray(value)
-      ? Object.fromEntries(
-          Object.entries(value)
-            .filter(([, v]) => v !== null)
-            .sort(([a], [b]) => (a < b ? -1 : 1)),
-        )
-      : value,
-  );
-
 const isAlike = (a: Mark | null, b: Mark | null) =>
-  a && b ? a.leaf === b.leaf && written(a.shape) === written(b.shape) : a === b;
+  a && b ? a.leaf === b.leaf && sameShape(a.shape, b.shape) : a === b;
 
 /** Keeps what one page has not sent on a shelf that other pages of the same person may use as well. */
 export class UnsentMarks {

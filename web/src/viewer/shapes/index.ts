@@ -61,11 +61,18 @@ export const placeOf = (shape: Shape, leaf: number): MarkPlace => ({
   leaf,
 });
 
-/** The server writes what a shape is made of in an order of its own. */
+/** What the server tells of shapes besides what makes them: it follows from their points, and is old once those are moved. */
+const derived: ReadonlySet<string> = new Set(["length", "size", "turn"]);
+
+/** The server writes what a shape is made of in an order of its own, and null for what is left out. */
 const written = (shape: Shape) =>
   JSON.stringify(shape, (_, value: unknown) =>
     value && typeof value === "object" && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => a.localeCompare(b)))
+      ? Object.fromEntries(
+          Object.entries(value)
+            .filter(([name, v]) => v !== null && !derived.has(name))
+            .sort(([a], [b]) => a.localeCompare(b)),
+        )
       : value,
   );
 export const sameShape = (a: Shape, b: Shape) => a === b || written(a) === written(b);
