@@ -171,9 +171,10 @@ public class SessionTests(Office office)
     public async Task WindowsThatSignInAtOnceDoNotWaitForOneAnother()
     {
         var (doors, login) = (office.Services.GetRequiredService<Doors>(), "at-once-" + Guid.NewGuid().ToString("n")[..8]);
-        var there = new Microsoft.AspNetCore.Http.DefaultHttpContext { Connection = { RemoteIpAddress = IPAddress.Parse("192.0.2.77") } };
         await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(async () =>
         {
+            // One request's context is for one thread: each window has its own.
+            var there = new Microsoft.AspNetCore.Http.DefaultHttpContext { Connection = { RemoteIpAddress = IPAddress.Parse("192.0.2.77") } };
             for (var i = 0; i < 60; i++) await doors.OpenedAsync(await doors.TryAsync(there, login, default), default);
         })));
         // Each counted once at the address, and was taken back once; of the account nothing is left.
