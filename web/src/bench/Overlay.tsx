@@ -1,5 +1,5 @@
-import type { Point, Shape } from "../api/types";
-import { useMemo } from "react";
+import type { Shape } from "../api/types";
+import { useMemo, useSyncExternalStore } from "react";
 import { kindColour, kindFill } from "../notes/kinds";
 import { MarkBatch } from "../viewer/MarkBatch";
 import { MarkPath } from "../viewer/MarkPath";
@@ -7,7 +7,7 @@ import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
 import { batched } from "./batching";
 import type { Lying } from "./lying";
-import type { Reshaped } from "../viewer/tools/tool";
+import type { InHand } from "../viewer/tools/inHand";
 
 /** A markup that stands for itself; a highlight is no fault, and looks like none. */
 const plain = (shape: Shape) => (shape.shape === "highlight" ? "text-ochre stroke-ochre" : "text-spruce stroke-spruce");
@@ -16,11 +16,7 @@ const classOf = (m: Lying) => (m.note ? kindColour[m.note.kind] : plain(m.shape)
 
 type Props = {
   marks: readonly Lying[];
-  preview: { id: string | null; shape: Shape } | undefined;
-  /** What is moved along with the preview. */
-  along?: readonly Reshaped[];
-  /** The box round what is to be picked. */
-  box?: { from: Point; to: Point };
+  inHand: InHand;
   place: Place;
   unit: number;
   /** What a shape says besides its own words, such as the value of a dimension. */
@@ -33,7 +29,8 @@ type Props = {
 };
 
 /** The markups over the sheet, with the numbers of their notes; what is carried from an earlier draft is dashed. */
-export function Overlay({ marks, preview, along = [], box, place, unit, valueOf, ...p }: Props) {
+export function Overlay({ marks, inHand, place, unit, valueOf, ...p }: Props) {
+  const { preview, along = [], box } = useSyncExternalStore(inHand.subscribe, inHand.stepNow) ?? {};
   const { pickedMark, others = [], pickedNote, onPick } = p;
   const anew = new Map(
     [...(preview?.id ? [{ id: preview.id, shape: preview.shape }] : []), ...along].map((m) => [m.id, m]),

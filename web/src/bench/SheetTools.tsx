@@ -22,10 +22,9 @@ type Props = {
   canDraw: boolean;
   /** Whether what is looked at is a table: its cells are picked, nothing is drawn. */
   isTable: boolean;
-  canUndo: boolean;
-  canRedo: boolean;
-  onUndo: () => void;
-  onRedo: () => void;
+  /** On the overlay that is drawn on; null where there is nothing to be undone or done again. */
+  onUndo: (() => void) | null;
+  onRedo: (() => void) | null;
   /** Begins a note to what is picked, or writes its words anew; null where that cannot be. */
   onNote: (() => void) | null;
   onWrite: (() => void) | null;
@@ -73,8 +72,8 @@ export function SheetTools(p: Props) {
               <span className="h-2" />
             </>
           )}
-          <ToolButton words="Undo" shortcut="⌃Z" onClick={p.canUndo ? p.onUndo : null} icon={<Undo2 {...sign} />} />
-          <ToolButton words="Redo" shortcut="⌃Y" onClick={p.canRedo ? p.onRedo : null} icon={<Redo2 {...sign} />} />
+          <ToolButton words="Undo" shortcut="⌃Z" onClick={p.onUndo} icon={<Undo2 {...sign} />} />
+          <ToolButton words="Redo" shortcut="⌃Y" onClick={p.onRedo} icon={<Redo2 {...sign} />} />
           {p.onNote && (
             <ToolButton words="Note to it" shortcut="↵" onClick={p.onNote} icon={<MessageSquarePlus {...sign} />} />
           )}

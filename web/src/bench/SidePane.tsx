@@ -13,6 +13,7 @@ import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { SheetView } from "../viewer/SheetView";
 import type { SheetHandle } from "../viewer/sheet";
+import { emptyHand } from "../viewer/tools/inHand";
 import { TableView } from "../viewer/table/TableView";
 import type { Together } from "../viewer/together";
 import { lyingOf } from "./lying";
@@ -151,7 +152,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
                 <NamedMarks named={named} place={place} onFollow={follow} />
                 <Overlay
                   marks={marks}
-                  preview={undefined}
+                  inHand={emptyHand}
                   place={place}
                   unit={unit}
                   valueOf={valueOf}

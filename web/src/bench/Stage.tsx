@@ -80,10 +80,8 @@ export function Stage({ b }: { b: BenchNow }) {
         setTool={b.chooseTool}
         canDraw={b.canDraw}
         isTable={table !== null}
-        canUndo={marking.history.canUndo}
-        canRedo={marking.history.canRedo}
-        onUndo={() => marking.undo()}
-        onRedo={() => marking.redo()}
+        onUndo={b.undo}
+        onRedo={b.redo}
         onNote={b.noteTo}
         onWrite={b.canDraw ? b.writing.anew(state.pickedMark) : null}
         onErase={b.erase}
@@ -195,9 +193,7 @@ export function Stage({ b }: { b: BenchNow }) {
               <NamedMarks named={named} place={place} onFollow={b.follow} />
               <Overlay
                 marks={b.lying}
-                preview={b.preview}
-                along={b.along}
-                box={b.box}
+                inHand={b.inHand}
                 place={place}
                 unit={unit}
                 valueOf={valueOf}
@@ -206,7 +202,7 @@ export function Stage({ b }: { b: BenchNow }) {
                 pickedNote={state.pickedNote}
                 onPick={(m) => b.pickMark(m.id)}
               />
-              <SnapSign snap={b.snap} place={place} />
+              <SnapSign inHand={b.inHand} place={place} />
               {b.isTypingPoint && (
                 <PointField
                   from={typedFrom(b)}

@@ -173,7 +173,7 @@ export function useBench(p: PackageView) {
     () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
     [lying, position],
   );
-  const { hand, preview, along, box, snap, reach } = useHand({
+  const { hand, inHand, reach } = useHand({
     catching,
     tool: state.tool,
     marking,
@@ -265,9 +265,12 @@ export function useBench(p: PackageView) {
   const showBeside = () => setBeside(beside ? null : likeliestBeside(p, index, draft, position, sheets?.length ?? 0));
   const toSign = mine ? toJudge(p, mine.seat, mine.for) : [];
 
+  // What one drew on another overlay is undone there.
+  const undo = canDraw && marking.history.canUndo(drawnOn) ? () => marking.undo(drawnOn) : null;
+  const redo = canDraw && marking.history.canRedo(drawnOn) ? () => marking.redo(drawnOn) : null;
   useBenchKeys({
-    undo: canDraw && marking.history.canUndo ? () => marking.undo() : null,
-    redo: canDraw && marking.history.canRedo ? () => marking.redo() : null,
+    undo,
+    redo,
     verdict: toSign.includes(item)
       ? (verdict) => {
           if (!isLooked)
@@ -337,6 +340,7 @@ export function useBench(p: PackageView) {
       overlays,
       begun,
       canDraw,
+      ...{ undo, redo },
       drawnOn,
       carried,
       placing,
@@ -346,10 +350,7 @@ export function useBench(p: PackageView) {
     },
     ...{
       hand,
-      preview,
-      along,
-      box,
-      snap,
+      inHand,
       others,
       pickMark,
       chooseTool,

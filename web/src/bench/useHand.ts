@@ -1,12 +1,12 @@
-import { useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import type { Point, Shape } from "../api/types";
 import { moved, type DrawnName } from "../viewer/shapes";
 import type { Marking } from "../viewer/markup/marking";
 import type { Mark } from "../viewer/markup/store";
 import type { Hand } from "../viewer/sheet";
-import type { Snap } from "../viewer/snap/snap";
 import type { Catch } from "../viewer/snap/useSnapping";
 import { drawings, isExact } from "./drawing";
+import { InHand } from "../viewer/tools/inHand";
 import { look } from "../viewer/tools/look";
 import type { At, Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
 
@@ -53,24 +53,23 @@ const ANEW = 12;
 /** The hand on the sheet: its events go to the tool, and what the tool says is done. */
 export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: Props): {
   hand: Hand;
-  preview: Step["preview"];
-  /** What is moved along with it. */
-  along: Step["along"];
-  /** The box round what is to be picked. */
-  box: Step["box"];
-  /** What the next press will catch. */
-  snap: Snap | null;
+  /** What it draws now, for those that show it. */
+  inHand: InHand;
   /** The point that was set last, and where the hand is. */
   reach: () => { last: Point | null; towards: Point | null };
 } {
   const { onDrawn, onWrites, factorAt, origin, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
-  const [shown, setShown] = useState<{ tool: ToolName; step: Step | null }>({ tool, step: null });
+  const [inHand] = useState(() => new InHand());
+  // Another tool shows nothing of what the last was at.
+  useLayoutEffect(() => {
+    inHand.show(null);
+    inHand.catch(null);
+  }, [inHand, tool]);
   /** Whether the pointer drew last, rather than the cross. */
   const isPointed = useRef(false);
   const seen: Seen = { marks, picked, others, factorAt, origin: origin ?? undefined };
-  const [snap, setSnap] = useState<Snap | null>(null);
   /** Which of those that can be caught is wanted, from where the hand was when it was asked for. */
   const wanted = useRef({ which: 0, from: { x: 0, y: 0 } });
   const pointed = useRef<At | null>(null);
@@ -81,14 +80,14 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     if (Math.hypot(at.x - wanted.current.from.x, at.y - wanted.current.from.y) > ANEW * unit) wanted.current.which = 0;
     const all = catching && !isFree && isExact(tool) ? catching(at, unit, beginOf(stateNow())) : [];
     const next = all.length > 0 ? all[wanted.current.which % all.length]! : null;
-    setSnap((was) => (was?.kind === next?.kind && was?.at.x === next?.at.x && was?.at.y === next?.at.y ? was : next));
+    inHand.catch(next);
     return next ? { ...event, at: next.at, centre: next.centre } : event;
   };
   const stateNow = () => (held.current.tool === tool ? held.current.state : null);
   const send = (event: ToolEvent): Step => {
     const next = toolOf(tool)(stateNow(), event, seen);
     held.current = { tool, state: next.state };
-    setShown({ tool, step: next });
+    inHand.show(next);
     const all = picked === null ? [] : [picked, ...others];
     if (next.picks !== undefined) onPick(next.picks === null ? [] : [next.picks]);
     if (next.toggles !== undefined) {
@@ -129,7 +128,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     },
     key: (e, unit) => {
       // The next of what can be caught here.
-      if (e.key === "Tab" && isPointed.current && snap && pointed.current) {
+      if (e.key === "Tab" && isPointed.current && inHand.snapNow() && pointed.current) {
         wanted.current = { which: wanted.current.which + (e.shiftKey ? -1 : 1), from: pointed.current.at };
         if (wanted.current.which < 0) wanted.current.which = 0;
         const at = caught(pointed.current);
@@ -162,13 +161,9 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
       return true;
     },
   };
-  const step = shown.tool === tool ? shown.step : null;
   return {
     hand,
-    preview: step?.preview,
-    along: step?.along,
-    box: step?.box,
-    snap: isExact(tool) ? snap : null,
+    inHand,
     reach: () => ({ last: beginOf(stateNow()), towards: pointed.current?.at ?? null }),
   };
 }

@@ -56,11 +56,12 @@ export class Marking {
     this.history.keep(changes, alike, Date.now());
     this.sync.push(changes);
   }
-  undo() {
-    this.again(this.history.undo());
+  /** @param overlay on which; the last of all where none is named */
+  undo(overlay: string | null = null) {
+    this.again(this.history.undo(overlay));
   }
-  redo() {
-    this.again(this.history.redo());
+  redo(overlay: string | null = null) {
+    this.again(this.history.redo(overlay));
   }
   draw(mark: Mark) {
     this.do([{ id: mark.id, before: null, after: mark }]);

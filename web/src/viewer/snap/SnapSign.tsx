@@ -1,8 +1,10 @@
+import { useSyncExternalStore } from "react";
 import type { Place } from "../sheet";
-import type { Snap } from "./snap";
+import type { InHand } from "../tools/inHand";
 
 /** Shows what will be caught by the next press: a ring around it, and what it is. */
-export function SnapSign({ snap, place }: { snap: Snap | null; place: Place }) {
+export function SnapSign({ inHand, place }: { inHand: InHand; place: Place }) {
+  const snap = useSyncExternalStore(inHand.subscribe, inHand.snapNow);
   if (!snap) return null;
   const at = place(snap.at);
   return (
