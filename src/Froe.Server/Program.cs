@@ -44,7 +44,7 @@ builder.WebHost.ConfigureKestrel((context, kestrel) =>
 });
 builder.Services.ConfigureHttpJsonOptions(json =>
 {
-    json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
+    json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase, allowIntegerValues: false));
     json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
     json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
     // What the types call given is given: a request that leaves it out is refused at the door.

@@ -15,7 +15,8 @@ namespace Froe.Store;
 /// <param name="IsPrivate">Whether only its owner sees what lies on it and belongs to no note.</param>
 /// <param name="IsRemoved">Whether its owner has put it away, with nothing on it.</param>
 /// <param name="Round">The round of its package in which it was made; 0 before that was sent, null when it is not known.</param>
-public sealed record OverlayRow(Guid Id, Guid Draft, Guid Owner, string Name, DateTimeOffset MadeAt, long Version, byte[] Sha256, long Signed, bool IsPrivate, bool IsRemoved, int? Round)
+/// <param name="Look">How what lies on it is drawn.</param>
+public sealed record OverlayRow(Guid Id, Guid Draft, Guid Owner, string Name, DateTimeOffset MadeAt, long Version, byte[] Sha256, long Signed, bool IsPrivate, bool IsRemoved, int? Round, OverlayLook Look)
 {
     /// <summary>Whether somebody sees what lies on it without a note.</summary>
     public bool IsSeenBy(Guid person) => !IsPrivate || Owner == person;
@@ -34,7 +35,10 @@ public sealed record FirstMarkup(Guid Id, Place Place, Shape Shape, int Count);
 
 /// <summary>What is written of a markup, to the letter: what its overlay's digest is made of.</summary>
 public sealed record MarkupBody(
-    [property: JsonPropertyOrder(0)] Place Place, [property: JsonPropertyOrder(1)] Shape Shape, [property: JsonPropertyOrder(2)] Guid? Note)
+    [property: JsonPropertyOrder(0)] Place Place, [property: JsonPropertyOrder(1)] Shape Shape, [property: JsonPropertyOrder(2)] Guid? Note,
+    // Left out where there is none, so that what was written before there were any is written alike.
+    [property: JsonPropertyOrder(3), JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] Guid? Group = null,
+    [property: JsonPropertyOrder(4), JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] int Rank = 0)
 {
     /// <summary>As it is written.</summary>
     public string Written() => JsonSerializer.Serialize(this, Act.Json);
@@ -49,14 +53,14 @@ public sealed record MarkupBody(
 /// <summary>Overlays and their markups: what is read and written of them. Nothing is decided here.</summary>
 public static class OverlayRows
 {
-    private const string OverlaySql = "SELECT id, draft_id, owner, name, made_at, version, sha256, signed_version, is_private, removed_at IS NOT NULL, round FROM overlay";
-    private const string MarkupSql = "SELECT m.id, m.overlay_id, m.place::text, m.shape::text, m.note_id, m.version, m.erased_at IS NOT NULL, m.zone FROM markup m";
+    private const string OverlaySql = "SELECT id, draft_id, owner, name, made_at, version, sha256, signed_version, is_private, removed_at IS NOT NULL, round, look::text FROM overlay";
+    private const string MarkupSql = "SELECT m.id, m.overlay_id, m.place::text, m.shape::text, m.note_id, m.version, m.erased_at IS NOT NULL, m.zone, m.group_id, m.rank FROM markup m";
 
     /// <summary>The overlays on some drafts, for <see cref="Act.ReadAsync"/> with <see cref="Overlay"/>.</summary>
     public const string OfDraftsSql = OverlaySql + " WHERE draft_id = ANY ($1) ORDER BY made_at, id";
 
     /// <summary>An overlay's row.</summary>
-    public static OverlayRow Overlay(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetString(3), r.Time(4), r.GetInt64(5), r.GetFieldValue<byte[]>(6), r.GetInt64(7), r.GetBoolean(8), r.GetBoolean(9), r.IsDBNull(10) ? null : r.GetInt32(10));
+    public static OverlayRow Overlay(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetString(3), r.Time(4), r.GetInt64(5), r.GetFieldValue<byte[]>(6), r.GetInt64(7), r.GetBoolean(8), r.GetBoolean(9), r.IsDBNull(10) ? null : r.GetInt32(10), LookOf(r.TextOrNull(11)));
 
     /// <summary>The overlays on a draft, oldest first.</summary>
     public static Task<List<OverlayRow>> OfDraftAsync(IReads reads, Guid draft, CancellationToken stop)
@@ -84,7 +88,10 @@ public static class OverlayRows
     {
         ArgumentNullException.ThrowIfNull(act);
         return act.ListAsync(
-            "INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256, is_private, round) VALUES ($1, $2, $3, $4, $5, 0, $6, $7, $8) ON CONFLICT DO NOTHING RETURNING id",
+            """
+            INSERT INTO overlay (id, draft_id, owner, name, made_at, version, sha256, is_private, round, look)
+            VALUES ($1, $2, $3, $4, $5, 0, $6, $7, $8, (SELECT look FROM overlay_manner WHERE person_id = $3)) ON CONFLICT DO NOTHING RETURNING id
+            """,
             r => r.GetGuid(0), [id, draft, owner, name, act.At.UtcDateTime, OverlayRules.Digest([]), isPrivate, round], stop);
     }
 
@@ -123,11 +130,25 @@ public static class OverlayRows
         act.Write("UPDATE overlay SET signed_version = version, is_private = false WHERE owner = $1 AND draft_id = ANY ($2)", owner, drafts);
     }
 
-    /// <summary>What lies on overlays, in the order it was drawn.</summary>
+    /// <summary>Gives an overlay another look.</summary>
+    public static void Paint(Act act, Guid id, OverlayLook look)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("UPDATE overlay SET look = $2::jsonb WHERE id = $1", id, JsonSerializer.Serialize(look, Act.Json));
+    }
+
+    /// <summary>Keeps the look that a person's new overlays have.</summary>
+    public static void KeepLook(Act act, Guid person, OverlayLook look)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        act.Write("INSERT INTO overlay_manner (person_id, look) VALUES ($1, $2::jsonb) ON CONFLICT (person_id) DO UPDATE SET look = excluded.look", person, JsonSerializer.Serialize(look, Act.Json));
+    }
+
+    /// <summary>What lies on overlays, the lowest first: by rank, and in the order it was drawn.</summary>
     public static Task<List<MarkupRow>> OnAsync(IReads reads, IEnumerable<Guid> overlays, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(reads);
-        return reads.ListAsync(MarkupSql + " WHERE m.overlay_id = ANY ($1) AND m.erased_at IS NULL ORDER BY m.changed_at, m.id", Markup, [overlays.ToArray()], stop);
+        return reads.ListAsync(MarkupSql + " WHERE m.overlay_id = ANY ($1) AND m.erased_at IS NULL ORDER BY m.rank, m.changed_at, m.id", Markup, [overlays.ToArray()], stop);
     }
 
     /// <summary>Markups by their ids, erased ones too.</summary>
@@ -181,7 +202,7 @@ public static class OverlayRows
         var version = overlay.Version + 1;
         var held = (await act.ListAsync("SELECT id, sha256 FROM markup WHERE overlay_id = $1 AND erased_at IS NULL", r => (Id: r.GetGuid(0), Sha256: r.GetFieldValue<byte[]>(1)), [overlay.Id], stop))
             .ToDictionary(m => m.Id, m => m.Sha256);
-        var bodies = changed.Select(c => new MarkupBody(c.Markup.Place, c.Markup.Shape, c.Markup.Note).Written()).ToArray();
+        var bodies = changed.Select(c => new MarkupBody(c.Markup.Place, c.Markup.Shape, c.Markup.Note, c.Markup.Group, c.Markup.Rank).Written()).ToArray();
         var hashes = bodies.Select(MarkupBody.HashOf).ToArray();
         for (var i = 0; i < changed.Count; i++)
         {
@@ -191,15 +212,18 @@ public static class OverlayRows
         var ids = changed.Select(c => c.Markup.Id).ToArray();
         act.Write(
             """
-            INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at, erased_at)
-            SELECT id, $1, place::jsonb, shape::jsonb, note, zone, $2, sha256, $3, CASE WHEN erased THEN $3 END
-            FROM unnest($4::uuid[], $5::text[], $6::text[], $7::uuid[], $8::text[], $9::bytea[], $10::bool[]) AS c (id, place, shape, note, zone, sha256, erased)
+            INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at, erased_at, group_id, rank)
+            SELECT id, $1, place::jsonb, shape::jsonb, note, zone, $2, sha256, $3, CASE WHEN erased THEN $3 END, of_group, rank
+            FROM unnest($4::uuid[], $5::text[], $6::text[], $7::uuid[], $8::text[], $9::bytea[], $10::bool[], $11::uuid[], $12::int[])
+                AS c (id, place, shape, note, zone, sha256, erased, of_group, rank)
             ON CONFLICT (id) DO UPDATE SET place = excluded.place, shape = excluded.shape, note_id = excluded.note_id, zone = excluded.zone,
-                version = excluded.version, sha256 = excluded.sha256, changed_at = excluded.changed_at, erased_at = excluded.erased_at
+                version = excluded.version, sha256 = excluded.sha256, changed_at = excluded.changed_at, erased_at = excluded.erased_at,
+                group_id = excluded.group_id, rank = excluded.rank
             """,
             overlay.Id, version, act.At.UtcDateTime, ids,
             changed.Select(c => JsonSerializer.Serialize(c.Markup.Place, Act.Json)).ToArray(), changed.Select(c => JsonSerializer.Serialize(c.Markup.Shape, Act.Json)).ToArray(),
-            changed.Select(c => c.Markup.Note).ToArray(), changed.Select(c => c.Zone).ToArray(), hashes, changed.Select(c => c.Markup.IsErased).ToArray());
+            changed.Select(c => c.Markup.Note).ToArray(), changed.Select(c => c.Zone).ToArray(), hashes, changed.Select(c => c.Markup.IsErased).ToArray(),
+            changed.Select(c => c.Markup.Group).ToArray(), changed.Select(c => c.Markup.Rank).ToArray());
         act.Write(
             "INSERT INTO markup_change (overlay_id, version, markup_id, at, body) SELECT $1, $2, id, $3, body FROM unnest($4::uuid[], $5::text[]) AS c (id, body)",
             overlay.Id, version, act.At.UtcDateTime, ids, bodies.Select((b, i) => changed[i].Markup.IsErased ? null : b).ToArray());
@@ -212,7 +236,9 @@ public static class OverlayRows
         [.. overlays.Where(o => o.Version > 0).Select(o => new SignedOverlay(o.Id, o.Version, Convert.ToHexStringLower(o.Sha256)))];
 
     private static MarkupRow Markup(NpgsqlDataReader r) => new(
-        new Markup(r.GetGuid(0), r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.IdOrNull(4), r.GetInt64(5), r.GetBoolean(6)), r.TextOrNull(7));
+        new Markup(r.GetGuid(0), r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.IdOrNull(4), r.GetInt64(5), r.GetBoolean(6), r.IdOrNull(8), r.GetInt32(9)), r.TextOrNull(7));
+
+    private static OverlayLook LookOf(string? json) => json is null ? OverlayLook.Usual : JsonSerializer.Deserialize<OverlayLook>(json, Act.Json)!;
 
     private static Place PlaceOf(string json) => JsonSerializer.Deserialize<Place>(json, Act.Json)!;
 

@@ -23,7 +23,7 @@ public sealed class OutTables : IDisposable
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
 
-    private static SentMark Mark(Shape shape, SentNote? note = null, string? value = null) => new(Guid.NewGuid(), shape, value, "Maren Aas", At, "First look", note);
+    private static SentMark Mark(Shape shape, SentNote? note = null, string? value = null) => new(Guid.NewGuid(), shape, value, "Maren Aas", At, "First look", note, OverlayLook.Usual);
 
     private static SentNote Note(int number, string body, NoteStanding standing = NoteStanding.Open, params SentReply[] replies) =>
         new(Guid.NewGuid(), number, NoteKind.Request, standing, standing == NoteStanding.Answered ? AnswerKind.Done : null, "Maren Aas", At, body, replies);
@@ -66,7 +66,7 @@ public sealed class OutTables : IDisposable
 
     private static readonly Gen<PointXY> Places = Gen.Select(Gen.Double[1, 199], Gen.Double[1, 99], (x, y) => new PointXY(Math.Round(x, 2), Math.Round(y, 2)));
 
-    private static readonly Gen<Shape> Shapes = Gen.Select(Places, Places, Places, Gen.Int[0, 14]).Where(t => Math.Abs(t.Item1.X - t.Item2.X) > 2 && Math.Abs(t.Item1.Y - t.Item2.Y) > 2 && t.Item3 != t.Item1 && t.Item3 != t.Item2).Select(t =>
+    private static readonly Gen<Shape> Shapes = Gen.Select(Places, Places, Places, Gen.Int[0, 15]).Where(t => Math.Abs(t.Item1.X - t.Item2.X) > 2 && Math.Abs(t.Item1.Y - t.Item2.Y) > 2 && t.Item3 != t.Item1 && t.Item3 != t.Item2).Select(t =>
     {
         var (a, b, c, kind) = t;
         ImmutableArray<PointXY> three = [a, b, c];
@@ -85,6 +85,7 @@ public sealed class OutTables : IDisposable
             10 => new Freehand(three),
             11 => new WrittenWords(a, "Is this the\nØ 50 of 図面?", 3.5),
             13 => new Stamp(a, "SEEN\nMaren Aas, 27 November 2026", 3.5),
+            14 => new WrittenWords(a, "The bore is to be 62 H7, as on the sheet before", 3.5, 40.3),
             12 => new Leader(a, b, "M10, not M8", 3.5),
             _ => new Area(three, null, 3.5),
         });
@@ -275,6 +276,34 @@ public sealed class OutTables : IDisposable
         Assert.Matches($"1 ?/ ?{pages}", text);
         // The picture of the place is cut from the sheet: one for the note that has one.
         Assert.Equal(1, Run("pdfimages", "-list", file).Split('\n').Count(l => l.Contains("image", StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void LinesGoOutAsTheirOverlayDrawsThemAndWhatWasCarriedIsDashed()
+    {
+        var leaf = StrokesOf();
+        var box = new Box(new(20, 20), new(120, 80));
+        string Written(OverlayLook look, bool isCarried = false)
+        {
+            var pdf = this.Written(Draft(leaf, Mark(box) with { Look = look, IsCarried = isCarried }), OutForm.Pdf, out _);
+            using var document = UglyToad.PdfPig.PdfDocument.Open(pdf);
+            var stream = document.Structure.CrossReferenceTable.ObjectOffsets.Keys.Select(k => document.Structure.GetObject(k).Data).OfType<UglyToad.PdfPig.Tokens.StreamToken>()
+                .Single(t => t.StreamDictionary.Data.ContainsKey("BBox"));
+            var data = stream.Data.ToArray();
+            using var packed = new System.IO.Compression.ZLibStream(new MemoryStream(data), System.IO.Compression.CompressionMode.Decompress);
+            using var reader = new StreamReader(stream.StreamDictionary.Data.ContainsKey("Filter") ? packed : new MemoryStream(data));
+            return reader.ReadToEnd();
+        }
+        double Width(string content) => double.Parse(Regex.Match(content, @"([\d.]+) w \[").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
+        var usual = Written(OverlayLook.Usual);
+        Assert.Contains("[] 0 d", usual, StringComparison.Ordinal);
+        Assert.Contains("f\n", usual, StringComparison.Ordinal);
+        var other = Written(new OverlayLook(Ink.Plum, PenLine.Dotted, PenWidth.Bold, false, LetterSize.Medium));
+        Assert.Matches(@"0\.478\d* 0\.18\d* 0\.388\d* RG", other);
+        Assert.Matches(@"\[[\d.]+ [\d.]+\] 0 d", other);
+        Assert.DoesNotContain("f\n", other, StringComparison.Ordinal);
+        Assert.Equal(1.75, Width(other) / Width(usual), 2);
+        Assert.Matches(@"\[[\d.]+ [\d.]+\] 0 d", Written(OverlayLook.Usual, isCarried: true));
     }
 
     [Fact]

@@ -56,6 +56,42 @@ public class NoteTermsTests(Office office)
     }
 
     [Fact]
+    public async Task WhoWroteANoteChangesWhatItSaysBesidesUntilItIsAnswered()
+    {
+        var (package, draft) = await SentAsync();
+        var (checker, lead) = (await office.AsAsync("checker"), await office.AsAsync("lead"));
+        object Terms(bool urgent, string? due, params string[] tags) => new { urgent, due, tags, onPackage = false };
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/notes", Note(draft, "request", "Mind the seams.", Terms(false, null, "seams")));
+        var note = Id(await FoundAsync(checker, package, 1));
+        object Edit(string body, object? terms) => new { act = "edit", answer = (string?)null, body, key = Guid.NewGuid(), terms };
+        async Task<(bool, string?, int)> NowAsync() => (await FoundAsync(checker, package, 1)) is var n && n.GetProperty("terms") is var t
+            ? (t.GetProperty("urgent").GetBoolean(), t.GetProperty("due").GetString(), n.GetProperty("acts").GetArrayLength()) : default;
+        Task ActAsync(Browser who, object what) => who.PostAsync<JsonElement>($"/api/notes/{note}/acts", what);
+
+        await ActAsync(checker, Edit("Mind the seams.", Terms(true, Day(5), "SEAMS")));
+        Assert.Equal((true, Day(5), 1), await NowAsync());
+        Assert.Empty(await office.ProofAsync(package));
+        // The same again does nothing; words alone leave the rest; both at once are one act.
+        await ActAsync(checker, Edit("Mind the seams.", Terms(true, Day(5), "seams")));
+        Assert.Equal((true, Day(5), 1), await NowAsync());
+        await ActAsync(checker, Edit("Mind every seam.", null));
+        Assert.Equal((true, Day(5), 2), await NowAsync());
+        await ActAsync(checker, Edit("Mind each seam.", Terms(false, null)));
+        Assert.Equal((false, null, 3), await NowAsync());
+        Assert.Empty(await office.ProofAsync(package));
+
+        Assert.Equal((422, "due-passed"), await checker.RefusedAsync($"/api/notes/{note}/acts", Edit("Mind each seam.", Terms(false, Day(-3)))));
+        Assert.Equal((409, "not-author"), await lead.RefusedAsync($"/api/notes/{note}/acts", Edit("Mind each seam.", Terms(true, null))));
+        // A day that has passed meanwhile does not hold up another change.
+        await ActAsync(checker, Edit("Mind each seam.", Terms(false, Day(1))));
+        await office.OwnerDb.RunAsync("UPDATE note SET due = $2 WHERE id = $1", [note, DateOnly.FromDateTime(DateTime.UtcNow.AddDays(-3))], default);
+        await ActAsync(checker, Edit("Mind each seam.", Terms(true, Day(-3))));
+        Assert.Equal((true, Day(-3), 5), await NowAsync());
+        await checker.SignAsync(package, "check", "returnForChanges");
+        Assert.Equal((409, "already-signed"), await checker.RefusedAsync($"/api/notes/{note}/acts", Edit("Mind each seam.", Terms(false, null))));
+    }
+
+    [Fact]
     public async Task WhoIsNamedIsToldIfTheyTakePart()
     {
         var (package, draft) = await SentAsync();

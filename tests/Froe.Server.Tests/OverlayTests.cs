@@ -158,4 +158,51 @@ public class OverlayTests(Office office)
         Assert.Equal([("Dimensions", false, 1)], await OverlaysAsync(checker, next));
         Assert.Empty(await office.ProofAsync(package));
     }
+
+    [Fact]
+    public async Task AnOverlayHasALookOfItsOwnAndOnesNewOnesTheLookThatOneKeeps()
+    {
+        var (_, _, draft) = await SentAsync(apart: false);
+        var author = await office.AsAsync("author");
+        var (first, second) = (Guid.NewGuid(), Guid.NewGuid());
+        string At(Guid overlay) => $"/api/drafts/{draft}/overlays/{overlay}";
+        var plum = new { ink = "plum", line = "dotted", width = "bold", isTinted = false, letters = "large" };
+        async Task<List<string>> InksAsync(Browser who) => [.. (await AllAsync(who, draft)).GetProperty("overlays").EnumerateArray().Select(o => o.GetProperty("name").GetString() + " " + o.GetProperty("look").GetProperty("ink").GetString())];
+
+        await author.PutAsync<JsonElement>(At(first), new { name = "Safety" });
+        Assert.Equal(["Safety spruce"], await InksAsync(author));
+        await author.PutAsync<JsonElement>(At(first), new { name = "Safety", look = plum, keepsLook = true });
+        // What one has kept is for one's own new ones, others' stay as they are.
+        await author.PutAsync<JsonElement>(At(second), new { name = "Dimensions" });
+        Assert.Equal(["Safety plum", "Dimensions plum"], await InksAsync(author));
+        await (await office.AsAsync("checker")).PutAsync<JsonElement>(At(Guid.NewGuid()), new { name = "Mine" });
+        Assert.Equal(["Safety plum", "Dimensions plum", "Mine spruce"], await InksAsync(author));
+        await author.PutAsync<JsonElement>(At(second), new { name = "Dimensions", look = plum with { ink = "moss" }, keepsLook = false });
+        Assert.Equal(["Safety plum", "Dimensions moss", "Mine spruce"], await InksAsync(author));
+        Assert.Equal(400, (await author.RefusedAsync(At(second), new { name = "Dimensions", look = plum with { ink = "99" } }, HttpMethod.Put)).Item1);
+        // It goes out as it is drawn.
+        await DrawAsync(author, draft, Drawn.Cloud(overlay: second));
+        var sent = System.Text.Encoding.UTF8.GetString(await author.BytesAsync($"/api/drafts/{draft}/marked?as=xfdf"));
+        Assert.Contains("#47601A", sent, StringComparison.OrdinalIgnoreCase);
+    }
+
+    [Fact]
+    public async Task GroupsAndWhatLiesAboveTheOthersAreKeptAndCopiedAlong()
+    {
+        var (package, _, draft) = await SentAsync(apart: false);
+        var checker = await office.AsAsync("checker");
+        var (a, b, group) = (Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid());
+        await DrawAsync(checker, draft, Drawn.Cloud(a), Drawn.Arrow(b));
+        await DrawAsync(checker, draft, Drawn.Cloud(a, version: 1, group: group, rank: 3), Drawn.Arrow(b, version: 1, group: group));
+        var lie = (await AllAsync(checker, draft)).GetProperty("overlays")[0].GetProperty("markups").EnumerateArray().Select(m => (Id(m), m.GetProperty("group").GetGuid(), m.GetProperty("rank").GetInt32())).ToList();
+        Assert.Equal([(b, group, 0), (a, group, 3)], lie);
+        Assert.Empty(await office.ProofAsync(package));
+        // Nobody puts anything above all for good: there is an end to it.
+        await DrawAsync(checker, draft, Drawn.Cloud(a, version: 2, rank: int.MaxValue));
+        Assert.Equal(1_000_000, (await AllAsync(checker, draft)).GetProperty("overlays")[0].GetProperty("markups")[1].GetProperty("rank").GetInt32());
+        await office.OwnerDb.RunAsync("UPDATE markup SET rank = 0 WHERE id = $1", [a], default);
+        Assert.NotEmpty(await office.ProofAsync(package));
+        await office.OwnerDb.RunAsync("UPDATE markup SET rank = 1000000 WHERE id = $1", [a], default);
+        Assert.Empty(await office.ProofAsync(package));
+    }
 }

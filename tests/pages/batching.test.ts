@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { Shape } from "../../web/src/api/types";
 import { batched } from "../../web/src/bench/batching";
-import type { Lying } from "../../web/src/bench/lying";
+import { usualLook, type Lying } from "../../web/src/bench/lying";
 
 const at = { x: 0, y: 0 };
 const shapes: Shape[] = [
@@ -14,6 +14,7 @@ const shapes: Shape[] = [
 const marks = (count: number): Lying[] =>
   Array.from({ length: count }, (_, i) => ({
     ...{ id: `m${i}`, shape: shapes[i % shapes.length]!, note: null, mayChange: true, isCarried: i % 8 === 0 },
+    ...{ group: null, look: usualLook },
   }));
 const parted = (all: Lying[], picked: string[] = []) =>
   batched(
@@ -38,4 +39,12 @@ test("of many, those that look alike are drawn as one; what says something, or i
   assert.ok(apart.some((m) => m.id === "m1"));
   assert.ok(together.length <= 3, `${together.length}`);
   assert.equal(new Set(together.map((t) => t.key)).size, together.length);
+});
+
+test("what another pen draws is not drawn with the rest", () => {
+  const bold = { ...usualLook, width: "bold" as const };
+  const all = marks(2000).map((m, i) => (i % 40 < 20 ? m : { ...m, look: bold }));
+  const { together } = parted(all);
+  assert.ok(together.some((t) => t.pen.width === "bold") && together.some((t) => t.pen.width === "medium"));
+  assert.ok(together.every((t) => all.some((m) => m.look.width === t.pen.width && m.shape === t.shapes[0])));
 });

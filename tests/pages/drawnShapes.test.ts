@@ -94,8 +94,8 @@ test("every kind of shape is moved whole, taken hold of where it lies, and resha
     const [from, to] = reachOf(shape);
     for (const p of handlesOf(shape)) assert.ok(p.x >= from.x && p.x <= to.x && p.y >= from.y && p.y <= to.y, says);
     assert.ok(hasSize(shape), says);
-    // A dimension's third handle moves its line along, not across.
-    const handles = shape.shape === "dimension" ? [0, 1] : [...handlesOf(shape).keys()];
+    // A dimension's third handle moves its line along, not across; that of words goes to the side.
+    const handles = shape.shape === "words" ? [] : shape.shape === "dimension" ? [0, 1] : [...handlesOf(shape).keys()];
     for (const i of handles) {
       const moved = { x: -333, y: 777 };
       assert.deepEqual(handlesOf(reshaped(shape, i, moved))[i], moved, says);
@@ -135,3 +135,15 @@ test("a line that a hand drew keeps its ends and its way, with few points", () =
 });
 
 /** Random, the same each time. */
+
+test("words are broken where their handle is put, and nowhere else once they have room", () => {
+  const words: Shape = { shape: "words", at: { x: 10, y: 50 }, text: "The bore is to be 62 H7", height: 3.5 };
+  const linesOf = (shape: Shape) => outlineOf(shape, 1).words!.text.split("\n");
+  const narrow = reshaped(words, 0, { x: 10 + 11.5 * 0.78 * 3.5, y: 0 });
+  assert.deepEqual(linesOf(narrow), ["The bore is", "to be 62 H7"]);
+  assert.deepEqual(linesOf(reshaped(narrow, 0, { x: 500, y: 0 })), ["The bore is to be 62 H7"]);
+  assert.ok(Math.abs(handlesOf(narrow)[0]!.x - (10 + 11.5 * 0.78 * 3.5)) < 1e-9);
+  // As narrow as may be, there is still something to be read and to be taken hold of.
+  assert.ok(linesOf(reshaped(words, 0, { x: -90, y: 0 })).every((l) => l.length <= 2 && l.length > 0));
+  assert.ok(hasSize(narrow));
+});

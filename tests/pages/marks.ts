@@ -11,6 +11,8 @@ export const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark =
   note: null,
   zone: null,
   mayChange: true,
+  group: null,
+  rank: 0,
   ...more,
 });
 

@@ -20,6 +20,8 @@ const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark => ({
   note: null,
   zone: null,
   mayChange: true,
+  group: null,
+  rank: 0,
   ...more,
 });
 

@@ -11,13 +11,18 @@ namespace Froe.Core.Exchange;
 /// <param name="Badge">What stands at its corner: the number of its note; empty for nothing.</param>
 /// <param name="Value">What stands at the point it is about, such as a measured length; empty for nothing.</param>
 /// <param name="IsFaint">Whether its note is settled.</param>
-public sealed record DrawnAnnotation(Annotation Annotation, Outline? Outline, string Badge = "", string Value = "", bool IsFaint = false);
+/// <param name="IsCarried">Whether it was drawn on an earlier draft.</param>
+public sealed record DrawnAnnotation(Annotation Annotation, Outline? Outline, string Badge = "", string Value = "", bool IsFaint = false, bool IsCarried = false)
+{
+    /// <summary>How its lines are drawn; its ink is the annotation's.</summary>
+    public OverlayLook Look { get; init; } = OverlayLook.Usual;
+}
 
 /// <summary>Markups as annotations, and annotations as shapes (ISO 32000-2, 12.5.6). The one is the other's inverse where the standard knows the shape.</summary>
 public static class Annotations
 {
-    /// <summary>Inks: of a request, a question, a remark, of what stands for itself, and of what is inked over.</summary>
-    public const int Rust = 0xA5441F, Iris = 0x5A4AA0, Slate = 0x446482, Spruce = 0x17645C, Ochre = 0x805800;
+    /// <summary>Inks: of a request, a question and a remark, and those of what stands for itself.</summary>
+    public const int Rust = 0xA5441F, Iris = 0x5A4AA0, Slate = 0x446482, Spruce = 0x17645C, Moss = 0x47601A, Plum = 0x7A2E63, Graphite = 0x33383C, Ochre = 0x805800;
 
     /// <summary>How thick the pen is that strikes through, in small parts: what is struck through is as high.</summary>
     private const double StrikeHeight = 1;
@@ -39,10 +44,10 @@ public static class Annotations
             var words = note is not null ? note.Body : WordsOf(mark.Shape, mark.Value);
             var made = Of(mark.Shape, mark.Id.ToString(), author, note?.At ?? mark.At, words, detail) with
             {
-                Rgb = InkOf(note?.Kind, mark.Shape),
+                Rgb = note is null ? InkOf(mark.Look.Ink, mark.Shape) : InkOf(note.Kind),
                 Subject = note is null ? mark.Overlay : Heading(note),
             };
-            all.Add(new DrawnAnnotation(made, outline, note is null ? "" : Said(note.Number), mark.Value ?? "", note?.Standing == NoteStanding.Closed));
+            all.Add(new DrawnAnnotation(made, outline, note is null ? "" : Said(note.Number), mark.Value ?? "", note?.Standing == NoteStanding.Closed, mark.IsCarried) { Look = mark.Look });
             if (note is not null && told.Add(note.Id)) all.AddRange(Replies(note, made.Id, made.Rect));
         }
         var at = leaf.Leaf.Frame is Draft.SheetFrame frame ? frame.Extents : default;
@@ -51,7 +56,7 @@ public static class Annotations
             // What is about the whole stands in the sheet's upper left corner, one beside the other.
             var x = at.MinX + (detail * (1 + (4 * all.Count(a => a.Annotation.Kind == AnnotationKind.Text && a.Annotation.ReplyTo is null))));
             var rect = new Extents(x, at.MaxY - (4 * detail), x + (3 * detail), at.MaxY - detail);
-            var made = new Annotation(note.Id.ToString(), AnnotationKind.Text, [], rect, note.Author, note.At, note.Body) { Rgb = InkOf(note.Kind, null), Subject = Heading(note) };
+            var made = new Annotation(note.Id.ToString(), AnnotationKind.Text, [], rect, note.Author, note.At, note.Body) { Rgb = InkOf(note.Kind), Subject = Heading(note) };
             PointXY[] round = [new(rect.MinX, rect.MaxY), new(rect.MaxX, rect.MaxY), new(rect.MaxX, rect.MinY), new(rect.MinX, rect.MinY), new(rect.MinX, rect.MaxY)];
             all.Add(new DrawnAnnotation(made, new Outline([[.. round]], OutlineFill.Tint, round[1], new((rect.MinX + rect.MaxX) / 2, (rect.MinY + rect.MaxY) / 2)), Said(note.Number), "", note.Standing == NoteStanding.Closed));
             all.AddRange(Replies(note, made.Id, rect));
@@ -86,7 +91,7 @@ public static class Annotations
             Leader s => With(AnnotationKind.FreeText, [s.To, s.From]) with { Rect = s.Outline(detail).Words!.Room, Intent = "FreeTextCallout", LetterHeight = s.Height },
             Stamp s => With(AnnotationKind.Stamp) with { Rect = Covered(s.Outline(detail).Lines), LetterHeight = s.Height },
             Count s => With(AnnotationKind.Circle) with { Rect = Covered(s.Outline(detail).Lines), LetterHeight = s.Height },
-            WrittenWords s => With(AnnotationKind.FreeText) with { Rect = s.Outline(detail).Words!.Room, Intent = "FreeTextTypeWriter", LetterHeight = s.Height },
+            WrittenWords s => With(AnnotationKind.FreeText) with { Rect = RoomOf(s, s.Outline(detail).Words!.Room), Intent = "FreeTextTypeWriter", LetterHeight = s.Height },
             _ => throw new ArgumentException($"A {shape.GetType().Name} lies on no sheet.", nameof(shape)),
         };
     }
@@ -121,7 +126,7 @@ public static class Annotations
             case AnnotationKind.Highlight: return [.. rows.Where(r => r.Length >= 4).Select(r => new Highlight(r[0], r[3]))];
             case AnnotationKind.StrikeOut: return [.. rows.Where(r => r.Length >= 4).Select(r => new Strike(Between(r[0], r[2]), Between(r[1], r[3])))];
             case AnnotationKind.FreeText when Written(annotation.Contents) is { } words:
-                return first.Length >= 2 ? [new Leader(first[^1], first[0], words, height)] : [new WrittenWords(corners[0], words, height)];
+                return first.Length >= 2 ? [new Leader(first[^1], first[0], words, height)] : [new WrittenWords(corners[0], words, height, BrokenAt(annotation.Rect, words, height))];
             default: return [];
         }
     }
@@ -130,9 +135,9 @@ public static class Annotations
     private static IEnumerable<DrawnAnnotation> Replies(SentNote note, string to, Extents rect)
     {
         foreach (var reply in note.Replies)
-            yield return new DrawnAnnotation(new Annotation(ReplyId(note.Id, reply.Sequence), AnnotationKind.Text, [], rect, reply.Author, reply.At, reply.Words.Length > 0 ? reply.Words : reply.Act) { ReplyTo = to, Subject = reply.Act, Rgb = InkOf(note.Kind, null) }, null);
+            yield return new DrawnAnnotation(new Annotation(ReplyId(note.Id, reply.Sequence), AnnotationKind.Text, [], rect, reply.Author, reply.At, reply.Words.Length > 0 ? reply.Words : reply.Act) { ReplyTo = to, Subject = reply.Act, Rgb = InkOf(note.Kind) }, null);
         if (StateOf(note) is { } state && note.Replies.Count > 0)
-            yield return new DrawnAnnotation(new Annotation($"{note.Id}:state", AnnotationKind.Text, [], rect, note.Replies[^1].Author, note.Replies[^1].At, $"{state} by {note.Replies[^1].Author}") { ReplyTo = to, State = state, Rgb = InkOf(note.Kind, null) }, null);
+            yield return new DrawnAnnotation(new Annotation($"{note.Id}:state", AnnotationKind.Text, [], rect, note.Replies[^1].Author, note.Replies[^1].At, $"{state} by {note.Replies[^1].Author}") { ReplyTo = to, State = state, Rgb = InkOf(note.Kind) }, null);
     }
 
     /// <summary>What an act on a note is called outside: it does not come back as another's reply.</summary>
@@ -158,11 +163,22 @@ public static class Annotations
         _ => value ?? "",
     };
 
-    private static int InkOf(NoteKind? kind, Shape? shape) => kind switch
+    /// <summary>What words cover that are broken at a width: all of it, though their last letters may not reach so far.</summary>
+    private static Extents RoomOf(WrittenWords words, Extents room) => words.Width is { } width ? room.With(words.At.X + width, room.MinY) : room;
+
+    /// <summary>Where the lines of words are broken that stand in a rectangle: nowhere, where they have room in it.</summary>
+    private static double? BrokenAt(Extents rect, string words, double height) =>
+        rect.Width >= height && new OutlineWords(default, words, height).Room.Width > rect.Width * 1.0001 ? rect.Width : null;
+
+    private static int InkOf(NoteKind kind) => kind switch { NoteKind.Request => Rust, NoteKind.Question => Iris, _ => Slate };
+
+    /// <summary>A highlight is no fault, and looks like none.</summary>
+    private static int InkOf(Ink ink, Shape shape) => ink switch
     {
-        NoteKind.Request => Rust,
-        NoteKind.Question => Iris,
-        NoteKind.Remark => Slate,
+        Ink.Moss => Moss,
+        Ink.Plum => Plum,
+        Ink.Graphite => Graphite,
+        Ink.Ochre => Ochre,
         _ => shape is Highlight ? Ochre : Spruce,
     };
 

@@ -18,7 +18,9 @@ public sealed record MarkedLeaf(Leaf Leaf, IReadOnlyList<SentMark> Marks, IReadO
 /// <param name="Value">What it says besides its own words, such as a measured length; null for nothing.</param>
 /// <param name="Overlay">The name of its overlay.</param>
 /// <param name="Note">The note whose place it marks; null when it stands for itself.</param>
-public sealed record SentMark(Guid Id, Shape Shape, string? Value, string Author, DateTimeOffset At, string Overlay, SentNote? Note);
+/// <param name="Look">How its overlay is drawn.</param>
+/// <param name="IsCarried">Whether it was drawn on an earlier draft.</param>
+public sealed record SentMark(Guid Id, Shape Shape, string? Value, string Author, DateTimeOffset At, string Overlay, SentNote? Note, OverlayLook Look, bool IsCarried = false);
 
 /// <summary>A note on its way out.</summary>
 public sealed record SentNote(

@@ -89,6 +89,40 @@ public sealed record OutlineWords(PointXY At, string Text, double Height, bool E
     /// <summary>What a letter takes of its line, in heights of letters, on the whole: fonts differ.</summary>
     public const double Advance = 0.78;
 
+    /// <summary>A text with its lines broken where they are too long: between words, or within one that is longer than a line.</summary>
+    /// <param name="width">How broad a line may be, in heights of letters; one letter stands on it at least.</param>
+    public static string Broken(string text, double width)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        // What was rounded on its way through a file breaks at the same letter.
+        var most = (int)Math.Max(1, Math.Floor(Math.Min((width / Advance) + 1e-3, 1e6)));
+        var lines = new List<string>();
+        foreach (var line in text.Split('\n'))
+        {
+            string? now = null;
+            foreach (var word in line.Split(' '))
+            {
+                if (now is not null && now.Length + 1 + word.Length <= most)
+                {
+                    now = $"{now} {word}";
+                    continue;
+                }
+                if (now is not null) lines.Add(now);
+                now = word;
+                while (now.Length > most)
+                {
+                    // A letter of two halves is not parted.
+                    var cut = !char.IsHighSurrogate(now[most - 1]) ? most : most > 1 ? most - 1 : 2;
+                    if (cut >= now.Length) break;
+                    lines.Add(now[..cut]);
+                    now = now[cut..];
+                }
+            }
+            lines.Add(now ?? "");
+        }
+        return string.Join('\n', lines);
+    }
+
     /// <summary>The room they take, near enough to be taken hold of.</summary>
     public Extents Room
     {

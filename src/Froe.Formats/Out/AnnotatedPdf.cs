@@ -208,7 +208,7 @@ internal static class AnnotatedPdf
                 if (!graphics.TryGetValue(state, out var known))
                     graphics[state] = known = update.Add($"<< /Type /ExtGState /ca {PdfTokens.Number(path.Opacity)} /CA {PdfTokens.Number(path.Opacity)} /BM /{(path.Multiplies ? "Multiply" : "Normal")} >>");
                 used[state] = known;
-                content.Append(CultureInfo.InvariantCulture, $"/{state} gs {Colour(path.Rgb)} {(path.Width > 0 ? $"RG {PdfTokens.Number(path.Width * scale)} w" : "rg")}\n");
+                content.Append(CultureInfo.InvariantCulture, $"/{state} gs {Colour(path.Rgb)} {(path.Width > 0 ? $"RG {PdfTokens.Number(path.Width * scale)} w [{(path.Dashes is { } dash ? PdfTokens.Numbers(dash.On * scale, dash.Off * scale) : "")}] 0 d" : "rg")}\n");
                 box = Draw(content, path.Path, p => sheet.FromLeast(p, shown), path.Width * scale / 2, box);
                 content.Append(path.Width > 0 ? "S\n" : "f\n");
             }

@@ -12,8 +12,9 @@ namespace Froe.Formats.Out;
 /// <param name="Rgb">Its ink, 0xRRGGBB.</param>
 /// <param name="Width">Of its line, in the sheet's units; 0 where it is filled.</param>
 /// <param name="Opacity">0 to 1.</param>
+/// <param name="Dashes">A dash and the gap behind it, in the sheet's units; null for a line without a break.</param>
 /// <param name="Multiplies">Whether what lies beneath shows through as beneath a transparent pen.</param>
-internal sealed record InkedPath(SKPath Path, int Rgb, double Width, double Opacity, bool Multiplies = false) : IDisposable
+internal sealed record InkedPath(SKPath Path, int Rgb, double Width, double Opacity, (double On, double Off)? Dashes = null, bool Multiplies = false) : IDisposable
 {
     /// <summary>How dark what a closed line encloses is, what is inked over, and what is settled.</summary>
     private const double Tint = 0.06, Inked = 0.28, Faint = 0.45;
@@ -34,8 +35,9 @@ internal sealed record InkedPath(SKPath Path, int Rgb, double Width, double Opac
         var (rgb, shade) = (drawn.Annotation.Rgb, drawn.IsFaint ? Faint : 1);
         if (outline.Lines.Length > 0)
         {
-            if (outline.Fill != OutlineFill.None) yield return new InkedPath(Lines(outline.Lines), rgb, 0, (outline.Fill == OutlineFill.Highlight ? Inked : Tint) * shade, outline.Fill == OutlineFill.Highlight);
-            if (outline.Fill != OutlineFill.Highlight) yield return new InkedPath(Lines(outline.Lines), rgb, detail * LineShare, shade);
+            var (isInked, width) = (outline.Fill == OutlineFill.Highlight, detail * LineShare * drawn.Look.Breadth());
+            if (isInked || (outline.Fill == OutlineFill.Tint && drawn.Look.IsTinted)) yield return new InkedPath(Lines(outline.Lines), rgb, 0, (isInked ? Inked : Tint) * shade, Multiplies: isInked);
+            if (!isInked) yield return new InkedPath(Lines(outline.Lines), rgb, width, shade, DashesOf(drawn, detail, width));
         }
         if (outline.Words is { } words) yield return new InkedPath(Written(words), rgb, 0, shade);
         if (drawn.Value.Length > 0)
@@ -51,6 +53,10 @@ internal sealed record InkedPath(SKPath Path, int Rgb, double Width, double Opac
         yield return new InkedPath(plate, rgb, 0, shade);
         yield return new InkedPath(Letters(drawn.Badge, new(at.X, at.Y + (size * 0.25)), size, 0.5), Paper, 0, 1);
     }
+
+    /// <summary>As on the screen: what was carried is dashed, a dotted pen's dots are round.</summary>
+    private static (double On, double Off)? DashesOf(DrawnAnnotation drawn, double detail, double width) =>
+        drawn.IsCarried ? (detail * 0.45, detail * 0.27) : drawn.Look.Line == PenLine.Dotted ? (width * 0.05, width * 2.3) : null;
 
     /// <inheritdoc/>
     public void Dispose() => Path.Dispose();

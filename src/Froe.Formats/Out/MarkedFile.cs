@@ -185,6 +185,7 @@ public static class MarkedFile
     /// <summary>Draws a path of a markup on a canvas whose y goes down.</summary>
     internal static void Ink(SKCanvas canvas, InkedPath path, double scale, double height)
     {
+        using var dashes = path.Dashes is { } dash ? SKPathEffect.CreateDash([(float)(dash.On * scale), (float)(dash.Off * scale)], 0) : null;
         using var paint = new SKPaint
         {
             IsAntialias = true,
@@ -193,6 +194,7 @@ public static class MarkedFile
             StrokeWidth = (float)(path.Width * scale),
             StrokeCap = SKStrokeCap.Round,
             StrokeJoin = SKStrokeJoin.Round,
+            PathEffect = dashes,
             BlendMode = path.Multiplies ? SKBlendMode.Multiply : SKBlendMode.SrcOver,
         };
         path.Path.Transform(new SKMatrix((float)scale, 0, 0, 0, (float)-scale, (float)height, 0, 0, 1));

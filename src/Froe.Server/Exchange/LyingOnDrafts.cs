@@ -27,7 +27,7 @@ public sealed class LyingOnDrafts(Database database, PackageViews packages, Scal
         var scales = await scaling.HoldAsync(draft, leaves, stop);
         var sent = notes.ToDictionary(n => n.Id, Sent);
         var marks = (await OverlayRows.OnAsync(database, overlays.Keys, stop)).Select(m => m.Markup).Where(m => m.Note is not null || overlays[m.Overlay].IsSeenBy(person))
-            .Select(m => (m.Place.Leaf, Mark: new SentMark(m.Id, m.Shape, null, owners[overlays[m.Overlay].Owner], drawn[m.Id], overlays[m.Overlay].Name, m.Note is { } note ? sent.GetValueOrDefault(note) : null)))
+            .Select(m => (m.Place.Leaf, Mark: new SentMark(m.Id, m.Shape, null, owners[overlays[m.Overlay].Owner], drawn[m.Id], overlays[m.Overlay].Name, m.Note is { } note ? sent.GetValueOrDefault(note) : null, overlays[m.Overlay].Look)))
             .Concat(!carried ? [] : Carried(notes, document, draft, sent)).ToLookup(m => m.Leaf, m => m.Mark);
         // What is about the whole stands on the first sheet.
         var loose = notes.Where(n => n.Draft == draft && n.Marks.Count == 0).Select(n => sent[n.Id]).ToList();
@@ -51,7 +51,7 @@ public sealed class LyingOnDrafts(Database database, PackageViews packages, Scal
         where note.Places.Any(p => p.Draft == draft && p.How == Carriage.Carried)
         from mark in note.Marks
         where mark.Document == document && mark.Draft != draft && mark.Shape is not CellRange
-        select (mark.Place.Leaf, new SentMark(mark.Id, mark.Shape, null, note.AuthorName, note.At, "Carried from earlier drafts", sent[note.Id]));
+        select (mark.Place.Leaf, new SentMark(mark.Id, mark.Shape, null, note.AuthorName, note.At, "Carried from earlier drafts", sent[note.Id], OverlayLook.Usual, IsCarried: true));
 
     private static SentNote Sent(NoteRow n) => new(
         n.Id, n.Number, n.Kind, n.Standing, n.Answer, n.AuthorName, n.At, n.Body, [.. n.Acts.Select((a, i) => new SentReply(i + 1, a.Name, a.At, a.Act, a.Body))]);

@@ -26,7 +26,8 @@ public sealed record NewNote(
 /// <param name="Body">Words, for the record.</param>
 /// <param name="Key">Made by the page once for this act.</param>
 /// <param name="Mentions">Whom the words name: they are told, where they take part in the package.</param>
-public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body, Guid? Key = null, [property: MaxLength(50)] Guid[]? Mentions = null);
+/// <param name="Terms">With <see cref="NoteAct.Edit"/>, what it says besides its words from now on; null leaves that as it is. Whether it is on the package stays.</param>
+public sealed record NewNoteAct(NoteAct Act, AnswerKind? Answer, string Body, Guid? Key = null, [property: MaxLength(50)] Guid[]? Mentions = null, NoteTerms? Terms = null);
 
 /// <summary>An act on a note was done.</summary>
 public sealed record NoteActDone(NoteStanding Standing);
@@ -49,8 +50,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
         var body = Bounded(wanted.Body);
         if (body.Length == 0) throw Refused.Invalid("note-empty", "Write what the note is about.");
         var terms = (wanted.Terms ?? NoteTerms.None).Tidied();
-        // Where the earth turns last it is still the day before.
-        if (terms.Fault(wanted.Kind, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime.AddHours(-12))) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
+        if (terms.Fault(wanted.Kind, Today) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
         if (terms.OnPackage && wanted.Marks.Count > 0) throw Refused.Invalid("note-has-place", "A note on the whole package has no place on a sheet.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<AddedNote>(wanted.Key, stop) is { } before) return before;
@@ -80,6 +80,9 @@ public sealed class Noting(Database database, Recording recording, Announcements
         if (marks.Count > 0) changes.Announce("overlay", wanted.Draft);
         return added;
     }
+
+    /// <summary>The day; where the earth turns last it is still the day before.</summary>
+    private DateOnly Today => DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime.AddHours(-12));
 
     /// <summary>Writes a note's row, and counts it; the package is held.</summary>
     internal static void Insert(Act act, Guid package, NotedNow note)
@@ -182,10 +185,11 @@ public sealed class Noting(Database database, Recording recording, Announcements
         var found = (await act.ListAsync(
             """
             SELECT n.number, n.kind, n.standing, n.author, (SELECT count(*)::int FROM note_act WHERE note_id = $1), n.package_id, n.answer IS NOT NULL, n.document_id,
-                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person, n.asked_of, n.round, n.body
+                   (SELECT person_id FROM note_act WHERE note_id = $1 AND act = 'reopen' ORDER BY sequence DESC LIMIT 1), EXISTS (SELECT 1 FROM note_act WHERE note_id = $1 AND act = 'leave'), n.for_person, n.asked_of, n.round, n.body,
+                   n.urgent, n.due, n.tags, n.on_package
             FROM note n WHERE n.id = $1
             """,
-            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10), r.GetGuid(11), r.GetInt32(12), r.GetString(13)), [note], stop))[0];
+            r => new FoundNote(r.GetInt32(0), Words.Parse<NoteKind>(r.GetString(1)), Words.Parse<NoteStanding>(r.GetString(2)), r.GetGuid(3), r.GetInt32(4), r.GetGuid(5), r.GetBoolean(6), r.GetGuid(7), r.IdOrNull(8), r.GetBoolean(9), r.IdOrNull(10), r.GetGuid(11), r.GetInt32(12), r.GetString(13), NoteTermsRows.Read(r, 14)), [note], stop))[0];
         if (found.Package != package) return false;
         var actsFor = Reviewing.ActsFor(held.Slip, who.Id, held.Deputies);
         var actor = await ActorAsync(act, who, held, found, actsFor is not null, stop);
@@ -194,19 +198,23 @@ public sealed class Noting(Database database, Recording recording, Announcements
         refusal ??= NoteRules.CheckWords(found.Kind, found.Standing, wanted.Act, answer ?? AnswerKind.Done, body, actor.IsAuthor);
         if (refusal is not null) throw new Refused(refusal);
         if (standing == found.Standing && wanted.Act is (NoteAct.Close or NoteAct.Withdraw)) return true;
-        if (wanted.Act == NoteAct.Edit && body == found.Body) return true;
+        var terms = wanted.Act == NoteAct.Edit ? TermsAnew(found, wanted.Terms) : null;
+        if (wanted.Act == NoteAct.Edit && body == found.Body && terms is null) return true;
         act.Write("UPDATE note SET standing = $2, answer = coalesce($3, answer) WHERE id = $1", note, Words.Of(standing), answer is null ? null : Words.Of(answer.Value));
         act.Write(
             "INSERT INTO note_act (note_id, sequence, person_id, at, act, body) VALUES ($1, $2, $3, $4, $5, $6)",
             note, found.Acts + 1, who.Id, act.At.UtcDateTime, answer is null ? Words.Of(wanted.Act) : Words.Of(answer.Value), wanted.Act == NoteAct.Edit ? found.Body : body);
         // The thread keeps what it said before.
         if (wanted.Act == NoteAct.Edit) act.Write("UPDATE note SET body = $2 WHERE id = $1", note, body);
+        if (terms is not null) act.Write("UPDATE note SET urgent = $2, due = $3::date, tags = $4 WHERE id = $1", note, terms.Urgent, terms.Due, terms.Tags.ToArray());
         var drafts = standing == NoteStanding.Withdrawn ? await Marking.WithdrawAsync(act, note, stop) : [];
         var absent = found.Author == who.Id || found.For == who.Id ? null
             : Reviewing.IsAsker(found.Author, found.For, who.Id, held.Deputies) ? found.Asker
             : wanted.Act is NoteAct.Close or NoteAct.Reopen && actsFor != who.Id ? actsFor
             : wanted.Act == NoteAct.Answer && found.AskedOf != who.Id && held.Originator != who.Id ? found.AskedOf : (Guid?)null;
-        await act.AppendAsync(package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body, new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
+        await act.AppendAsync(
+            package, $"{Words.Of(found.Kind)} {Past(wanted.Act)}", body,
+            terms is not null ? (object)new { Note = found.Number, For = absent, Terms = terms.Written() } : new { Note = found.Number, Answer = answer is null ? null : Words.Of(answer.Value), For = absent }, stop);
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Answer)
             act.Tell(Message.OfPackage(package, found.Author, $"{held.Number}: your question {found.Number} is answered", body, found.Number));
         if (found.Kind == NoteKind.Question && wanted.Act == NoteAct.Edit)
@@ -226,7 +234,18 @@ public sealed class Noting(Database database, Recording recording, Announcements
         return true;
     }
 
-    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For, Guid AskedOf, int Round, string Body)
+    /// <summary>What a note says besides its words from now on; null when that is what it said before.</summary>
+    private NoteTerms? TermsAnew(FoundNote found, NoteTerms? wanted)
+    {
+        if (wanted is null) return null;
+        var terms = wanted.Tidied() with { OnPackage = found.Terms.OnPackage };
+        if (terms.Written() == found.Terms.Written()) return null;
+        // A day that has passed since may stay; a new one may not have passed.
+        if ((terms with { Due = terms.Due == found.Terms.Due ? null : terms.Due }).Fault(found.Kind, Today) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
+        return terms;
+    }
+
+    private sealed record FoundNote(int Number, NoteKind Kind, NoteStanding Standing, Guid Author, int Acts, Guid Package, bool WasAnswered, Guid Document, Guid? Reopener, bool IsLeft, Guid? For, Guid AskedOf, int Round, string Body, NoteTerms Terms)
     {
         /// <summary>Whose request it is: a deputy writes for the person who is away.</summary>
         public Guid Asker => For ?? Author;

@@ -15,12 +15,15 @@ namespace Froe.Server.Overlays;
 /// <param name="Zone">Where it lies in words, such as “D3”.</param>
 /// <param name="Version">Which is named when it is changed.</param>
 /// <param name="MayChange">Whether who looks may change it.</param>
-public sealed record DrawnMarkup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, string? Zone, long Version, bool MayChange);
+/// <param name="Group">Those of one group are picked and moved together.</param>
+/// <param name="Rank">What is of a higher rank lies above.</param>
+public sealed record DrawnMarkup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, string? Zone, long Version, bool MayChange, Guid? Group, int Rank);
 
 /// <summary>An overlay of somebody on a draft.</summary>
 /// <param name="IsPrivate">Whether only its owner sees what lies on it and belongs to no note; others are shown the places of notes alone.</param>
 /// <param name="Round">The round in which it was made; null before its package was sent, or when it is not known.</param>
-public sealed record DraftOverlay(Guid Id, Guid Owner, string OwnerName, string Name, bool IsPrivate, int? Round, IReadOnlyList<DrawnMarkup> Markups);
+/// <param name="Look">How what lies on it is drawn.</param>
+public sealed record DraftOverlay(Guid Id, Guid Owner, string OwnerName, string Name, bool IsPrivate, int? Round, OverlayLook Look, IReadOnlyList<DrawnMarkup> Markups);
 
 /// <summary>All that lies on a draft, oldest overlay first.</summary>
 /// <param name="MayDraw">Whether who looks may draw on it.</param>
@@ -59,7 +62,7 @@ public sealed class OverlayView(Database database, Access access, TimeProvider c
                 let seen = markups[o.Id].Where(m => m.Markup.Note is not null || o.IsSeenBy(who.Id)).ToList()
                 // Of what is somebody else's alone, and of what was put away, not even the name is told.
                 where seen.Count > 0 || (o.IsSeenBy(who.Id) && !o.IsRemoved)
-                select new DraftOverlay(o.Id, o.Owner, names[o.Owner], o.Name, o.IsPrivate, o.Round is 0 ? null : o.Round, [.. seen.Select(m => Drawn(m, o, who.Id, context))])]);
+                select new DraftOverlay(o.Id, o.Owner, names[o.Owner], o.Name, o.IsPrivate, o.Round is 0 ? null : o.Round, o.Look, [.. seen.Select(m => Drawn(m, o, who.Id, context))])]);
     }
 
     /// <summary>The notes of a package that somebody wrote: those they may give places.</summary>
@@ -71,6 +74,6 @@ public sealed class OverlayView(Database database, Access access, TimeProvider c
     internal static DrawnMarkup Drawn(MarkupRow row, OverlayRow overlay, Guid person, MarkupContext context)
     {
         var m = row.Markup;
-        return new(m.Id, m.Overlay, m.Place, m.Shape, m.Note, row.Zone, m.Version, overlay.Owner == person && MarkupRules.Frozen(m, overlay.Signed, context) is null);
+        return new(m.Id, m.Overlay, m.Place, m.Shape, m.Note, row.Zone, m.Version, overlay.Owner == person && MarkupRules.Frozen(m, overlay.Signed, context) is null, m.Group, m.Rank);
     }
 }

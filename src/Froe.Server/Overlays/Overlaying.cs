@@ -13,7 +13,9 @@ namespace Froe.Server.Overlays;
 
 /// <summary>How an overlay of one's own is to be.</summary>
 /// <param name="IsPrivate">Whether what lies on it without a note is for oneself alone until one signs; null leaves it as it is.</param>
-public sealed record OverlayWanted(string Name, bool? IsPrivate = null);
+/// <param name="Look">How what lies on it is drawn; null leaves it as it is.</param>
+/// <param name="KeepsLook">Whether one's new overlays are to have this look from now on.</param>
+public sealed record OverlayWanted(string Name, bool? IsPrivate = null, OverlayLook? Look = null, bool KeepsLook = false);
 
 /// <summary>An overlay whose markups are to be drawn again.</summary>
 /// <param name="From">One's own on an earlier draft of the document.</param>
@@ -55,6 +57,11 @@ public sealed class Overlaying(Database database, Access access, Announcements c
                 if (live.Exists(o => o.Id != id && string.Equals(o.Name, name, StringComparison.OrdinalIgnoreCase))) throw NameTaken(name);
                 OverlayRows.Rename(act, id, name);
             }
+            if (wanted.Look is { } look && look != held.Look)
+            {
+                if (isReviewed) throw Closed();
+                OverlayRows.Paint(act, id, look);
+            }
             if (wanted.IsPrivate is { } isPrivate && isPrivate != held.IsPrivate) await ShareAsync(act, slip, draft, held, isPrivate, stop);
         }
         else
@@ -63,7 +70,9 @@ public sealed class Overlaying(Database database, Access access, Announcements c
             if (live.Count >= OverlayRules.MostOverlays || own.Count >= OverlayRules.MostEver) throw new Refused(new Refusal("too-many-overlays", $"You have {OverlayRules.MostOverlays} overlays on this draft already. Draw on one of them."));
             // An id that is somebody else's is refused with the same word as a name that is taken: it says nothing of theirs.
             if ((await MakeAsync(act, id, draft, slip, name, wanted.IsPrivate, stop)).Count == 0) throw NameTaken(name);
+            if (wanted.Look is { } look) OverlayRows.Paint(act, id, look);
         }
+        if (wanted is { KeepsLook: true, Look: { } kept }) OverlayRows.KeepLook(act, who.Id, kept);
         await act.CommitAsync(stop);
         changes.Announce("overlay", draft);
     }
@@ -118,7 +127,7 @@ public sealed class Overlaying(Database database, Access access, Announcements c
         var leaves = (await Drafts.LeavesAsync(act, draft, stop)).ToDictionary(l => l.Position);
         var lie = (await OverlayRows.OnAsync(act, [wanted.From], stop)).Select(m => m.Markup).Where(m => m.Note is null).ToList();
         var fit = lie.Where(m => leaves.TryGetValue(m.Place.Leaf, out var leaf) && m.Shape.Fits(m.Place, leaf.Frame)).ToList();
-        var copies = fit.Select(m => new PutMarkup(OverlayRules.CopyOf(m.Id, draft), id, m.Place, m.Shape)).ToList();
+        var copies = fit.Select(m => new PutMarkup(OverlayRules.CopyOf(m.Id, draft), id, m.Place, m.Shape, Group: m.Group is { } g ? OverlayRules.CopyOf(g, draft) : null, Rank: m.Rank)).ToList();
         // What was copied before, moved since or erased, is not drawn a second time.
         var known = (await OverlayRows.MarkupsAsync(act, [.. copies.Select(c => c.Id)], stop)).Select(m => m.Markup.Id).ToHashSet();
         copies.RemoveAll(c => known.Contains(c.Id));

@@ -17,6 +17,9 @@ internal sealed record ToldNote(int Number, string Kind, Guid Document, Guid Dra
     /// <summary>What it says by now; the first words are the thread's.</summary>
     public string Body { get; set; } = Body;
 
+    /// <summary>What it says besides its words by now.</summary>
+    public string? Terms { get; set; } = Terms;
+
     public List<(Guid Person, DateTimeOffset At, string Act, string Body)> Acts { get; init; } = [];
 }
 
@@ -102,6 +105,7 @@ internal sealed class PackageProof
                 (found.Standing, var act) = past switch { "answered" => ("answered", "answer"), "closed" => ("closed", "close"), "reopened" => ("open", "reopen"), "left" => (found.Standing, "leave"), "replied" => (found.Standing, "reply"), "edited" => (found.Standing, "edit"), _ => ("withdrawn", "withdraw") };
                 found.Acts.Add((entry.Person ?? Guid.Empty, entry.At, answer ?? act, past == "edited" ? found.Body : entry.Reason));
                 if (past == "edited") found.Body = entry.Reason;
+                if (past == "edited" && payload.TryGetProperty("terms", out var terms)) found.Terms = terms.GetString();
                 break;
             case ["advice", "asked"]:
                 var about = payload.TryGetProperty("note", out var n) && n.ValueKind == JsonValueKind.String ? n.GetGuid() : (Guid?)null;

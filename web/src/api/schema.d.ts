@@ -5402,6 +5402,8 @@ export interface components {
              * @description The round in which it was made; null before its package was sent, or when it is not known.
              */
             round: null | number;
+            /** @description How what lies on it is drawn. */
+            look: components["schemas"]["OverlayLook"];
             markups: components["schemas"]["DrawnMarkup"][];
         };
         /** @description All that lies on a draft, oldest overlay first. */
@@ -5451,6 +5453,16 @@ export interface components {
             version: number;
             /** @description Whether who looks may change it. */
             mayChange: boolean;
+            /**
+             * Format: uuid
+             * @description Those of one group are picked and moved together.
+             */
+            group: null | string;
+            /**
+             * Format: int32
+             * @description What is of a higher rank lies above.
+             */
+            rank: number;
         };
         /** @description A draft that an earlier round looked at. */
         EarlierDraft: {
@@ -5947,6 +5959,11 @@ export interface components {
             /** @description What is left of the day; empty for none. */
             left: components["schemas"]["DayPart"][];
         };
+        /**
+         * @description Ink of markups that stand for themselves; those of a note have the ink of its kind.
+         * @enum {unknown}
+         */
+        Ink: "spruce" | "moss" | "plum" | "graphite" | "ochre";
         /** @description A link's key, and the password it sets. */
         InvitationAnswer: {
             key: string;
@@ -6018,6 +6035,11 @@ export interface components {
          * @enum {unknown}
          */
         LengthUnit: "unknown" | "millimetre" | "centimetre" | "metre" | "kilometre" | "inch" | "foot" | "yard" | "mile" | "micrometre";
+        /**
+         * @description How high letters are when they are written.
+         * @enum {unknown}
+         */
+        LetterSize: "small" | "medium" | "large";
         /** @description A part of a list. */
         ListPageOfDocumentRow: {
             rows: components["schemas"]["DocumentRow"][];
@@ -6228,6 +6250,17 @@ export interface components {
             note?: null | string;
             /**
              * Format: uuid
+             * @description The group it belongs to, by an id that its owner's page made; null for none.
+             */
+            group?: null | string;
+            /**
+             * Format: int32
+             * @description What is of a higher rank lies above; 0 unless it was put there.
+             * @default 0
+             */
+            rank: number;
+            /**
+             * Format: uuid
              * @description The markup.
              */
             id: string;
@@ -6410,6 +6443,7 @@ export interface components {
             key?: null | string;
             /** @description Whom the words name: they are told, where they take part in the package. */
             mentions?: null | string[];
+            terms?: null | components["schemas"]["NoteTerms"];
         };
         /** @description An answer to what a signer noted when approving. */
         NewNotedAnswer: {
@@ -6751,11 +6785,26 @@ export interface components {
             /** @description What the copy is to be called, if the draft has no such overlay. */
             name?: null | string;
         };
+        /** @description How what lies on an overlay is drawn. */
+        OverlayLook: {
+            ink: components["schemas"]["Ink"];
+            line: components["schemas"]["PenLine"];
+            width: components["schemas"]["PenWidth"];
+            /** @description Whether what a closed line encloses is tinted. */
+            isTinted: boolean;
+            letters: components["schemas"]["LetterSize"];
+        };
         /** @description How an overlay of one's own is to be. */
         OverlayWanted: {
             name: string;
             /** @description Whether what lies on it without a note is for oneself alone until one signs; null leaves it as it is. */
             isPrivate?: null | boolean;
+            look?: null | components["schemas"]["OverlayLook"];
+            /**
+             * @description Whether one's new overlays are to have this look from now on.
+             * @default false
+             */
+            keepsLook: boolean;
         };
         /** @description A session as its person sees it in the list of their own. */
         OwnSession: {
@@ -6992,6 +7041,16 @@ export interface components {
             now: string;
             new: string;
         };
+        /**
+         * @description How a pen's line runs. A dashed one is left to what was carried from an earlier draft.
+         * @enum {unknown}
+         */
+        PenLine: "solid" | "dotted";
+        /**
+         * @description How broad a pen's line is: as broad at every zoom, and on paper.
+         * @enum {unknown}
+         */
+        PenWidth: "fine" | "medium" | "bold";
         /** @description A person as the program knows them. */
         Person: {
             /** Format: uuid */
@@ -7340,6 +7399,17 @@ export interface components {
              * @description The note whose place it marks: one's own.
              */
             note?: null | string;
+            /**
+             * Format: uuid
+             * @description The group it belongs to, by an id that its owner's page made; null for none.
+             */
+            group?: null | string;
+            /**
+             * Format: int32
+             * @description What is of a higher rank lies above; 0 unless it was put there.
+             * @default 0
+             */
+            rank: number;
             /**
              * Format: uuid
              * @description The markup.
@@ -7877,6 +7947,11 @@ export interface components {
              * @description The height of their letters, in the sheet's units.
              */
             height: number;
+            /**
+             * Format: double
+             * @description Lines are broken where they would be broader, in the sheet's units; null breaks them nowhere but where they were broken by hand.
+             */
+            width?: null | number;
         };
         /** @description How large what is drawn is in the world. */
         SheetScale: {

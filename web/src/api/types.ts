@@ -55,6 +55,7 @@ export type TypedOverRow = Schemas["TypedOverRow"];
 export type PersonHere = Schemas["PersonHere"];
 export type Phrase = Schemas["Phrase"];
 export type DraftOverlay = Schemas["DraftOverlay"];
+export type OverlayLook = Schemas["OverlayLook"];
 export type EarlierOverlay = Schemas["EarlierOverlay"];
 export type DrawnMarkup = Schemas["DrawnMarkup"];
 export type NoteMark = Schemas["NoteMark"];

@@ -3,6 +3,7 @@ import { useMemo, useSyncExternalStore } from "react";
 import { kindColour, kindFill } from "../notes/kinds";
 import { MarkBatch } from "../viewer/MarkBatch";
 import { MarkPath } from "../viewer/MarkPath";
+import { inks } from "../viewer/pen";
 import { anchorOf, handlesOf, labelOf } from "../viewer/shapes";
 import type { Place } from "../viewer/sheet";
 import { batched } from "./batching";
@@ -10,9 +11,10 @@ import type { Lying } from "./lying";
 import type { InHand } from "../viewer/tools/inHand";
 
 /** A markup that stands for itself; a highlight is no fault, and looks like none. */
-const plain = (shape: Shape) => (shape.shape === "highlight" ? "text-ochre stroke-ochre" : "text-spruce stroke-spruce");
+const plain = ({ shape, look }: Lying) =>
+  inks[shape.shape === "highlight" && look.ink === "spruce" ? "ochre" : look.ink].line;
 
-const classOf = (m: Lying) => (m.note ? kindColour[m.note.kind] : plain(m.shape));
+const classOf = (m: Lying) => (m.note ? kindColour[m.note.kind] : plain(m));
 
 type Props = {
   marks: readonly Lying[];
@@ -56,6 +58,7 @@ export function Overlay({ marks, inHand, place, unit, valueOf, ...p }: Props) {
             unit={unit}
             {...place(anchorOf(m.shape))}
             className={classOf(m)}
+            pen={m.look}
             value={valueOf(m.shape)}
             isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}

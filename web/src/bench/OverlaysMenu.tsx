@@ -121,7 +121,7 @@ function NewOverlay({ draft, onMade }: { draft: string; onMade: (id: string) => 
   const [name, setName] = useState("");
   const [id, setId] = useState(newKey);
   const making = useAct(async () => {
-    await api.put(`/drafts/${draft}/overlays/${id}`, { name });
+    await api.put(`/drafts/${draft}/overlays/${id}`, { name, keepsLook: false });
     onMade(id);
     setId(newKey());
     setName("");

@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import { useAct } from "../api/useAct";
 import type { DraftOverlay } from "../api/types";
 import { Button, Fault } from "../ui/kit";
+import { LookFields } from "./LookFields";
 
 type Props = {
   o: DraftOverlay;
@@ -52,12 +53,14 @@ function Change({ o, draft, mayDraw, mayShare, others, onMove, onDone }: ChangeP
   const client = useQueryClient();
   const [name, setName] = useState(o.name);
   const [isPrivate, setPrivate] = useState(o.isPrivate);
+  const [look, setLook] = useState(o.look);
+  const [keepsLook, setKeepsLook] = useState(false);
   const [to, setTo] = useState("");
   const hint = useId();
   const path = `/drafts/${draft}/overlays/${o.id}` as const;
   const again = () => client.invalidateQueries({ queryKey: ["overlay", draft] });
   const keeping = useAct(async () => {
-    await api.put(path, { name, isPrivate });
+    await api.put(path, { name, isPrivate, look, keepsLook });
     await again();
     onDone();
   });
@@ -108,6 +111,21 @@ function Change({ o, draft, mayDraw, mayShare, others, onMove, onDone }: ChangeP
           </span>
         </span>
       </label>
+      {mayDraw && (
+        <>
+          <LookFields value={look} onChange={setLook} />
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-spruce"
+              data-own-escape
+              checked={keepsLook}
+              onChange={(e) => setKeepsLook(e.target.checked)}
+            />
+            My new overlays look like this
+          </label>
+        </>
+      )}
       <span className="flex gap-2">
         <Button look="main" type="submit" disabled={keeping.isBusy || !name.trim()}>
           Keep

@@ -1,4 +1,5 @@
 import {
+  Group,
   Hand,
   Maximize,
   MessageSquarePlus,
@@ -13,6 +14,8 @@ import {
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import type { SheetHandle } from "../viewer/sheet";
+import { keyWords } from "../commands/keys";
+import { arrangings, type Arranging, type ArrangingName } from "./arranging";
 import { drawings, drawnNames, foremost } from "./drawing";
 import type { ToolName } from "./useHand";
 
@@ -28,6 +31,7 @@ type Props = {
   /** Begins a note to what is picked, or writes its words anew; null where that cannot be. */
   onNote: (() => void) | null;
   onWrite: (() => void) | null;
+  arranging: Arranging;
   /** Erases what is picked; null when nothing of one's own is. */
   onErase: (() => void) | null;
   sheet: React.RefObject<SheetHandle | null>;
@@ -80,6 +84,7 @@ export function SheetTools(p: Props) {
           {p.onWrite && (
             <ToolButton words="Its words" shortcut="F2" onClick={p.onWrite} icon={<PencilLine {...sign} />} />
           )}
+          <ArrangeMenu arranging={p.arranging} />
           {p.onErase && <ToolButton words="Erase" shortcut="Del" onClick={p.onErase} icon={<Trash2 {...sign} />} />}
         </>
       )}
@@ -134,6 +139,48 @@ function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
               <Sign size={16} strokeWidth={1.6} />
               <span className="flex-1">{words}</span>
               <span className="font-mono text-sm text-soft">{key.toUpperCase()}</span>
+            </DropdownMenu.Item>
+          );
+        })}
+      </DropdownMenu.Content>
+    </DropdownMenu.Root>
+  );
+}
+
+/** How what is picked lies among the others, and what it is moved with. */
+function ArrangeMenu({ arranging }: { arranging: Arranging }) {
+  const offered = (Object.keys(arrangings) as ArrangingName[]).filter((name) => arranging[name] !== null);
+  if (offered.length === 0) return null;
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        aria-label="Arrange what is picked"
+        title="Arrange what is picked"
+        className="flex h-[42px] w-[34px] flex-col items-center justify-center rounded-[5px] bg-ground/80 hover:bg-raised"
+      >
+        <Group {...sign} />
+        <span className="font-mono text-[9px] leading-3">…</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Content
+        side="right"
+        align="start"
+        sideOffset={6}
+        className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
+        onCloseAutoFocus={(e) => {
+          e.preventDefault();
+          document.getElementById("sheet")?.focus();
+        }}
+      >
+        {offered.map((name) => {
+          const { words, ...keys } = arrangings[name];
+          return (
+            <DropdownMenu.Item
+              key={name}
+              onSelect={() => arranging[name]?.()}
+              className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
+            >
+              <span className="flex-1">{words}</span>
+              <span className="font-mono text-sm text-soft">{keyWords(keys)}</span>
             </DropdownMenu.Item>
           );
         })}

@@ -16,7 +16,7 @@ import type { SheetHandle } from "../viewer/sheet";
 import { emptyHand } from "../viewer/tools/inHand";
 import { TableView } from "../viewer/table/TableView";
 import type { Together } from "../viewer/together";
-import { lyingOf } from "./lying";
+import { looksOf, lyingOf } from "./lying";
 import type { Lying } from "./lying";
 import { Overlay } from "./Overlay";
 import { RangeMarks } from "./RangeMarks";
@@ -56,7 +56,13 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
   const leaf = leaves?.find((l) => l.position === at.leaf) ?? leaves?.[0];
   const valueOf = useMemo(() => valueOn(leaf), [leaf]);
   const marks = leaf
-    ? lyingOf(leaf.position, drawn?.overlays.flatMap((o) => o.markups.map(markOf)) ?? [], [], byId)
+    ? lyingOf(
+        leaf.position,
+        drawn?.overlays.flatMap((o) => o.markups.map(markOf)) ?? [],
+        [],
+        byId,
+        looksOf(drawn?.overlays ?? [], null),
+      )
     : [];
   const named = useNamed(at.draft, leaf?.position);
   const follow = (to: NamedDocument) => onChange(besideOf(p, to));

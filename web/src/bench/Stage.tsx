@@ -61,7 +61,8 @@ export function Stage({ b }: { b: BenchNow }) {
         canRequest={p.may.request}
         onKeep={() => {
           const mark = begun.value!.mark!;
-          if (!marking.store.find(mark.id)) marking.draw({ ...mark, note: null, zone: null, mayChange: true });
+          if (!marking.store.find(mark.id))
+            marking.draw({ ...mark, note: null, zone: null, mayChange: true, group: null, rank: 0 });
           done();
         }}
         onFold={() => {
@@ -84,6 +85,7 @@ export function Stage({ b }: { b: BenchNow }) {
         onRedo={b.redo}
         onNote={b.noteTo}
         onWrite={b.canDraw ? b.writing.anew(state.pickedMark) : null}
+        arranging={b.arranging}
         onErase={b.erase}
         sheet={b.sheet}
       />

@@ -29,11 +29,13 @@ export function batched(
     }
     const look = {
       className: classOf(mark),
+      pen: mark.look,
       fill,
       isCarried: mark.isCarried,
       isFaint: mark.note?.standing === "closed",
     };
-    const key = Object.values(look).join(" ");
+    const { line, width, isTinted } = look.pen;
+    const key = [look.className, line, width, isTinted, fill, look.isCarried, look.isFaint].join(" ");
     const alike = together.get(key) ?? { key, ...look, shapes: [] };
     alike.shapes.push(mark.shape);
     together.set(key, alike);

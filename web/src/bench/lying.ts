@@ -1,4 +1,4 @@
-import type { NoteMark, NoteRow, Shape } from "../api/types";
+import type { DraftOverlay, NoteMark, NoteRow, OverlayLook, Shape } from "../api/types";
 import type { Mark } from "../viewer/markup/store";
 
 /** A markup to be drawn over the sheet. */
@@ -9,6 +9,17 @@ export type Lying = {
   mayChange: boolean;
   /** Whether it was drawn on an earlier draft. */
   isCarried: boolean;
+  group: string | null;
+  look: OverlayLook;
+};
+
+/** How markups are drawn unless their overlay says otherwise. */
+export const usualLook: OverlayLook = {
+  ink: "spruce",
+  line: "solid",
+  width: "medium",
+  isTinted: true,
+  letters: "medium",
 };
 
 /** Places of notes that were drawn on another draft of a document, and lie on this one too. */
@@ -23,10 +34,19 @@ export const lyingOf = (
   marks: readonly Mark[],
   carried: readonly { n: NoteRow; m: NoteMark }[],
   notes: ReadonlyMap<string, NoteRow>,
+  lookOf: (overlay: string | null) => OverlayLook,
 ): Lying[] => [
   ...carried
     .filter(({ m }) => m.place.leaf === leaf)
-    .map(({ n, m }) => ({ id: m.id, shape: m.shape, note: n, mayChange: false, isCarried: true })),
+    .map(({ n, m }) => ({
+      id: m.id,
+      shape: m.shape,
+      note: n,
+      mayChange: false,
+      isCarried: true,
+      group: null,
+      look: usualLook,
+    })),
   ...marks
     .filter((m) => m.leaf === leaf)
     .map((m) => ({
@@ -35,5 +55,13 @@ export const lyingOf = (
       note: (m.note && notes.get(m.note)) || null,
       mayChange: m.mayChange,
       isCarried: false,
+      group: m.group,
+      look: lookOf(m.overlay),
     })),
 ];
+
+/** How each of some overlays is drawn; what lies on none yet, as the one it will lie on. */
+export const looksOf = (overlays: readonly DraftOverlay[], drawnOn: string | null) => {
+  const looks = new Map(overlays.map((o) => [o.id, o.look]));
+  return (overlay: string | null) => looks.get(overlay ?? drawnOn ?? "") ?? usualLook;
+};

@@ -21,6 +21,8 @@ import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
 import { verdictWords } from "../ui/VerdictMark";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
+import { withGroups } from "../viewer/markup/groups";
+import { LETTERS } from "../viewer/pen";
 import { factorAt, type SecondUnit } from "../viewer/measure";
 import { useNamed } from "../viewer/named/useNamed";
 import { useScaling } from "../viewer/scale/useScaling";
@@ -33,7 +35,8 @@ import { dayIn, dayWords } from "../ui/time";
 import { anchorOf } from "../viewer/shapes";
 import { countedOf } from "../viewer/tools/words";
 import { asksForNote, isExact, isLasting } from "./drawing";
-import { carriedTo, lyingOf } from "./lying";
+import { arrangingOf } from "./arranging";
+import { carriedTo, looksOf, lyingOf } from "./lying";
 import { CARRIED, FROM_FILE } from "./OverlaysMenu";
 import { after, alone, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
@@ -106,9 +109,10 @@ export function useBench(p: PackageView) {
     () => drawnHere.filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? "")),
     [drawnHere, position, state.hidden, drawnOn],
   );
+  const lookOf = useMemo(() => looksOf(overlays, drawnOn), [overlays, drawnOn]);
   const lying = useMemo(
-    () => lyingOf(position, marks, state.hidden.has(CARRIED) ? [] : carried, byId),
-    [position, marks, state.hidden, carried, byId],
+    () => lyingOf(position, marks, state.hidden.has(CARRIED) ? [] : carried, byId, lookOf),
+    [position, marks, state.hidden, carried, byId, lookOf],
   );
   const every = [
     ...overlays.map((o) => o.id),
@@ -130,8 +134,10 @@ export function useBench(p: PackageView) {
   );
   const isLooked = looked.has(item.draft) || (draft === item.draft && sheets !== undefined && (!!table || !leaf));
 
-  const pickMark = (id: string | null, ...others: readonly string[]) =>
+  const pickMark = (id: string | null, ...more: readonly string[]) => {
+    const [, ...others] = id === null ? [] : withGroups([id, ...more], lying);
     act({ does: "pick mark", mark: id, others, note: lying.find((m) => m.id === id)?.note?.id ?? null });
+  };
   // What lies there no more, or was hidden since, is picked no more.
   const others = state.others.filter((id) => lying.some((m) => m.id === id));
   const picked = [...(state.pickedMark === null ? [] : [state.pickedMark]), ...others];
@@ -145,7 +151,7 @@ export function useBench(p: PackageView) {
     act({ does: "drew", overlay: drawnOn, keepsTool });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
     if (!placing && asksForNote(shape.shape)) return begun.set(begin(mark));
-    marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true });
+    marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true, group: null, rank: 0 });
     if (placing) act({ does: "placed" });
     else if (!keepsTool) act({ does: "pick mark", mark: mark.id, note: null });
   };
@@ -170,7 +176,7 @@ export function useBench(p: PackageView) {
     layers.length > 0 ? layers.map((l) => l.isOn) : null,
   );
   const handled = useMemo(
-    () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, note: m.note?.id ?? null })),
+    () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, rank: 0, note: m.note?.id ?? null })),
     [lying, position],
   );
   const { hand, inHand, reach } = useHand({
@@ -190,6 +196,7 @@ export function useBench(p: PackageView) {
       writing.begin(position, drawnOn, shape);
     },
     factorAt: (at) => factorAt(leaf, at),
+    letters: LETTERS[lookOf(drawnOn).letters],
     origin: origin.value,
   });
   /** Coordinates are counted from the point that what is picked is about, or from the file's own origin again. */
@@ -268,7 +275,11 @@ export function useBench(p: PackageView) {
   // What one drew on another overlay is undone there.
   const undo = canDraw && marking.history.canUndo(drawnOn) ? () => marking.undo(drawnOn) : null;
   const redo = canDraw && marking.history.canRedo(drawnOn) ? () => marking.redo(drawnOn) : null;
+  const arranging = arrangingOf(marking, canDraw && !table ? picked.filter((id) => ownHere.includes(id)) : [], (ids) =>
+    pickMark(ids[0] ?? null, ...ids.slice(1)),
+  );
   useBenchKeys({
+    arranging,
     undo,
     redo,
     verdict: toSign.includes(item)
@@ -340,7 +351,7 @@ export function useBench(p: PackageView) {
       overlays,
       begun,
       canDraw,
-      ...{ undo, redo },
+      ...{ undo, redo, arranging },
       drawnOn,
       carried,
       placing,

@@ -1,11 +1,13 @@
 import type { Verdict } from "../api/types";
 import { useCommands } from "../commands/registry";
 import { toggleShading } from "../viewer/seen/shading";
+import { arrangings, type Arranging, type ArrangingName } from "./arranging";
 import { drawings, drawnNames } from "./drawing";
 import type { ToolName } from "./useHand";
 
 /** What the keys of the bench do; null where it cannot be done now. */
 export type BenchActs = {
+  arranging: Arranging;
   undo: (() => void) | null;
   redo: (() => void) | null;
   verdict: ((verdict: Verdict) => void) | null;
@@ -81,6 +83,15 @@ export function useBenchKeys(acts: BenchActs) {
       leftTo: TYPED,
       run: acts.noteTo,
     },
+    ...(Object.keys(arrangings) as ArrangingName[]).map((name) => {
+      const { words, ...keys } = arrangings[name];
+      return {
+        id: `arrange-${name}`,
+        words: `What is picked: ${words.toLowerCase()}`,
+        keys: [keys],
+        run: acts.arranging[name],
+      };
+    }),
     { id: "type-point", words: "Set a point by numbers", keys: [{ key: ";" }], run: acts.typePoint },
     { id: "words-of", words: "Write its words anew", keys: [{ key: "F2" }], run: acts.writeAnew },
     { id: "copy", words: "Copy what is picked", keys: [{ key: "c", ctrl: true, shift: false }], run: acts.copy },

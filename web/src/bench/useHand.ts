@@ -2,6 +2,7 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { Point, Shape } from "../api/types";
 import { moved, type DrawnName } from "../viewer/shapes";
 import type { Marking } from "../viewer/markup/marking";
+import { withGroups } from "../viewer/markup/groups";
 import type { Mark } from "../viewer/markup/store";
 import type { Hand } from "../viewer/sheet";
 import type { Catch } from "../viewer/snap/useSnapping";
@@ -33,6 +34,8 @@ type Props = {
   onWrites: (shape: Shape) => void;
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
   factorAt: (p: Point) => number | null;
+  /** How high letters are when they are written, in CSS pixels. */
+  letters: number;
   /** What coordinates are counted from. */
   origin: Point | null;
   /** Catches points of the file; null where none can be. */
@@ -58,7 +61,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
   /** The point that was set last, and where the hand is. */
   reach: () => { last: Point | null; towards: Point | null };
 } {
-  const { onDrawn, onWrites, factorAt, origin, catching } = p;
+  const { onDrawn, onWrites, factorAt, letters, origin, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
   const [inHand] = useState(() => new InHand());
@@ -69,7 +72,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
   }, [inHand, tool]);
   /** Whether the pointer drew last, rather than the cross. */
   const isPointed = useRef(false);
-  const seen: Seen = { marks, picked, others, factorAt, origin: origin ?? undefined };
+  const seen: Seen = { marks, picked, others, factorAt, letters, origin: origin ?? undefined };
   /** Which of those that can be caught is wanted, from where the hand was when it was asked for. */
   const wanted = useRef({ which: 0, from: { x: 0, y: 0 } });
   const pointed = useRef<At | null>(null);
@@ -91,8 +94,8 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     const all = picked === null ? [] : [picked, ...others];
     if (next.picks !== undefined) onPick(next.picks === null ? [] : [next.picks]);
     if (next.toggles !== undefined) {
-      const id = next.toggles;
-      onPick(all.includes(id) ? all.filter((a) => a !== id) : [id, ...all]);
+      const [id, kin] = [next.toggles, withGroups([next.toggles], marks)];
+      onPick(all.includes(id) ? all.filter((a) => !kin.includes(a)) : [id, ...all]);
     }
     if (next.picksAll) onPick(next.picksAll);
     if (next.changed) marking.reshapeAll(next.changed);

@@ -31,7 +31,7 @@ type Props = {
   draft: string;
   begun: Begun;
   /** The markup that it is for, where that lies on the sheet already, and its version there; 0 for one that is new. */
-  lying?: Pick<Mark, "overlay" | "shape"> | null;
+  lying?: Pick<Mark, "overlay" | "shape" | "group" | "rank"> | null;
   version?: number;
   onChange: (begun: Begun) => void;
   /** Where the sheet lies in the window; null when the note is written beside it. */
@@ -81,7 +81,17 @@ export function NoteComposer({
       terms: termsFor(begun.terms ?? noTerms, kind, mark !== null),
       mentions: namedIn(body, partners),
       marks: mark
-        ? [{ id: mark.id, overlay: mark.overlay, place: placeOf(mark.shape, mark.leaf), shape: mark.shape, version }]
+        ? [
+            {
+              id: mark.id,
+              overlay: mark.overlay,
+              place: placeOf(mark.shape, mark.leaf),
+              shape: mark.shape,
+              version,
+              group: lying?.group ?? null,
+              rank: lying?.rank ?? 0,
+            },
+          ]
         : [],
     });
     await client.invalidateQueries({ queryKey: ["overlay", draft] });

@@ -3,17 +3,22 @@ import { memo, useCallback, useEffect, useRef, useState, type ReactNode } from "
 import { Link } from "react-router";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
+import { newKey } from "../api/key";
 import { useAct } from "../api/useAct";
 import { useKept } from "../kept/useKept";
 import type { DraftOverlay, NoteAct, NoteMark, NoteRow, PackageView } from "../api/types";
+import { tell } from "../ui/announce";
 import { Formatted } from "../ui/Formatted";
 import { Button, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
+import { actsTold } from "./acts";
 import { kindColour, kindFill } from "./kinds";
 import { namedIn } from "./suggesting";
 import { Several } from "./Several";
+import { TermsFields } from "./TermsFields";
 import { TermsLine } from "./TermsLine";
+import { asTyped, termsFor, type Terms } from "./terms";
 import { usePartners, usePhrases } from "./usePhrases";
 import { WordsField } from "./WordsField";
 import { SiftBar } from "./SiftBar";
@@ -54,23 +59,8 @@ const labels: Readonly<Partial<Record<Doing, string>>> = {
   reply: "Reply to",
   edit: "Words of",
 };
-/** What was done in a note's thread, as it is told. */
-export const actWords: Readonly<Record<string, string>> = {
-  "advice asked": "asked for advice",
-  "advice given": "gave advice",
-  done: "answered: done",
-  "done differently": "answered: done differently",
-  cannot: "answered: cannot",
-  "already so": "answered: already so",
-  answer: "answered",
-  close: "closed it",
-  reopen: "reopened it",
-  leave: "leaves it to others to close",
-  reply: "replied",
-  edit: "changed the words, which were",
-  "brought along": "brought it along from",
-  "carried over": "took it along into",
-};
+/** Longest wording that is kept, in characters. */
+const LONGEST_PHRASE = 500;
 
 type Props = {
   p: PackageView;
@@ -205,11 +195,15 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
   const [partners, phrases] = [usePartners(p), usePhrases()];
   const client = useQueryClient();
   const row = useRef<HTMLElement>(null);
-  const begun = useKept<{ doing: Doing; body: string } | null>(`act on note ${n.id}`, null);
+  const begun = useKept<{ doing: Doing; body: string; terms?: Terms } | null>(`act on note ${n.id}`, null);
   const doing = begun.value?.doing ?? null;
   const body = begun.value?.body ?? "";
   const setDoing = (doing: Doing | null) =>
-    doing ? begun.set({ doing, body: doing === "edit" && body === "" ? n.body : body }) : begun.discard();
+    doing === "edit"
+      ? begun.set({ doing, body: body === "" ? n.body : body, terms: asTyped(n.terms) })
+      : doing
+        ? begun.set({ doing, body })
+        : begun.discard();
   useEffect(() => {
     if (picked) row.current?.scrollIntoView({ block: "nearest" });
   }, [picked]);
@@ -220,11 +214,17 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
       body: words,
       key,
       mentions: namedIn(words, partners),
+      terms: what === "edit" && begun.value?.terms ? termsFor(begun.value.terms, n.kind, !n.terms.onPackage) : null,
     });
     begun.discard();
     // Until the page has what came of it, its buttons do not press: a press that does nothing would be lost.
     await client.invalidateQueries({ queryKey: ["package", p.id] });
     row.current?.querySelector<HTMLElement>("button")?.focus();
+  });
+  const keeping = useAct(async () => {
+    await api.put(`/phrases/${newKey()}`, { words: n.body, isOffice: false });
+    await client.invalidateQueries({ queryKey: ["phrases"] });
+    tell("Kept with your wordings; it is offered when you type words of it.");
   });
   const busy = acting.isBusy;
   const act = (what: NoteAct, words?: string) => acting.run(what, words);
@@ -284,9 +284,9 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
             ))}
           </p>
         )}
-        {n.acts.map((a, i) => (
+        {actsTold(n).map((a, i) => (
           <p key={i} className="mt-1 text-soft">
-            {a.name.split(" ")[0]} <b className="font-semibold text-ink">{actWords[a.act] ?? a.act}</b>
+            {a.name.split(" ")[0]} <b className="font-semibold text-ink">{a.told}</b>
             {a.body && <span className="block whitespace-pre-wrap text-ink">{a.body}</span>}
           </p>
         ))}
@@ -334,6 +334,16 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
               Edit
             </Button>
           )}
+          {picked && !doing && p.may.write && n.body.length <= LONGEST_PHRASE && (
+            <Button
+              look="quiet"
+              disabled={keeping.isBusy}
+              title="Keeps these words among your wordings, to be offered while you type"
+              onClick={() => void keeping.run()}
+            >
+              Keep as a wording
+            </Button>
+          )}
           {may("reply") && !doing && (
             <Button look="quiet" onClick={() => setDoing("reply")}>
               Reply
@@ -356,8 +366,16 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
               people={partners}
               phrases={phrases}
               value={body}
-              onChange={(body) => begun.set({ doing, body })}
+              onChange={(body) => begun.set((was) => ({ ...was, doing, body }))}
             />
+            {doing === "edit" && begun.value?.terms && (
+              <TermsFields
+                kind={n.kind}
+                hasPlace
+                terms={begun.value.terms}
+                onChange={(terms) => begun.set({ doing, body, terms })}
+              />
+            )}
             <div className="mt-1 flex gap-2">
               <Button look="main" type="submit" disabled={busy}>
                 {verbs[doing] ?? (n.kind === "question" ? "Answer" : answers[doing as Answer])}
@@ -368,7 +386,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
             </div>
           </form>
         )}
-        <Fault>{acting.fault}</Fault>
+        <Fault>{acting.fault || keeping.fault}</Fault>
       </div>
     </article>
   );

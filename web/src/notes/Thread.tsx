@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { ListedNote } from "../api/types";
-import { actWords } from "./NotesPanel";
+import { actsTold } from "./acts";
 import { Clamped } from "../ui/Clamped";
 import { exactly } from "../ui/time";
 import { placeOf } from "./words";
@@ -28,8 +28,8 @@ export function Thread({ n }: { n: ListedNote }) {
         </p>
         <ol className="mt-2">
           <Said name={n.authorName} act={`asked ${n.originatorName}`} at={n.at} words={n.body} />
-          {n.acts.map((a, i) => (
-            <Said key={i} name={a.name} act={actWords[a.act] ?? a.act} at={a.at} words={a.body} />
+          {actsTold(n).map((a, i) => (
+            <Said key={i} name={a.name} act={a.told} at={a.at} words={a.body} />
           ))}
         </ol>
         <Link

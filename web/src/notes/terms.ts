@@ -1,4 +1,4 @@
-import type { NoteKind } from "../api/types";
+import type { NoteKind, NoteRow } from "../api/types";
 
 /** What a note says besides its words, as it is typed. */
 export type Terms = { urgent: boolean; due: string; tags: string; onPackage: boolean };
@@ -10,4 +10,11 @@ export const termsFor = (t: Terms, kind: NoteKind, hasPlace: boolean) => ({
   due: kind !== "remark" && t.due ? t.due : null,
   tags: t.tags.split(/[,;]/).filter((tag) => tag.trim()),
   onPackage: kind !== "request" && !hasPlace && t.onPackage,
+});
+
+/** As they are typed again. */
+export const asTyped = ({ urgent, due, tags, onPackage }: NoteRow["terms"]): Terms => ({
+  ...{ urgent, onPackage },
+  due: due ?? "",
+  tags: tags.join(", "),
 });

@@ -1,6 +1,7 @@
 import { memo, useLayoutEffect, useMemo, useRef } from "react";
 import type { Point, Shape } from "../api/types";
 import type { Alike } from "./alike";
+import { breadthOf, dashesOf } from "./pen";
 import { outlineOf, reachOf } from "./shapes";
 import type { Place } from "./sheet";
 
@@ -64,13 +65,13 @@ export const MarkBatch = memo(function MarkBatch({ alike, place, unit }: Props) 
     to.setTransform(sharp * scale, 0, 0, -sharp * scale, sharp * at.x, sharp * at.y);
     const colour = getComputedStyle(here).color;
     to.strokeStyle = to.fillStyle = colour;
-    [to.lineCap, to.lineJoin, to.lineWidth] = ["round", "round", 1.9 * unit];
-    to.setLineDash(alike.isCarried ? [5 * unit, 3 * unit] : []);
+    [to.lineCap, to.lineJoin, to.lineWidth] = ["round", "round", breadthOf(alike.pen) * unit];
+    to.setLineDash(dashesOf(alike.pen, alike.isCarried).map((d) => d * unit));
     for (const { line, least, most } of pieces) {
       const [a, b] = [place(least), place(most)];
       if (Math.max(a.x, b.x) < 0 || Math.min(a.x, b.x) > width || Math.max(a.y, b.y) < 0 || Math.min(a.y, b.y) > height)
         continue;
-      if (alike.fill !== "none") {
+      if (isInked || (alike.fill === "tint" && alike.pen.isTinted)) {
         to.globalAlpha = isInked ? 0.28 : 0.06;
         to.fill(line);
       }

@@ -1,6 +1,7 @@
 import { memo, useMemo } from "react";
 import type { Shape } from "../api/types";
 import { anchorOf, outlineOf } from "./shapes";
+import { breadthOf, dashesOf, usualPen, type Pen } from "./pen";
 import { LEADING } from "./shapes/words";
 
 type Props = {
@@ -11,6 +12,7 @@ type Props = {
   x: number;
   y: number;
   className: string;
+  pen?: Pen;
   /** What stands at the point it is about, such as the value of a dimension. */
   value?: string | null;
   isPicked?: boolean;
@@ -26,7 +28,7 @@ const VALUE = 13;
 
 /** A markup as lines in the window. While the sheet only moves, so do they; they are made anew when it is zoomed. */
 export const MarkPath = memo(function MarkPath(p: Props) {
-  const { shape, unit, value } = p;
+  const { shape, unit, value, pen = usualPen } = p;
   const { d, fill, words } = useMemo(() => {
     const { lines, fill, words } = outlineOf(shape, unit);
     const anchor = anchorOf(shape);
@@ -62,12 +64,12 @@ export const MarkPath = memo(function MarkPath(p: Props) {
       {d !== "" && (
         <path
           d={d}
-          fill={fill === "none" ? "none" : "currentColor"}
+          fill={fill === "none" || (fill === "tint" && !pen.isTinted) ? "none" : "currentColor"}
           fillOpacity={isInked ? 0.28 : 0.06}
-          strokeWidth={p.isPicked ? 3 : isInked ? 0 : 1.9}
+          strokeWidth={isInked ? (p.isPicked ? 3 : 0) : breadthOf(pen) + (p.isPicked ? 1.1 : 0)}
           strokeLinecap="round"
           strokeLinejoin="round"
-          strokeDasharray={p.isCarried ? "5 3" : undefined}
+          strokeDasharray={dashesOf(pen, p.isCarried === true).join(" ") || undefined}
         />
       )}
       {words?.lines.map((line, i) => (

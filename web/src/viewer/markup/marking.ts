@@ -15,6 +15,8 @@ export const markOf = (m: DrawnMarkup): Mark & { version: number } => ({
   note: m.note ?? null,
   zone: m.zone ?? null,
   mayChange: m.mayChange,
+  group: m.group,
+  rank: m.rank,
   version: m.version,
 });
 
@@ -84,6 +86,27 @@ export class Marking {
       marks.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, shape: to.get(mark.id)! } })),
       alike && [alike, ...marks.map((m) => m.id).sort()].join(" "),
     );
+  }
+
+  /** Puts markups above or beneath all others on their sheets. One gesture. */
+  order(ids: readonly string[], to: "above" | "beneath") {
+    const [all, own] = [this.store.all(), this.own(ids)];
+    const beyond = (leaf: number) => {
+      const ranks = all.filter((m) => m.leaf === leaf && !ids.includes(m.id)).map((m) => m.rank);
+      if (ranks.length === 0) return 0;
+      return to === "above" ? Math.max(...ranks) + 1 : Math.min(...ranks) - 1;
+    };
+    this.do(
+      own.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, rank: beyond(mark.leaf) } })),
+      `${to} ${[...ids].sort().join(" ")}`,
+    );
+  }
+
+  /** Makes markups one group, or of one no more. One gesture. */
+  group(ids: readonly string[], isGroup: boolean) {
+    const group = isGroup ? newKey() : null;
+    const own = this.own(ids).filter((mark) => isGroup || mark.group !== null);
+    this.do(own.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, group } })));
   }
 
   /** Puts markups on another overlay, as new ones: what was signed with stays what it was. One gesture. */

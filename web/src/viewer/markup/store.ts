@@ -11,6 +11,10 @@ export type Mark = {
   note: string | null;
   zone: string | null;
   mayChange: boolean;
+  /** Those of one group are picked and moved together. */
+  group: string | null;
+  /** What is of a higher rank lies above; 0 unless it was put there. */
+  rank: number;
 };
 
 /** What one markup was and is to be; null where it does not lie there. */
@@ -35,6 +39,8 @@ const isAsItWas = (was: Mark, mark: Mark, isSameVersion: boolean) =>
   was.mayChange === mark.mayChange &&
   was.overlay === mark.overlay &&
   was.note === mark.note &&
+  was.group === mark.group &&
+  was.rank === mark.rank &&
   was.zone === mark.zone;
 
 /** The markups of one draft: what the server says lies there, with what this page has changed since. */
@@ -49,7 +55,7 @@ export class MarkStore {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   };
-  /** All that lies on the draft, in the order it was drawn. */
+  /** All that lies on the draft, the lowest first: by rank, and in the order it was drawn. */
   readonly all = () => this.now;
   find = (id: string) => this.now.find((m) => m.id === id) ?? null;
   versionOf = (id: string) => this.versions.get(id) ?? 0;
@@ -114,6 +120,7 @@ export class MarkStore {
       else all.delete(id);
     }
     this.now = [...all.values()];
+    if (this.now.some((m) => m.rank !== 0)) this.now = [...this.now].sort((a, b) => a.rank - b.rank);
     for (const listener of this.listeners) listener();
   }
 }

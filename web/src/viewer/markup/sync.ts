@@ -120,6 +120,8 @@ export class MarkSync {
           shape: after.shape,
           note: after.note,
           version,
+          group: after.group,
+          rank: after.rank,
         }
       : { change: "erase", id, version };
   }

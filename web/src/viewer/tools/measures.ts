@@ -2,13 +2,13 @@ import type { Point, Shape } from "../../api/types";
 import { offsetTo } from "../shapes/dimension";
 import { path } from "./path";
 import { points } from "./points";
+import { LETTERS } from "../pen";
 import type { Seen, Tool } from "./tool";
-import { LETTERS } from "./words";
 
 /** By which scale it is measured, and how large its letters are. */
 const told = (at: Point, unit: number, seen: Seen) => ({
   factor: seen.factorAt?.(at) ?? null,
-  height: LETTERS * unit,
+  height: LETTERS.medium * unit,
 });
 
 /** Measures between two points, and keeps it: one, the other, and where the line with the value stands. */
@@ -41,7 +41,7 @@ export const coordinate: Tool = (_, event, seen) => {
 /** Measures an angle: its apex, then a point on each leg. */
 export const angle = points("angle", 3, ([apex, from, to], unit): Shape | null =>
   apex && from && to
-    ? { shape: "angle", apex, from, to, height: LETTERS * unit }
+    ? { shape: "angle", apex, from, to, height: LETTERS.medium * unit }
     : apex && from
       ? { shape: "line", from: apex, to: from }
       : null,

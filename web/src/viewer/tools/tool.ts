@@ -1,5 +1,6 @@
 import type { Point, Shape } from "../../api/types";
 import type { Mark } from "../markup/store";
+import { LETTERS } from "../pen";
 
 /** Where the hand is: on the sheet, and how many of its units a CSS pixel is. */
 export type At = {
@@ -31,6 +32,8 @@ export type Seen = {
   others?: readonly string[];
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
   factorAt?: (p: Point) => number | null;
+  /** How high letters are when they are written, in CSS pixels. */
+  letters?: number;
   /** What coordinates are counted from; left out for the file's own origin. */
   origin?: Point;
 };
@@ -83,6 +86,8 @@ export type Step = {
 
 /** A tool: what it does with what the hand does. Pure, so that it is driven by tests as by a hand. */
 export type Tool = (state: ToolState | null, event: ToolEvent, seen: Seen) => Step;
+
+export const lettersOf = ({ letters = LETTERS.medium }: Seen) => letters;
 
 /** Least movement that is not a press that trembles, in CSS pixels. */
 export const LEAST = 6;

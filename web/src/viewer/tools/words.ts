@@ -1,13 +1,10 @@
 import type { Shape } from "../../api/types";
-import { LEAST, type Seen, type Tool } from "./tool";
-
-/** How high letters are when they are written, in CSS pixels. */
-export const LETTERS = 11;
+import { LEAST, lettersOf, type Seen, type Tool } from "./tool";
 
 /** Words where the hand is pressed, or where the cross stands. */
-export const words: Tool = (_, event) =>
+export const words: Tool = (_, event, seen) =>
   event.does === "release" || event.does === "place"
-    ? { state: null, writes: { shape: "words", at: event.at, text: "", height: LETTERS * event.unit } }
+    ? { state: null, writes: { shape: "words", at: event.at, text: "", height: lettersOf(seen) * event.unit } }
     : event.does === "press"
       ? { state: { tool: "twoPoint", from: event.at } }
       : { state: null };
@@ -25,15 +22,15 @@ export const countedOf = (marks: Seen["marks"]): { sum: number; last: number } =
 };
 
 /** Counts: a number at each press, until another tool is taken. */
-export const count: Tool = (_, event, { marks }) => {
+export const count: Tool = (_, event, seen) => {
   if (event.does === "press") return { state: { tool: "twoPoint", from: event.at } };
   if (event.does !== "release" && event.does !== "place") return { state: null };
-  const number = countedOf(marks).last + 1;
-  return { state: null, drawn: { shape: "count", at: event.at, number, height: LETTERS * event.unit } };
+  const number = countedOf(seen.marks).last + 1;
+  return { state: null, drawn: { shape: "count", at: event.at, number, height: lettersOf(seen) * event.unit } };
 };
 
 /** From what it points at to where its words stand. */
-export const leader: Tool = (held, event) => {
+export const leader: Tool = (held, event, seen) => {
   const tip = held?.tool === "twoPoint" ? held.from : null;
   switch (event.does) {
     case "press":
@@ -49,7 +46,7 @@ export const leader: Tool = (held, event) => {
       const isFar = tip && Math.hypot(at.x - tip.x, at.y - tip.y) > LEAST * unit;
       // Pressed and let go of at one place: the words stand where it is pressed next.
       if (!isFar) return { state: { tool: "twoPoint", from: tip ?? at } };
-      return { state: null, writes: { shape: "leader", from: at, to: tip, text: "", height: LETTERS * unit } };
+      return { state: null, writes: { shape: "leader", from: at, to: tip, text: "", height: lettersOf(seen) * unit } };
     }
     default:
       return { state: null };

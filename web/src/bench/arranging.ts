@@ -1,0 +1,52 @@
+import type { Marking } from "../viewer/markup/marking";
+import { turned } from "../viewer/shapes/turning";
+
+/** A way to arrange what is picked, as the toolbar, the keys and the list of commands offer it. */
+export type ArrangingName = "above" | "beneath" | "left" | "right" | "group" | "ungroup";
+
+/** What each does; null where it cannot be done with what is picked. */
+export type Arranging = { readonly [Name in ArrangingName]: (() => void) | null };
+
+export const arrangings: {
+  readonly [Name in ArrangingName]: { words: string; key: string; ctrl?: true; shift?: boolean };
+} = {
+  above: { words: "Above all others", key: "PageUp" },
+  beneath: { words: "Beneath all others", key: "PageDown" },
+  left: { words: "Turn to the left", key: "[" },
+  right: { words: "Turn to the right", key: "]" },
+  group: { words: "Make one group", key: "g", ctrl: true, shift: false },
+  ungroup: { words: "Part the group", key: "g", ctrl: true, shift: true },
+};
+
+/**
+ * How what is picked can be arranged.
+ * @param own what is picked of one's own
+ */
+export function arrangingOf(
+  marking: Marking,
+  own: readonly string[],
+  onPick: (ids: readonly string[]) => void,
+): Arranging {
+  const marks = own.flatMap((id) => marking.store.find(id) ?? []);
+  const turn = (to: "left" | "right") => {
+    const shapes = marks.flatMap(({ id, shape }) => {
+      const now = turned(shape, to);
+      return now ? { id, shape: now } : [];
+    });
+    return shapes.length > 0 ? () => marking.reshapeAll(shapes, "turned by key") : null;
+  };
+  const isGroup = marks.length > 0 && marks.every((m) => m.group !== null && m.group === marks[0]!.group);
+  return {
+    above: marks.length > 0 ? () => marking.order(own, "above") : null,
+    beneath: marks.length > 0 ? () => marking.order(own, "beneath") : null,
+    left: turn("left"),
+    right: turn("right"),
+    group: marks.length > 1 && !isGroup ? () => marking.group(own, true) : null,
+    ungroup: marks.some((m) => m.group !== null)
+      ? () => {
+          marking.group(own, false);
+          onPick(own);
+        }
+      : null,
+  };
+}
