@@ -9,7 +9,8 @@ using Froe.Formats.Texts;
 namespace Froe.Formats;
 
 /// <summary>A leaf that was read, with what makes its forms.</summary>
-public sealed record ReadLeaf(Leaf Leaf, IReadOnlyList<ReadForm> Forms);
+/// <param name="Fineness">What its forms showed of a sheet's fineness (<see cref="SheetFrame"/>), once they are made; null where it is in the leaf, or there is none.</param>
+public sealed record ReadLeaf(Leaf Leaf, IReadOnlyList<ReadForm> Forms, Func<double?>? Fineness = null);
 
 /// <summary>A form of a leaf.</summary>
 /// <param name="Name">One of <see cref="LeafForms"/>.</param>

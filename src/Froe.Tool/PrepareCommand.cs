@@ -22,7 +22,7 @@ internal static class PrepareCommand
         if (content is null) return Refuse(fault!.ToString());
         try
         {
-            var leaves = content.Leaves.Select(leaf => WithPatches(new PreparedLeaf(leaf.Leaf, [.. leaf.Forms.Select(form => Write(leaf.Leaf, form, folder))]), folder)).ToList();
+            var leaves = content.Leaves.Select(leaf => WithPatches(Prepared(leaf, folder), folder)).ToList();
             File.WriteAllText(Path.Combine(folder, PreparedDraft.FileName), JsonSerializer.Serialize(new PreparedDraft(reader.Name, reader.Version, leaves, content.Report() with { TitleBlock = Block(leaves, folder) }), Act.Json));
             return 0;
         }
@@ -30,6 +30,12 @@ internal static class PrepareCommand
         {
             return Refuse(e.Message);
         }
+    }
+
+    private static PreparedLeaf Prepared(ReadLeaf read, string folder)
+    {
+        var forms = read.Forms.Select(form => Write(read.Leaf, form, folder)).ToList();
+        return new PreparedLeaf(read is { Fineness: { } fineness, Leaf.Frame: SheetFrame frame } ? read.Leaf with { Frame = frame with { Fineness = fineness() } } : read.Leaf, forms);
     }
 
     /// <summary>What the first sheet's title block says, from the words that were just written.</summary>

@@ -83,7 +83,7 @@ internal static class ReadCommand
     {
         try
         {
-            foreach (var (leaf, forms) in content.Leaves)
+            foreach (var (leaf, forms, _) in content.Leaves)
             {
                 if (forms.FirstOrDefault(f => f.Name == LeafForms.Picture) is not { } picture) continue;
                 using var bytes = new MemoryStream();

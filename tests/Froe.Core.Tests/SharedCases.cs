@@ -131,19 +131,21 @@ public class SharedCases
         }
     }
 
-    private sealed record MeasureCase(string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, string? Words);
+    private sealed record MeasureCase(string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, double? Fineness, string? Words);
 
     /// <summary>A kept measure says on the page what it says here (FROE_WRITE_CASES=1 writes the cases anew).</summary>
     [Fact]
     public void MeasuresAreSaidAlike()
     {
         SheetScale[] fifty = [new(50)], regions = [new(2, new Extents(0, 0, 100, 100)), new(50)];
-        (string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales)[] measures =
+        (string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales)[] exact =
         [
             ("a length by the scale it was measured with", new Dimension(new(10, 10), new(60, 10), 12, 50, "", 3.5), LengthUnit.Millimetre, fifty),
             ("a length with what is asked for", new Dimension(new(10, 10), new(60, 10), 12, 50, "2510 ±2", 3.5), LengthUnit.Millimetre, fifty),
             .. new[] { "2500 ±0.5", "Ø 2499 +1/0", "2500 +0,2/-0,1", "2490 +2 -1", "max 2499.5", "≥ 2500", "2501 min.", "2500 h9", "R2500 −3/−1", "2500mm +/- 1 mm", "0.5 ±.1" }
                 .Select(w => ($"a length within bounds or not: {w}", (Shape)new Dimension(new(10, 10), new(60, 10), 12, 50, w, 3.5), LengthUnit.Millimetre, fifty)),
+            .. new[] { "62 H7", "Ø62h6", "62 g6", "62 JS9", "62 K8", "62 P7", "62 N9", "62 m6", "62 H99", "62 H4", "62 K9" }
+                .Select(w => ($"a length within the limits of its class or not: {w}", (Shape)new Dimension(new(10, 10), new(72.02, 10), 12, 1, w, 3.5), LengthUnit.Millimetre, new SheetScale[] { new(1) })),
             ("bounds without a scale", new Dimension(new(10, 10), new(60, 10), 12, null, "40 ±1", 3.5), LengthUnit.Millimetre, []),
             ("a length whose scale is another now", new Dimension(new(10, 10), new(60, 10), 12, 20, "", 3.5), LengthUnit.Millimetre, fifty),
             ("a length without a scale", new Dimension(new(0, 0), new(1.0 / 3, 0), 0, null, "", 3.5), LengthUnit.Inch, []),
@@ -161,7 +163,19 @@ public class SharedCases
             ("where a point lies, without a scale", new Coordinate(new(10, 10), new(0, 0), null, 3.5), LengthUnit.Millimetre, []),
             ("a box measures nothing", new Box(new(0, 0), new(1, 1)), LengthUnit.Millimetre, fifty),
         ];
-        var now = measures.Select(m => new MeasureCase(m.Says, m.Shape, m.Unit, m.Scales, Measured.Words(m.Shape, m.Scales, m.Unit))).ToArray();
+        (string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, double? Fineness)[] measures =
+        [
+            .. exact.Select(m => (m.Says, m.Shape, m.Unit, m.Scales, (double?)null)),
+            ("a length on a scan of 300 dots an inch", new Dimension(new(10, 10), new(60.1234, 10), 12, 10, "501 ±1", 3.5), LengthUnit.Millimetre, [new(10)], 25.4 / 300),
+            ("a length on a page whose numbers have two digits", new Dimension(new(10, 10), new(60.1234, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, [new(1)], 0.02),
+            ("a length on a page that is finer than it is said", new Dimension(new(10, 10), new(60.1234, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, [new(1)], 0.0005),
+            ("a length on a scan of no known size", new Dimension(new(0, 0), new(100.4, 0), 0, null, "", 3.5), LengthUnit.Unknown, [], 1),
+            ("a length on a coarse scan, its scale said anew", new Dimension(new(0, 0), new(100.4, 0), 0, 20, "", 3.5), LengthUnit.Millimetre, fifty, 0.254),
+            ("a circle on a scan", new Radius(new(10, 10), new(40, 50), 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847),
+            ("a path on a scan: each of its sides may be off", new PathLength([new(0, 0), new(3, 4), new(3, 14)], 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847),
+            ("where a point lies on a scan", new Coordinate(new(10, 10), new(60.5, 12.25), 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847),
+        ];
+        var now = measures.Select(m => new MeasureCase(m.Says, m.Shape, m.Unit, m.Scales, m.Fineness, Measured.Words(m.Shape, m.Scales, m.Unit, m.Fineness))).ToArray();
         var file = Path.Combine(Folder, "measures.json");
         if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
         Assert.Equal(JsonSerializer.Deserialize<MeasureCase[]>(File.ReadAllText(file), Json)!.Select(c => (c.Says, c.Words)), now.Select(c => (c.Says, c.Words)));

@@ -155,6 +155,20 @@ public class DxfWordsTables
     }
 
     [Fact]
+    public void ADimensionInABlockIsFoundWhereTheBlockIsInserted()
+    {
+        const string Dimension = "0 DIMENSION\n8 0\n3 D\n70 0\n1 31\n11 7\n21 8\n10 30\n20 20\n13 0\n23 0\n14 30\n24 5\n50 0";
+        var blocks = $"0 BLOCK\n2 PART\n10 1\n20 2\n{Dimension}\n0 ENDBLK\n0 BLOCK\n2 GROUP\n10 0\n20 0\n0 INSERT\n8 0\n2 PART\n10 10\n20 0\n41 2\n42 2\n0 ENDBLK";
+        // Turned by a quarter about (100, 50): what lay at (10 + 2·6, 2·6) lies at (100 − 12, 50 + 22).
+        var found = Assert.Single(TypedOver(FileOf("0 INSERT\n8 0\n2 GROUP\n10 100\n20 50\n50 90", tables: Style, blocks: blocks), "Model"));
+        Assert.Equal(("31", 30.0, 88.0, 72.0, 8.0), (found.Words, Math.Round(found.Measured, 6), Math.Round(found.At.X, 6), Math.Round(found.At.Y, 6), Math.Round(found.Height, 6)));
+        // A block that nobody inserts is on no sheet; one that holds itself comes to an end.
+        Assert.Empty(TypedOver(FileOf("0 LINE\n8 0\n10 0\n20 0\n11 1\n21 0", tables: Style, blocks: blocks), "Model"));
+        var loop = $"0 BLOCK\n2 L\n10 0\n20 0\n{Dimension}\n0 INSERT\n8 0\n2 L\n10 1\n20 0\n0 INSERT\n8 0\n2 L\n10 0\n20 1\n0 ENDBLK";
+        Assert.NotEmpty(TypedOver(FileOf("0 INSERT\n8 0\n2 L\n10 0\n20 0", tables: Style, blocks: loop), "Model"));
+    }
+
+    [Fact]
     public void ATextOfOneBlankKeepsADimensionWithoutWords()
     {
         var file = System.Text.Encoding.Latin1.GetString(FileOf("0 DIMENSION\n8 0\n3 D\n70 1\n1 BLANK\n10 0\n20 10\n13 0\n23 0\n14 30\n24 0", tables: Style)).Replace("BLANK", " ", StringComparison.Ordinal);

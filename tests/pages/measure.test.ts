@@ -73,9 +73,16 @@ test("what is kept of a sheet is told by the scale that holds now; an angle has 
 
 test("what is kept is said as the server says it", () => {
   const file = new URL("../cases/measures.json", import.meta.url);
-  type Case = { says: string; shape: Shape; unit: string; scales: Leaf["scales"]; words: string | null };
-  for (const { says, shape, unit, scales, words } of JSON.parse(readFileSync(file, "utf8")) as Case[]) {
-    const frame = { kind: "sheet", unit, extents: { minX: 0, minY: 0, maxX: 1, maxY: 1 } };
+  type Case = {
+    says: string;
+    shape: Shape;
+    unit: string;
+    scales: Leaf["scales"];
+    fineness: number | null;
+    words: string | null;
+  };
+  for (const { says, shape, unit, scales, fineness, words } of JSON.parse(readFileSync(file, "utf8")) as Case[]) {
+    const frame = { kind: "sheet", unit, extents: { minX: 0, minY: 0, maxX: 1, maxY: 1 }, fineness };
     const leaf = { position: 0, name: "Sheet", frame, scales } as unknown as Leaf;
     assert.deepEqual([says, valueOn(leaf)(shape)], [says, words]);
   }

@@ -25,7 +25,8 @@ public abstract record Frame;
 /// <param name="Scales">How large things are that are drawn on it, where the file says so, the smallest area first; null where it does not.</param>
 /// <param name="Patches">How many patches of it hold something (<see cref="PatchGrid"/>); null where that was not told when it was prepared.</param>
 /// <param name="Pictures">Pictures that lie on it and are files of their own; null where there are none.</param>
-public sealed record SheetFrame(LengthUnit Unit, Extents Extents, Surface Surface = Surface.Strokes, IReadOnlyList<SheetScale>? Scales = null, int? Patches = null, IReadOnlyList<PlacedPicture>? Pictures = null) : Frame;
+/// <param name="Fineness">What lies closer together is not told apart on it, in its units: a pixel of a picture, a step of a page's numbers; null where the file states true coordinates.</param>
+public sealed record SheetFrame(LengthUnit Unit, Extents Extents, Surface Surface = Surface.Strokes, IReadOnlyList<SheetScale>? Scales = null, int? Patches = null, IReadOnlyList<PlacedPicture>? Pictures = null, double? Fineness = null) : Frame;
 
 /// <summary>A table's cells: x counts columns from the left and y rows from the top, both from 0.</summary>
 /// <param name="Rows">How many rows it has, up to the last that holds something.</param>

@@ -13,22 +13,24 @@ public static class Measured
     /// <param name="shape">The shape.</param>
     /// <param name="scales">How large things are on its sheet now, the smallest area first.</param>
     /// <param name="unit">The sheet's.</param>
-    public static string? Words(Shape shape, IEnumerable<SheetScale> scales, LengthUnit unit)
+    /// <param name="fineness">What is told apart on it at the least, in its units; null where its coordinates are true.</param>
+    public static string? Words(Shape shape, IEnumerable<SheetScale> scales, LengthUnit unit, double? fineness = null)
     {
+        string Length(double length, double? factor, double share = 1) => Measured.Length(length, factor, unit, fineness * share);
         double? At(PointXY p) => scales.FirstOrDefault(s => s.Area is not { } a || (p.X >= a.MinX && p.X <= a.MaxX && p.Y >= a.MinY && p.Y <= a.MaxY))?.Millimetres;
         switch (shape)
         {
             case Dimension d:
                 var now = At(d.From);
-                var value = Length(d.Length, now, unit);
-                var was = IsSame(d.Factor, now) ? "" : $" (was {Length(d.Length, d.Factor, unit)})";
+                var value = Length(d.Length, now);
+                var was = IsSame(d.Factor, now) ? "" : $" (was {Length(d.Length, d.Factor)})";
                 return value + was + (d.Wanted.Length > 0 ? $" → {d.Wanted}{Checked(d.Length, now, d.Wanted)}" : "");
-            case Area a: return Anew(factor => $"{Size(a.Size, factor, unit)}, around {Length(a.Around(), factor, unit)}", a.Factor, At(a.Points[0]));
+            case Area a: return Anew(factor => $"{Size(a.Size, factor, unit)}, around {Measured.Length(a.Around(), factor, unit, null)}", a.Factor, At(a.Points[0]));
             case Radius r:
                 var length = Math.Sqrt(((r.To.X - r.From.X) * (r.To.X - r.From.X)) + ((r.To.Y - r.From.Y) * (r.To.Y - r.From.Y)));
-                return Anew(factor => $"R {Length(length, factor, unit)}, Ø {Length(2 * length, factor, unit)}", r.Factor, At(r.From));
-            case PathLength p: return Anew(factor => $"{Length(p.Along(), factor, unit)} along", p.Factor, At(p.Points[0]));
-            case Coordinate c: return Anew(factor => $"x {Length(c.At.X - c.Origin.X, factor, unit).Split(' ')[0]}, y {Length(c.At.Y - c.Origin.Y, factor, unit)}", c.Factor, At(c.At));
+                return Anew(factor => $"R {Length(length, factor)}, Ø {Length(2 * length, factor, 2)}", r.Factor, At(r.From));
+            case PathLength p: return Anew(factor => $"{Length(p.Along(), factor, p.Points.Length - 1)} along", p.Factor, At(p.Points[0]));
+            case Coordinate c: return Anew(factor => $"x {Length(c.At.X - c.Origin.X, factor).Split(' ')[0]}, y {Length(c.At.Y - c.Origin.Y, factor)}", c.Factor, At(c.At));
             case Angle a: return $"{Plain(Math.Abs(a.Turn) * 180 / Math.PI, 2)}°";
             default: return null;
         }
@@ -41,8 +43,24 @@ public static class Measured
 
     private static bool IsSame(double? a, double? b) => a is null || b is null ? a == b : Math.Abs((b.Value / a.Value) - 1) <= Same;
 
-    private static string Length(double length, double? factor, LengthUnit unit) =>
-        factor is { } f ? $"{Plain(length * f, Digits(Math.Abs(length * f)))} mm" : Short(unit) is { } name ? $"{Plain(length, Digits(Math.Abs(length)))} {name} on paper" : $"{Plain(length, 3)} units";
+    /// <summary>A length: no more exactly than what it lies on is, with how far it may be off.</summary>
+    /// <param name="off">How far, in units of the sheet; null where its coordinates are true.</param>
+    private static string Length(double length, double? factor, LengthUnit unit, double? off)
+    {
+        var (value, by) = factor is { } f ? (length * f, off * f) : (length, off);
+        var digits = Short(unit) is null && factor is null ? 3 : Digits(Math.Abs(value));
+        var about = "";
+        if (by is { } within && within > 0)
+        {
+            var fine = DigitsOf(within);
+            // What is stated more exactly than it is rounded to needs no word.
+            if (fine <= digits) (digits, about) = (fine, $" ±{Plain(Math.Max(within, Math.Pow(10, -fine)), fine)}");
+        }
+        return Plain(value, digits) + (factor is not null ? $" mm{about}" : Short(unit) is { } name ? $" {name}{about} on paper" : $" units{about}");
+    }
+
+    /// <summary>Digits behind the point of the first figure of a number: none from 1 on.</summary>
+    private static int DigitsOf(double small) => small >= 1 ? 0 : small >= 0.1 ? 1 : small >= 0.01 ? 2 : 3;
 
     private static string Size(double size, double? factor, LengthUnit unit)
     {

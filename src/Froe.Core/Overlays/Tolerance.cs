@@ -8,7 +8,7 @@ namespace Froe.Core.Overlays;
 /// <param name="Most">The most it may be, in millimetres; null for no bound.</param>
 public sealed partial record Tolerance(double? Least, double? Most)
 {
-    /// <summary>Reads “40 ±0.1”, “Ø 40 +0.2/-0.1”, “40 +0.2/0”, “max 40”, “≥ 40” and the like, with a comma or a point; null for what states no bounds.</summary>
+    /// <summary>Reads “40 ±0.1”, “Ø 40 +0.2/-0.1”, “40 +0.2/0”, “max 40”, “≥ 40”, “Ø 40 H7” and the like, with a comma or a point; null for what states no bounds.</summary>
     public static Tolerance? Read(string text)
     {
         ArgumentNullException.ThrowIfNull(text);
@@ -26,6 +26,8 @@ public sealed partial record Tolerance(double? Least, double? Most)
         var (before, behind) = (BoundBefore().Match(plain), BoundBehind().Match(plain));
         if (before.Success) return Bound(before.Groups[1].Value, Number(before, 2));
         if (behind.Success) return Bound(behind.Groups[2].Value, Number(behind, 1));
+        if (Class().Match(plain) is { Success: true } fit && Fit.Limits(Number(fit, 1), fit.Groups[2].Value, int.Parse(fit.Groups[3].Value, CultureInfo.InvariantCulture)) is var (lower, upper))
+            return new(Number(fit, 1) + lower, Number(fit, 1) + upper);
         return null;
     }
 
@@ -48,6 +50,9 @@ public sealed partial record Tolerance(double? Least, double? Most)
 
     [GeneratedRegex(@"^[ØR⌀]? ?([0-9]+(?:\.[0-9]+)?) ?(?:mm)? ?([+-] ?[0-9]*\.?[0-9]+|0) ?[/ ] ?([+-] ?[0-9]*\.?[0-9]+|0) ?(?:mm)?$")]
     private static partial Regex Uneven();
+
+    [GeneratedRegex(@"^[ØR⌀]? ?([0-9]+(?:\.[0-9]+)?) ?(?:mm)? ?(JS|js|[D-HKMNPd-hkmnp]) ?([0-9]{1,2})$")]
+    private static partial Regex Class();
 
     [GeneratedRegex(@"^(max\.?|min\.?|≤|≥) ?[ØR⌀]? ?([0-9]+(?:\.[0-9]+)?) ?(?:mm)?$", RegexOptions.IgnoreCase)]
     private static partial Regex BoundBefore();

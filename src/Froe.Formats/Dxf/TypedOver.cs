@@ -11,12 +11,39 @@ internal sealed class TypedOver(DxfTables tables, DxfText text, int most)
 {
     private const double Degree = Math.PI / 180;
 
+    /// <summary>Insertions that are followed, in all and one within another: files are made that multiply them without end.</summary>
+    private const int MostInserts = 50_000, MostDepth = 16;
+
+    private int inserts;
+
     public List<TypedWords> Found { get; } = [];
 
     /// <param name="block">The block of the paper sheet it lies on; null for the model.</param>
-    public void Take(Record e, string? block)
+    public void Take(Record e, string? block) => Take(e, block, Affine.Identity, 0);
+
+    private void Take(Record e, string? sheet, in Affine map, int depth)
     {
-        if (e.Type != "DIMENSION" || Found.Count >= most) return;
+        if (Found.Count >= most) return;
+        if (e.Type == "INSERT") Follow(e, sheet, map, depth);
+        else if (e.Type == "DIMENSION") Dimension(e, sheet, map);
+    }
+
+    /// <summary>What is dimensioned in a block is dimensioned where that is inserted; it states what it measures in the block's own units.</summary>
+    private void Follow(Record e, string? sheet, in Affine map, int depth)
+    {
+        if (depth >= MostDepth || !tables.Blocks.TryGetValue(text.Decode(e.GetText(2)), out var block) || !block.Entities.Any(b => b.Type is "INSERT" or "DIMENSION")) return;
+        if (++inserts > MostInserts) return;
+        // An array of a block says the same of each; the first stands for all.
+        var (sin, cos) = Math.SinCos(e.Get(50) * Degree);
+        double sx = e.Get(41, 1), sy = e.Get(42, 1), sz = e.Get(43, 1);
+        var ocs = e.Has(210) ? map.After(Affine.FromExtrusion(new(e.Get(210), e.Get(220), e.Get(230, 1)))) : map;
+        var inside = ocs.After(new Affine(new(cos * sx, sin * sx, 0), new(-sin * sy, cos * sy, 0), new(0, 0, sz), e.Point(10)));
+        inside = inside with { O = inside.O - inside.ApplyVector(block.Base) };
+        foreach (var entity in block.Entities) Take(entity, sheet, inside, depth + 1);
+    }
+
+    private void Dimension(Record e, string? block, in Affine map)
+    {
         var stated = text.Decode(e.GetText(1));
         // <> stands for the value; one blank says that there shall be no words.
         if (string.IsNullOrWhiteSpace(stated) || stated.Contains("<>", StringComparison.Ordinal)) return;
@@ -25,8 +52,11 @@ internal sealed class TypedOver(DxfTables tables, DxfText text, int most)
         var words = string.Join(" ", FormattedText.Read(stated, style.Text).SelectMany(p => p.Pieces).Select(p => p.Below is null ? p.Words : $"{p.Words}/{p.Below}")).Trim();
         // What lengths are multiplied by counts on paper only where it is less than nothing.
         var factor = style.Factor > 0 || block is not null ? Math.Abs(style.Factor) : 1;
-        var at = Middle(e);
-        if (words.Length > 0 && double.IsFinite(at.X) && double.IsFinite(at.Y)) Found.Add(new TypedWords(block, at, style.Text, words.Length <= 200 ? words : words[..200], isAngle ? measured : measured * factor, isAngle));
+        var middle = Middle(e);
+        var there = map.Apply(new(middle.X, middle.Y, 0));
+        var at = new PointXY(there.X, there.Y);
+        var height = style.Text * Math.Sqrt(Math.Abs((map.X.X * map.Y.Y) - (map.X.Y * map.Y.X)));
+        if (words.Length > 0 && double.IsFinite(at.X) && double.IsFinite(at.Y)) Found.Add(new TypedWords(block, at, height, words.Length <= 200 ? words : words[..200], isAngle ? measured : measured * factor, isAngle));
     }
 
     /// <summary>The middle of its words; where the file does not say, that of its line.</summary>

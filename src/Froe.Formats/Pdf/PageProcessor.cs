@@ -42,12 +42,17 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
 
     private readonly Extents paper;
 
+    /// <summary>The share of a page from which on a picture on it is what the page shows.</summary>
+    private const double MostOfAPage = 0.4;
+
+    private double? pixel;
+
     /// <inheritdoc/>
     public override ReadPage Process(int pageNumberCurrent, IReadOnlyList<IGraphicsStateOperation> operations)
     {
         ProcessOperations(operations);
         EndRun();
-        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly);
+        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, pixel);
     }
 
     private void OnlyInPicture(string what) => pictureOnly[what] = pictureOnly.GetValueOrDefault(what) + 1;
@@ -115,7 +120,18 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
     }
 
     /// <inheritdoc/>
-    protected override void RenderXObjectImage(XObjectContentRecord xObjectContentRecord) => Image();
+    protected override void RenderXObjectImage(XObjectContentRecord xObjectContentRecord)
+    {
+        Image();
+        var told = xObjectContentRecord.Stream.StreamDictionary;
+        if (!told.TryGet(NameToken.Width, PdfScanner, out NumericToken? width) || !told.TryGet(NameToken.Height, PdfScanner, out NumericToken? height) || width.Int <= 0 || height.Int <= 0) return;
+        // A picture covers the unit square of its space (8.9.5).
+        var m = CurrentTransformationMatrix;
+        double across = Math.Sqrt((m.A * m.A) + (m.B * m.B)) * bounds.Millimetres, up = Math.Sqrt((m.C * m.C) + (m.D * m.D)) * bounds.Millimetres;
+        if (!(across * up >= paper.Width * paper.Height * MostOfAPage)) return;
+        var size = Math.Max(across / width.Int, up / height.Int);
+        if (size > 0 && double.IsFinite(size)) pixel = Math.Min(pixel ?? size, size);
+    }
 
     /// <inheritdoc/>
     protected override void RenderInlineImage(InlineImage inlineImage) => Image();

@@ -17,7 +17,8 @@ namespace Froe.Formats.Pdf;
 /// <param name="Sheet">The geometry.</param>
 /// <param name="Words">All that is written, also what is not to be seen.</param>
 /// <param name="PictureOnly">What only the picture shows, counted by kind.</param>
-internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly);
+/// <param name="Pixel">How large a pixel of the picture is that covers most of it, in millimetres of paper; null where none does.</param>
+internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly, double? Pixel);
 
 /// <summary>Hands a page's operators to a <see cref="PageProcessor"/>.</summary>
 internal sealed class PageReading(IPdfTokenScanner scanner, IResourceStore resources, ILookupFilterProvider filters, IPageContentParser parser, ParsingOptions options)

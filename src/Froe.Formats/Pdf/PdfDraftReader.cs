@@ -12,8 +12,8 @@ internal sealed class PdfDraftReader : IReader
 
     public string Name => "pdf";
 
-    // 2: scales.
-    public int Version => 4;
+    // 2: scales. 5: how fine a page is.
+    public int Version => 5;
 
     public string Words => "PDF";
 
@@ -53,7 +53,8 @@ internal sealed class PdfDraftReader : IReader
             new ReadForm(LeafForms.Facts, "application/json", to => JsonSerializer.Serialize(to, pages.Facts(page, isDerived), FormJson.Options)),
             new ReadForm(LeafForms.Picture, "image/webp", to => to.Write(pages.Picture(page, PictureSize))),
             new ReadForm(LeafForms.Small, "image/webp", to => to.Write(pages.Picture(page, SmallSize))),
-        ]);
+        ],
+        () => pages.Fineness(page));
 
     internal static ReaderReport Report(PdfPages pages, long bytes, TimeSpan time) => new(
         "PDF", pages.Version, Encoding(pages), bytes, Math.Round(time.TotalSeconds, 3), [.. Enumerable.Range(0, pages.Count).Select(pages.Report)],

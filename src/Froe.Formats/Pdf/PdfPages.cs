@@ -110,6 +110,9 @@ internal sealed class PdfPages
     /// <summary>What a page's operators draw; an empty sheet where that could not be read.</summary>
     public Sheet Geometry(int page) => Read(page)?.Sheet ?? Empty(page);
 
+    /// <summary>What is told apart on a page at the least, in millimetres of paper: a pixel of the picture that it shows, or a step of its numbers; null where neither is known.</summary>
+    public double? Fineness(int page) => Read(page) is { } read ? read.Pixel ?? Core.Drawing.Fineness.Of(read.Sheet) : null;
+
     /// <summary>What is written on it.</summary>
     public IReadOnlyList<WrittenRun> Words(int page) => Read(page)?.Words ?? [];
 

@@ -54,7 +54,7 @@ internal sealed class PictureDraftReader : IReader
     }
 
     private static ReadLeaf OneLeaf(Page page, int position) => new(
-        new Leaf(position, $"Sheet {position + 1}", new SheetFrame(Unit(page.Source.Facts), Extents(page.Source.Facts), Surface.Tiles)),
+        new Leaf(position, $"Sheet {position + 1}", new SheetFrame(Unit(page.Source.Facts), Extents(page.Source.Facts), Surface.Tiles, Fineness: Pixel(page.Source.Facts))),
         [
             new ReadForm(LeafForms.Tiles, TilePack.MediaType, page.WriteTiles),
             new ReadForm(LeafForms.Picture, "image/webp", to => to.Write(page.Picture(PictureSize))),
@@ -63,6 +63,8 @@ internal sealed class PictureDraftReader : IReader
 
     /// <summary>Millimetres of paper where the file says how large it is; otherwise points, until somebody says.</summary>
     private static LengthUnit Unit(RasterFacts facts) => facts.Resolution is null ? LengthUnit.Unknown : LengthUnit.Millimetre;
+
+    private static double Pixel(RasterFacts facts) => facts.Resolution is var (across, down) ? Inch / Math.Min(across, down) : 1;
 
     private static Extents Extents(RasterFacts facts) => facts.Resolution is var (across, down)
         ? new Extents(0, 0, facts.Width / across * Inch, facts.Height / down * Inch)

@@ -5781,6 +5781,11 @@ export interface components {
             patches?: null | number;
             /** @description Pictures that lie on it and are files of their own; null where there are none. */
             pictures?: null | components["schemas"]["PlacedPicture"][];
+            /**
+             * Format: double
+             * @description What lies closer together is not told apart on it, in its units: a pixel of a picture, a step of a page's numbers; null where the file states true coordinates.
+             */
+            fineness?: null | number;
         };
         /** @description A table's cells: x counts columns from the left and y rows from the top, both from 0. */
         FrameTableFrame: {

@@ -29,24 +29,35 @@ function secondWords(millimetres: number, second: SecondUnit | null): string {
   return ` (${plain(value, digits)} ${short[second]})`;
 }
 
+/** Digits behind the point of the first figure of a number: none from 1 on. */
+const firstDigit = (small: number) => (small >= 1 ? 0 : small >= 0.1 ? 1 : small >= 0.01 ? 2 : 3);
+
 /**
- * A length off a sheet in words.
+ * A length off a sheet in words: no more exactly than what it lies on is, with how far it may be off.
  * @param length in the sheet's units
  * @param factor true millimetres in such a unit; null where the scale is not known and the length is told as it is on paper
  * @param unit the sheet's
  * @param second what a known length is told in as well
+ * @param off how far it may be off, in the sheet's units; null where its coordinates are true
  */
 export function lengthWords(
   length: number,
   factor: number | null,
   unit: string,
   second: SecondUnit | null = null,
+  off: number | null = null,
 ): string {
-  if (factor !== null)
-    return `${plain(length * factor, digitsOf(Math.abs(length * factor)))} mm${secondWords(length * factor, second)}`;
-  return short[unit]
-    ? `${plain(length, digitsOf(Math.abs(length)))} ${short[unit]} on paper`
-    : `${plain(length, 3)} units`;
+  const [value, by] = [length * (factor ?? 1), off === null ? 0 : off * (factor ?? 1)];
+  let digits = !short[unit] && factor === null ? 3 : digitsOf(Math.abs(value));
+  let about = "";
+  // What is stated more exactly than it is rounded to needs no word.
+  if (by > 0 && firstDigit(by) <= digits) {
+    digits = firstDigit(by);
+    about = ` ±${plain(Math.max(by, 10 ** -digits), digits)}`;
+  }
+  const words = plain(value, digits);
+  if (factor !== null) return `${words} mm${about}${secondWords(value, second)}`;
+  return short[unit] ? `${words} ${short[unit]}${about} on paper` : `${words} units${about}`;
 }
 
 /** An area off a sheet in words, as lengths are told; above a square metre in those. */
@@ -69,9 +80,10 @@ export function dimensionWords(
   now: number | null,
   unit: string,
   second: SecondUnit | null = null,
+  off: number | null = null,
 ): string {
-  const value = lengthWords(length, now, unit, second);
-  const was = isSame(factor, now) ? "" : `(was ${lengthWords(length, factor, unit)})`;
+  const value = lengthWords(length, now, unit, second, off);
+  const was = isSame(factor, now) ? "" : `(was ${lengthWords(length, factor, unit, null, off)})`;
   const bounds = now === null ? null : toleranceOf(wanted);
   const checked = bounds ? `: ${verdictOn(bounds, length * now!)}` : "";
   return [value, was, wanted && `→ ${wanted}${checked}`].filter((w) => w !== "").join(" ");
@@ -86,7 +98,9 @@ export const valueOn =
   (leaf: Leaf | undefined, second: SecondUnit | null = null) =>
   (shape: Shape): string | null => {
     const unit = isSheet(leaf) ? leaf.frame.unit : "unknown";
-    const length = (value: number, factor: number | null) => lengthWords(value, factor, unit, second);
+    const fineness = (isSheet(leaf) && leaf.frame.fineness) || null;
+    const length = (value: number, factor: number | null, share = 1) =>
+      lengthWords(value, factor, unit, second, fineness === null ? null : fineness * share);
     switch (shape.shape) {
       case "dimension":
         return dimensionWords(
@@ -94,19 +108,20 @@ export const valueOn =
           factorAt(leaf, shape.from),
           unit,
           second,
+          fineness,
         );
       case "area": {
         const of = (factor: number | null) =>
-          `${areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit)}, around ${length(aroundOf(shape.points), factor)}`;
+          `${areaWords(Math.abs(twiceArea(shape.points)) / 2, factor, unit)}, around ${lengthWords(aroundOf(shape.points), factor, unit, second)}`;
         return anew(of, shape.factor ?? null, factorAt(leaf, shape.points[0]!));
       }
       case "radius": {
         const of = (factor: number | null) =>
-          `R ${length(lengthOf(shape), factor)}, Ø ${length(2 * lengthOf(shape), factor)}`;
+          `R ${length(lengthOf(shape), factor)}, Ø ${length(2 * lengthOf(shape), factor, 2)}`;
         return anew(of, shape.factor ?? null, factorAt(leaf, shape.from));
       }
       case "pathLength": {
-        const of = (factor: number | null) => `${length(alongOf(shape.points), factor)} along`;
+        const of = (factor: number | null) => `${length(alongOf(shape.points), factor, shape.points.length - 1)} along`;
         return anew(of, shape.factor ?? null, factorAt(leaf, shape.points[0]!));
       }
       case "coordinate": {

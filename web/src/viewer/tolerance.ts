@@ -1,3 +1,5 @@
+import { limitsOf } from "./fit";
+
 /** A length that is asked for with what it may differ by, in millimetres; null for no bound. */
 export type Tolerance = { least: number | null; most: number | null };
 
@@ -9,11 +11,13 @@ const uneven = new RegExp(String.raw`^${SIGN}${NUMBER} ?${part} ?[/ ] ?${part} ?
 const boundBefore = new RegExp(String.raw`^(max\.?|min\.?|≤|≥) ?${SIGN}${NUMBER}$`, "i");
 const boundBehind = new RegExp(String.raw`^${SIGN}${NUMBER} ?(max\.?|min\.?)$`, "i");
 
+const fitted = new RegExp(String.raw`^${SIGN}${NUMBER} ?(JS|js|[D-HKMNPd-hkmnp]) ?([0-9]{1,2})$`);
+
 const number = (text: string) => Number(text.replaceAll(" ", ""));
 const bound = (word: string, value: number): Tolerance =>
   /^(ma|≤)/i.test(word) ? { least: null, most: value } : { least: value, most: null };
 
-/** Reads “40 ±0.1”, “Ø 40 +0.2/-0.1”, “max 40”, “≥ 40” and the like; null for what states no bounds. The server reads the same. */
+/** Reads “40 ±0.1”, “Ø 40 +0.2/-0.1”, “max 40”, “≥ 40”, “Ø 40 H7” and the like; null for what states no bounds. The server reads the same. */
 export function toleranceOf(text: string): Tolerance | null {
   const plain = text.trim().replaceAll(",", ".").replaceAll("−", "-").replaceAll("–", "-");
   const both = even.exec(plain);
@@ -26,7 +30,10 @@ export function toleranceOf(text: string): Tolerance | null {
   const before = boundBefore.exec(plain);
   if (before) return bound(before[1]!, number(before[2]!));
   const behind = boundBehind.exec(plain);
-  return behind ? bound(behind[2]!, number(behind[1]!)) : null;
+  if (behind) return bound(behind[2]!, number(behind[1]!));
+  const fit = fitted.exec(plain);
+  const limits = fit && limitsOf(number(fit[1]!), fit[2]!, Number(fit[3]!));
+  return limits && { least: number(fit[1]!) + limits.lower, most: number(fit[1]!) + limits.upper };
 }
 
 /** What numbers lose on their way, in millimetres: not what lies on a bound. */

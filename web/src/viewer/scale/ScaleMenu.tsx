@@ -5,6 +5,7 @@ import { useState, type ReactNode } from "react";
 import { api } from "../../api/client";
 import { useAct } from "../../api/useAct";
 import type { SheetLeaf } from "../../api/types";
+import { lengthWords } from "../measure";
 import { Button, Fault } from "../../ui/kit";
 import { exactly } from "../../ui/time";
 import { lengthOf, scaleWords, type Scale } from "./scale";
@@ -73,6 +74,12 @@ export function ScaleMenu({ draft, leaf, scaling, children }: Props) {
           className="z-50 flex w-80 flex-col gap-2 rounded-md border border-rule bg-raised p-3 shadow-lg"
         >
           <Said scales={scales} unit={leaf.frame.unit} />
+          {leaf.frame.fineness && (
+            <p className="text-soft">
+              What the file tells apart is {lengthWords(leaf.frame.fineness, null, leaf.frame.unit)}; by so much a
+              length may be off.
+            </p>
+          )}
           {given?.by && (
             <p>
               {how(given.given!)}, given by {given.by}, {exactly(given.at!)}.

@@ -1,18 +1,22 @@
-import type { Shape } from "../../api/types";
 import { LEAST, lettersOf, type Seen, type Tool } from "./tool";
 
+/** How broad a line of new words is at the most, in heights of letters. */
+const BROADEST = 28;
+
 /** Words where the hand is pressed, or where the cross stands. */
-export const words: Tool = (_, event, seen) =>
-  event.does === "release" || event.does === "place"
-    ? { state: null, writes: { shape: "words", at: event.at, text: "", height: lettersOf(seen) * event.unit } }
-    : event.does === "press"
-      ? { state: { tool: "twoPoint", from: event.at } }
-      : { state: null };
+export const words: Tool = (_, event, seen) => {
+  if (event.does === "press") return { state: { tool: "twoPoint", from: event.at } };
+  if (event.does !== "release" && event.does !== "place") return { state: null };
+  const height = lettersOf(seen) * event.unit;
+  return { state: null, writes: { shape: "words", at: event.at, text: "", height, width: BROADEST * height } };
+};
 
 /** A stamp where the hand is pressed: its words are written, or chosen of those that were stamped before. */
 export const stamp: Tool = (state, event, seen) => {
   const step = words(state, event, seen);
-  return step.writes ? { ...step, writes: { ...step.writes, shape: "stamp" } as Shape } : step;
+  if (step.writes?.shape !== "words") return step;
+  const { at, text, height } = step.writes;
+  return { ...step, writes: { shape: "stamp", at, text, height } };
 };
 
 /** How many are counted on a sheet by whoever draws: what comes next is one more than the last. */
