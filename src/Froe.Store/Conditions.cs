@@ -30,6 +30,14 @@ public sealed class Conditions
         all.Add("(" + condition + ")");
     }
 
+    /// <summary>A value that the statement names besides its conditions.</summary>
+    /// <returns>What stands for it, such as $3.</returns>
+    public string Value(object? value)
+    {
+        values.Add(value);
+        return string.Create(CultureInfo.InvariantCulture, $"${values.Count}");
+    }
+
     /// <summary>
     /// Adds a condition for each word typed, in whatever order they stand; @1 stands for its ILIKE pattern. Words apart let the
     /// database look up the rare one and leave the common one to be compared. The letters typed are meant: % and _ are letters too.

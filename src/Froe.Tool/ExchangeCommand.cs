@@ -9,8 +9,8 @@ using Froe.Store;
 namespace Froe.Tool;
 
 /// <summary>
-/// send-out FOLDER, review-sheet FOLDER, bring-in FOLDER, typed-dimensions FOLDER: the server's child process for drafts that go out with what lies on them, for marked
-/// files that come back, and for dimensions that were typed over (<see cref="ErrandFiles"/>). Exit code 3 with one line on standard error: the file cannot be written or read.
+/// send-out FOLDER, review-sheet FOLDER, bring-in FOLDER, typed-dimensions FOLDER, pasted FOLDER: the server's child process for drafts that go out with what lies on them, for marked
+/// files that come back, for dimensions that were typed over, and for pictures that are put on drafts (<see cref="ErrandFiles"/>). Exit code 3 with one line on standard error: the file cannot be written or read.
 /// </summary>
 internal static class ExchangeCommand
 {
@@ -52,6 +52,18 @@ internal static class ExchangeCommand
         using var from = File.OpenRead(Path.Combine(folder, ErrandFiles.File));
         var (annotations, fault) = BroughtFile.Read(errand.Leaves, folder, from);
         return annotations is null ? Refuse(fault!) : Answer(folder, annotations);
+    }
+
+    /// <summary>What is kept of a picture takes the place of its file.</summary>
+    public static int Pasted(string folder)
+    {
+        var file = Path.Combine(folder, ErrandFiles.File);
+        using var from = File.OpenRead(file);
+        var (png, size, fault) = PastedFile.Read(from);
+        if (png is null) return Refuse(fault!);
+        from.Dispose();
+        File.WriteAllBytes(file, png);
+        return Answer(folder, size);
     }
 
     public static int TypedDimensions(string folder)

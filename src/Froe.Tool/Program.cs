@@ -8,6 +8,7 @@ return args switch
     ["send-out", var folder] => ExchangeCommand.SendOut(folder),
     ["review-sheet", var folder] => ExchangeCommand.ReviewSheet(folder),
     ["bring-in", var folder] => ExchangeCommand.BringIn(folder),
+    ["pasted", var folder] => ExchangeCommand.Pasted(folder),
     ["typed-dimensions", var folder] => ExchangeCommand.TypedDimensions(folder),
     ["verify", .. var rest] => await VerifyCommand.RunAsync(rest),
     // Makes what a first reading would have to wait for; whoever builds Froe runs it once.

@@ -93,6 +93,7 @@ public class SharedCases
             Case("what a hand drew", new Freehand([new(0, 0), new(4, 4), new(9, 3), new(12, -6), new(20, 0)]), 1),
             Case("two points by hand", new Freehand([new(0, 0), new(4, 4)]), 1),
             Case("words", new WrittenWords(new(12, 30), "Is this\nthe new one?", 3.5), 1),
+            Case("a picture that was put there", new PastedPicture(new(60, 10), new(20, 40), new string('a', 64)), 1),
             Case("words broken at a width", new WrittenWords(new(12, 30), "The bore is to be 62 H7, as on\nthe sheet before; see Kettenradabdeckungsbefestigung.", 3.5, 41), 1),
             Case("words on lines of one letter", new WrittenWords(new(12, 30), "a𝛼 b", 3.5, 1), 1),
             Case("a leader to the right", new Leader(new(10, 10), new(40, 30), "M10, not M8", 2.5), 11),

@@ -279,6 +279,88 @@ public sealed class OutTables : IDisposable
     }
 
     [Fact]
+    public void APictureThatLiesOnASheetGoesOutWithIt()
+    {
+        var leaf = StrokesOf();
+        // Its left half is red, its right half blue; it stands on its side, and only its upper half, as it was drawn, is shown.
+        using (var bitmap = new SKBitmap(40, 20))
+        {
+            for (var x = 0; x < 40; x++)
+                for (var y = 0; y < 20; y++) bitmap.SetPixel(x, y, x < 20 ? SKColors.Red : SKColors.Blue);
+            using var data = bitmap.Encode(SKEncodedImageFormat.Png, 90);
+            File.WriteAllBytes(Path.Combine(folder, MarkedFile.Placed([Placing(leaf)])["view.png"]), data.ToArray());
+        }
+        using var png = SKBitmap.Decode(Written(Draft(Placing(leaf)), OutForm.Png, out _));
+        // 4000 pixels for 200 units: it lies from (140, 10) to (160, 50), turned by a quarter to the left, cut to its upper half, which is its left one now.
+        SKColor At(double x, double y) => png.GetPixel((int)(x * 20), (int)((100 - y) * 20));
+        Assert.Equal(SKColors.Red, At(145, 15));
+        Assert.Equal(SKColors.Blue, At(145, 45));
+        Assert.Equal(SKColors.White, At(155, 15));
+        Assert.Equal(SKColors.White, At(130, 15));
+        // Where its file is not at hand there is nothing, and nothing fails.
+        File.Delete(Path.Combine(folder, MarkedFile.Placed([Placing(leaf)])["view.png"]));
+        using var without = SKBitmap.Decode(Written(Draft(Placing(leaf)), OutForm.Png, out _));
+        Assert.Equal(SKColors.White, without.GetPixel(145 * 20, 85 * 20));
+
+        static Leaf Placing(Leaf leaf) => leaf with
+        {
+            Frame = (SheetFrame)leaf.Frame with
+            {
+                Pictures = [new PlacedPicture("View.PNG", new(160, 10), new(0, 40), new(-20, 0), 0, [new(0, 0), new(1, 0), new(1, 0.5), new(0, 0.5)])],
+            },
+        };
+    }
+
+    [Theory]
+    [InlineData(OutForm.Pdf)]
+    [InlineData(OutForm.FlatPdf)]
+    public void APictureThatSomebodyPutThereGoesOutWithTheSheet(OutForm form)
+    {
+        var leaf = StrokesOf();
+        using var half = new SKBitmap(new SKImageInfo(40, 20, SKColorType.Rgba8888, SKAlphaType.Unpremul));
+        for (var x = 0; x < 40; x++)
+            for (var y = 0; y < 20; y++) half.SetPixel(x, y, x < 20 ? SKColors.Red : y < 10 ? SKColors.Blue : SKColors.Transparent);
+        using var data = half.Encode(SKEncodedImageFormat.Png, 90);
+        using var from = new MemoryStream(data.ToArray());
+        var (png, size, fault) = PastedFile.Read(from);
+        Assert.Null(fault);
+        Assert.Equal(new PastedSize(40, 20), size);
+        var name = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(png!));
+        File.WriteAllBytes(Path.Combine(folder, MarkedFile.PastedName(name)), png!);
+        var draft = Draft(leaf, Mark(new PastedPicture(new(120, 10), new(160, 30), name)), Mark(new PastedPicture(new(10, 60), new(30, 70), new string('0', 64))));
+        var file = Path.Combine(folder, "out.pdf");
+        File.WriteAllBytes(file, Written(draft, form, out _));
+        Assert.Contains("No syntax or stream encoding errors", Run("qpdf", "--check", file), StringComparison.Ordinal);
+        Run("pdftoppm", "-r", "72", "-png", "-singlefile", file, Path.Combine(folder, "out"));
+        using var page = SKBitmap.Decode(Path.Combine(folder, "out.png"));
+        // A millimetre is 72 / 25.4 dots; the sheet is 200 by 100 millimetres.
+        SKColor At(double x, double y) => page.GetPixel((int)(x * page.Width / 200), (int)((100 - y) * page.Height / 100));
+        Assert.Equal(SKColors.Red, At(130, 20));
+        Assert.Equal(SKColors.Blue, At(150, 26));
+        Assert.Equal(SKColors.White, At(150, 14));
+        using var drawn = SKBitmap.Decode(Written(draft, OutForm.Png, out _));
+        Assert.Equal(SKColors.Blue, drawn.GetPixel(150 * 20, 74 * 20));
+    }
+
+    [Fact]
+    public void WhatIsNoPictureIsRefusedInWordsAndALargeOneIsKeptSmaller()
+    {
+        static (byte[]? Png, PastedSize Size, string? Fault) Read(byte[] file)
+        {
+            using var from = new MemoryStream(file);
+            return PastedFile.Read(from);
+        }
+        Assert.NotNull(Read("no picture"u8.ToArray()).Fault);
+        Assert.NotNull(Read([]).Fault);
+        Assert.NotNull(Read(System.Text.Encoding.ASCII.GetBytes("<svg xmlns='http://www.w3.org/2000/svg'/>")).Fault);
+        using var wide = new SKBitmap(5000, 100);
+        using var data = wide.Encode(SKEncodedImageFormat.Jpeg, 80);
+        Assert.Equal(new PastedSize(2000, 40), Read(data.ToArray()).Size);
+        // What was cut off is as much of a picture as there is of it, or none; it never ends the reader.
+        for (var length = 1; length < data.Size; length += 97) _ = Read(data.ToArray()[..length]);
+    }
+
+    [Fact]
     public void LinesGoOutAsTheirOverlayDrawsThemAndWhatWasCarriedIsDashed()
     {
         var leaf = StrokesOf();

@@ -88,7 +88,7 @@ public class NoteTermsTests(Office office)
         await ActAsync(checker, Edit("Mind each seam.", Terms(true, Day(-3))));
         Assert.Equal((true, Day(-3), 5), await NowAsync());
         await checker.SignAsync(package, "check", "returnForChanges");
-        Assert.Equal((409, "already-signed"), await checker.RefusedAsync($"/api/notes/{note}/acts", Edit("Mind each seam.", Terms(false, null))));
+        Assert.Equal((409, "with-originator"), await checker.RefusedAsync($"/api/notes/{note}/acts", Edit("Mind each seam.", Terms(false, null))));
     }
 
     [Fact]

@@ -52,7 +52,7 @@ public class OverlayTests(Office office)
         Assert.Equal((false, false, false), await SeenAsync(lead) is var (l, i, r, o) && !o.Contains("First look", StringComparison.Ordinal) ? (l, i, r) : (true, true, true));
         Assert.Contains("<square", (await SeenAsync(checker)).Out, StringComparison.Ordinal);
         Assert.DoesNotContain("<square", (await SeenAsync(lead)).Out, StringComparison.Ordinal);
-        Assert.True((await SeenAsync(checker)).Item);
+        Assert.Equal((true, true, true), await SeenAsync(checker) is var mineSeen ? (mineSeen.List, mineSeen.Item, mineSeen.Register) : default);
 
         // The place of a note is seen with its note, on whichever overlay it lies.
         await checker.PostAsync<JsonElement>($"/api/packages/{package}/notes", new { draft, kind = "remark", body = "Seen at once.", marks = new[] { Drawn.Cloud(overlay: mine, x: 40) } });

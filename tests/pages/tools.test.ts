@@ -277,7 +277,7 @@ test("a freehand line is drawn from press to release, without what a hand trembl
 
 test("words begin where the hand is let go of, a leader from what it points at to where its words stand", () => {
   const h = hand(words, nothing);
-  assert.deepEqual(press(h, 7, 9).writes, { shape: "words", at: { x: 7, y: 9 }, text: "", height: 11 });
+  assert.deepEqual(press(h, 7, 9).writes, { shape: "words", at: { x: 7, y: 9 }, text: "", height: 11, width: 308 });
   const l = hand(leader, nothing);
   l.does("press", 0, 0);
   assert.deepEqual(l.does("release", 80, 60).writes, {
@@ -388,4 +388,23 @@ test("a stamp's words are to be written; what is counted is numbered on, whoever
     number: 1,
     height: 11,
   });
+});
+
+test("with Shift what the lines about a point enclose is measured, where the hand is and not where it is caught", () => {
+  const step = area(
+    null,
+    { does: "press", at: { x: 5, y: 5 }, free: { x: 4, y: 4 }, unit: 1, isAdding: true },
+    nothing,
+  );
+  assert.deepEqual([step.state, step.encloses], [null, { x: 4, y: 4 }]);
+  assert.deepEqual(area(null, { does: "place", at: { x: 7, y: 8 }, unit: 1, isAdding: true }, nothing).encloses, {
+    x: 7,
+    y: 8,
+  });
+  // Once corners are being set, it is those that count.
+  const begun = area(null, { does: "press", at: { x: 0, y: 0 }, unit: 1 }, nothing);
+  assert.equal(
+    area(begun.state, { does: "press", at: { x: 50, y: 0 }, unit: 1, isAdding: true }, nothing).encloses,
+    undefined,
+  );
 });

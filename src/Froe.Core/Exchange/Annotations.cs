@@ -74,6 +74,7 @@ public static class Annotations
         {
             Cloud s => With(AnnotationKind.Square, [s.From, s.To]) with { IsCloudy = true },
             CloudPath s => With(AnnotationKind.Polygon, s.Points) with { IsCloudy = true, Intent = "PolygonCloud" },
+            PastedPicture s => With(AnnotationKind.Stamp, [s.From, s.To]),
             Box s => With(AnnotationKind.Square, [s.From, s.To]),
             Ellipse s => With(AnnotationKind.Circle, [s.From, s.To]),
             Highlight s => With(AnnotationKind.Highlight, Quad(s.From, s.To)),

@@ -43,6 +43,14 @@ public sealed record SendOutErrand(MarkedDraft Draft, OutForm Form, string Name)
 /// <param name="IsOwn">Whether it is about what lay on the draft's own file when it came, and no other file is there.</param>
 public sealed record BringInErrand(IReadOnlyList<Leaf> Leaves, bool IsOwn);
 
+/// <summary>A picture is to be read that somebody puts on a draft.</summary>
+public sealed record PastedErrand;
+
+/// <summary>A picture was read: the file is now what is kept of it.</summary>
+/// <param name="Width">In pixels.</param>
+/// <param name="Height">In pixels.</param>
+public sealed record PastedSize(int Width, int Height);
+
 /// <summary>How a draft went out.</summary>
 /// <param name="IsOfPictures">Whether its pages are pictures, because its own file takes nothing more: it is encrypted or damaged.</param>
 public sealed record MarkedOut(bool IsOfPictures);

@@ -30,6 +30,7 @@ namespace Froe.Core.Overlays;
 [JsonDerivedType(typeof(Coordinate), "coordinate")]
 [JsonDerivedType(typeof(Angle), "angle")]
 [JsonDerivedType(typeof(Radius), "radius")]
+[JsonDerivedType(typeof(PastedPicture), "picture")]
 [JsonDerivedType(typeof(CellRange), "cells")]
 public abstract record Shape
 {
@@ -142,6 +143,9 @@ public sealed record OutlineWords(PointXY At, string Text, double Height, bool E
 /// <param name="Words">What is written; null for nothing.</param>
 public sealed record Outline(ImmutableArray<ImmutableArray<PointXY>> Lines, OutlineFill Fill, PointXY Label, PointXY Anchor, OutlineWords? Words = null)
 {
+    /// <summary>The picture that stands within its line (<see cref="PastedPicture"/>); null for none.</summary>
+    public string? Picture { get; init; }
+
     /// <summary>The same with its points counted from another.</summary>
     public Outline From(PointXY origin)
     {

@@ -19,8 +19,9 @@ internal static class AnnotatedPdf
     private const int MostPages = 20_000;
 
     /// <summary>The file with the markups; null when it cannot be added to: it is encrypted or damaged.</summary>
+    /// <param name="pictureOf">The pictures that people put on the draft, as PNG; null where one is not at hand.</param>
     /// <param name="isFlat">Whether they are drawn into the pages, to be changed by nobody.</param>
-    public static byte[]? Write(byte[] file, IReadOnlyList<PagePlacing> sheets, bool isFlat)
+    public static byte[]? Write(byte[] file, IReadOnlyList<PagePlacing> sheets, Func<string, byte[]?> pictureOf, bool isFlat)
     {
         ArgumentNullException.ThrowIfNull(file);
         ArgumentNullException.ThrowIfNull(sheets);
@@ -29,7 +30,7 @@ internal static class AnnotatedPdf
         using var update = PdfUpdate.Begin(file, document);
         if (update is null) return null;
         var pages = Pages(document);
-        var graphics = new Dictionary<string, string>();
+        var graphics = new Graphics(update, pictureOf);
         // Replies name what they answer by its object, wherever it lies.
         var objects = new Dictionary<string, string>();
         foreach (var sheet in sheets.Where(s => s.Drawn.Count > 0))
@@ -88,7 +89,7 @@ internal static class AnnotatedPdf
     }
 
     private static string? WithAnnotations(
-        PdfUpdate update, PdfDocument document, IndirectReference page, DictionaryToken dictionary, PagePlacing sheet, in ShownPage shown, Dictionary<string, string> graphics, Dictionary<string, string> objects)
+        PdfUpdate update, PdfDocument document, IndirectReference page, DictionaryToken dictionary, PagePlacing sheet, in ShownPage shown, Graphics graphics, Dictionary<string, string> objects)
     {
         var before = dictionary.Data.TryGetValue("Annots", out var there) && Resolved(document, there) is ArrayToken array ? array.Data : [];
         var all = new StringBuilder("[");
@@ -101,10 +102,10 @@ internal static class AnnotatedPdf
         return Rewritten(dictionary, ("Annots", all.Append(']').ToString()));
     }
 
-    private static string Annotation(PdfUpdate update, IndirectReference page, DrawnAnnotation drawn, PagePlacing sheet, ShownPage shown, Dictionary<string, string> graphics, Dictionary<string, string> objects)
+    private static string Annotation(PdfUpdate update, IndirectReference page, DrawnAnnotation drawn, PagePlacing sheet, ShownPage shown, Graphics graphics, Dictionary<string, string> objects)
     {
         var a = drawn.Annotation.Mapped(p => sheet.User(p, shown), sheet.Scale(shown));
-        var (content, box, resources) = Appearance([drawn], sheet, shown, update, graphics);
+        var (content, box, resources) = Appearance([drawn], sheet, shown, graphics);
         // A stamp is as large as its rectangle; of others the rectangle takes in their lines, and says by how much where it can.
         var rect = box.IsEmpty || a.Kind == AnnotationKind.Stamp ? a.Rect : box.With(a.Rect.MinX, a.Rect.MinY).With(a.Rect.MaxX, a.Rect.MaxY);
         // What answers and what gives a state is for lists only: it has no picture, and hides the sign that readers would put in its place.
@@ -138,9 +139,9 @@ internal static class AnnotatedPdf
         $" /RD [{PdfTokens.Numbers(Math.Max(0, inner.MinX - outer.MinX), Math.Max(0, inner.MinY - outer.MinY), Math.Max(0, outer.MaxX - inner.MaxX), Math.Max(0, outer.MaxY - inner.MaxY))}]";
 
     /// <summary>A page with the markups behind what it draws.</summary>
-    private static string? Flattened(PdfUpdate update, PdfDocument document, DictionaryToken dictionary, PagePlacing sheet, in ShownPage shown, Dictionary<string, string> graphics)
+    private static string? Flattened(PdfUpdate update, PdfDocument document, DictionaryToken dictionary, PagePlacing sheet, in ShownPage shown, Graphics graphics)
     {
-        var (content, box, own) = Appearance(sheet.Drawn, sheet, shown, update, graphics);
+        var (content, box, own) = Appearance(sheet.Drawn, sheet, shown, graphics);
         if (box.IsEmpty) return Rewritten(dictionary);
         var form = update.AddStream($"/Type /XObject /Subtype /Form /BBox [{Box(box)}] /Resources {own}", content);
         var resources = Inherited(document, dictionary, "Resources") as DictionaryToken;
@@ -197,23 +198,36 @@ internal static class AnnotatedPdf
     }
 
     /// <summary>The operators that draw markups in user space, what they cover, and what they refer to.</summary>
-    private static (string Content, Extents Box, string Resources) Appearance(IEnumerable<DrawnAnnotation> drawn, PagePlacing sheet, ShownPage shown, PdfUpdate update, Dictionary<string, string> graphics)
+    private static (string Content, Extents Box, string Resources) Appearance(IEnumerable<DrawnAnnotation> drawn, PagePlacing sheet, ShownPage shown, Graphics graphics)
     {
-        var (content, box, used, scale) = (new StringBuilder("1 J 1 j\n"), Extents.Empty, new SortedDictionary<string, string>(), sheet.Scale(shown));
-        foreach (var path in drawn.SelectMany(d => InkedPath.Of(d, sheet.Detail, sheet.Least)))
+        var (content, box, scale) = (new StringBuilder("1 J 1 j\n"), Extents.Empty, sheet.Scale(shown));
+        var (states, pictures) = (new SortedDictionary<string, string>(), new SortedDictionary<string, string>());
+        foreach (var one in drawn)
         {
-            using (path)
+            if (one.Outline is { Picture: { } picture } outline && graphics.Picture(picture) is var (name, known))
             {
-                var state = $"G{Math.Round(path.Opacity * 100):00}{(path.Multiplies ? "M" : "")}";
-                if (!graphics.TryGetValue(state, out var known))
-                    graphics[state] = known = update.Add($"<< /Type /ExtGState /ca {PdfTokens.Number(path.Opacity)} /CA {PdfTokens.Number(path.Opacity)} /BM /{(path.Multiplies ? "Multiply" : "Normal")} >>");
-                used[state] = known;
-                content.Append(CultureInfo.InvariantCulture, $"/{state} gs {Colour(path.Rgb)} {(path.Width > 0 ? $"RG {PdfTokens.Number(path.Width * scale)} w [{(path.Dashes is { } dash ? PdfTokens.Numbers(dash.On * scale, dash.Off * scale) : "")}] 0 d" : "rg")}\n");
-                box = Draw(content, path.Path, p => sheet.FromLeast(p, shown), path.Width * scale / 2, box);
-                content.Append(path.Width > 0 ? "S\n" : "f\n");
+                pictures[name] = known;
+                // Its corners are those of its line, clockwise from the upper left one.
+                var corners = outline.Lines[0].Select(p => sheet.User(p, shown)).ToArray();
+                var (above, beyond, from) = (corners[0], corners[2], corners[3]);
+                foreach (var corner in corners) box = box.With(corner.X, corner.Y);
+                content.Append(CultureInfo.InvariantCulture, $"q {PdfTokens.Numbers(beyond.X - from.X, beyond.Y - from.Y, above.X - from.X, above.Y - from.Y, from.X, from.Y)} cm /{name} Do Q\n");
+            }
+            foreach (var path in InkedPath.Of(one, sheet.Detail, sheet.Least))
+            {
+                using (path)
+                {
+                    var (state, reference) = graphics.State(path);
+                    states[state] = reference;
+                    var dashes = path.Dashes is { } dash ? PdfTokens.Numbers(dash.On * scale, dash.Off * scale) : "";
+                    content.Append(CultureInfo.InvariantCulture, $"/{state} gs {Colour(path.Rgb)} {(path.Width > 0 ? $"RG {PdfTokens.Number(path.Width * scale)} w [{dashes}] 0 d" : "rg")}\n");
+                    box = Draw(content, path.Path, p => sheet.FromLeast(p, shown), path.Width * scale / 2, box);
+                    content.Append(path.Width > 0 ? "S\n" : "f\n");
+                }
             }
         }
-        return (content.ToString(), box, $"<< /ExtGState << {string.Join(' ', used.Select(u => $"/{u.Key} {u.Value}"))} >> >>");
+        static string Named(SortedDictionary<string, string> all) => string.Join(' ', all.Select(u => $"/{u.Key} {u.Value}"));
+        return (content.ToString(), box, $"<< /ExtGState << {Named(states)} >>{(pictures.Count > 0 ? $" /XObject << {Named(pictures)} >>" : "")} >>");
     }
 
     private static Extents Draw(StringBuilder to, SKPath path, Func<PointXY, PointXY> map, double beside, Extents box)

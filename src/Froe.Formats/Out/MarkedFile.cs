@@ -39,6 +39,17 @@ public static class MarkedFile
         return new MarkedOut(isOfPictures);
     }
 
+    /// <summary>Pictures that lie on sheets and are files of their own, and what each is called in the folder.</summary>
+    public static IReadOnlyDictionary<string, string> Placed(IEnumerable<Leaf> leaves)
+    {
+        ArgumentNullException.ThrowIfNull(leaves);
+        return leaves.SelectMany(l => (l.Frame as SheetFrame)?.Pictures ?? []).Select(p => p.File.ToLowerInvariant()).Distinct().ToDictionary(f => f, SheetSource.PictureName);
+    }
+
+    /// <summary>What a picture is called in the folder that somebody put on a draft.</summary>
+    /// <param name="picture">What it is called by (<see cref="Core.Overlays.PastedPicture"/>).</param>
+    public static string PastedName(string picture) => $"pasted-{picture}";
+
     /// <summary>Which files a draft's sheets are drawn from, and what they are called in the folder.</summary>
     /// <param name="leaves">Its sheets.</param>
     /// <param name="isFile">Whether the draft's own file is a PDF.</param>
@@ -65,9 +76,9 @@ public static class MarkedFile
 
     private static (byte[] Pdf, bool IsOfPictures) Pdf(MarkedDraft draft, SheetSource source, bool isFlat)
     {
-        if (source.Pdf is { } file && Tried(() => Checked(AnnotatedPdf.Write(file, Placed(draft, true), isFlat), file)) is { } added) return (added, false);
+        if (source.Pdf is { } file && Tried(() => Checked(AnnotatedPdf.Write(file, Placed(draft, true), source.Pasted, isFlat), file)) is { } added) return (added, false);
         var made = Made(draft, source);
-        var written = AnnotatedPdf.Write(made, Placed(draft, false), isFlat) ?? throw new UnreadableException("The markups could not be put on the sheets.");
+        var written = AnnotatedPdf.Write(made, Placed(draft, false), source.Pasted, isFlat) ?? throw new UnreadableException("The markups could not be put on the sheets.");
         return (written, source.Pdf is not null);
     }
 
@@ -163,10 +174,7 @@ public static class MarkedFile
         void Draw(SKCanvas canvas)
         {
             source.Draw(leaf.Leaf, frame, canvas, scale, form == OutForm.Png ? 0.7 : 0.1, asOutlines: form == OutForm.Svg);
-            foreach (var path in drawn.SelectMany(d => InkedPath.Of(d, detail, new(frame.Extents.MinX, frame.Extents.MinY))))
-            {
-                using (path) Ink(canvas, path, scale, height);
-            }
+            foreach (var one in drawn) Put(canvas, one, detail, frame, source, scale);
         }
         if (form == OutForm.Svg)
         {
@@ -182,8 +190,25 @@ public static class MarkedFile
         data.SaveTo(to);
     }
 
-    /// <summary>Draws a path of a markup on a canvas whose y goes down.</summary>
-    internal static void Ink(SKCanvas canvas, InkedPath path, double scale, double height)
+    /// <summary>Draws a markup on a canvas whose y goes down from the sheet's upper left corner.</summary>
+    internal static void Put(SKCanvas canvas, DrawnAnnotation drawn, double detail, SheetFrame frame, SheetSource source, double scale)
+    {
+        var height = frame.Extents.Height * scale;
+        if (drawn.Outline is { Picture: { } name } outline && source.Pasted(name) is { } png)
+        {
+            using var image = SKImage.FromEncodedData(png);
+            var box = outline.Lines[0].Aggregate(Core.Drawing.Extents.Empty, (all, p) => all.With(p.X, p.Y));
+            float X(double x) => (float)((x - frame.Extents.MinX) * scale);
+            float Y(double y) => (float)((frame.Extents.MaxY - y) * scale);
+            canvas.DrawImage(image, new SKRect(X(box.MinX), Y(box.MaxY), X(box.MaxX), Y(box.MinY)), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        }
+        foreach (var path in InkedPath.Of(drawn, detail, new(frame.Extents.MinX, frame.Extents.MinY)))
+        {
+            using (path) Ink(canvas, path, scale, height);
+        }
+    }
+
+    private static void Ink(SKCanvas canvas, InkedPath path, double scale, double height)
     {
         using var dashes = path.Dashes is { } dash ? SKPathEffect.CreateDash([(float)(dash.On * scale), (float)(dash.Off * scale)], 0) : null;
         using var paint = new SKPaint

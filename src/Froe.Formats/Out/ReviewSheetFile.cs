@@ -87,10 +87,7 @@ public sealed class ReviewSheetFile : IDisposable
     {
         var detail = PagePlacing.DetailOf(frame, PagePlacing.MillimetresOf(frame));
         source.Draw(leaf.Leaf, frame, canvas, scale, hairline, asOutlines: false);
-        foreach (var path in Annotations.On(leaf with { Loose = [] }, new HashSet<Guid>(), detail).SelectMany(d => InkedPath.Of(d, detail, new(frame.Extents.MinX, frame.Extents.MinY))))
-        {
-            using (path) MarkedFile.Ink(canvas, path, scale, high);
-        }
+        foreach (var one in Annotations.On(leaf with { Loose = [] }, new HashSet<Guid>(), detail)) MarkedFile.Put(canvas, one, detail, frame, source, scale);
     }
 
     private void Footed(SKCanvas canvas, SKSize paper, string words, string sha256)

@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Formats.Pdf;
@@ -21,6 +23,23 @@ internal sealed class SheetSource(string folder)
     /// <summary>Whether a folder holds a PDF whose pages the sheets are.</summary>
     public static bool IsOfFile(string folder) => File.Exists(Path.Combine(folder, FileName));
 
+    /// <summary>What a picture is called in the folder that lies on sheets and is a file of its own.</summary>
+    /// <param name="file">That file's name.</param>
+    public static string PictureName(string file)
+    {
+        ArgumentNullException.ThrowIfNull(file);
+        // By its letters alone it might be a path.
+        return $"placed-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(file.ToLowerInvariant())))[..32]}";
+    }
+
+    /// <summary>A picture that somebody put on a draft, as PNG; null where it is not at hand.</summary>
+    /// <param name="picture">What it is called by.</param>
+    public byte[]? Pasted(string picture)
+    {
+        var file = Path.Combine(folder, MarkedFile.PastedName(picture));
+        return Core.Overlays.PastedPicture.IsName(picture) && File.Exists(file) ? File.ReadAllBytes(file) : null;
+    }
+
     /// <summary>What a sheet's form is called in the folder.</summary>
     public static string FormName(int position, string form) => $"{position}.{form}";
 
@@ -40,7 +59,9 @@ internal sealed class SheetSource(string folder)
         var whole = new SKRect(0, 0, (float)(frame.Extents.Width * scale), (float)(frame.Extents.Height * scale));
         if (frame.Surface == Surface.Strokes)
         {
-            SheetPicture.Paint(PreparedSheet.ReadGeometry(File.ReadAllBytes(Form(leaf, LeafForms.Geometry))), canvas, scale, hairline, asOutlines);
+            var sheet = PreparedSheet.ReadGeometry(File.ReadAllBytes(Form(leaf, LeafForms.Geometry)));
+            foreach (var picture in frame.Pictures ?? []) DrawPlaced(picture, sheet.Layers, frame, canvas, (float)scale);
+            SheetPicture.Paint(sheet, canvas, scale, hairline, asOutlines);
         }
         else if (frame.Surface == Surface.Tiles)
         {
@@ -51,6 +72,31 @@ internal sealed class SheetSource(string folder)
             using var picture = SKImage.FromEncodedData(Page(leaf));
             canvas.DrawImage(picture, whole, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
         }
+    }
+
+    /// <summary>A picture that lies on the sheet, beneath its lines: nothing where its file is not at hand, as on the screen.</summary>
+    private void DrawPlaced(PlacedPicture picture, IReadOnlyList<Layer> layers, SheetFrame frame, SKCanvas canvas, float scale)
+    {
+        var file = Path.Combine(folder, PictureName(picture.File));
+        if (!File.Exists(file) || (picture.Layer < layers.Count && !layers[picture.Layer].IsOn)) return;
+        using var image = SKImage.FromEncodedData(file);
+        if (image is null) return;
+        var (at, along, up) = (picture.At, picture.Along, picture.Up);
+        float left = (float)(at.X + up.X - frame.Extents.MinX), above = (float)(frame.Extents.MaxY - at.Y - up.Y);
+        canvas.Save();
+        if (picture.Window is { } window)
+            canvas.ClipRect(new SKRect((float)(window.MinX - frame.Extents.MinX) * scale, (float)(frame.Extents.MaxY - window.MaxY) * scale, (float)(window.MaxX - frame.Extents.MinX) * scale, (float)(frame.Extents.MaxY - window.MinY) * scale));
+        canvas.Concat(new SKMatrix(
+            (float)along.X * scale / image.Width, (float)-up.X * scale / image.Height, left * scale,
+            (float)-along.Y * scale / image.Width, (float)up.Y * scale / image.Height, above * scale, 0, 0, 1));
+        if (picture.Clip is { Count: > 2 } clip)
+        {
+            using var outline = new SKPath();
+            outline.AddPoly([.. clip.Select(p => new SKPoint((float)p.X * image.Width, (float)p.Y * image.Height))]);
+            canvas.ClipPath(outline, antialias: true);
+        }
+        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        canvas.Restore();
     }
 
     private byte[] Page(Leaf leaf)

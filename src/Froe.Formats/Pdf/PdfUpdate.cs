@@ -58,10 +58,15 @@ internal sealed class PdfUpdate : IDisposable
 
     /// <summary>Adds a stream, compressed.</summary>
     /// <param name="dictionary">What its dictionary says besides its length and filter.</param>
-    public string AddStream(string dictionary, string content)
+    public string AddStream(string dictionary, string content) => AddStream(dictionary, Encoding.Latin1.GetBytes(content));
+
+    /// <summary>Adds a stream of bytes, compressed.</summary>
+    /// <param name="dictionary">What its dictionary says besides its length and filter.</param>
+    /// <returns>How it is referred to.</returns>
+    public string AddStream(string dictionary, byte[] content)
     {
         using var packed = new MemoryStream();
-        using (var zip = new ZLibStream(packed, CompressionLevel.Optimal, leaveOpen: true)) zip.Write(Encoding.Latin1.GetBytes(content));
+        using (var zip = new ZLibStream(packed, CompressionLevel.Optimal, leaveOpen: true)) zip.Write(content);
         written[next] = (to.Position, 0);
         Write(Invariant($"{next} 0 obj\n<< {dictionary} /Filter /FlateDecode /Length {packed.Length} >>\nstream\n"));
         packed.WriteTo(to);

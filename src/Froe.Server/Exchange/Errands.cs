@@ -3,6 +3,7 @@ using Froe.Core.Draft;
 using Froe.Core.Exchange;
 using Froe.Formats.Out;
 using Froe.Server.Files;
+using Froe.Server.Overlays;
 using Froe.Store;
 using Microsoft.Extensions.Options;
 
@@ -39,6 +40,7 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
     {
         ArgumentNullException.ThrowIfNull(folder);
         var (file, type) = await database.FirstAsync("SELECT w.sha256, c.media_type FROM draft w JOIN content c ON c.sha256 = w.sha256 WHERE w.id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [draft], stop) ?? throw Refused.Missing("draft");
+        await AddPastedAsync(folder, draft, stop);
         var forms = (await database.ListAsync(
             "SELECT f.position, f.form, f.sha256 FROM draft w JOIN draft_form f ON f.draft_id = w.id AND f.version = w.prepared WHERE w.id = $1", r => (r.GetInt32(0), r.GetString(1), r.GetFieldValue<byte[]>(2)), [draft], stop))
             .ToDictionary(f => (f.Item1, f.Item2), f => f.Item3);
@@ -46,6 +48,35 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
         {
             var sha256 = form is null ? file : forms.GetValueOrDefault((position, form)) ?? throw Refused.Missing("form of a sheet");
             await using var to = File.Create(Path.Combine(folder.FullName, name));
+            if (!await spool.CopyToAsync(sha256, to, stop)) throw Refused.Missing("file");
+        }
+        await AddPlacedAsync(folder, draft, leaves, stop);
+    }
+
+    /// <summary>Puts the pictures into a folder that people put on a draft and on earlier ones of its document.</summary>
+    private async Task AddPastedAsync(DirectoryInfo folder, Guid draft, CancellationToken stop)
+    {
+        foreach (var sha256 in await PictureRows.NamesAsync(database, draft, [], stop))
+        {
+            if (await PictureRows.ReadAsync(database, draft, sha256, stop) is { } png) await File.WriteAllBytesAsync(Path.Combine(folder.FullName, MarkedFile.PastedName(Convert.ToHexStringLower(sha256))), png, stop);
+        }
+    }
+
+    /// <summary>Puts the pictures into a folder that lie on a draft's sheets and travel in the package it was last sent in.</summary>
+    private async Task AddPlacedAsync(DirectoryInfo folder, Guid draft, IReadOnlyList<Leaf> leaves, CancellationToken stop)
+    {
+        var placed = MarkedFile.Placed(leaves);
+        if (placed.Count == 0) return;
+        var found = await database.ListAsync(
+            $"""
+            SELECT lower(w.file_name), f.sha256 FROM ({OverlayView.PackageSql}) k JOIN package p ON p.id = k.id JOIN package_item i ON i.package_id = p.id AND i.round = p.round
+            JOIN draft w ON w.id = i.draft_id JOIN draft_form f ON f.draft_id = w.id AND f.version = w.prepared AND f.position = 0 AND f.form = '{LeafForms.Picture}'
+            WHERE lower(w.file_name) = ANY ($2)
+            """,
+            r => (File: r.GetString(0), Sha256: r.GetFieldValue<byte[]>(1)), [draft, placed.Keys.ToArray()], stop);
+        foreach (var (file, sha256) in found.DistinctBy(f => f.File))
+        {
+            await using var to = File.Create(Path.Combine(folder.FullName, placed[file]));
             if (!await spool.CopyToAsync(sha256, to, stop)) throw Refused.Missing("file");
         }
     }
@@ -60,7 +91,7 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
     }
 
     /// <summary>Has an errand done.</summary>
-    /// <param name="what">“send-out”, “review-sheet”, “bring-in” or “typed-dimensions”.</param>
+    /// <param name="what">“send-out”, “review-sheet”, “bring-in”, “typed-dimensions” or “pasted”.</param>
     /// <exception cref="Refused">It cannot be.</exception>
     public async Task<TAnswer> RunAsync<TErrand, TAnswer>(string what, DirectoryInfo folder, TErrand errand, CancellationToken stop)
     {

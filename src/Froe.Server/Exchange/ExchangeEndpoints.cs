@@ -15,6 +15,10 @@ internal static class ExchangeEndpoints
         api.MapPost("/drafts/{id:guid}/brought", (Guid id, Guid? key, Who who, HttpRequest request, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, request.Body, key, stop))
             .WithMetadata(new TakesFile()).DisableRequestTimeout();
         api.MapPost("/drafts/{id:guid}/brought/own", (Guid id, Guid? key, Who who, Incoming incoming, CancellationToken stop) => incoming.TakeAsync(who, id, null, key, stop)).DisableRequestTimeout();
+        api.MapPost("/drafts/{id:guid}/pictures", (Guid id, Who who, HttpRequest request, DraftPictures pictures, CancellationToken stop) => pictures.KeepAsync(who, id, request.Body, stop))
+            .WithMetadata(new TakesFile()).DisableRequestTimeout();
+        api.MapGet("/drafts/{id:guid}/pictures/{name}", (Guid id, string name, Who who, DraftPictures pictures, HttpContext context, CancellationToken stop) => pictures.SendAsync(context, who, id, name, stop))
+            .ExcludeFromDescription();
         api.MapGet("/packages/{id:guid}/review-sheet", (Guid id, string? zone, Who who, ReviewSheets sheets, HttpContext context) => sheets.SendAsync(context, who, id, zone)).ExcludeFromDescription().DisableRequestTimeout();
         api.MapGet("/packages/{id:guid}/notes.csv", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, false, zone)).ExcludeFromDescription();
         api.MapGet("/packages/{id:guid}/notes.xlsx", (Guid id, string? zone, Who who, NotesFile notes, HttpContext context) => notes.SendAsync(context, who, id, true, zone)).ExcludeFromDescription();

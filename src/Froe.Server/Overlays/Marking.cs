@@ -105,6 +105,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
             context = new MarkupContext(MarkupRules.Standing(slip, draft), Reviewing.HasSigned(slip, act.Person, draft), await Drafts.LeavesAsync(act, draft, stop), notes, newNote);
             if (context.Leaves.Count == 0) throw Refused.Missing("draft");
             isApart = await Overlaying.MustBePrivateAsync(act, draft, slip, stop);
+            await DemandPicturesAsync(wanted, stop);
             var before = (await OverlayRows.MarkupsAsync(act, [.. wanted.Select(c => c.Id)], stop)).ToDictionary(m => m.Markup.Id);
             var (after, stale) = (new Dictionary<Guid, MarkupRow>(before), new List<Guid>());
             var changed = new List<MarkupRow>();
@@ -125,6 +126,13 @@ public sealed class Marking(Database database, Access access, Announcements chan
             if (stale.Count > 0) throw new Refused(new Refusal("stale-markups", stale.Count == 1 ? "The markup has changed since, in another window. It is shown as it is now." : "Markups have changed since, in another window. They are shown as they are now.")) { Stale = stale };
             foreach (var on in changed.GroupBy(c => c.Markup.Overlay)) await WriteAsync(own[on.Key], [.. on], before, after, stop);
             return [.. wanted.Where(c => after.ContainsKey(c.Id)).Select(c => after[c.Id])];
+        }
+
+        /// <summary>Demands that the pictures among the markups were put on the document.</summary>
+        private async Task DemandPicturesAsync(IReadOnlyList<MarkupChange> wanted, CancellationToken stop)
+        {
+            var named = wanted.OfType<PutMarkup>().Select(p => p.Shape).OfType<PastedPicture>().Select(p => p.Picture).Where(PastedPicture.IsName).Distinct().Select(Convert.FromHexString).ToArray();
+            if (named.Length > 0 && await PictureRows.KnownAsync(act, draft, named, stop) < named.Length) throw Refused.Invalid("no-such-picture", "The picture was not put on this document. Paste it here again.");
         }
 
         private async Task WriteAsync(OverlayRow overlay, IReadOnlyList<MarkupRow> changed, Dictionary<Guid, MarkupRow> before, Dictionary<Guid, MarkupRow> after, CancellationToken stop)

@@ -44,6 +44,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
 {
     private const int PageSize = 50, FilePageSize = 500;
 
+    // $1 is who looks.
     private const string RowSql =
         """
         SELECT k.id, k.number, k.title, k.covering_note, k.round, k.standing, k.originator, p.name, k.round_at, k.item_count,
@@ -54,7 +55,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
                            AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
                 FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
                k.sent_at,
-               EXISTS (SELECT 1 FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round AND (NOT o.is_private OR m.note_id IS NOT NULL))
+               EXISTS (SELECT 1 FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round AND (NOT o.is_private OR o.owner = $1 OR m.note_id IS NOT NULL))
         FROM package k
         JOIN person p ON p.id = k.originator
         JOIN package_item i ON i.package_id = k.id AND i.round = k.round AND i.position = 1
@@ -105,7 +106,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
         var wanted = ids.Distinct().ToArray();
         if (wanted.Length == 0) return [];
         var left = await schedules.LeftForAsync(who.Id, stop);
-        var rows = await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($1) ORDER BY array_position($1, k.id)", Row, [wanted], stop);
+        var rows = await database.ListAsync($"{RowSql}{SlowestSql} WHERE k.id = ANY ($2) ORDER BY array_position($2, k.id)", Row, [who.Id, wanted], stop);
         return rows.ConvertAll(r => r.Due is { } due ? r with { Left = left(due) } : r);
     }
 

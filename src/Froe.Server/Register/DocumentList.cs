@@ -27,10 +27,12 @@ internal sealed class DocumentList(Database database)
 {
     private const int PageSize = 100, FilePageSize = 500;
 
-    public const string RowSql =
-        """
+    /// <summary>Documents as the list shows them.</summary>
+    /// <param name="me">What stands for whoever looks: what they have drawn for themselves alone shows to them.</param>
+    public static string RowSql(string me) =>
+        $"""
         SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, d.originator_name, r.label, w.ordinal, w.id, d.standing, d.changed_at, f.path, r.stage,
-               CASE WHEN EXISTS (SELECT 1 FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id AND (NOT o.is_private OR m.note_id IS NOT NULL))
+               CASE WHEN EXISTS (SELECT 1 FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id AND (NOT o.is_private OR o.owner = {me} OR m.note_id IS NOT NULL))
                    THEN (SELECT k.id FROM package_item i JOIN package k ON k.id = i.package_id WHERE i.draft_id = w.id ORDER BY k.sent_at DESC LIMIT 1) END
         FROM document d
         JOIN folder f ON f.id = d.folder_id
@@ -84,7 +86,8 @@ internal sealed class DocumentList(Database database)
         if (!string.IsNullOrEmpty(asked.Standing)) all.Add("d.standing = @1", asked.Standing);
         if (!string.IsNullOrEmpty(asked.Kind)) all.Add("d.kind = @1", asked.Kind);
         if (!string.IsNullOrEmpty(asked.Discipline)) all.Add("d.discipline = @1", asked.Discipline);
-        return await Columns.PageAsync(asked.Sort, after, all, size, (order, most) => database.SearchAsync($"{RowSql} WHERE {all} ORDER BY {order} LIMIT {most}", Row, all.Values, who.ReadFolders is not null, stop));
+        var rows = RowSql(all.Value(who.Id));
+        return await Columns.PageAsync(asked.Sort, after, all, size, (order, most) => database.SearchAsync($"{rows} WHERE {all} ORDER BY {order} LIMIT {most}", Row, all.Values, who.ReadFolders is not null, stop));
     }
 
     public static DocumentRow Row(NpgsqlDataReader r) => new(

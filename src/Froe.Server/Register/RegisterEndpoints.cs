@@ -77,6 +77,7 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/named", (Guid id, int position, Who who, Referring referring, CancellationToken stop) => referring.OnLeafAsync(who, id, position, stop));
         api.MapGet("/drafts/{id:guid}/leaves", (Guid id, Who who, Drafts drafts, CancellationToken stop) => drafts.LeavesAsync(who, id, stop));
         api.MapPut("/drafts/{id:guid}/leaves/{position:int}/scale", (Guid id, int position, NewScale wanted, Who who, Scaling scaling, CancellationToken stop) => scaling.SetAsync(who, id, position, wanted, stop));
+        api.MapPost("/drafts/{id:guid}/leaves/{position:int}/enclosed", (Guid id, int position, EnclosedAsked asked, Who who, Enclosing enclosing, CancellationToken stop) => enclosing.AboutAsync(who, id, position, asked, stop));
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/seen", (Guid id, int position, Who who, SeenSheets seen, CancellationToken stop) => seen.OfAsync(who, id, position, stop));
         api.MapPost("/drafts/{id:guid}/leaves/{position:int}/seen", (Guid id, int position, NewlySeen newly, Who who, SeenSheets seen, CancellationToken stop) => seen.AddAsync(who, id, position, newly, stop));
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/page", (Guid id, int position, Who who, Drafts drafts, CancellationToken stop) => drafts.PageAsync(who, id, position, stop));
@@ -93,7 +94,7 @@ internal static class RegisterEndpoints
 
     private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, TimeProvider clock, CancellationToken stop)
     {
-        var row = await database.FirstAsync(DocumentList.RowSql + " WHERE d.id = $1", DocumentList.Row, [id], stop) ?? throw Refused.Missing("document");
+        var row = await database.FirstAsync(DocumentList.RowSql("$2") + " WHERE d.id = $1", DocumentList.Row, [id, who.Id], stop) ?? throw Refused.Missing("document");
         var reads = who.Rights.For(Right.Read, row.Folder);
         // Whoever got a revision for use sees that, and nothing else of the document.
         var got = reads ? [] : await database.ListAsync("SELECT r.id FROM revision_use u JOIN revision r ON r.id = u.revision_id WHERE u.person_id = $1 AND r.document_id = $2", r => r.GetGuid(0), [who.Id, id], stop);

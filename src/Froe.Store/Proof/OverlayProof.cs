@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Froe.Core.Draft;
 using Froe.Core.Overlays;
 using Froe.Core.Routing;
@@ -26,9 +27,11 @@ internal sealed class OverlayProof
     private readonly ILookup<Guid, MarkupNow> markups;
     private readonly ILookup<Guid, string> drawn;
 
-    private OverlayProof(IEnumerable<Row> overlays, List<Change> changes, ILookup<Guid, MarkupNow> markups)
+    private readonly List<string> pictures;
+
+    private OverlayProof(IEnumerable<Row> overlays, List<Change> changes, ILookup<Guid, MarkupNow> markups, List<string> pictures)
     {
-        (this.overlays, this.changes, this.markups) = (overlays.ToDictionary(o => o.Id), changes.ToLookup(c => c.Overlay), markups);
+        (this.overlays, this.changes, this.markups, this.pictures) = (overlays.ToDictionary(o => o.Id), changes.ToLookup(c => c.Overlay), markups, pictures);
         drawn = changes.Where(c => c.Body is not null).ToLookup(c => c.Markup, c => c.Body!);
     }
 
@@ -44,12 +47,26 @@ internal sealed class OverlayProof
                 r => new Change(r.GetGuid(0), r.GetInt64(1), r.GetGuid(2), r.TextOrNull(3), r.TextOrNull(3) is { } body ? MarkupBody.HashOf(body) : null), [], stop),
             (await connection.ListAsync(
                 $"SELECT m.overlay_id, m.id, m.version, m.sha256, m.erased_at IS NOT NULL, json_build_object('place', m.place, 'shape', m.shape, 'note', m.note_id, 'group', m.group_id, 'rank', m.rank)::text FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE {of}",
-                r => (Overlay: r.GetGuid(0), Markup: new MarkupNow(r.GetGuid(1), r.GetInt64(2), r.GetFieldValue<byte[]>(3), r.GetBoolean(4), MarkupBody.Read(r.GetString(5)))), [], stop)).ToLookup(m => m.Overlay, m => m.Markup));
+                r => (Overlay: r.GetGuid(0), Markup: new MarkupNow(r.GetGuid(1), r.GetInt64(2), r.GetFieldValue<byte[]>(3), r.GetBoolean(4), MarkupBody.Read(r.GetString(5)))), [], stop)).ToLookup(m => m.Overlay, m => m.Markup),
+            await PicturesAsync(connection, of, stop));
+    }
+
+    /// <summary>What is wrong with the pictures that people put on the drafts: each is called by its SHA-256.</summary>
+    private static async Task<List<string>> PicturesAsync(NpgsqlConnection connection, string of, CancellationToken stop)
+    {
+        var altered = await connection.ListAsync(
+            $"SELECT o.draft_id, o.sha256, o.png FROM draft_picture o WHERE {of}",
+            r => SHA256.HashData(r.GetFieldValue<byte[]>(2)).AsSpan().SequenceEqual(r.GetFieldValue<byte[]>(1)) ? null : $"draft {r.GetGuid(0)}: picture {Convert.ToHexStringLower(r.GetFieldValue<byte[]>(1))} is not what was put there", [], stop);
+        var gone = await connection.ListAsync(
+            $"SELECT m.id, m.shape ->> 'picture' FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE m.erased_at IS NULL AND m.shape ->> 'shape' = 'picture' AND NOT EXISTS (SELECT 1 FROM draft_picture p WHERE encode(p.sha256, 'hex') = m.shape ->> 'picture') AND {of}",
+            r => $"markup {r.GetGuid(0)}: its picture {r.GetString(1)} is gone", [], stop);
+        return [.. altered.OfType<string>(), .. gone];
     }
 
     /// <summary>Whether overlays and markups are what their changes make of them.</summary>
     public void CompareAll(Findings findings)
     {
+        foreach (var picture in pictures) findings.Add(picture);
         foreach (var overlay in overlays.Values)
         {
             var where = $"overlay {overlay.Id}";

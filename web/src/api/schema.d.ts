@@ -1795,6 +1795,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/leaves/{position}/enclosed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EnclosedAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Enclosed"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/leaves/{position}/seen": {
         parameters: {
             query?: never;
@@ -3616,6 +3658,43 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["MarkedFileTaken"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureKept"];
                     };
                 };
             };
@@ -5494,6 +5573,18 @@ export interface components {
             at: string;
             by: null | string;
         };
+        /** @description What a sheet's lines enclose about a point. */
+        Enclosed: {
+            /** @description Corners, against the clock. */
+            points: components["schemas"]["PointXY"][];
+        };
+        /** @description A point whose surroundings are asked for. */
+        EnclosedAsked: {
+            /** @description In the sheet's units. */
+            at: components["schemas"]["PointXY"];
+            /** @description Which layers are looked at; null for those that the file shows. */
+            layersOn?: null | boolean[];
+        };
         /** @description A markup that lies on its overlay no more. */
         ErasedMarkup: {
             /** Format: uuid */
@@ -7137,6 +7228,21 @@ export interface components {
             choice: string;
             picked: components["schemas"]["PickedWay"][];
         };
+        /** @description A picture is kept. */
+        PictureKept: {
+            /** @description What it is called by: 64 hexadecimal digits. */
+            picture: string;
+            /**
+             * Format: int32
+             * @description In pixels.
+             */
+            width: number;
+            /**
+             * Format: int32
+             * @description In pixels.
+             */
+            height: number;
+        };
         /**
          * @description What can be pinned.
          * @enum {unknown}
@@ -7701,7 +7807,7 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapeCellRange"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapePastedPicture"] | components["schemas"]["ShapeCellRange"];
         /** @description An angle that was measured and is kept: from one leg to the other, about their apex. */
         ShapeAngle: {
             /** @enum {string} */
@@ -7878,6 +7984,15 @@ export interface components {
         ShapeLine: {
             /** @enum {string} */
             shape: "line";
+            from: components["schemas"]["PointXY"];
+            to: components["schemas"]["PointXY"];
+        };
+        /** @description A picture that was put on the sheet from somewhere else. */
+        ShapePastedPicture: {
+            /** @enum {string} */
+            shape: "picture";
+            /** @description Which: the SHA-256 of what is kept of it (PNG, ISO/IEC 15948), 64 hexadecimal digits in small letters. */
+            picture: string;
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
         };

@@ -54,6 +54,7 @@ export type MarkupChange = Schemas["MarkupChange"];
 export type TypedOverRow = Schemas["TypedOverRow"];
 export type PersonHere = Schemas["PersonHere"];
 export type Phrase = Schemas["Phrase"];
+export type PictureKept = Schemas["PictureKept"];
 export type DraftOverlay = Schemas["DraftOverlay"];
 export type OverlayLook = Schemas["OverlayLook"];
 export type EarlierOverlay = Schemas["EarlierOverlay"];

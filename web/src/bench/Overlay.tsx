@@ -14,9 +14,15 @@ import type { InHand } from "../viewer/tools/inHand";
 const plain = ({ shape, look }: Lying) =>
   inks[shape.shape === "highlight" && look.ink === "spruce" ? "ochre" : look.ink].line;
 
+/** Where the picture of a shape is to be had. */
+const pictureOn = (draft: string, shape: Shape) =>
+  shape.shape === "picture" ? `/api/drafts/${draft}/pictures/${shape.picture}` : null;
+
 const classOf = (m: Lying) => (m.note ? kindColour[m.note.kind] : plain(m));
 
 type Props = {
+  /** The draft that it lies on. */
+  draft: string;
   marks: readonly Lying[];
   inHand: InHand;
   place: Place;
@@ -31,7 +37,7 @@ type Props = {
 };
 
 /** The markups over the sheet, with the numbers of their notes; what is carried from an earlier draft is dashed. */
-export function Overlay({ marks, inHand, place, unit, valueOf, ...p }: Props) {
+export function Overlay({ draft, marks, inHand, place, unit, valueOf, ...p }: Props) {
   const { preview, along = [], box } = useSyncExternalStore(inHand.subscribe, inHand.stepNow) ?? {};
   const { pickedMark, others = [], pickedNote, onPick } = p;
   const anew = new Map(
@@ -58,6 +64,7 @@ export function Overlay({ marks, inHand, place, unit, valueOf, ...p }: Props) {
             unit={unit}
             {...place(anchorOf(m.shape))}
             className={classOf(m)}
+            picture={pictureOn(draft, m.shape)}
             pen={m.look}
             value={valueOf(m.shape)}
             isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
@@ -71,6 +78,7 @@ export function Overlay({ marks, inHand, place, unit, valueOf, ...p }: Props) {
             unit={unit}
             {...place(anchorOf(preview.shape))}
             className="text-rust stroke-rust"
+            picture={pictureOn(draft, preview.shape)}
             value={valueOf(preview.shape)}
           />
         )}

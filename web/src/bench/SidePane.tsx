@@ -157,6 +157,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
               <>
                 <NamedMarks named={named} place={place} onFollow={follow} />
                 <Overlay
+                  draft={at.draft}
                   marks={marks}
                   inHand={emptyHand}
                   place={place}

@@ -194,6 +194,7 @@ export function Stage({ b }: { b: BenchNow }) {
               <FoundMarks find={find} draft={draft} leaf={position} place={place} />
               <NamedMarks named={named} place={place} onFollow={b.follow} />
               <Overlay
+                draft={draft}
                 marks={b.lying}
                 inHand={b.inHand}
                 place={place}

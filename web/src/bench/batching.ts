@@ -23,7 +23,13 @@ export function batched(
   const together = new Map<string, Omit<Alike, "shapes"> & { shapes: Shape[] }>();
   for (const mark of marks) {
     const { fill, words, lines } = outlineOf(mark.shape, 1);
-    if (words || lines.length === 0 || isApart(mark) || valueOf(mark.shape) !== null) {
+    if (
+      words ||
+      mark.shape.shape === "picture" ||
+      lines.length === 0 ||
+      isApart(mark) ||
+      valueOf(mark.shape) !== null
+    ) {
       apart.push(mark);
       continue;
     }

@@ -47,7 +47,13 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
   dimension: { words: "Measure", key: "m", icon: Ruler, tool: dimension, isExact: true },
   radius: { words: "Measure a circle", key: "q", icon: CircleDot, tool: radius, isExact: true },
   angle: { words: "Measure an angle", key: "e", icon: DraftingCompass, tool: angle, isExact: true },
-  area: { words: "Measure an area", key: "u", icon: SquareDashed, tool: area, isExact: true },
+  area: {
+    words: "Measure an area; with Shift, a closed region",
+    key: "u",
+    icon: SquareDashed,
+    tool: area,
+    isExact: true,
+  },
   pathLength: { words: "Measure along a path", key: "j", icon: Waypoints, tool: pathLength, isExact: true },
   coordinate: {
     words: "Coordinates of a point",
@@ -84,7 +90,8 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
 
 export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings[tool].isExact === true;
 
-export const isLasting = (name: ShapeName) => name !== "cells" && drawings[name].isLasting === true;
+export const isLasting = (name: ShapeName) =>
+  name !== "cells" && name !== "picture" && drawings[name].isLasting === true;
 
 /** Those that stand in the toolbar by themselves. */
 export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];

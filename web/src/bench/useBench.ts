@@ -41,6 +41,7 @@ import { CARRIED, FROM_FILE } from "./OverlaysMenu";
 import { after, alone, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
 import { useHand } from "./useHand";
+import { usePasting } from "./usePasting";
 import { usePresence } from "./usePresence";
 import { plainMark, useWriting } from "./useWriting";
 import { useMarking } from "./useMarking";
@@ -169,6 +170,14 @@ export function useBench(p: PackageView) {
     if (!mark?.mayChange || mark.note !== null || begun.value) return null;
     return () => begun.set(begin({ id: mark.id, overlay: mark.overlay, leaf: mark.leaf, shape: mark.shape }));
   };
+  usePasting({
+    draft,
+    sheet,
+    canPaste: canDraw && isSheet(leaf),
+    copied: writing.paste(onPasted),
+    onDrawn,
+    onFault: (words) => act({ does: "say", words }),
+  });
   const catching = useSnapping(
     draft,
     isSheet(leaf) ? leaf : undefined,
@@ -194,6 +203,17 @@ export function useBench(p: PackageView) {
     onWrites: (shape) => {
       act({ does: "drew", overlay: drawnOn });
       writing.begin(position, drawnOn, shape);
+    },
+    onEncloses: (at, areaOf) => {
+      const asked = { at, layersOn: layers.length > 0 ? layers.map((l) => l.isOn) : null };
+      act({ does: "say", words: "Looking for what encloses the point …" });
+      api.post(`/drafts/${draft}/leaves/${position}/enclosed`, asked).then(
+        ({ points }) => {
+          act({ does: "say", words: null });
+          onDrawn(areaOf(points));
+        },
+        (fault: Error) => act({ does: "say", words: fault.message }),
+      );
     },
     factorAt: (at) => factorAt(leaf, at),
     letters: LETTERS[lookOf(drawnOn).letters],
@@ -310,7 +330,6 @@ export function useBench(p: PackageView) {
     noteTo: noteTo(),
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
     copy: table ? null : writing.copy(picked),
-    paste: canDraw && !table ? writing.paste(onPasted) : null,
     note: listed.length === 0 ? null : (by) => goTo(stepFrom(listed, state.pickedNote, by)!),
     pickAll: canDraw && !table && ownHere.length > 0 ? () => pickMark(ownHere[0]!, ...ownHere.slice(1)) : null,
     plain: () => act({ does: "hide", hidden: alone(every, [], state.hidden) }),

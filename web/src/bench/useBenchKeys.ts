@@ -28,7 +28,6 @@ export type BenchActs = {
   origin: (() => void) | null;
   writeAnew: (() => void) | null;
   copy: (() => void) | null;
-  paste: (() => void) | null;
   /** Goes to the next note that is listed, or the one before. */
   note: ((by: 1 | -1) => void) | null;
   /** Picks all of one's own on the sheet. */
@@ -95,12 +94,6 @@ export function useBenchKeys(acts: BenchActs) {
     { id: "type-point", words: "Set a point by numbers", keys: [{ key: ";" }], run: acts.typePoint },
     { id: "words-of", words: "Write its words anew", keys: [{ key: "F2" }], run: acts.writeAnew },
     { id: "copy", words: "Copy what is picked", keys: [{ key: "c", ctrl: true, shift: false }], run: acts.copy },
-    {
-      id: "paste",
-      words: "Draw what was copied, in the same place",
-      keys: [{ key: "v", ctrl: true }],
-      run: acts.paste,
-    },
     { id: "next-note", words: "Next note", keys: [{ key: "." }], run: acts.note && (() => acts.note!(1)) },
     { id: "note-before", words: "Note before", keys: [{ key: "," }], run: acts.note && (() => acts.note!(-1)) },
     { id: "pick-all", words: "Pick all you drew on the sheet", keys: [{ key: "a", ctrl: true }], run: acts.pickAll },
@@ -125,6 +118,14 @@ export function useBenchKeys(acts: BenchActs) {
         { key: "y", ctrl: true },
       ],
       run: acts.redo,
+    },
+    // The browser says what is on the clipboard once it is pasted: a picture from elsewhere, or what was copied here.
+    {
+      id: "paste",
+      words: "Draw what was copied, in the same place, or a picture from the clipboard",
+      keys: [{ key: "v", ctrl: true }],
+      run: () => undefined,
+      isTold: true,
     },
     // The sheet answers to these itself, when it has the keys.
     ...(

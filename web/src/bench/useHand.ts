@@ -9,6 +9,7 @@ import type { Catch } from "../viewer/snap/useSnapping";
 import { drawings, isExact } from "./drawing";
 import { InHand } from "../viewer/tools/inHand";
 import { look } from "../viewer/tools/look";
+import { areaOf } from "../viewer/tools/measures";
 import type { At, Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
 
 export type ToolName = "look" | DrawnName;
@@ -30,6 +31,8 @@ type Props = {
   others: readonly string[];
   onPick: (ids: readonly string[]) => void;
   onDrawn: (shape: Shape) => void;
+  /** What the lines about a point enclose is to be measured. */
+  onEncloses: (at: Point, areaOf: (corners: readonly Point[]) => Shape) => void;
   /** A shape is there whose words are to be written. */
   onWrites: (shape: Shape) => void;
   /** True millimetres in a unit of the sheet at a place; null where its scale is not known. */
@@ -61,7 +64,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
   /** The point that was set last, and where the hand is. */
   reach: () => { last: Point | null; towards: Point | null };
 } {
-  const { onDrawn, onWrites, factorAt, letters, origin, catching } = p;
+  const { onDrawn, onWrites, onEncloses, factorAt, letters, origin, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
   const [inHand] = useState(() => new InHand());
@@ -84,7 +87,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     const all = catching && !isFree && isExact(tool) ? catching(at, unit, beginOf(stateNow())) : [];
     const next = all.length > 0 ? all[wanted.current.which % all.length]! : null;
     inHand.catch(next);
-    return next ? { ...event, at: next.at, centre: next.centre } : event;
+    return next ? { ...event, at: next.at, free: at, centre: next.centre } : event;
   };
   const stateNow = () => (held.current.tool === tool ? held.current.state : null);
   const send = (event: ToolEvent): Step => {
@@ -101,6 +104,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     if (next.changed) marking.reshapeAll(next.changed);
     if (next.drawn) onDrawn(next.drawn);
     if (next.writes) onWrites(next.writes);
+    if (next.encloses && "unit" in event) onEncloses(next.encloses, (corners) => areaOf(corners, event.unit, seen));
     return next;
   };
   const hand: Hand = {

@@ -153,6 +153,7 @@ export function NoteComposer({
           />
         </div>
         <WordsField
+          draft={draft}
           field={words}
           rows={3}
           label="Words of the note"

@@ -272,7 +272,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
         <TermsLine terms={n.terms} presses={n.presses} />
         {/* The button above does the same by keyboard. */}
         <div className="cursor-pointer break-words" dir="auto" onClick={() => onPick(n)}>
-          <Formatted text={n.body} />
+          <Formatted text={n.body} draft={n.draft} />
         </div>
         {n.marks.length > 1 && (
           <p className="mt-1 flex flex-wrap gap-x-2 text-sm text-soft">
@@ -287,7 +287,11 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
         {actsTold(n).map((a, i) => (
           <p key={i} className="mt-1 text-soft">
             {a.name.split(" ")[0]} <b className="font-semibold text-ink">{a.told}</b>
-            {a.body && <span className="block whitespace-pre-wrap text-ink">{a.body}</span>}
+            {a.body && (
+              <span className="block text-ink">
+                <Formatted text={a.body} draft={n.draft} />
+              </span>
+            )}
           </p>
         ))}
         {n.standing === "closed" && n.acts.length === 0 && <p className="mt-1">Closed</p>}
@@ -359,6 +363,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
             }}
           >
             <WordsField
+              draft={n.draft}
               rows={2}
               isFirst
               label={`${labels[doing] ?? "Answer to"} ${n.kind} ${n.number}`}

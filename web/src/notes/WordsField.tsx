@@ -1,4 +1,7 @@
-import { useId, useLayoutEffect, useRef, useState, type RefObject } from "react";
+import { useId, useLayoutEffect, useRef, useState, type ClipboardEvent, type RefObject } from "react";
+import { keepPicture, pictureIn } from "../api/pictures";
+import { tell } from "../ui/announce";
+import { pictureWord } from "../ui/pictureWord";
 import { blankAfter, suggested, taken } from "./suggesting";
 
 type Props = {
@@ -10,6 +13,8 @@ type Props = {
   people: readonly { id: string; name: string }[];
   phrases: readonly { id: string; words: string }[];
   isFirst?: boolean;
+  /** The draft that pictures in it are kept with. */
+  draft: string;
   field?: RefObject<HTMLTextAreaElement | null>;
 };
 
@@ -37,6 +42,20 @@ export function WordsField({ label, placeholder, rows, value, onChange, people, 
     setAt(null);
     setKey(-1);
   };
+  /** A picture from the clipboard stands where it was pasted, by its name, until the note is shown. */
+  const paste = (e: ClipboardEvent<HTMLTextAreaElement>) => {
+    const file = pictureIn(e.clipboardData);
+    if (!file || e.clipboardData.getData("text/plain") !== "") return;
+    e.preventDefault();
+    tell("The picture is being put into the note …");
+    keepPicture(p.draft, file).then(
+      ({ picture }) => {
+        const { value: now, selectionEnd } = field.current ?? { value, selectionEnd: value.length };
+        onChange(`${now.slice(0, selectionEnd)}${pictureWord(picture)}${now.slice(selectionEnd)}`);
+      },
+      (fault: Error) => tell(fault.message),
+    );
+  };
   const look = () => {
     const here = field.current;
     setAt(here && here.selectionStart === here.selectionEnd ? here.selectionStart : null);
@@ -63,6 +82,7 @@ export function WordsField({ label, placeholder, rows, value, onChange, people, 
           setKey(-1);
         }}
         onClick={look}
+        onPaste={paste}
         onBlur={() => setAt(null)}
         onKeyDown={(e) => {
           if (e.nativeEvent.isComposing || e.ctrlKey || e.metaKey || e.altKey) return;

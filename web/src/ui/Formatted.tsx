@@ -1,7 +1,14 @@
 import type { ReactNode } from "react";
+import { partedAtPictures } from "./pictureWord";
 
-/** Text with **bold**, lists with - and [links](address). Only web and mail addresses become links; nothing else is read. */
-export function Formatted({ text }: { text: string }) {
+type Props = {
+  text: string;
+  /** The draft that its pictures were put on; without one they stay words. */
+  draft?: string;
+};
+
+/** Text with **bold**, lists with - and [links](address), and with pictures. Only web and mail addresses become links; nothing else is read. */
+export function Formatted({ text, draft }: Props) {
   const parts: ReactNode[] = [];
   let list: string[] = [];
   const close = () => {
@@ -9,7 +16,7 @@ export function Formatted({ text }: { text: string }) {
       parts.push(
         <ul key={parts.length} className="ml-4 list-disc">
           {list.map((l, i) => (
-            <li key={i}>{inline(l)}</li>
+            <li key={i}>{inline(l, draft)}</li>
           ))}
         </ul>,
       );
@@ -19,14 +26,35 @@ export function Formatted({ text }: { text: string }) {
     if (/^\s*-\s+/.test(line)) list.push(line.replace(/^\s*-\s+/, ""));
     else {
       close();
-      if (line.trim()) parts.push(<p key={parts.length}>{inline(line)}</p>);
+      if (line.trim()) parts.push(<p key={parts.length}>{inline(line, draft)}</p>);
     }
   }
   close();
   return <>{parts}</>;
 }
 
-function inline(line: string): ReactNode[] {
+function inline(line: string, draft: string | undefined): ReactNode[] {
+  const parts = partedAtPictures(line);
+  if (!draft || parts.length === 1) return worded(line);
+  return parts.map((part, i) => {
+    if (i % 2 === 0) return <span key={i}>{worded(part)}</span>;
+    const url = `/api/drafts/${draft}/pictures/${part}`;
+    return (
+      <a
+        key={i}
+        href={url}
+        target="_blank"
+        rel="noreferrer"
+        title="The picture in full"
+        onClick={(e) => e.stopPropagation()}
+      >
+        <img src={url} alt="Picture" loading="lazy" className="my-1 max-h-40 max-w-full border border-rule bg-paper" />
+      </a>
+    );
+  });
+}
+
+function worded(line: string): ReactNode[] {
   return line.split(/(\*\*[^*]+\*\*|\[[^\]]+\]\([^)\s]+\))/).map((part, i) => {
     const bold = /^\*\*([^*]+)\*\*$/.exec(part);
     if (bold) return <b key={i}>{bold[1]}</b>;

@@ -149,8 +149,14 @@ export function LoadedSheet({
     () => ({
       fit: fitAll,
       zoom: (factor) => zoom(factor),
+      inView: () =>
+        view && {
+          middle: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] },
+          width: size.width / view.scale,
+          height: size.height / view.scale,
+        },
     }),
-    [fitAll, zoom],
+    [fitAll, zoom, view, size, sheet],
   );
 
   useEffect(() => {

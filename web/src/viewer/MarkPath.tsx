@@ -1,6 +1,6 @@
 import { memo, useMemo } from "react";
 import type { Shape } from "../api/types";
-import { anchorOf, outlineOf } from "./shapes";
+import { anchorOf, outlineOf, reachOf } from "./shapes";
 import { breadthOf, dashesOf, usualPen, type Pen } from "./pen";
 import { LEADING } from "./shapes/words";
 
@@ -12,6 +12,8 @@ type Props = {
   x: number;
   y: number;
   className: string;
+  /** The picture within its line; null for none. */
+  picture?: string | null;
   pen?: Pen;
   /** What stands at the point it is about, such as the value of a dimension. */
   value?: string | null;
@@ -54,6 +56,8 @@ export const MarkPath = memo(function MarkPath(p: Props) {
     };
   }, [shape, unit]);
   const isInked = fill === "highlight";
+  const [least, most] = p.picture ? reachOf(shape) : [];
+  const anchor = anchorOf(shape);
   return (
     <g
       transform={`translate(${p.x} ${p.y})`}
@@ -61,6 +65,16 @@ export const MarkPath = memo(function MarkPath(p: Props) {
       opacity={p.isFaint ? 0.45 : 1}
       style={isInked ? { mixBlendMode: "multiply" } : undefined}
     >
+      {p.picture && least && most && (
+        <image
+          href={p.picture}
+          x={(least.x - anchor.x) / unit}
+          y={(anchor.y - most.y) / unit}
+          width={(most.x - least.x) / unit}
+          height={(most.y - least.y) / unit}
+          preserveAspectRatio="none"
+        />
+      )}
       {d !== "" && (
         <path
           d={d}

@@ -22,7 +22,12 @@ export type Hand = {
   /** Whether points of the file are caught. */
   isCatching?: boolean;
 };
-export type SheetHandle = { fit(): void; zoom(factor: number): void };
+export type SheetHandle = {
+  fit(): void;
+  zoom(factor: number): void;
+  /** What is in view: its middle, and how broad and high it is, in the sheet's units; null before anything is. */
+  inView?(): { middle: Point; width: number; height: number } | null;
+};
 /** Maps a point of the sheet (its own coordinates) to the window. */
 export type Place = (p: Point) => { x: number; y: number };
 

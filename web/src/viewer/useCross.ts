@@ -39,7 +39,7 @@ export function useCross(hand: Hand) {
     }
     const at = shown?.at ?? middle;
     if (e.key === "Enter") {
-      setCross(hand.place({ at, unit }) ? { at, isSecond: true } : null);
+      setCross(hand.place({ at, unit, isAdding: e.shiftKey }) ? { at, isSecond: true } : null);
       return true;
     }
     const way = ways[e.key];

@@ -5,20 +5,20 @@ import { cloud, cloudPath } from "./cloud";
 import { dimension } from "./dimension";
 import { angle, area, coordinate, pathLength, radius } from "./measures";
 import { freehand, polyline, toSegment } from "./path";
-import { box, ellipse, highlight, line, strike } from "./rounds";
+import { box, ellipse, highlight, line, picture, strike } from "./rounds";
 import type { Outline, ShapeKind } from "./shape";
 import { count, stamp } from "./stamp";
 import { roomOf, words } from "./words";
 
 export type ShapeName = Shape["shape"];
 /** Those that are drawn on a sheet. */
-export type DrawnName = Exclude<ShapeName, "cells">;
+export type DrawnName = Exclude<ShapeName, "cells" | "picture">;
 /** Those that are made of two points and nothing else. */
 export type BetweenName = "cloud" | "box" | "ellipse" | "highlight" | "line" | "strike" | "arrow";
 
 /** Every kind of shape; one that is added must stand here. */
 const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = {
-  ...{ cloud, cloudPath, box, ellipse, highlight, line, strike, arrow, leader },
+  ...{ cloud, cloudPath, picture, box, ellipse, highlight, line, strike, arrow, leader },
   ...{ stamp, count, polyline, freehand, words, dimension, area, angle, radius, pathLength, coordinate, cells },
 };
 
@@ -80,7 +80,8 @@ export const sameShape = (a: Shape, b: Shape) => a === b || written(a) === writt
 /** How far a point lies from a shape's lines, in the sheet's units; of words and of what is inked whole, none within. */
 export function distanceTo(shape: Shape, p: Point, unit: number): number {
   const { lines, fill, words } = outlineOf(shape, unit);
-  const room = words ? roomOf(words) : fill === "highlight" ? reachOf(shape) : null;
+  const isWhole = fill === "highlight" || shape.shape === "picture";
+  const room = words ? roomOf(words) : isWhole ? reachOf(shape) : null;
   if (room && p.x >= room[0].x && p.x <= room[1].x && p.y >= room[0].y && p.y <= room[1].y) return 0;
   let least = Infinity;
   for (const line of lines)

@@ -3,6 +3,9 @@ import { between, closed, cornersOf, middleOf, round } from "./twoPoints";
 
 export const box = round<Of<"box">>(1, (shape) => closed(cornersOf(shape), "tint"));
 
+/** A picture that was put there; its line is the picture's edge. */
+export const picture = round<Of<"picture">>(1, (shape) => closed(cornersOf(shape), "none"));
+
 /** Inked as with a broad pale pen: look here. */
 export const highlight = round<Of<"highlight">>(1, (shape) => closed(cornersOf(shape), "highlight"));
 

@@ -21,8 +21,23 @@ export const dimension = points("dimension", 3, ([from, to, third], unit, seen) 
     : null,
 );
 
-/** Measures what points enclose. */
-export const area = path((all, unit, seen) => ({ shape: "area", points: all, ...told(all[0]!, unit, seen) }), true);
+const areaByCorners = path((all, unit, seen) => ({ shape: "area", points: all, ...told(all[0]!, unit, seen) }), true);
+
+/** Measures what points enclose; with Shift, what the lines about the point enclose. */
+export const area: Tool = (held, event, seen) => {
+  const isBegun = held?.tool === "path" && held.points.length > 0;
+  if (isBegun || !("at" in event) || !event.isAdding) return areaByCorners(held, event, seen);
+  // The point is where the hand is, not what it is near to.
+  if (event.does === "press" || event.does === "place") return { state: null, encloses: event.free ?? event.at };
+  return { state: null };
+};
+
+/** An area by its corners, which were found for it. */
+export const areaOf = (corners: readonly Point[], unit: number, seen: Seen): Shape => ({
+  shape: "area",
+  points: [...corners],
+  ...told(corners[0]!, unit, seen),
+});
 
 /** Measures along a path, point after point. */
 export const pathLength = path(

@@ -8,8 +8,10 @@ export type At = {
   unit: number;
   /** Whether nothing is to be caught near it. */
   isFree?: boolean;
-  /** Whether it adds to what is picked. */
+  /** Whether it adds to what is picked, or means all of what is about it. */
   isAdding?: boolean;
+  /** Where the hand is itself, where it was caught by something. */
+  free?: Point;
   /** The middle of the circle that it was caught by; left out where it was by none. */
   centre?: Point;
 };
@@ -74,6 +76,8 @@ export type Step = {
   along?: readonly Reshaped[];
   /** The box round what is to be picked. */
   box?: { from: Point; to: Point };
+  /** The area is to be measured that the lines about this point enclose. */
+  encloses?: Point;
   /** Markups' shapes are others: one gesture. */
   changed?: readonly Reshaped[];
   /** What is picked from now on, and nothing else. */
