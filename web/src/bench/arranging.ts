@@ -10,8 +10,8 @@ export type Arranging = { readonly [Name in ArrangingName]: (() => void) | null 
 export const arrangings: {
   readonly [Name in ArrangingName]: { words: string; key: string; ctrl?: true; shift?: boolean };
 } = {
-  above: { words: "Above all others", key: "PageUp" },
-  beneath: { words: "Beneath all others", key: "PageDown" },
+  above: { words: "Above all others", key: "Home" },
+  beneath: { words: "Beneath all others", key: "End" },
   left: { words: "Turn to the left", key: "[" },
   right: { words: "Turn to the right", key: "]" },
   group: { words: "Make one group", key: "g", ctrl: true, shift: false },
