@@ -60,25 +60,20 @@ const send = (page: Page, file: string) =>
     [file, title],
   );
 
-/** Where a point of the sheet lies in the window. */
-async function seen(page: Page) {
-  const sheet = page.getByRole("application");
-  const [box, scale] = [(await sheet.boundingBox())!, Number(await sheet.getAttribute("data-scale"))];
-  const [x, y] = (await sheet.getAttribute("data-view"))!.split(",").map(Number) as [number, number];
-  // Views count from the sheet's own origin; the whole of it is in view, so its middle is the window's.
-  const middle = await page.evaluate(async () => {
+/** Where points of the sheet lie in the window, by where its picture lies. */
+async function placing(page: Page) {
+  const extents = await page.evaluate(async () => {
     const pack = (await (await fetch(`/api${location.pathname}`)).json()) as { items: { draft: string }[] };
     const leaves = (await (await fetch(`/api/drafts/${pack.items[0]!.draft}/leaves`)).json()) as {
       frame: { extents: { minX: number; minY: number; maxX: number; maxY: number } };
     }[];
-    const { minX, minY, maxX, maxY } = leaves[0]!.frame.extents;
-    return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
+    return leaves[0]!.frame.extents;
   });
-  expect([x, y].every(Number.isFinite)).toBe(true);
-  return (px: number, py: number): [number, number] => [
-    box.x + box.width / 2 + (px - middle.x) * scale,
-    box.y + box.height / 2 - (py - middle.y) * scale,
-  ];
+  return async (x: number, y: number): Promise<[number, number]> => {
+    const box = (await page.locator("#sheet img").first().boundingBox())!;
+    const scale = box.width / (extents.maxX - extents.minX);
+    return [box.x + (x - extents.minX) * scale, box.y + (extents.maxY - y) * scale];
+  };
 }
 
 const faults = [
@@ -94,17 +89,17 @@ test("three faults are marked by mouse and again by keyboard alone, a bolt circl
   await send(odalys, flange());
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, title);
-  const place = await seen(teodor);
+  const place = await placing(teodor);
   const notes = teodor.getByRole("region", { name: "Notes on this draft" }).getByRole("article");
 
   // By mouse: a cloud round each, and words.
   for (const [i, { at, words }] of faults.entries()) {
     const [x, y, x2, y2] = at;
     await teodor.keyboard.press("c");
-    await teodor.mouse.move(...place(x, y));
+    await teodor.mouse.move(...(await place(x, y)));
     await teodor.mouse.down();
-    await teodor.mouse.move(...place((x + x2) / 2, (y + y2) / 2));
-    await teodor.mouse.move(...place(x2, y2));
+    await teodor.mouse.move(...(await place((x + x2) / 2, (y + y2) / 2)));
+    await teodor.mouse.move(...(await place(x2, y2)));
     await teodor.mouse.up();
     await teodor.getByLabel("Words of the note").fill(words);
     await teodor.getByRole("button", { name: "Add request" }).click();
@@ -134,7 +129,7 @@ test("three faults are marked by mouse and again by keyboard alone, a bolt circl
   await expect(teodor.locator("[data-catching=true]")).toBeVisible();
   for (const i of [0, 3, 7]) {
     const angle = (i * Math.PI) / 6;
-    await teodor.mouse.move(...place(150 + 80 * Math.cos(angle), 100 + 80 * Math.sin(angle)));
+    await teodor.mouse.move(...(await place(150 + 80 * Math.cos(angle), 100 + 80 * Math.sin(angle))));
     await expect(teodor.getByTestId("snap")).toHaveText("centre");
     await teodor.mouse.down();
     await teodor.mouse.up();
@@ -143,7 +138,7 @@ test("three faults are marked by mouse and again by keyboard alone, a bolt circl
   // The bore against what its class allows, by the file's own circle.
   await teodor.keyboard.press("u");
   await teodor.keyboard.down("Shift");
-  await teodor.mouse.move(...place(140, 110));
+  await teodor.mouse.move(...(await place(140, 110)));
   await teodor.mouse.down();
   await teodor.mouse.up();
   await teodor.keyboard.up("Shift");
@@ -157,15 +152,15 @@ test("three faults are marked by mouse and again by keyboard alone, a bolt circl
   const marks = (page: Page) => page.getByTestId("markups").locator("g");
   const there = await marks(teodor).count();
   await expect(marks(odalys)).toHaveCount(there);
-  const his = await seen(odalys);
+  const his = await placing(odalys);
   const line = async (page: Page, to: typeof place, y: number) => {
     await page.getByRole("application").focus();
     await page.keyboard.press("l");
     await page.keyboard.down("Alt");
-    await page.mouse.move(...to(20, y));
+    await page.mouse.move(...(await to(20, y)));
     await page.mouse.down();
-    await page.mouse.move(...to(30, y + 2));
-    await page.mouse.move(...to(60, y + 6));
+    await page.mouse.move(...(await to(30, y + 2)));
+    await page.mouse.move(...(await to(60, y + 6)));
     await page.mouse.up();
     await page.keyboard.up("Alt");
   };

@@ -1,16 +1,21 @@
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import type { Point } from "../api/types";
+import type { InHand } from "../viewer/tools/inHand";
 import { typedPoint, type TypedFrom } from "../viewer/tools/typedPoint";
 
 type Props = {
-  from: TypedFrom;
+  /** From where a point is typed now: another after each that is set. */
+  fromNow: () => TypedFrom;
+  inHand: InHand;
   /** Sets the point; gives whether the tool wants another. */
   onPoint: (at: Point) => boolean;
   onDone: () => void;
 };
 
 /** A point by numbers, for whoever wants it to the last decimal. */
-export function PointField({ from, onPoint, onDone }: Props) {
+export function PointField({ fromNow, inHand, onPoint, onDone }: Props) {
+  useSyncExternalStore(inHand.subscribe, inHand.stepNow);
+  const from = fromNow();
   const [typed, setTyped] = useState("");
   const [isWrong, setWrong] = useState(false);
   return (

@@ -46,7 +46,7 @@ export function SheetTools(p: Props) {
       role="toolbar"
       aria-label="Sheet tools"
       aria-orientation="vertical"
-      className="absolute top-3 left-2 z-20 flex flex-col gap-1"
+      className="absolute top-3 left-2 z-20 flex max-h-[calc(100%-1.5rem)] flex-col flex-wrap gap-1"
     >
       <ToolButton
         words="Look"

@@ -208,7 +208,8 @@ export function Stage({ b }: { b: BenchNow }) {
               <SnapSign inHand={b.inHand} place={place} />
               {b.isTypingPoint && (
                 <PointField
-                  from={typedFrom(b)}
+                  fromNow={() => typedFrom(b)}
+                  inHand={b.inHand}
                   onPoint={(at) => b.hand.place({ at, unit, isFree: true })}
                   onDone={() => {
                     b.setTypingPoint(false);
