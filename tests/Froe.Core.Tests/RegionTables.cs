@@ -101,6 +101,16 @@ public static class RegionTables
         Assert.Equal(6000, AreaOf(new Regions(sheet, [true, false]).About(new(20, 20), 1000)), 1);
     }
 
+    [Fact]
+    public static void ASheetWhoseLinesAllLieInOnePlaceComesToAnEnd()
+    {
+        // A fan of lines through one point, far from closed, a thousand to a cell; and a box about all of it.
+        var fan = Enumerable.Range(0, 3000).Select(i => new[] { (500.0, 500.0), (500 + Math.Cos(i), 500 + Math.Sin(i)) });
+        var sheet = Of([Box(0, 0, 1000, 1000), .. fan]);
+        _ = new Regions(sheet).About(new(499.2, 500.3), 1000);
+        Assert.Equal(1e6, About(sheet, 20, 30), 0);
+    }
+
     /// <summary>Laws: in a grid of random spacings every cell is its own; turned and moved its size stays.</summary>
     [Fact]
     public static void EveryCellOfAGridIsItsOwnHoweverItLies() =>

@@ -12,6 +12,9 @@ public sealed class Regions
     /// <summary>Turns of a walk, and lines tried to the right of the point: no outline on a sheet has more.</summary>
     private const int MostSteps = 40_000, MostTries = 400;
 
+    /// <summary>Strokes looked at in one search: a file may be made so that all of them lie in one place.</summary>
+    private const long MostLooks = 60_000_000;
+
     /// <summary>Cells along the longer side.</summary>
     private const int Cells = 600;
 
@@ -47,6 +50,8 @@ public sealed class Regions
         (starts, members) = Filed();
     }
 
+    private long looks;
+
     private PointXY Origin { get; }
 
     /// <summary>The corners of what the lines enclose about a point, against the clock; empty where nothing is closed about it.</summary>
@@ -56,6 +61,7 @@ public sealed class Regions
     {
         var at = new PointXY(point.X - Origin.X, point.Y - Origin.Y);
         var tried = new HashSet<int>();
+        looks = 0;
         foreach (var (stroke, x) in ToTheRight(at).Take(MostTries))
         {
             // What was walked along and does not go round the point is an island in what does.
@@ -142,7 +148,7 @@ public sealed class Regions
     {
         var (border, at, first, begun) = (new List<PointXY>(), from, from, stroke);
         var heading = direction;
-        for (var step = 0; step < MostSteps; step++)
+        for (var step = 0; step < MostSteps && looks < MostLooks; step++)
         {
             var (to, next, turned) = Onwards(stroke, at, heading);
             // Come round: along the stroke on which it began, past where it began.
@@ -228,7 +234,11 @@ public sealed class Regions
         {
             var (l, r) = bottom == top ? (Math.Min(from.X, to.X), Math.Max(from.X, to.X)) : Within(from.X, from.Y, to.X, to.Y, least.Y + (row * cell) - near, least.Y + ((row + 1) * cell) + near);
             for (int column = Math.Max(left, Column(l - near)), last = Math.Min(right, Column(r + near)); column <= last; column++)
-                foreach (var i in In(column, row)) take(i);
+            {
+                var here = In(column, row);
+                looks += here.Length;
+                foreach (var i in here) take(i);
+            }
         }
     }
 
