@@ -168,10 +168,12 @@ public class LivedTables
         Assert.Equal(NoteStanding.Answered, NoteRules.Apply(NoteKind.Request, NoteStanding.Open, NoteAct.Answer, originator with { IsCarriedOver = true }).Standing);
         Assert.All(Enum.GetValues<NoteAct>(), act => Assert.NotNull(NoteRules.Apply(NoteKind.Request, NoteStanding.CarriedOver, act, reviewer with { IsCarriedOver = true }).Refusal));
         // A question of the originator's is for whom they asked.
-        var asked = new NoteActor(false, false, false, SlipStanding.Returned) { AsksAnother = true, IsAsked = true, HasPart = true };
+        var asked = new NoteActor(false, false, false, SlipStanding.Returned) { AsksAnother = true, IsAsked = true };
         Assert.Equal(NoteStanding.Answered, NoteRules.Apply(NoteKind.Question, NoteStanding.Open, NoteAct.Answer, asked).Standing);
         Assert.Equal("not-asked", NoteRules.Apply(NoteKind.Question, NoteStanding.Open, NoteAct.Answer, originator with { AsksAnother = true }).Refusal?.Code);
-        Assert.Equal("no-part", NoteRules.Apply(NoteKind.Question, NoteStanding.Open, NoteAct.Reply, asked with { HasPart = false }).Refusal?.Code);
+        // Whoever sees a note has a word to add; of what was withdrawn nothing more is said.
+        Assert.Null(NoteRules.Apply(NoteKind.Request, NoteStanding.Open, NoteAct.Reply, new NoteActor(false, false, false, SlipStanding.InReview)).Refusal);
+        Assert.Equal("note-ended", NoteRules.Apply(NoteKind.Request, NoteStanding.Withdrawn, NoteAct.Reply, new NoteActor(false, false, false, SlipStanding.InReview)).Refusal?.Code);
     }
 
     [Fact]

@@ -100,12 +100,12 @@ public class PossibleTables
     {
         static NoteAct[] Of(NoteKind kind, NoteStanding standing, bool author, bool originator, bool awaited, SlipStanding package) => [.. Possible.Of(kind, standing, new NoteActor(author, originator, awaited, package))];
         Assert.Equal([NoteAct.Withdraw, NoteAct.Leave, NoteAct.Reply, NoteAct.Edit], Of(NoteKind.Request, NoteStanding.Open, true, false, true, SlipStanding.InReview));
-        Assert.Equal([NoteAct.Answer], Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.Returned));
-        Assert.Equal([NoteAct.Answer], Of(NoteKind.Request, NoteStanding.Answered, false, true, false, SlipStanding.Returned));
-        Assert.Empty(Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.InReview));
+        Assert.Equal([NoteAct.Answer, NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.Returned));
+        Assert.Equal([NoteAct.Answer, NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Answered, false, true, false, SlipStanding.Returned));
+        Assert.Equal([NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Open, false, true, false, SlipStanding.InReview));
         Assert.Equal([NoteAct.Close, NoteAct.Leave, NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Answered, true, false, false, SlipStanding.InReview));
-        Assert.Equal([NoteAct.Reopen], Of(NoteKind.Request, NoteStanding.Answered, false, false, true, SlipStanding.InReview));
-        Assert.Equal([NoteAct.Reopen], Of(NoteKind.Request, NoteStanding.Closed, false, false, true, SlipStanding.InReview));
+        Assert.Equal([NoteAct.Reopen, NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Answered, false, false, true, SlipStanding.InReview));
+        Assert.Equal([NoteAct.Reopen, NoteAct.Reply], Of(NoteKind.Request, NoteStanding.Closed, false, false, true, SlipStanding.InReview));
         Assert.Empty(Of(NoteKind.Request, NoteStanding.Open, true, true, true, SlipStanding.Released));
     }
 

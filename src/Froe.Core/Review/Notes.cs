@@ -124,9 +124,6 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
 
     /// <summary>Whether it was asked in an earlier package, which ended or went on without the document.</summary>
     public bool IsCarriedOver { get; init; }
-
-    /// <summary>Whether they have a part in the package: they sent it, hold or held a seat, or were asked.</summary>
-    public bool HasPart { get; init; }
 }
 
 /// <summary>
@@ -136,7 +133,7 @@ public readonly record struct NoteActor(bool IsAuthor, bool IsOriginator, bool I
 /// <item>One that nobody has answered is withdrawn: by its author; with words by whoever has their place now, or by a coordinator when they cannot.</item>
 /// <item>What somebody has returned keeps at least one open request: the last one is neither closed nor withdrawn while the return is under way.</item>
 /// <item>What was asked in an earlier package of the document may be answered as soon as it comes again, and is settled with words by whoever reviews it now: who asked may have no part in it.</item>
-/// <item>A question is answered by whom it asks: the originator, or whom the originator asks. Whoever has a part may add words to a note that is not withdrawn, wherever the package is.</item>
+/// <item>A question is answered by whom it asks: the originator, or whom the originator asks. Whoever sees a note may add words to it while it is not withdrawn, wherever the package is.</item>
 /// <item>Its author words a note anew until somebody has answered it, or they have signed with it; what it said before stays in its thread.</item>
 /// <item>Whoever reviews the package may reopen a request, saying what is missing; it is theirs to close from then on as well.</item>
 /// </list>
@@ -194,7 +191,6 @@ public static class NoteRules
                 Refuse("not-answered", "Nobody has answered this request yet, so there is nothing to close. Whoever wrote it can withdraw it."),
             NoteAct.Close => (NoteStanding.Closed, null),
 
-            NoteAct.Reply when !actor.HasPart && !actor.IsAuthor => Refuse("no-part", "Only who has a part in the package replies. Ask somebody who has."),
             NoteAct.Reply when standing == NoteStanding.Withdrawn => Refuse("note-ended", "This note was withdrawn."),
             NoteAct.Reply => (standing, null),
 

@@ -82,7 +82,7 @@ public sealed class Incoming(
     private static async Task<BroughtIn> PlanAsync(Act act, Guid package, SlipStanding standing, Guid document, List<Leaf> leaves, IReadOnlyList<BroughtAnnotation> annotations, CancellationToken stop)
     {
         // What was said to a note that takes no more words is kept in a note of its own.
-        var brings = new NoteActor(false, false, false, standing) { HasPart = true };
+        var brings = new NoteActor(false, false, false, standing);
         var notes = (await act.ListAsync("SELECT id, body, kind, standing FROM note WHERE package_id = $1", r => new KnownNote(
                 r.GetGuid(0), r.GetString(1), NoteRules.Apply(Words.Parse<NoteKind>(r.GetString(2)), Words.Parse<NoteStanding>(r.GetString(3)), NoteAct.Reply, brings).Refusal is null), [package], stop)).ToDictionary(n => n.Id);
         // Places of notes lie with the note they were drawn for first, in whichever package that was.

@@ -263,7 +263,6 @@ public sealed class Noting(Database database, Recording recording, Announcements
             IsCarriedOver = found.Round == 0,
             AsksAnother = found.Kind == NoteKind.Question && found.AskedOf != held.Originator,
             IsAsked = found.AskedOf == who.Id || held.Deputies.GetValueOrDefault(found.AskedOf) == who.Id,
-            HasPart = found.AskedOf == who.Id || Reviewing.HasPart(held.Slip, who.Id, held.Deputies),
             HasSigned = Reviewing.HasSignedWith(held.Slip, found.Asker, documents),
             WasAnswered = found.WasAnswered,
             IsLeft = found.IsLeft,

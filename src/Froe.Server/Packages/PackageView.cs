@@ -178,7 +178,6 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         var found = await NotesAsync(id, stop);
         var signOffs = await SignOffsAsync(id, stop);
         var context = (await ContextAsync(who, head, found, deputies, stop)) with { SignedThisRound = signOffs.Any(s => s.Stands && s.Round == head.Round) };
-        var hasPart = Reviewing.HasPart(head.Slip, who.Id, deputies);
         var away = await Schedules.AwayAsync(database, found.Where(n => n.Kind == NoteKind.Request).Select(n => n.For ?? n.Author).Distinct(), clock.GetUtcNow(), stop);
         var notes = found.ConvertAll(n => n with
         {
@@ -193,7 +192,6 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 IsCarriedOver = n.Round == 0,
                 AsksAnother = n.Kind == NoteKind.Question && n.AskedOf != head.Originator,
                 IsAsked = n.AskedOf == who.Id || deputies.GetValueOrDefault(n.AskedOf) == who.Id,
-                HasPart = hasPart || n.AskedOf == who.Id,
                 Withdraws = Reviewing.WithdrawsFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
                 Settles = n.Reopener == who.Id || Reviewing.SettlesFor(head.Slip, n.For ?? n.Author, who.Id, deputies, away.Contains(n.For ?? n.Author), n.IsLeft, context.MayCoordinate),
                 HoldsReturn = Reviewing.HoldsReturn(head.Slip, n.Number, Documents(n).Select(d => d.Document), context.OpenRequests),

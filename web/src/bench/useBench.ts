@@ -295,6 +295,13 @@ export function useBench(p: PackageView) {
   // What one drew on another overlay is undone there.
   const undo = canDraw && marking.history.canUndo(drawnOn) ? () => marking.undo(drawnOn) : null;
   const redo = canDraw && marking.history.canRedo(drawnOn) ? () => marking.redo(drawnOn) : null;
+  /** The next of one's own on the sheet, for whoever has no pointer. */
+  const pickNext = () => {
+    if (state.tool !== "look") chooseTool("look");
+    const at = (ownHere.indexOf(state.pickedMark ?? "") + 1) % ownHere.length;
+    pickMark(ownHere[at]!);
+    announce(`${marks.find((m) => m.id === ownHere[at])!.shape.shape}, ${at + 1} of ${ownHere.length}`);
+  };
   const arranging = arrangingOf(marking, canDraw && !table ? picked.filter((id) => ownHere.includes(id)) : [], (ids) =>
     pickMark(ids[0] ?? null, ...ids.slice(1)),
   );
@@ -331,6 +338,7 @@ export function useBench(p: PackageView) {
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
     copy: table ? null : writing.copy(picked),
     note: listed.length === 0 ? null : (by) => goTo(stepFrom(listed, state.pickedNote, by)!),
+    pickNext: canDraw && !table && ownHere.length > 0 ? pickNext : null,
     pickAll: canDraw && !table && ownHere.length > 0 ? () => pickMark(ownHere[0]!, ...ownHere.slice(1)) : null,
     plain: () => act({ does: "hide", hidden: alone(every, [], state.hidden) }),
     only: drawnOn ? () => act({ does: "hide", hidden: alone(every, [drawnOn], state.hidden) }) : null,

@@ -30,6 +30,8 @@ export type BenchActs = {
   copy: (() => void) | null;
   /** Goes to the next note that is listed, or the one before. */
   note: ((by: 1 | -1) => void) | null;
+  /** Picks one of one's own on the sheet after the other. */
+  pickNext: (() => void) | null;
   /** Picks all of one's own on the sheet. */
   pickAll: (() => void) | null;
   /** Hides all overlays but one's own, or all of them; shows them again. */
@@ -97,7 +99,13 @@ export function useBenchKeys(acts: BenchActs) {
     { id: "next-note", words: "Next note", keys: [{ key: "." }], run: acts.note && (() => acts.note!(1)) },
     { id: "note-before", words: "Note before", keys: [{ key: "," }], run: acts.note && (() => acts.note!(-1)) },
     { id: "pick-all", words: "Pick all you drew on the sheet", keys: [{ key: "a", ctrl: true }], run: acts.pickAll },
-    { id: "look", words: "Look, pick and move", keys: [{ key: "v" }], run: () => acts.tool("look") },
+    {
+      id: "pick-next",
+      words: "Pick the next you drew on the sheet",
+      keys: [{ key: "v", shift: true }],
+      run: acts.pickNext,
+    },
+    { id: "look", words: "Look, pick and move", keys: [{ key: "v", shift: false }], run: () => acts.tool("look") },
     {
       id: "plain",
       words: "The plain sheet, and everything again",
