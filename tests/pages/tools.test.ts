@@ -1,7 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { Shape } from "../../web/src/api/types";
-import type { Mark } from "../../web/src/viewer/markup/store";
 import { distanceTo, handlesOf, moved } from "../../web/src/viewer/shapes";
 import { look } from "../../web/src/viewer/tools/look";
 import type { Seen, Step, Tool, ToolEvent } from "../../web/src/viewer/tools/tool";
@@ -9,21 +8,7 @@ import { angle, area, dimension, middleOfCircle, radius } from "../../web/src/vi
 import { freehand, path } from "../../web/src/viewer/tools/path";
 import { count, countedOf, leader, words, stamp } from "../../web/src/viewer/tools/words";
 import { twoPoint } from "../../web/src/viewer/tools/twoPoint";
-
-const cloud = (x: number, y = 0): Shape => ({ shape: "cloud", from: { x, y }, to: { x: x + 100, y: y + 50 } });
-const arrow: Shape = { shape: "arrow", from: { x: 0, y: 0 }, to: { x: 100, y: 0 } };
-const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark => ({
-  id,
-  overlay: "o",
-  leaf: 0,
-  shape,
-  note: null,
-  zone: null,
-  mayChange: true,
-  group: null,
-  rank: 0,
-  ...more,
-});
+import { arrow, cloud, mark } from "./marks";
 
 const polyline = path((points) => ({ shape: "polyline", points }), false);
 const cloudPath = path((points) => ({ shape: "cloudPath", points }), true);

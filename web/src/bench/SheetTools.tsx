@@ -101,49 +101,76 @@ export function SheetTools(p: Props) {
   );
 }
 
-/** The tools that do not stand in the toolbar by themselves; the one in hand shows there instead of the button's own sign. */
-function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
-  const more = drawnNames.filter((name) => !foremost.includes(name));
-  const held = more.find((name) => name === tool);
-  const Icon = held ? drawings[held].icon : Shapes;
+type MenuProps = { label: string; icon: ReactNode; hint: string; isHeld?: boolean; children: ReactNode };
+
+/** A menu beside the toolbar. The sheet beside it stays a part of the page, and has the keys next, to be drawn on. */
+function ToolMenu({ label, icon, hint, isHeld, children }: MenuProps) {
   return (
-    // The sheet beside it stays a part of the page, and it a part of what stands beside the sheet.
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
-        aria-label={held ? `${drawings[held].words}, more to draw with` : "More to draw with"}
-        title="More to draw with"
-        className={`flex h-[42px] w-[34px] flex-col items-center justify-center rounded-[5px] ${held ? "bg-ink text-raised" : "bg-ground/80 hover:bg-raised"}`}
+        aria-label={label}
+        title={label}
+        className={`flex h-[42px] w-[34px] flex-col items-center justify-center rounded-[5px] ${isHeld ? "bg-ink text-raised" : "bg-ground/80 hover:bg-raised"}`}
       >
-        <Icon {...sign} />
-        <span className="font-mono text-[9px] leading-3">{held ? drawings[held].key.toUpperCase() : "…"}</span>
+        {icon}
+        <span className="font-mono text-[9px] leading-3">{hint}</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Content
         side="right"
         align="start"
         sideOffset={6}
         className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
-        // The sheet has the keys next, to be drawn on.
         onCloseAutoFocus={(e) => {
           e.preventDefault();
           document.getElementById("sheet")?.focus();
         }}
       >
-        {more.map((name) => {
-          const { words, key, icon: Sign } = drawings[name];
-          return (
-            <DropdownMenu.Item
-              key={name}
-              onSelect={() => setTool(name)}
-              className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
-            >
-              <Sign size={16} strokeWidth={1.6} />
-              <span className="flex-1">{words}</span>
-              <span className="font-mono text-sm text-soft">{key.toUpperCase()}</span>
-            </DropdownMenu.Item>
-          );
-        })}
+        {children}
       </DropdownMenu.Content>
     </DropdownMenu.Root>
+  );
+}
+
+type EntryProps = { icon?: ReactNode; words: string; keys: string; onSelect: () => void };
+
+function ToolEntry({ icon, words, keys, onSelect }: EntryProps) {
+  return (
+    <DropdownMenu.Item
+      onSelect={onSelect}
+      className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
+    >
+      {icon}
+      <span className="flex-1">{words}</span>
+      <span className="font-mono text-sm text-soft">{keys}</span>
+    </DropdownMenu.Item>
+  );
+}
+
+/** The tools that do not stand in the toolbar by themselves; the one in hand shows there instead of the button's own sign. */
+function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
+  const more = drawnNames.filter((name) => !foremost.includes(name));
+  const held = more.find((name) => name === tool);
+  const Icon = held ? drawings[held].icon : Shapes;
+  return (
+    <ToolMenu
+      label={held ? `${drawings[held].words}, more to draw with` : "More to draw with"}
+      icon={<Icon {...sign} />}
+      hint={held ? drawings[held].key.toUpperCase() : "…"}
+      isHeld={held !== undefined}
+    >
+      {more.map((name) => {
+        const { words, key, icon: Sign } = drawings[name];
+        return (
+          <ToolEntry
+            key={name}
+            icon={<Sign size={16} strokeWidth={1.6} />}
+            words={words}
+            keys={key.toUpperCase()}
+            onSelect={() => setTool(name)}
+          />
+        );
+      })}
+    </ToolMenu>
   );
 }
 
@@ -152,40 +179,12 @@ function ArrangeMenu({ arranging }: { arranging: Arranging }) {
   const offered = (Object.keys(arrangings) as ArrangingName[]).filter((name) => arranging[name] !== null);
   if (offered.length === 0) return null;
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        aria-label="Arrange what is picked"
-        title="Arrange what is picked"
-        className="flex h-[42px] w-[34px] flex-col items-center justify-center rounded-[5px] bg-ground/80 hover:bg-raised"
-      >
-        <Group {...sign} />
-        <span className="font-mono text-[9px] leading-3">…</span>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Content
-        side="right"
-        align="start"
-        sideOffset={6}
-        className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
-        onCloseAutoFocus={(e) => {
-          e.preventDefault();
-          document.getElementById("sheet")?.focus();
-        }}
-      >
-        {offered.map((name) => {
-          const { words, ...keys } = arrangings[name];
-          return (
-            <DropdownMenu.Item
-              key={name}
-              onSelect={() => arranging[name]?.()}
-              className="flex cursor-pointer items-center gap-3 rounded px-2.5 py-1.5 data-[highlighted]:bg-picked"
-            >
-              <span className="flex-1">{words}</span>
-              <span className="font-mono text-sm text-soft">{keyWords(keys)}</span>
-            </DropdownMenu.Item>
-          );
-        })}
-      </DropdownMenu.Content>
-    </DropdownMenu.Root>
+    <ToolMenu label="Arrange what is picked" icon={<Group {...sign} />} hint="…">
+      {offered.map((name) => {
+        const { words, ...keys } = arrangings[name];
+        return <ToolEntry key={name} words={words} keys={keyWords(keys)} onSelect={() => arranging[name]?.()} />;
+      })}
+    </ToolMenu>
   );
 }
 
