@@ -132,7 +132,7 @@ public class SharedCases
         }
     }
 
-    private sealed record MeasureCase(string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, double? Fineness, string? Words);
+    private sealed record MeasureCase(string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, double? Fineness, string Note, string? Words);
 
     /// <summary>A kept measure says on the page what it says here (FROE_WRITE_CASES=1 writes the cases anew).</summary>
     [Fact]
@@ -164,19 +164,22 @@ public class SharedCases
             ("where a point lies, without a scale", new Coordinate(new(10, 10), new(0, 0), null, 3.5), LengthUnit.Millimetre, []),
             ("a box measures nothing", new Box(new(0, 0), new(1, 1)), LengthUnit.Millimetre, fifty),
         ];
-        (string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, double? Fineness)[] measures =
+        (string Says, Shape Shape, LengthUnit Unit, SheetScale[] Scales, double? Fineness, string Note)[] measures =
         [
-            .. exact.Select(m => (m.Says, m.Shape, m.Unit, m.Scales, (double?)null)),
-            ("a length on a scan of 300 dots an inch", new Dimension(new(10, 10), new(60.1234, 10), 12, 10, "501 ±1", 3.5), LengthUnit.Millimetre, [new(10)], 25.4 / 300),
-            ("a length on a page whose numbers have two digits", new Dimension(new(10, 10), new(60.1234, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, [new(1)], 0.02),
-            ("a length on a page that is finer than it is said", new Dimension(new(10, 10), new(60.1234, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, [new(1)], 0.0005),
-            ("a length on a scan of no known size", new Dimension(new(0, 0), new(100.4, 0), 0, null, "", 3.5), LengthUnit.Unknown, [], 1),
-            ("a length on a coarse scan, its scale said anew", new Dimension(new(0, 0), new(100.4, 0), 0, 20, "", 3.5), LengthUnit.Millimetre, fifty, 0.254),
-            ("a circle on a scan", new Radius(new(10, 10), new(40, 50), 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847),
-            ("a path on a scan: each of its sides may be off", new PathLength([new(0, 0), new(3, 4), new(3, 14)], 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847),
-            ("where a point lies on a scan", new Coordinate(new(10, 10), new(60.5, 12.25), 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847),
+            .. exact.Select(m => (m.Says, m.Shape, m.Unit, m.Scales, (double?)null, "")),
+            .. new[] { "Must be 50 ±0.1 here.", "Grow it to Ø 50,2 H7, please", "(max 49.9)", "See 12 and 13.", "Between 2 and 3 mm" }
+                .Select(n => ($"a length that a note asks for or not: {n}", (Shape)new Dimension(new(10, 10), new(60, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, new SheetScale[] { new(1) }, (double?)null, n)),
+            ("what the length itself asks for comes first", new Dimension(new(10, 10), new(60, 10), 12, 1, "51 ±0.1", 3.5), LengthUnit.Millimetre, [new(1)], null, "50 ±0.1"),
+            ("a length on a scan of 300 dots an inch", new Dimension(new(10, 10), new(60.1234, 10), 12, 10, "501 ±1", 3.5), LengthUnit.Millimetre, [new(10)], 25.4 / 300, ""),
+            ("a length on a page whose numbers have two digits", new Dimension(new(10, 10), new(60.1234, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, [new(1)], 0.02, ""),
+            ("a length on a page that is finer than it is said", new Dimension(new(10, 10), new(60.1234, 10), 12, 1, "", 3.5), LengthUnit.Millimetre, [new(1)], 0.0005, ""),
+            ("a length on a scan of no known size", new Dimension(new(0, 0), new(100.4, 0), 0, null, "", 3.5), LengthUnit.Unknown, [], 1, ""),
+            ("a length on a coarse scan, its scale said anew", new Dimension(new(0, 0), new(100.4, 0), 0, 20, "", 3.5), LengthUnit.Millimetre, fifty, 0.254, ""),
+            ("a circle on a scan", new Radius(new(10, 10), new(40, 50), 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847, ""),
+            ("a path on a scan: each of its sides may be off", new PathLength([new(0, 0), new(3, 4), new(3, 14)], 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847, ""),
+            ("where a point lies on a scan", new Coordinate(new(10, 10), new(60.5, 12.25), 1, 3.5), LengthUnit.Millimetre, [new(1)], 0.0847, ""),
         ];
-        var now = measures.Select(m => new MeasureCase(m.Says, m.Shape, m.Unit, m.Scales, m.Fineness, Measured.Words(m.Shape, m.Scales, m.Unit, m.Fineness))).ToArray();
+        var now = measures.Select(m => new MeasureCase(m.Says, m.Shape, m.Unit, m.Scales, m.Fineness, m.Note, Measured.Words(m.Shape, m.Scales, m.Unit, m.Fineness, m.Note))).ToArray();
         var file = Path.Combine(Folder, "measures.json");
         if (Environment.GetEnvironmentVariable("FROE_WRITE_CASES") == "1") File.WriteAllText(file, JsonSerializer.Serialize(now, Json) + "\n");
         Assert.Equal(JsonSerializer.Deserialize<MeasureCase[]>(File.ReadAllText(file), Json)!.Select(c => (c.Says, c.Words)), now.Select(c => (c.Says, c.Words)));

@@ -79,11 +79,12 @@ test("what is kept is said as the server says it", () => {
     unit: string;
     scales: Leaf["scales"];
     fineness: number | null;
+    note: string;
     words: string | null;
   };
-  for (const { says, shape, unit, scales, fineness, words } of JSON.parse(readFileSync(file, "utf8")) as Case[]) {
+  for (const { says, shape, unit, scales, fineness, note, words } of JSON.parse(readFileSync(file, "utf8")) as Case[]) {
     const frame = { kind: "sheet", unit, extents: { minX: 0, minY: 0, maxX: 1, maxY: 1 }, fineness };
     const leaf = { position: 0, name: "Sheet", frame, scales } as unknown as Leaf;
-    assert.deepEqual([says, valueOn(leaf)(shape)], [says, words]);
+    assert.deepEqual([says, valueOn(leaf)(shape, note)], [says, words]);
   }
 });

@@ -14,7 +14,8 @@ public static class Measured
     /// <param name="scales">How large things are on its sheet now, the smallest area first.</param>
     /// <param name="unit">The sheet's.</param>
     /// <param name="fineness">What is told apart on it at the least, in its units; null where its coordinates are true.</param>
-    public static string? Words(Shape shape, IEnumerable<SheetScale> scales, LengthUnit unit, double? fineness = null)
+    /// <param name="note">What the note says whose place it is: a length with bounds that stands there is what is asked for, where nothing else is.</param>
+    public static string? Words(Shape shape, IEnumerable<SheetScale> scales, LengthUnit unit, double? fineness = null, string note = "")
     {
         string Length(double length, double? factor, double share = 1) => Measured.Length(length, factor, unit, fineness * share);
         double? At(PointXY p) => scales.FirstOrDefault(s => s.Area is not { } a || (p.X >= a.MinX && p.X <= a.MaxX && p.Y >= a.MinY && p.Y <= a.MaxY))?.Millimetres;
@@ -24,7 +25,8 @@ public static class Measured
                 var now = At(d.From);
                 var value = Length(d.Length, now);
                 var was = IsSame(d.Factor, now) ? "" : $" (was {Length(d.Length, d.Factor)})";
-                return value + was + (d.Wanted.Length > 0 ? $" → {d.Wanted}{Checked(d.Length, now, d.Wanted)}" : "");
+                var wanted = d.Wanted.Length > 0 ? d.Wanted : Tolerance.Stated(note) ?? "";
+                return value + was + (wanted.Length > 0 ? $" → {wanted}{Checked(d.Length, now, wanted)}" : "");
             case Area a: return Anew(factor => $"{Size(a.Size, factor, unit)}, around {Measured.Length(a.Around(), factor, unit, null)}", a.Factor, At(a.Points[0]));
             case Radius r:
                 var length = Math.Sqrt(((r.To.X - r.From.X) * (r.To.X - r.From.X)) + ((r.To.Y - r.From.Y) * (r.To.Y - r.From.Y)));

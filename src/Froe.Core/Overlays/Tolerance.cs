@@ -31,6 +31,23 @@ public sealed partial record Tolerance(double? Least, double? Most)
         return null;
     }
 
+    /// <summary>The first length with bounds that stands in a text, as it stands there; null where there is none.</summary>
+    public static string? Stated(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        var words = text.Split([' ', '\n', '\t', '\r'], StringSplitOptions.RemoveEmptyEntries);
+        for (var first = 0; first < words.Length; first++)
+            for (var count = Math.Min(MostWords, words.Length - first); count > 0; count--)
+            {
+                var part = string.Join(' ', words.Skip(first).Take(count)).Trim('(', ')', '“', '”', '"', '.', ',', ';', ':', '!', '?');
+                if (part.Length <= LongestStated && Read(part) is not null) return part;
+            }
+        return null;
+    }
+
+    /// <summary>Words that a length with bounds takes at most, and characters.</summary>
+    private const int MostWords = 5, LongestStated = 40;
+
     /// <summary>What is to be said of a length: that it lies inside, or by how much it does not.</summary>
     /// <param name="millimetres">The length.</param>
     public string Verdict(double millimetres) =>

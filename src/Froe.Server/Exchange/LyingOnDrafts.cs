@@ -34,7 +34,7 @@ public sealed class LyingOnDrafts(Database database, PackageViews packages, Scal
         return [.. leaves.Select((l, i) =>
         {
             var (frame, known) = ((SheetFrame)l.Frame, scales[i].Select(s => new SheetScale(s.Millimetres, s.Area)).ToList());
-            return new MarkedLeaf(l, [.. marks[l.Position].Select(m => m with { Value = Measured.Words(m.Shape, known, frame.Unit, frame.Fineness) })], i == 0 ? loose : []);
+            return new MarkedLeaf(l, [.. marks[l.Position].Select(m => m with { Value = Measured.Words(m.Shape, known, frame.Unit, frame.Fineness, m.Note?.Body ?? "") })], i == 0 ? loose : []);
         })];
     }
 

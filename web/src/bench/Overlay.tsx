@@ -28,7 +28,7 @@ type Props = {
   place: Place;
   unit: number;
   /** What a shape says besides its own words, such as the value of a dimension. */
-  valueOf: (shape: Shape) => string | null;
+  valueOf: (shape: Shape, note?: string) => string | null;
   pickedMark: string | null;
   /** What else is picked. */
   others?: readonly string[];
@@ -66,7 +66,7 @@ export function Overlay({ draft, marks, inHand, place, unit, valueOf, ...p }: Pr
             className={classOf(m)}
             picture={pictureOn(draft, m.shape)}
             pen={m.look}
-            value={valueOf(m.shape)}
+            value={valueOf(m.shape, m.note?.body)}
             isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}
             isFaint={m.note?.standing === "closed"}

@@ -183,6 +183,9 @@ export function NoteComposer({
             onChange={(x) => onChange({ ...begun, of: x })}
           />
         )}
+        {kind !== "remark" && !asksSomebody && p.originator !== me.id && (
+          <p className="mt-1 text-sm text-soft">Asked of {people.get(p.originator)?.name ?? "whoever sent it"}.</p>
+        )}
         {kind === "request" && p.may.seats.length === 0 && (
           <p className="mt-1 border-l-[3px] border-ochre pl-2">
             You have signed. This request takes your signature back and opens your seat again.

@@ -42,6 +42,9 @@ export function WordsField({ label, placeholder, rows, value, onChange, people, 
     setAt(null);
     setKey(-1);
   };
+  // While a picture is on its way, other things about the note may be changed.
+  const latest = useRef(onChange);
+  latest.current = onChange;
   /** A picture from the clipboard stands where it was pasted, by its name, until the note is shown. */
   const paste = (e: ClipboardEvent<HTMLTextAreaElement>) => {
     const file = pictureIn(e.clipboardData);
@@ -51,7 +54,7 @@ export function WordsField({ label, placeholder, rows, value, onChange, people, 
     keepPicture(p.draft, file).then(
       ({ picture }) => {
         const { value: now, selectionEnd } = field.current ?? { value, selectionEnd: value.length };
-        onChange(`${now.slice(0, selectionEnd)}${pictureWord(picture)}${now.slice(selectionEnd)}`);
+        latest.current(`${now.slice(0, selectionEnd)}${pictureWord(picture)}${now.slice(selectionEnd)}`);
       },
       (fault: Error) => tell(fault.message),
     );

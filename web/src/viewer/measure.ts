@@ -3,7 +3,7 @@ import { scaleAt } from "./scale/scale";
 import { lengthOf } from "./shapes/dimension";
 import { alongOf, turnOf } from "./shapes/measures";
 import { aroundOf, twiceArea } from "./shapes/path";
-import { toleranceOf, verdictOn } from "./tolerance";
+import { statedIn, toleranceOf, verdictOn } from "./tolerance";
 
 /** Digits of a length in millimetres: as many as drawings state, fewer the longer it is. */
 const digitsOf = (millimetres: number) => (millimetres < 10 ? 3 : millimetres < 100 ? 2 : millimetres < 10_000 ? 1 : 0);
@@ -93,10 +93,10 @@ export function dimensionWords(
 const anew = (words: (factor: number | null) => string, factor: number | null, now: number | null) =>
   isSame(factor, now) ? words(now) : `${words(now)} (was ${words(factor)})`;
 
-/** What shapes on a leaf say besides their own words, by the leaf's scales as they are now. */
+/** What shapes on a leaf say besides their own words, by the leaf's scales as they are now, and by what the note says whose place they are. */
 export const valueOn =
   (leaf: Leaf | undefined, second: SecondUnit | null = null) =>
-  (shape: Shape): string | null => {
+  (shape: Shape, note = ""): string | null => {
     const unit = isSheet(leaf) ? leaf.frame.unit : "unknown";
     const fineness = (isSheet(leaf) && leaf.frame.fineness) || null;
     const length = (value: number, factor: number | null, share = 1) =>
@@ -104,7 +104,7 @@ export const valueOn =
     switch (shape.shape) {
       case "dimension":
         return dimensionWords(
-          { length: lengthOf(shape), factor: shape.factor ?? null, wanted: shape.wanted },
+          { length: lengthOf(shape), factor: shape.factor ?? null, wanted: shape.wanted || (statedIn(note) ?? "") },
           factorAt(leaf, shape.from),
           unit,
           second,

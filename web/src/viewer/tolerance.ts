@@ -36,6 +36,25 @@ export function toleranceOf(text: string): Tolerance | null {
   return limits && { least: number(fit[1]!) + limits.lower, most: number(fit[1]!) + limits.upper };
 }
 
+/** Words that a length with bounds takes at most, and characters. */
+const MOST_WORDS = 5;
+const LONGEST_STATED = 40;
+const around = /^[()“”".,;:!?]+|[()“”".,;:!?]+$/g;
+
+/** The first length with bounds that stands in a text, as it stands there; null where there is none. */
+export function statedIn(text: string): string | null {
+  const words = text.split(/[ \n\t\r]+/).filter((word) => word !== "");
+  for (let first = 0; first < words.length; first++)
+    for (let count = Math.min(MOST_WORDS, words.length - first); count > 0; count--) {
+      const part = words
+        .slice(first, first + count)
+        .join(" ")
+        .replace(around, "");
+      if (part.length <= LONGEST_STATED && toleranceOf(part)) return part;
+    }
+  return null;
+}
+
 /** What numbers lose on their way, in millimetres: not what lies on a bound. */
 const SLACK = 1e-6;
 
