@@ -103,13 +103,13 @@ function BringIn({ draft, fromFile }: { draft: string; fromFile: number }) {
     setTaken(null);
     setShare(file && 0);
     const { signal } = new AbortController();
-    setTaken(
-      file
-        ? await sendFile<MarkedFileTaken>(`/drafts/${draft}/brought?key=${key}`, file, setShare, signal)
-        : await api.once(key).post(`/drafts/${draft}/brought/own`),
-    );
+    const answer = file
+      ? await sendFile<MarkedFileTaken>(`/drafts/${draft}/brought?key=${key}`, file, setShare, signal)
+      : await api.once(key).post(`/drafts/${draft}/brought/own`);
     await client.invalidateQueries({ queryKey: ["package"] });
     await client.invalidateQueries({ queryKey: ["overlay", draft] });
+    // Once it is said what came of it, the next file is taken: until then one would be passed over.
+    setTaken(answer);
   });
   return (
     <>
