@@ -1,8 +1,6 @@
 using System.Collections.Immutable;
-using System.Diagnostics;
 using System.Text.RegularExpressions;
 using CsCheck;
-using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Exchange;
 using Froe.Core.Overlays;
@@ -16,54 +14,8 @@ using Polyline = Froe.Core.Overlays.Polyline;
 namespace Froe.Formats.Tests;
 
 /// <summary>Drafts go out with what lies on them, and what comes back lies where it lay.</summary>
-public sealed class OutTables : IDisposable
+public sealed class OutTables : SentOut
 {
-    private static readonly DateTimeOffset At = new(2026, 11, 27, 9, 30, 0, TimeSpan.Zero);
-    private readonly string folder = Directory.CreateTempSubdirectory("froe-out-").FullName;
-
-    public void Dispose() => Directory.Delete(folder, recursive: true);
-
-    private static SentMark Mark(Shape shape, SentNote? note = null, string? value = null) => new(Guid.NewGuid(), shape, value, "Maren Aas", At, "First look", note, OverlayLook.Usual);
-
-    private static SentNote Note(int number, string body, NoteStanding standing = NoteStanding.Open, params SentReply[] replies) =>
-        new(Guid.NewGuid(), number, NoteKind.Request, standing, standing == NoteStanding.Answered ? AnswerKind.Done : null, "Maren Aas", At, body, replies);
-
-    private static MarkedDraft Draft(Leaf leaf, params SentMark[] marks) => new("TM-1 Bearing, draft A.1", [new MarkedLeaf(leaf, marks, [])]);
-
-    private byte[] Written(MarkedDraft draft, OutForm form, out MarkedOut how)
-    {
-        using var to = new MemoryStream();
-        how = MarkedFile.Write(draft, form, folder, "bearing.pdf", to);
-        return to.ToArray();
-    }
-
-    private IReadOnlyList<BroughtAnnotation> Read(MarkedDraft draft, byte[] file)
-    {
-        using var from = new MemoryStream(file);
-        var (found, fault) = BroughtFile.Read([.. draft.Leaves.Select(l => l.Leaf)], folder, from);
-        Assert.True(found is not null, fault);
-        return found!;
-    }
-
-    /// <summary>A page of A5, or how a page is written otherwise, as the file that the sheets are drawn from.</summary>
-    private Leaf PageOf(byte[] pdf)
-    {
-        File.WriteAllBytes(Path.Combine(folder, "source.pdf"), pdf);
-        return SmallPdf.Open(pdf).Leaf(0);
-    }
-
-    private Leaf StrokesOf(LengthUnit unit = LengthUnit.Millimetre, double from = 0)
-    {
-        var builder = new SheetBuilder { Tolerance = 0.1 };
-        builder.Begin(new EntityLook(0x2A, 0, 0, 25, [], "LINE"));
-        builder.Line(new(from, from), new(from + 200, from + 100));
-        builder.Begin(new EntityLook(0x2E, 0, 0, 25, [], "TEXT"));
-        builder.Text(new TextRun("Ø 20 h6", new(from + 60, from + 40), new(3, 0), new(0, 3), 0, 0, 0));
-        var sheet = builder.Build("Model", unit, [new Layer("0", true, 0)]);
-        using (var to = File.Create(Path.Combine(folder, "0.geometry"))) PreparedSheet.WriteGeometry(sheet, to);
-        return new Leaf(0, "Model", new SheetFrame(unit, sheet.Extents));
-    }
-
     private static readonly Gen<PointXY> Places = Gen.Select(Gen.Double[1, 199], Gen.Double[1, 99], (x, y) => new PointXY(Math.Round(x, 2), Math.Round(y, 2)));
 
     private static readonly Gen<Shape> Shapes = Gen.Select(Places, Places, Places, Gen.Int[0, 15]).Where(t => Math.Abs(t.Item1.X - t.Item2.X) > 2 && Math.Abs(t.Item1.Y - t.Item2.Y) > 2 && t.Item3 != t.Item1 && t.Item3 != t.Item2).Select(t =>
@@ -170,7 +122,7 @@ public sealed class OutTables : IDisposable
         Assert.Equal(file, written[..file.Length]);
         Assert.Contains($"<{Convert.ToHexString("theirs"u8)}>", System.Text.Encoding.Latin1.GetString(written[file.Length..]), StringComparison.Ordinal);
         // What lay on the file when it came is not brought in as new; it can be taken up by itself.
-        Assert.Equal(("theirs", "Look here", "Somebody"), Assert.Single(BroughtFile.OwnOf([leaf], folder)).Annotation is var own ? (own.Id, own.Contents, own.Author) : default);
+        Assert.Equal(("theirs", "Look here", "Somebody"), Assert.Single(BroughtFile.OwnOf([leaf], Folder)).Annotation is var own ? (own.Id, own.Contents, own.Author) : default);
         var back = Read(draft, written);
         Assert.Equal([draft.Leaves[0].Marks[0].Id.ToString(), $"{note.Id}:1", $"{note.Id}:state", draft.Leaves[0].Marks[1].Id.ToString()], back.Select(b => b.Annotation.Id));
         var reply = back[1].Annotation;
@@ -187,7 +139,7 @@ public sealed class OutTables : IDisposable
         var written = Written(draft, OutForm.FlatPdf, out _);
         Assert.Empty(Read(draft, written));
         // The box is drawn: there is rust ink along its upper side, and none in the file itself.
-        Assert.True(Rust(written) > 100 && Rust(File.ReadAllBytes(Path.Combine(folder, "source.pdf"))) == 0, $"{Rust(written)} pixels");
+        Assert.True(Rust(written) > 100 && Rust(File.ReadAllBytes(Path.Combine(Folder, "source.pdf"))) == 0, $"{Rust(written)} pixels");
 
         static int Rust(byte[] pdf)
         {
@@ -197,18 +149,6 @@ public sealed class OutTables : IDisposable
     }
 
     /// <summary>Runs another program; what it prints.</summary>
-    private static string Run(string program, params string[] arguments)
-    {
-        var start = new ProcessStartInfo(program) { RedirectStandardOutput = true, RedirectStandardError = true };
-        foreach (var argument in arguments) start.ArgumentList.Add(argument);
-        using var child = Process.Start(start)!;
-        var faults = child.StandardError.ReadToEndAsync();
-        var said = child.StandardOutput.ReadToEnd();
-        child.WaitForExit();
-        Assert.True(child.ExitCode == 0, $"{program}: {faults.Result}{said}");
-        return said + faults.Result;
-    }
-
     [Theory]
     [InlineData(false)]
     [InlineData(true)]
@@ -223,13 +163,13 @@ public sealed class OutTables : IDisposable
             new PathLength([a, b, c], null, 3), new Coordinate(c, a, null, 3),
         ];
         var draft = Draft(leaf, [.. shapes.Select((s, i) => Mark(s, i % 3 == 0 ? Note(i + 1, "See", NoteStanding.Closed, new SentReply(1, "Odalys", At, "done", "")) : null, "12.5 mm"))]);
-        var (file, flat) = (Path.Combine(folder, "out.pdf"), Path.Combine(folder, "flat.pdf"));
+        var (file, flat) = (Path.Combine(Folder, "out.pdf"), Path.Combine(Folder, "flat.pdf"));
         File.WriteAllBytes(file, Written(draft, OutForm.Pdf, out _));
         File.WriteAllBytes(flat, Written(draft, OutForm.FlatPdf, out _));
         foreach (var one in new[] { file, flat })
         {
             Assert.Contains("No syntax or stream encoding errors found", Run("qpdf", "--check", one), StringComparison.Ordinal);
-            Assert.DoesNotContain("rror", Run("pdftoppm", "-r", "40", "-png", one, Path.Combine(folder, "page")), StringComparison.Ordinal);
+            Assert.DoesNotContain("rror", Run("pdftoppm", "-r", "40", "-png", one, Path.Combine(Folder, "page")), StringComparison.Ordinal);
         }
         var listed = Run("qpdf", "--json", file);
         foreach (var mark in draft.Leaves[0].Marks) Assert.Contains($"u:{mark.Id}", listed, StringComparison.Ordinal);
@@ -255,8 +195,8 @@ public sealed class OutTables : IDisposable
     public void AReviewSheetHasEverySheetAndEveryWordAndPicturesOfPlaces()
     {
         var leaf = StrokesOf();
-        Directory.CreateDirectory(ReviewSheetFile.FolderOf(folder, 0));
-        File.Move(Path.Combine(folder, "0.geometry"), Path.Combine(ReviewSheetFile.FolderOf(folder, 0), "0.geometry"));
+        Directory.CreateDirectory(ReviewSheetFile.FolderOf(Folder, 0));
+        File.Move(Path.Combine(Folder, "0.geometry"), Path.Combine(ReviewSheetFile.FolderOf(Folder, 0), "0.geometry"));
         var mark = Mark(new Cloud(new(50, 30), new(90, 60)), Note(1, "See"));
         var said = Enumerable.Range(1, 90).Select(i => $"line {i} of what was said").ToList();
         var words = string.Join(' ', Enumerable.Repeat("a very long matter 図面 Größe", 60)) + "\nlast of it";
@@ -264,8 +204,8 @@ public sealed class OutTables : IDisposable
             "PK-1", "Bearing", ["Sent by Odalys"], [new ReviewedItem("TM-1 A.1", "Bearing", "bearing.step", new string('a', 64), [new MarkedLeaf(leaf, [mark], [])])],
             [new SignedLine("Teodor, Check", false), new SignedLine("TM-1 A.1: approve", true)],
             [new ReviewedNote(1, "Request 1, open", "TM-1 A.1, B2", "Maren", words, said, 0, mark.Id), new ReviewedNote(2, "Remark 2, open", "TM-1 A.1", "Maren", new string('x', 3000), [], null, null)]);
-        var file = Path.Combine(folder, "review.pdf");
-        using (var to = File.Create(file)) ReviewSheetFile.Write(sheet, folder, to);
+        var file = Path.Combine(Folder, "review.pdf");
+        using (var to = File.Create(file)) ReviewSheetFile.Write(sheet, Folder, to);
         Assert.Contains("No syntax or stream encoding errors found", Run("qpdf", "--check", file), StringComparison.Ordinal);
         var text = Regex.Replace(Run("pdftotext", "-layout", file, "-"), @"\s+", " ");
         foreach (var wanted in new[] { "PK-1", "SHA-256 aaaa", "approve", "Request 1, open", "last of it", "line 1 of", "line 90 of", "Remark 2, open" }) Assert.Contains(wanted, text, StringComparison.Ordinal);
@@ -276,132 +216,6 @@ public sealed class OutTables : IDisposable
         Assert.Matches($"1 ?/ ?{pages}", text);
         // The picture of the place is cut from the sheet: one for the note that has one.
         Assert.Equal(1, Run("pdfimages", "-list", file).Split('\n').Count(l => l.Contains("image", StringComparison.Ordinal)));
-    }
-
-    [Fact]
-    public void APictureThatLiesOnASheetGoesOutWithIt()
-    {
-        var leaf = StrokesOf();
-        // Its left half is red, its right half blue; it stands on its side, and only its upper half, as it was drawn, is shown.
-        using (var bitmap = new SKBitmap(40, 20))
-        {
-            for (var x = 0; x < 40; x++)
-                for (var y = 0; y < 20; y++) bitmap.SetPixel(x, y, x < 20 ? SKColors.Red : SKColors.Blue);
-            using var data = bitmap.Encode(SKEncodedImageFormat.Png, 90);
-            File.WriteAllBytes(Path.Combine(folder, MarkedFile.Placed([Placing(leaf)])["view.png"]), data.ToArray());
-        }
-        using var png = SKBitmap.Decode(Written(Draft(Placing(leaf)), OutForm.Png, out _));
-        // 4000 pixels for 200 units: it lies from (140, 10) to (160, 50), turned by a quarter to the left, cut to its upper half, which is its left one now.
-        SKColor At(double x, double y) => png.GetPixel((int)(x * 20), (int)((100 - y) * 20));
-        Assert.Equal(SKColors.Red, At(145, 15));
-        Assert.Equal(SKColors.Blue, At(145, 45));
-        Assert.Equal(SKColors.White, At(155, 15));
-        Assert.Equal(SKColors.White, At(130, 15));
-        // Where its file is not at hand there is nothing, and nothing fails.
-        File.Delete(Path.Combine(folder, MarkedFile.Placed([Placing(leaf)])["view.png"]));
-        using var without = SKBitmap.Decode(Written(Draft(Placing(leaf)), OutForm.Png, out _));
-        Assert.Equal(SKColors.White, without.GetPixel(145 * 20, 85 * 20));
-
-        static Leaf Placing(Leaf leaf) => leaf with
-        {
-            Frame = (SheetFrame)leaf.Frame with
-            {
-                Pictures = [new PlacedPicture("View.PNG", new(160, 10), new(0, 40), new(-20, 0), 0, [new(0, 0), new(1, 0), new(1, 0.5), new(0, 0.5)])],
-            },
-        };
-    }
-
-    [Theory]
-    [InlineData(OutForm.Pdf)]
-    [InlineData(OutForm.FlatPdf)]
-    public void APictureThatSomebodyPutThereGoesOutWithTheSheet(OutForm form)
-    {
-        var leaf = StrokesOf();
-        using var half = new SKBitmap(new SKImageInfo(40, 20, SKColorType.Rgba8888, SKAlphaType.Unpremul));
-        for (var x = 0; x < 40; x++)
-            for (var y = 0; y < 20; y++) half.SetPixel(x, y, x < 20 ? SKColors.Red : y < 10 ? SKColors.Blue : SKColors.Transparent);
-        using var data = half.Encode(SKEncodedImageFormat.Png, 90);
-        using var from = new MemoryStream(data.ToArray());
-        var (png, size, fault) = PastedFile.Read(from);
-        Assert.Null(fault);
-        Assert.Equal(new PastedSize(40, 20), size);
-        var name = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(png!));
-        File.WriteAllBytes(Path.Combine(folder, MarkedFile.PastedName(name)), png!);
-        var draft = Draft(leaf, Mark(new PastedPicture(new(120, 10), new(160, 30), name)), Mark(new PastedPicture(new(10, 60), new(30, 70), new string('0', 64))));
-        var file = Path.Combine(folder, "out.pdf");
-        File.WriteAllBytes(file, Written(draft, form, out _));
-        Assert.Contains("No syntax or stream encoding errors", Run("qpdf", "--check", file), StringComparison.Ordinal);
-        Run("pdftoppm", "-r", "72", "-png", "-singlefile", file, Path.Combine(folder, "out"));
-        using var page = SKBitmap.Decode(Path.Combine(folder, "out.png"));
-        // A millimetre is 72 / 25.4 dots; the sheet is 200 by 100 millimetres.
-        SKColor At(double x, double y) => page.GetPixel((int)(x * page.Width / 200), (int)((100 - y) * page.Height / 100));
-        Assert.Equal(SKColors.Red, At(130, 20));
-        Assert.Equal(SKColors.Blue, At(150, 26));
-        Assert.Equal(SKColors.White, At(150, 14));
-        using var drawn = SKBitmap.Decode(Written(draft, OutForm.Png, out _));
-        Assert.Equal(SKColors.Blue, drawn.GetPixel(150 * 20, 74 * 20));
-    }
-
-    [Fact]
-    public void WhatIsNoPictureIsRefusedInWordsAndALargeOneIsKeptSmaller()
-    {
-        static (byte[]? Png, PastedSize Size, string? Fault) Read(byte[] file)
-        {
-            using var from = new MemoryStream(file);
-            return PastedFile.Read(from);
-        }
-        Assert.NotNull(Read("no picture"u8.ToArray()).Fault);
-        Assert.NotNull(Read([]).Fault);
-        Assert.NotNull(Read(System.Text.Encoding.ASCII.GetBytes("<svg xmlns='http://www.w3.org/2000/svg'/>")).Fault);
-        using var wide = new SKBitmap(5000, 100);
-        using var data = wide.Encode(SKEncodedImageFormat.Jpeg, 80);
-        Assert.Equal(new PastedSize(2000, 40), Read(data.ToArray()).Size);
-        // What was cut off is as much of a picture as there is of it, or none; it never ends the reader.
-        for (var length = 1; length < data.Size; length += 97) _ = Read(data.ToArray()[..length]);
-    }
-
-    [Fact]
-    public void LinesGoOutAsTheirOverlayDrawsThemAndWhatWasCarriedIsDashed()
-    {
-        var leaf = StrokesOf();
-        var box = new Box(new(20, 20), new(120, 80));
-        string Written(OverlayLook look, bool isCarried = false)
-        {
-            var pdf = this.Written(Draft(leaf, Mark(box) with { Look = look, IsCarried = isCarried }), OutForm.Pdf, out _);
-            using var document = UglyToad.PdfPig.PdfDocument.Open(pdf);
-            var stream = document.Structure.CrossReferenceTable.ObjectOffsets.Keys.Select(k => document.Structure.GetObject(k).Data).OfType<UglyToad.PdfPig.Tokens.StreamToken>()
-                .Single(t => t.StreamDictionary.Data.ContainsKey("BBox"));
-            var data = stream.Data.ToArray();
-            using var packed = new System.IO.Compression.ZLibStream(new MemoryStream(data), System.IO.Compression.CompressionMode.Decompress);
-            using var reader = new StreamReader(stream.StreamDictionary.Data.ContainsKey("Filter") ? packed : new MemoryStream(data));
-            return reader.ReadToEnd();
-        }
-        double Width(string content) => double.Parse(Regex.Match(content, @"([\d.]+) w \[").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
-        var usual = Written(OverlayLook.Usual);
-        Assert.Contains("[] 0 d", usual, StringComparison.Ordinal);
-        Assert.Contains("f\n", usual, StringComparison.Ordinal);
-        var other = Written(new OverlayLook(Ink.Plum, PenLine.Dotted, PenWidth.Bold, false, LetterSize.Medium));
-        Assert.Matches(@"0\.478\d* 0\.18\d* 0\.388\d* RG", other);
-        Assert.Matches(@"\[[\d.]+ [\d.]+\] 0 d", other);
-        Assert.DoesNotContain("f\n", other, StringComparison.Ordinal);
-        Assert.Equal(1.75, Width(other) / Width(usual), 2);
-        Assert.Matches(@"\[[\d.]+ [\d.]+\] 0 d", Written(OverlayLook.Usual, isCarried: true));
-    }
-
-    [Fact]
-    public void PicturesShowTheSheetAndWhatLiesOnIt()
-    {
-        var draft = Draft(StrokesOf(), Mark(new Box(new(20, 10), new(50, 30)), Note(12, "Look")));
-        using var png = SKBitmap.Decode(Written(draft, OutForm.Png, out _));
-        Assert.Equal((4000, 2000), (png.Width, png.Height));
-        // On the box's left side, and on the line from corner to corner.
-        Assert.Contains(Enumerable.Range(380, 40), x => png.GetPixel(x, 1600) is { Red: > 140, Green: < 110, Blue: < 80 });
-        Assert.Contains(Enumerable.Range(1980, 40), y => png.GetPixel(2000, 1000 + y - 2000).Red < 100);
-        var svg = System.Text.Encoding.UTF8.GetString(Written(draft, OutForm.Svg, out _));
-        Assert.Contains("<svg", svg, StringComparison.Ordinal);
-        // Letters are shapes: no reader needs the lettering.
-        Assert.DoesNotContain("<text", svg, StringComparison.Ordinal);
-        Assert.DoesNotContain("href", svg, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -432,7 +246,7 @@ public sealed class OutTables : IDisposable
     public void WhatIsNoMarkedFileIsRefusedInWords(string file, string words)
     {
         using var from = new MemoryStream(System.Text.Encoding.UTF8.GetBytes(file));
-        var (found, fault) = BroughtFile.Read([StrokesOf()], folder, from);
+        var (found, fault) = BroughtFile.Read([StrokesOf()], Folder, from);
         Assert.Null(found);
         Assert.Contains(words, fault, StringComparison.Ordinal);
     }
@@ -451,7 +265,7 @@ public sealed class OutTables : IDisposable
             {
                 var file = Hostile.Changed(seed, random);
                 using var from = new MemoryStream(file);
-                var (found, fault) = BroughtFile.Read([leaf], folder, from);
+                var (found, fault) = BroughtFile.Read([leaf], Folder, from);
                 Assert.True(found is not null || fault is { Length: > 10 });
                 // And whatever was found can be planned and drawn, or is left out.
                 if (found is not null)
@@ -460,7 +274,7 @@ public sealed class OutTables : IDisposable
         // A draft's own file that was made to harm goes out with what lies on it all the same, or is refused in words.
         for (var i = 0; i < 60; i++)
         {
-            File.WriteAllBytes(Path.Combine(folder, "source.pdf"), Hostile.Changed(seeds[0], random));
+            File.WriteAllBytes(Path.Combine(Folder, "source.pdf"), Hostile.Changed(seeds[0], random));
             try
             {
                 Assert.Contains("%PDF", System.Text.Encoding.Latin1.GetString(Written(draft, OutForm.Pdf, out _).AsSpan(0, 200)), StringComparison.Ordinal);

@@ -40,7 +40,7 @@ public static class MarkedFile
     }
 
     /// <summary>Pictures that lie on sheets and are files of their own, and what each is called in the folder.</summary>
-    public static IReadOnlyDictionary<string, string> Placed(IEnumerable<Leaf> leaves)
+    public static IReadOnlyDictionary<string, string> PlacedPictures(IEnumerable<Leaf> leaves)
     {
         ArgumentNullException.ThrowIfNull(leaves);
         return leaves.SelectMany(l => (l.Frame as SheetFrame)?.Pictures ?? []).Select(p => p.File.ToLowerInvariant()).Distinct().ToDictionary(f => f, SheetSource.PictureName);

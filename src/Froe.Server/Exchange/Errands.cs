@@ -65,7 +65,7 @@ public sealed class Errands(Database database, Spool spool, ReaderChild child, I
     /// <summary>Puts the pictures into a folder that lie on a draft's sheets and travel in the package it was last sent in.</summary>
     private async Task AddPlacedAsync(DirectoryInfo folder, Guid draft, IReadOnlyList<Leaf> leaves, CancellationToken stop)
     {
-        var placed = MarkedFile.Placed(leaves);
+        var placed = MarkedFile.PlacedPictures(leaves);
         if (placed.Count == 0) return;
         var found = await database.ListAsync(
             $"""
