@@ -62,7 +62,7 @@ const marks = Array.from({ length: 10_000 }, (_, i): Mark => {
     { shape: "arrow", from, to },
     { shape: "polyline", points: [from, to, { x: to.x, y: from.y }] },
   ];
-  return { id: `${i}`, overlay: "o", leaf: 0, shape: kinds[i % 4]!, note: null, zone: null, mayChange: true, group: null, rank: 0 };
+  return { id: `${i}`, overlay: "o", leaf: 0, shape: kinds[i % 4]!, note: null, zone: null, mayChange: true, tie: null, rank: 0 };
 });
 const picking = timed(60, () =>
   markAt({ marks, picked: null }, { at: { x: chance() * 1189, y: chance() * 841 }, unit: 1 }),

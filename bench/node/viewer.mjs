@@ -36,7 +36,7 @@ answers[`/api/drafts/${id}/overlays`] = {
       markups: [
         {
           ...{ id, overlay: id, place: { on: "sheet", leaf: 0 }, shape: { shape: "box", ...drawn } },
-          ...{ note: null, zone: null, version: 1, mayChange: true, group: null, rank: 0 },
+          ...{ note: null, zone: null, version: 1, mayChange: true, tie: null, rank: 0 },
         },
       ],
     },

@@ -37,7 +37,7 @@ public sealed record FirstMarkup(Guid Id, Place Place, Shape Shape, int Count);
 public sealed record MarkupBody(
     [property: JsonPropertyOrder(0)] Place Place, [property: JsonPropertyOrder(1)] Shape Shape, [property: JsonPropertyOrder(2)] Guid? Note,
     // Left out where there is none, so that what was written before there were any is written alike.
-    [property: JsonPropertyOrder(3), JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] Guid? Group = null,
+    [property: JsonPropertyOrder(3), JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] Guid? Tie = null,
     [property: JsonPropertyOrder(4), JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] int Rank = 0)
 {
     /// <summary>As it is written.</summary>
@@ -54,7 +54,7 @@ public sealed record MarkupBody(
 public static class OverlayRows
 {
     private const string OverlaySql = "SELECT id, draft_id, owner, name, made_at, version, sha256, signed_version, is_private, removed_at IS NOT NULL, round, look::text FROM overlay";
-    private const string MarkupSql = "SELECT m.id, m.overlay_id, m.place::text, m.shape::text, m.note_id, m.version, m.erased_at IS NOT NULL, m.zone, m.group_id, m.rank FROM markup m";
+    private const string MarkupSql = "SELECT m.id, m.overlay_id, m.place::text, m.shape::text, m.note_id, m.version, m.erased_at IS NOT NULL, m.zone, m.tie_id, m.rank FROM markup m";
 
     /// <summary>The overlays on some drafts, for <see cref="Act.ReadAsync"/> with <see cref="Overlay"/>.</summary>
     public const string OfDraftsSql = OverlaySql + " WHERE draft_id = ANY ($1) ORDER BY made_at, id";
@@ -202,7 +202,7 @@ public static class OverlayRows
         var version = overlay.Version + 1;
         var held = (await act.ListAsync("SELECT id, sha256 FROM markup WHERE overlay_id = $1 AND erased_at IS NULL", r => (Id: r.GetGuid(0), Sha256: r.GetFieldValue<byte[]>(1)), [overlay.Id], stop))
             .ToDictionary(m => m.Id, m => m.Sha256);
-        var bodies = changed.Select(c => new MarkupBody(c.Markup.Place, c.Markup.Shape, c.Markup.Note, c.Markup.Group, c.Markup.Rank).Written()).ToArray();
+        var bodies = changed.Select(c => new MarkupBody(c.Markup.Place, c.Markup.Shape, c.Markup.Note, c.Markup.Tie, c.Markup.Rank).Written()).ToArray();
         var hashes = bodies.Select(MarkupBody.HashOf).ToArray();
         for (var i = 0; i < changed.Count; i++)
         {
@@ -212,18 +212,18 @@ public static class OverlayRows
         var ids = changed.Select(c => c.Markup.Id).ToArray();
         act.Write(
             """
-            INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at, erased_at, group_id, rank)
-            SELECT id, $1, place::jsonb, shape::jsonb, note, zone, $2, sha256, $3, CASE WHEN erased THEN $3 END, of_group, rank
+            INSERT INTO markup (id, overlay_id, place, shape, note_id, zone, version, sha256, changed_at, erased_at, tie_id, rank)
+            SELECT id, $1, place::jsonb, shape::jsonb, note, zone, $2, sha256, $3, CASE WHEN erased THEN $3 END, tie, rank
             FROM unnest($4::uuid[], $5::text[], $6::text[], $7::uuid[], $8::text[], $9::bytea[], $10::bool[], $11::uuid[], $12::int[])
-                AS c (id, place, shape, note, zone, sha256, erased, of_group, rank)
+                AS c (id, place, shape, note, zone, sha256, erased, tie, rank)
             ON CONFLICT (id) DO UPDATE SET place = excluded.place, shape = excluded.shape, note_id = excluded.note_id, zone = excluded.zone,
                 version = excluded.version, sha256 = excluded.sha256, changed_at = excluded.changed_at, erased_at = excluded.erased_at,
-                group_id = excluded.group_id, rank = excluded.rank
+                tie_id = excluded.tie_id, rank = excluded.rank
             """,
             overlay.Id, version, act.At.UtcDateTime, ids,
             changed.Select(c => JsonSerializer.Serialize(c.Markup.Place, Act.Json)).ToArray(), changed.Select(c => JsonSerializer.Serialize(c.Markup.Shape, Act.Json)).ToArray(),
             changed.Select(c => c.Markup.Note).ToArray(), changed.Select(c => c.Zone).ToArray(), hashes, changed.Select(c => c.Markup.IsErased).ToArray(),
-            changed.Select(c => c.Markup.Group).ToArray(), changed.Select(c => c.Markup.Rank).ToArray());
+            changed.Select(c => c.Markup.Tie).ToArray(), changed.Select(c => c.Markup.Rank).ToArray());
         act.Write(
             "INSERT INTO markup_change (overlay_id, version, markup_id, at, body) SELECT $1, $2, id, $3, body FROM unnest($4::uuid[], $5::text[]) AS c (id, body)",
             overlay.Id, version, act.At.UtcDateTime, ids, bodies.Select((b, i) => changed[i].Markup.IsErased ? null : b).ToArray());

@@ -24,4 +24,15 @@ public class EnclosedTests(Office office)
         Assert.Equal((409, "not-enclosed"), await author.RefusedAsync(At(), new { at = new { x = 70, y = 30 }, layersOn = new[] { false } }));
         Assert.Equal((404, "not-found"), await author.RefusedAsync(At(7), new { at = new { x = 70, y = 30 } }));
     }
+
+    [Fact]
+    public async Task OfAPictureItIsSaidThatItHasNoLines()
+    {
+        var author = await office.AsAsync("author");
+        // One red pixel by another, as PNG.
+        var upload = await author.UploadAsync("scan.png", Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAEElEQVR4nGP4z8AARwzIHABvqgf5gNwAKAAAAABJRU5ErkJggg=="));
+        var document = (await author.PostAsync<JsonElement>("/api/documents", new { number = "E-" + Guid.NewGuid(), title = "Scan", kind = "drawing", discipline = "test", upload, reason = "" })).GetProperty("document").GetGuid();
+        var draft = (await office.Db.ListAsync("SELECT id FROM draft WHERE document_id = $1", r => r.GetGuid(0), [document]))[0];
+        Assert.Equal((422, "no-lines"), await author.RefusedAsync($"/api/drafts/{draft}/leaves/0/enclosed", new { at = new { x = 1, y = 1 } }));
+    }
 }

@@ -250,14 +250,14 @@ public sealed class Browser(HttpClient http)
 /// <summary>A markup as the page draws it on the first sheet of a drawing of <see cref="Office.Drawing"/>.</summary>
 internal static class Drawn
 {
-    public static object Cloud(Guid? id = null, double x = 10, Guid? overlay = null, Guid? note = null, long version = 0, Guid? group = null, int rank = 0) =>
-        Put(new { shape = "cloud", from = new { x, y = 10 }, to = new { x = x + 30, y = 30 } }, id, overlay, note, version, group, rank);
+    public static object Cloud(Guid? id = null, double x = 10, Guid? overlay = null, Guid? note = null, long version = 0, Guid? tie = null, int rank = 0) =>
+        Put(new { shape = "cloud", from = new { x, y = 10 }, to = new { x = x + 30, y = 30 } }, id, overlay, note, version, tie, rank);
 
-    public static object Arrow(Guid? id = null, double x = 1, Guid? overlay = null, Guid? note = null, long version = 0, Guid? group = null) =>
-        Put(new { shape = "arrow", from = new { x, y = 1 }, to = new { x = x + 8, y = 9 } }, id, overlay, note, version, group, 0);
+    public static object Arrow(Guid? id = null, double x = 1, Guid? overlay = null, Guid? note = null, long version = 0, Guid? tie = null) =>
+        Put(new { shape = "arrow", from = new { x, y = 1 }, to = new { x = x + 8, y = 9 } }, id, overlay, note, version, tie, 0);
 
     public static object Erased(Guid id, long version) => new { change = "erase", id, version };
 
-    private static object Put(object shape, Guid? id, Guid? overlay, Guid? note, long version, Guid? group, int rank) =>
-        new { change = "put", id = id ?? Guid.NewGuid(), overlay, place = new { on = "sheet", leaf = 0 }, shape, note, version, group, rank };
+    private static object Put(object shape, Guid? id, Guid? overlay, Guid? note, long version, Guid? tie, int rank) =>
+        new { change = "put", id = id ?? Guid.NewGuid(), overlay, place = new { on = "sheet", leaf = 0 }, shape, note, version, tie, rank };
 }

@@ -187,15 +187,15 @@ public class OverlayTests(Office office)
     }
 
     [Fact]
-    public async Task GroupsAndWhatLiesAboveTheOthersAreKeptAndCopiedAlong()
+    public async Task TiesAndWhatLiesAboveTheOthersAreKeptAndCopiedAlong()
     {
         var (package, _, draft) = await SentAsync(apart: false);
         var checker = await office.AsAsync("checker");
-        var (a, b, group) = (Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid());
+        var (a, b, tie) = (Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid());
         await DrawAsync(checker, draft, Drawn.Cloud(a), Drawn.Arrow(b));
-        await DrawAsync(checker, draft, Drawn.Cloud(a, version: 1, group: group, rank: 3), Drawn.Arrow(b, version: 1, group: group));
-        var lie = (await AllAsync(checker, draft)).GetProperty("overlays")[0].GetProperty("markups").EnumerateArray().Select(m => (Id(m), m.GetProperty("group").GetGuid(), m.GetProperty("rank").GetInt32())).ToList();
-        Assert.Equal([(b, group, 0), (a, group, 3)], lie);
+        await DrawAsync(checker, draft, Drawn.Cloud(a, version: 1, tie: tie, rank: 3), Drawn.Arrow(b, version: 1, tie: tie));
+        var lie = (await AllAsync(checker, draft)).GetProperty("overlays")[0].GetProperty("markups").EnumerateArray().Select(m => (Id(m), m.GetProperty("tie").GetGuid(), m.GetProperty("rank").GetInt32())).ToList();
+        Assert.Equal([(b, tie, 0), (a, tie, 3)], lie);
         Assert.Empty(await office.ProofAsync(package));
         // Nobody puts anything above all for good: there is an end to it.
         await DrawAsync(checker, draft, Drawn.Cloud(a, version: 2, rank: int.MaxValue));

@@ -67,6 +67,17 @@ public class PictureTests(Office office)
     }
 
     [Fact]
+    public async Task WhereNothingMoreIsSaidNothingIsPutAndWhatWasPutIsStillSeen()
+    {
+        var (package, draft) = await SentAsync();
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var name = (await PutAsync(checker, draft, Red)).GetProperty("picture").GetString()!;
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "recall", reason = "Wrong file.", key = Guid.NewGuid() });
+        Assert.Equal((409, "package-ended"), await RefusedAsync(checker, draft, Red));
+        Assert.NotEmpty(await checker.BytesAsync($"/api/drafts/{draft}/pictures/{name}"));
+    }
+
+    [Fact]
     public async Task WhatIsNoPictureIsRefusedInWords()
     {
         var (_, draft) = await SentAsync();

@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { Point, Shape } from "../../web/src/api/types";
-import { withGroups } from "../../web/src/viewer/markup/groups";
+import { withTied } from "../../web/src/viewer/markup/ties";
 import { MarkStore } from "../../web/src/viewer/markup/store";
 import { reachOf } from "../../web/src/viewer/shapes";
 import { turned } from "../../web/src/viewer/shapes/turning";
@@ -56,10 +56,10 @@ test("laws: turned there and back it is as it was; all round, too, and its lengt
   }
 });
 
-test("one of a group brings the others, and is moved with them", () => {
-  const marks = [mark("a", cloud(0), { group: "g" }), mark("b", cloud(300), { group: "g" }), mark("c", cloud(600))];
-  assert.deepEqual(withGroups(["a"], marks), ["a", "b"]);
-  assert.deepEqual(withGroups(["c"], marks), ["c"]);
+test("one that is tied to others brings them, and is moved with them", () => {
+  const marks = [mark("a", cloud(0), { tie: "g" }), mark("b", cloud(300), { tie: "g" }), mark("c", cloud(600))];
+  assert.deepEqual(withTied(["a"], marks), ["a", "b"]);
+  assert.deepEqual(withTied(["c"], marks), ["c"]);
   const seen = { marks, picked: null };
   const pressed = look(null, { does: "press", at: { x: 0, y: 25 }, unit: 1 }, seen);
   assert.equal(pressed.picks, "a");

@@ -14,7 +14,7 @@ const shapes: Shape[] = [
 const marks = (count: number): Lying[] =>
   Array.from({ length: count }, (_, i) => ({
     ...{ id: `m${i}`, shape: shapes[i % shapes.length]!, note: null, mayChange: true, isCarried: i % 8 === 0 },
-    ...{ group: null, look: usualLook },
+    ...{ tie: null, look: usualLook },
   }));
 const parted = (all: Lying[], picked: string[] = []) =>
   batched(

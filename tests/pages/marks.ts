@@ -11,7 +11,7 @@ export const mark = (id: string, shape: Shape, more: Partial<Mark> = {}): Mark =
   note: null,
   zone: null,
   mayChange: true,
-  group: null,
+  tie: null,
   rank: 0,
   ...more,
 });

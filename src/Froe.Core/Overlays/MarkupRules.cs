@@ -16,9 +16,9 @@ public abstract record MarkupChange(Guid Id, long Version);
 /// <summary>A markup is to lie on an overlay like this: drawn, moved, reshaped, put back, or given to a note.</summary>
 /// <param name="Overlay">One's own overlay; null for the first one, which is made when there is none.</param>
 /// <param name="Note">The note whose place it marks: one's own.</param>
-/// <param name="Group">The group it belongs to, by an id that its owner's page made; null for none.</param>
+/// <param name="Tie">What ties it to others, by an id that its owner\'s page made; null for nothing.</param>
 /// <param name="Rank">What is of a higher rank lies above; 0 unless it was put there.</param>
-public sealed record PutMarkup(Guid Id, Guid? Overlay, Place Place, Shape Shape, Guid? Note = null, long Version = 0, Guid? Group = null, int Rank = 0) : MarkupChange(Id, Version);
+public sealed record PutMarkup(Guid Id, Guid? Overlay, Place Place, Shape Shape, Guid? Note = null, long Version = 0, Guid? Tie = null, int Rank = 0) : MarkupChange(Id, Version);
 
 /// <summary>A markup is to go.</summary>
 public sealed record EraseMarkup(Guid Id, long Version) : MarkupChange(Id, Version);
@@ -83,7 +83,7 @@ public static class MarkupRules
         if (before is not null && before.Overlay != overlay) return Refuse("other-overlay", "A markup stays on its overlay. Draw it anew on the other.");
         var after = change switch
         {
-            PutMarkup put => new Markup(put.Id, overlay, put.Place, put.Shape, put.Note, before?.Version ?? 0, Group: put.Group, Rank: Math.Clamp(put.Rank, -OverlayRules.MostRank, OverlayRules.MostRank)),
+            PutMarkup put => new Markup(put.Id, overlay, put.Place, put.Shape, put.Note, before?.Version ?? 0, Tie: put.Tie, Rank: Math.Clamp(put.Rank, -OverlayRules.MostRank, OverlayRules.MostRank)),
             _ => before is null ? null : before with { IsErased = true },
         };
         if (after is null || after == before) return MarkupOutcome.Nothing;

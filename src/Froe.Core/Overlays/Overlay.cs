@@ -8,9 +8,9 @@ namespace Froe.Core.Overlays;
 /// <param name="Note">The note whose place it marks; null when it stands for itself.</param>
 /// <param name="Version">Its overlay's version when it last changed.</param>
 /// <param name="IsErased">Whether it lies there no more; it can be put back.</param>
-/// <param name="Group">Those of one group are picked and moved together; null for none.</param>
+/// <param name="Tie">Those of one tie are picked and moved together; null for none.</param>
 /// <param name="Rank">What is of a higher rank lies above; of one rank, what was drawn later.</param>
-public sealed record Markup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, long Version, bool IsErased = false, Guid? Group = null, int Rank = 0);
+public sealed record Markup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, long Version, bool IsErased = false, Guid? Tie = null, int Rank = 0);
 
 /// <summary>Overlays: one person's markups on one draft, by names of their own.</summary>
 public static class OverlayRules

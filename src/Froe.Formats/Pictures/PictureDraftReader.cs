@@ -13,7 +13,7 @@ internal sealed class PictureDraftReader : IReader
 
     public string Name => "picture";
 
-    public int Version => 3;
+    public int Version => 4;
 
     public string Words => "pictures";
 

@@ -13,7 +13,7 @@ internal sealed class SvgDraftReader : IReader
 
     public string Name => "svg";
 
-    public int Version => 2;
+    public int Version => 3;
 
     public string Words => "SVG";
 

@@ -3,6 +3,8 @@ using Froe.Core.Exchange;
 using Froe.Core.Overlays;
 using Froe.Core.Routing;
 using Froe.Server.Files;
+using Froe.Server.Overlays;
+using Froe.Server.Packages;
 using Froe.Server.SignIn;
 using Froe.Store;
 
@@ -25,6 +27,9 @@ public sealed class DraftPictures(Database database, Access access, Errands erra
         ArgumentNullException.ThrowIfNull(who);
         await access.DemandDraftAsync(who, draft, stop);
         if (!await database.AnyAsync("SELECT 1 FROM draft WHERE id = $1", [draft], stop)) throw Refused.Missing("draft");
+        // Where nothing more is drawn and said, nothing is put either.
+        if ((await database.ListAsync(OverlayView.PackageSql, r => SlipStore.Read(r.GetString(1)), [draft], stop)) is [{ Standing: not (SlipStanding.InReview or SlipStanding.Returned) }])
+            throw new Refused(new Refusal("package-ended", "The package has ended; nothing more is drawn or said in it."));
         if ((await database.ListAsync("SELECT count(*) FROM draft_picture WHERE draft_id = $1", r => r.GetInt64(0), [draft], stop))[0] >= PastedPicture.Most)
             throw new Refused(new Refusal("too-many-pictures", $"A draft has room for {PastedPicture.Most} pictures, and so many were put on this one."));
         using var place = transfers.Begin(who.Id);

@@ -15,9 +15,9 @@ namespace Froe.Server.Overlays;
 /// <param name="Zone">Where it lies in words, such as “D3”.</param>
 /// <param name="Version">Which is named when it is changed.</param>
 /// <param name="MayChange">Whether who looks may change it.</param>
-/// <param name="Group">Those of one group are picked and moved together.</param>
+/// <param name="Tie">Those of one tie are picked and moved together.</param>
 /// <param name="Rank">What is of a higher rank lies above.</param>
-public sealed record DrawnMarkup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, string? Zone, long Version, bool MayChange, Guid? Group, int Rank);
+public sealed record DrawnMarkup(Guid Id, Guid Overlay, Place Place, Shape Shape, Guid? Note, string? Zone, long Version, bool MayChange, Guid? Tie, int Rank);
 
 /// <summary>An overlay of somebody on a draft.</summary>
 /// <param name="IsPrivate">Whether only its owner sees what lies on it and belongs to no note; others are shown the places of notes alone.</param>
@@ -74,6 +74,6 @@ public sealed class OverlayView(Database database, Access access, TimeProvider c
     internal static DrawnMarkup Drawn(MarkupRow row, OverlayRow overlay, Guid person, MarkupContext context)
     {
         var m = row.Markup;
-        return new(m.Id, m.Overlay, m.Place, m.Shape, m.Note, row.Zone, m.Version, overlay.Owner == person && MarkupRules.Frozen(m, overlay.Signed, context) is null, m.Group, m.Rank);
+        return new(m.Id, m.Overlay, m.Place, m.Shape, m.Note, row.Zone, m.Version, overlay.Owner == person && MarkupRules.Frozen(m, overlay.Signed, context) is null, m.Tie, m.Rank);
     }
 }

@@ -127,7 +127,7 @@ public sealed class Overlaying(Database database, Access access, Announcements c
         var leaves = (await Drafts.LeavesAsync(act, draft, stop)).ToDictionary(l => l.Position);
         var lie = (await OverlayRows.OnAsync(act, [wanted.From], stop)).Select(m => m.Markup).Where(m => m.Note is null).ToList();
         var fit = lie.Where(m => leaves.TryGetValue(m.Place.Leaf, out var leaf) && m.Shape.Fits(m.Place, leaf.Frame)).ToList();
-        var copies = fit.Select(m => new PutMarkup(OverlayRules.CopyOf(m.Id, draft), id, m.Place, m.Shape, Group: m.Group is { } g ? OverlayRules.CopyOf(g, draft) : null, Rank: m.Rank)).ToList();
+        var copies = fit.Select(m => new PutMarkup(OverlayRules.CopyOf(m.Id, draft), id, m.Place, m.Shape, Tie: m.Tie is { } tie ? OverlayRules.CopyOf(tie, draft) : null, Rank: m.Rank)).ToList();
         // What was copied before, moved since or erased, is not drawn a second time.
         var known = (await OverlayRows.MarkupsAsync(act, [.. copies.Select(c => c.Id)], stop)).Select(m => m.Markup.Id).ToHashSet();
         copies.RemoveAll(c => known.Contains(c.Id));

@@ -5,6 +5,7 @@ using Froe.Core.Overlays;
 using Froe.Core.Routing;
 using Froe.Server.Files;
 using Froe.Server.SignIn;
+using Froe.Store;
 
 namespace Froe.Server.Register;
 
@@ -18,7 +19,7 @@ public sealed record EnclosedAsked(PointXY At, [property: MaxLength(10_000)] boo
 public sealed record Enclosed(IReadOnlyList<PointXY> Points);
 
 /// <summary>Finds what the lines of a sheet enclose.</summary>
-public sealed class Enclosing(Drafts drafts, Spool spool, Transfers transfers)
+public sealed class Enclosing(Database database, Drafts drafts, Spool spool, Transfers transfers)
 {
     /// <summary>About a point.</summary>
     public async Task<Enclosed> AboutAsync(Who who, Guid draft, int position, EnclosedAsked asked, CancellationToken stop)
@@ -26,6 +27,8 @@ public sealed class Enclosing(Drafts drafts, Spool spool, Transfers transfers)
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(asked);
         if (!double.IsFinite(asked.At.X) || !double.IsFinite(asked.At.Y)) throw Refused.Invalid("no-point", "Press where the region is.");
+        if ((await Drafts.LeavesAsync(database, draft, stop)).Find(l => l.Position == position)?.Frame is SheetFrame { Surface: Surface.Tiles })
+            throw Refused.Invalid("no-lines", "A picture has no lines that could enclose anything. Measure the area by its corners instead.");
         var (sha256, _) = await drafts.FormAsync(who, draft, position, LeafForms.Geometry, stop);
         // A large sheet's lines take room while they are looked at.
         using var place = transfers.Begin(who.Id);

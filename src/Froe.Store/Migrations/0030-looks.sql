@@ -8,6 +8,6 @@ CREATE TABLE overlay_manner (
 GRANT SELECT, INSERT, UPDATE ON overlay_manner TO froe_app;
 -- Markups that are picked and moved together, and what lies above or beneath the others.
 ALTER TABLE markup
-    ADD group_id uuid,
+    ADD tie_id uuid,
     ADD rank integer NOT NULL DEFAULT 0;
-GRANT UPDATE (group_id, rank) ON markup TO froe_app;
+GRANT UPDATE (tie_id, rank) ON markup TO froe_app;

@@ -46,7 +46,7 @@ internal sealed class OverlayProof
                 $"SELECT c.overlay_id, c.version, c.markup_id, c.body FROM overlay o JOIN markup_change c ON c.overlay_id = o.id WHERE {of} ORDER BY c.overlay_id, c.version",
                 r => new Change(r.GetGuid(0), r.GetInt64(1), r.GetGuid(2), r.TextOrNull(3), r.TextOrNull(3) is { } body ? MarkupBody.HashOf(body) : null), [], stop),
             (await connection.ListAsync(
-                $"SELECT m.overlay_id, m.id, m.version, m.sha256, m.erased_at IS NOT NULL, json_build_object('place', m.place, 'shape', m.shape, 'note', m.note_id, 'group', m.group_id, 'rank', m.rank)::text FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE {of}",
+                $"SELECT m.overlay_id, m.id, m.version, m.sha256, m.erased_at IS NOT NULL, json_build_object('place', m.place, 'shape', m.shape, 'note', m.note_id, 'tie', m.tie_id, 'rank', m.rank)::text FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE {of}",
                 r => (Overlay: r.GetGuid(0), Markup: new MarkupNow(r.GetGuid(1), r.GetInt64(2), r.GetFieldValue<byte[]>(3), r.GetBoolean(4), MarkupBody.Read(r.GetString(5)))), [], stop)).ToLookup(m => m.Overlay, m => m.Markup),
             await PicturesAsync(connection, of, stop));
     }

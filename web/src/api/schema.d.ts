@@ -5534,9 +5534,9 @@ export interface components {
             mayChange: boolean;
             /**
              * Format: uuid
-             * @description Those of one group are picked and moved together.
+             * @description Those of one tie are picked and moved together.
              */
-            group: null | string;
+            tie: null | string;
             /**
              * Format: int32
              * @description What is of a higher rank lies above.
@@ -6346,9 +6346,9 @@ export interface components {
             note?: null | string;
             /**
              * Format: uuid
-             * @description The group it belongs to, by an id that its owner's page made; null for none.
+             * @description What ties it to others, by an id that its owner\'s page made; null for nothing.
              */
-            group?: null | string;
+            tie?: null | string;
             /**
              * Format: int32
              * @description What is of a higher rank lies above; 0 unless it was put there.
@@ -7512,9 +7512,9 @@ export interface components {
             note?: null | string;
             /**
              * Format: uuid
-             * @description The group it belongs to, by an id that its owner's page made; null for none.
+             * @description What ties it to others, by an id that its owner\'s page made; null for nothing.
              */
-            group?: null | string;
+            tie?: null | string;
             /**
              * Format: int32
              * @description What is of a higher rank lies above; 0 unless it was put there.

@@ -48,6 +48,8 @@ export function Overlay({ draft, marks, inHand, place, unit, valueOf, ...p }: Pr
     const picked = new Set(isApart.split(" "));
     return batched(marks, (m) => picked.has(m.id) || (m.note !== null && picked.has(m.note.id)), classOf, valueOf);
   }, [marks, isApart, valueOf]);
+  // What a note says is not read again with every movement of the hand.
+  const values = useMemo(() => new Map(apart.map((m) => [m.id, valueOf(m.shape, m.note?.body)])), [apart, valueOf]);
   const shown = apart.map((m) => (anew.has(m.id) ? { ...m, shape: anew.get(m.id)!.shape } : m));
   const grip = others.length > 0 ? undefined : shown.find((m) => m.id === pickedMark && m.mayChange);
   const corners = box && [place(box.from), place(box.to)];
@@ -66,7 +68,7 @@ export function Overlay({ draft, marks, inHand, place, unit, valueOf, ...p }: Pr
             className={classOf(m)}
             picture={pictureOn(draft, m.shape)}
             pen={m.look}
-            value={valueOf(m.shape, m.note?.body)}
+            value={anew.has(m.id) ? valueOf(m.shape, m.note?.body) : values.get(m.id)}
             isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
             isCarried={m.isCarried}
             isFaint={m.note?.standing === "closed"}

@@ -62,7 +62,7 @@ export function Stage({ b }: { b: BenchNow }) {
         onKeep={() => {
           const mark = begun.value!.mark!;
           if (!marking.store.find(mark.id))
-            marking.draw({ ...mark, note: null, zone: null, mayChange: true, group: null, rank: 0 });
+            marking.draw({ ...mark, note: null, zone: null, mayChange: true, tie: null, rank: 0 });
           done();
         }}
         onFold={() => {

@@ -2,7 +2,7 @@ import type { Marking } from "../viewer/markup/marking";
 import { turned } from "../viewer/shapes/turning";
 
 /** A way to arrange what is picked, as the toolbar, the keys and the list of commands offer it. */
-export type ArrangingName = "above" | "beneath" | "left" | "right" | "group" | "ungroup";
+export type ArrangingName = "above" | "beneath" | "left" | "right" | "tie" | "untie";
 
 /** What each does; null where it cannot be done with what is picked. */
 export type Arranging = { readonly [Name in ArrangingName]: (() => void) | null };
@@ -14,8 +14,8 @@ export const arrangings: {
   beneath: { words: "Beneath all others", key: "End" },
   left: { words: "Turn to the left", key: "[" },
   right: { words: "Turn to the right", key: "]" },
-  group: { words: "Make one group", key: "g", ctrl: true, shift: false },
-  ungroup: { words: "Part the group", key: "g", ctrl: true, shift: true },
+  tie: { words: "Tie together", key: "g", ctrl: true, shift: false },
+  untie: { words: "Untie", key: "g", ctrl: true, shift: true },
 };
 
 /**
@@ -35,16 +35,16 @@ export function arrangingOf(
     });
     return shapes.length > 0 ? () => marking.reshapeAll(shapes, "turned by key") : null;
   };
-  const isGroup = marks.length > 0 && marks.every((m) => m.group !== null && m.group === marks[0]!.group);
+  const isTied = marks.length > 0 && marks.every((m) => m.tie !== null && m.tie === marks[0]!.tie);
   return {
     above: marks.length > 0 ? () => marking.order(own, "above") : null,
     beneath: marks.length > 0 ? () => marking.order(own, "beneath") : null,
     left: turn("left"),
     right: turn("right"),
-    group: marks.length > 1 && !isGroup ? () => marking.group(own, true) : null,
-    ungroup: marks.some((m) => m.group !== null)
+    tie: marks.length > 1 && !isTied ? () => marking.tie(own, true) : null,
+    untie: marks.some((m) => m.tie !== null)
       ? () => {
-          marking.group(own, false);
+          marking.tie(own, false);
           onPick(own);
         }
       : null,

@@ -93,6 +93,10 @@ export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings
 export const isLasting = (name: ShapeName) =>
   name !== "cells" && name !== "picture" && drawings[name].isLasting === true;
 
+/** What a kind of shape is called. */
+export const shapeWords = (name: ShapeName) =>
+  name === "picture" ? "Picture" : name === "cells" ? "Cells" : drawings[name].words;
+
 /** Those that stand in the toolbar by themselves. */
 export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];
 export const drawnNames = Object.keys(drawings) as DrawnName[];

@@ -9,7 +9,7 @@ export type Lying = {
   mayChange: boolean;
   /** Whether it was drawn on an earlier draft. */
   isCarried: boolean;
-  group: string | null;
+  tie: string | null;
   look: OverlayLook;
 };
 
@@ -44,7 +44,7 @@ export const lyingOf = (
       note: n,
       mayChange: false,
       isCarried: true,
-      group: null,
+      tie: null,
       look: usualLook,
     })),
   ...marks
@@ -55,7 +55,7 @@ export const lyingOf = (
       note: (m.note && notes.get(m.note)) || null,
       mayChange: m.mayChange,
       isCarried: false,
-      group: m.group,
+      tie: m.tie,
       look: lookOf(m.overlay),
     })),
 ];

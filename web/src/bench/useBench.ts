@@ -21,7 +21,7 @@ import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
 import { verdictWords } from "../ui/VerdictMark";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
-import { withGroups } from "../viewer/markup/groups";
+import { withTied } from "../viewer/markup/ties";
 import { LETTERS } from "../viewer/pen";
 import { factorAt, type SecondUnit } from "../viewer/measure";
 import { useNamed } from "../viewer/named/useNamed";
@@ -32,9 +32,9 @@ import { Together } from "../viewer/together";
 import { useFileMarks } from "./FileMarks";
 import { useSnapping } from "../viewer/snap/useSnapping";
 import { dayIn, dayWords } from "../ui/time";
-import { anchorOf } from "../viewer/shapes";
+import { cloudAbout } from "../viewer/shapes/cloud";
 import { countedOf } from "../viewer/tools/words";
-import { asksForNote, isExact, isLasting } from "./drawing";
+import { asksForNote, isExact, isLasting, shapeWords } from "./drawing";
 import { arrangingOf } from "./arranging";
 import { carriedTo, looksOf, lyingOf } from "./lying";
 import { CARRIED, FROM_FILE } from "./OverlaysMenu";
@@ -45,6 +45,7 @@ import { usePasting } from "./usePasting";
 import { usePresence } from "./usePresence";
 import { plainMark, useWriting } from "./useWriting";
 import { useMarking } from "./useMarking";
+import { useOrigin } from "./useOrigin";
 import { besideOf, likeliestBeside, useShown } from "./useShown";
 import { useVerdicts } from "./VerdictBar";
 import { judged, toJudge, undecided } from "./verdicts";
@@ -120,7 +121,7 @@ export function useBench(p: PackageView) {
     ...(carried.length > 0 ? [CARRIED] : []),
     ...(fileMarks.length > 0 ? [FROM_FILE] : []),
   ];
-  const origin = useKept<Point | null>(`origin on ${draft}/${position}`, null);
+  const origin = useOrigin(draft, position);
   const second = useKept<SecondUnit | null>("second unit", null);
   const scaling = useScaling(draft, position);
   const named = useNamed(draft, leaf?.position);
@@ -136,7 +137,7 @@ export function useBench(p: PackageView) {
   const isLooked = looked.has(item.draft) || (draft === item.draft && sheets !== undefined && (!!table || !leaf));
 
   const pickMark = (id: string | null, ...more: readonly string[]) => {
-    const [, ...others] = id === null ? [] : withGroups([id, ...more], lying);
+    const [, ...others] = id === null ? [] : withTied([id, ...more], lying);
     act({ does: "pick mark", mark: id, others, note: lying.find((m) => m.id === id)?.note?.id ?? null });
   };
   // What lies there no more, or was hidden since, is picked no more.
@@ -152,7 +153,7 @@ export function useBench(p: PackageView) {
     act({ does: "drew", overlay: drawnOn, keepsTool });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
     if (!placing && asksForNote(shape.shape)) return begun.set(begin(mark));
-    marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true, group: null, rank: 0 });
+    marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true, tie: null, rank: 0 });
     if (placing) act({ does: "placed" });
     else if (!keepsTool) act({ does: "pick mark", mark: mark.id, note: null });
   };
@@ -178,12 +179,8 @@ export function useBench(p: PackageView) {
     onDrawn,
     onFault: (words) => act({ does: "say", words }),
   });
-  const catching = useSnapping(
-    draft,
-    isSheet(leaf) ? leaf : undefined,
-    isExact(state.tool),
-    layers.length > 0 ? layers.map((l) => l.isOn) : null,
-  );
+  const layersOn = layers.length > 0 ? layers.map((l) => l.isOn) : null;
+  const catching = useSnapping(draft, isSheet(leaf) ? leaf : undefined, isExact(state.tool), layersOn);
   const handled = useMemo(
     () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, rank: 0, note: m.note?.id ?? null })),
     [lying, position],
@@ -205,13 +202,11 @@ export function useBench(p: PackageView) {
       writing.begin(position, drawnOn, shape);
     },
     onEncloses: (at, areaOf) => {
-      const asked = { at, layersOn: layers.length > 0 ? layers.map((l) => l.isOn) : null };
+      const asked = api.post(`/drafts/${draft}/leaves/${position}/enclosed`, { at, layersOn });
       act({ does: "say", words: "Looking for what encloses the point …" });
-      api.post(`/drafts/${draft}/leaves/${position}/enclosed`, asked).then(
-        ({ points }) => {
-          act({ does: "say", words: null });
-          onDrawn(areaOf(points));
-        },
+      const found = asked.then(({ points }) => onDrawn(areaOf(points)));
+      found.then(
+        () => act({ does: "say", words: null }),
         (fault: Error) => act({ does: "say", words: fault.message }),
       );
     },
@@ -219,19 +214,6 @@ export function useBench(p: PackageView) {
     letters: LETTERS[lookOf(drawnOn).letters],
     origin: origin.value,
   });
-  /** Coordinates are counted from the point that what is picked is about, or from the file's own origin again. */
-  const setOrigin = () => {
-    const from = lying.find((m) => m.id === state.pickedMark);
-    if (from && !table) origin.set(anchorOf(from.shape));
-    else if (origin.value) origin.discard();
-    else
-      return act({
-        does: "say",
-        words: "Draw and pick what coordinates are to be counted from, such as a point (H); then Shift H.",
-      });
-    announce(from ? "Coordinates are counted from here" : "Coordinates are counted from the file’s own origin");
-  };
-
   const open = useCallback(
     (i: number) => {
       setIndex(i);
@@ -272,14 +254,7 @@ export function useBench(p: PackageView) {
   const noteOn = (at: number, points: readonly Point[], body: string) => {
     if (begun.value) return act({ does: "say", words: "You have begun a note already. Add or discard it first." });
     lookAtPlace(at, points);
-    const [x, y] = [points.map((p) => p.x), points.map((p) => p.y)];
-    const room = 0.3 * Math.min(Math.max(...x) - Math.min(...x), Math.max(...y) - Math.min(...y));
-    const shape: Shape = {
-      shape: "cloud",
-      from: { x: Math.min(...x) - room, y: Math.min(...y) - room },
-      to: { x: Math.max(...x) + room, y: Math.max(...y) + room },
-    };
-    begun.set({ ...begin({ id: newKey(), overlay: drawnOn, leaf: at, shape }), body });
+    begun.set({ ...begin({ id: newKey(), overlay: drawnOn, leaf: at, shape: cloudAbout(points) }), body });
     act({ does: "drew", overlay: drawnOn });
   };
   /** The same on words that were found, where they stand on a sheet of the draft in view. */
@@ -300,7 +275,7 @@ export function useBench(p: PackageView) {
     if (state.tool !== "look") chooseTool("look");
     const at = (ownHere.indexOf(state.pickedMark ?? "") + 1) % ownHere.length;
     pickMark(ownHere[at]!);
-    announce(`${marks.find((m) => m.id === ownHere[at])!.shape.shape}, ${at + 1} of ${ownHere.length}`);
+    announce(`${shapeWords(marks.find((m) => m.id === ownHere[at])!.shape.shape)}, ${at + 1} of ${ownHere.length}`);
   };
   const arranging = arrangingOf(marking, canDraw && !table ? picked.filter((id) => ownHere.includes(id)) : [], (ids) =>
     pickMark(ids[0] ?? null, ...ids.slice(1)),
@@ -332,7 +307,9 @@ export function useBench(p: PackageView) {
     before: () => open((index + p.items.length - 1) % p.items.length),
     tool: chooseTool,
     canDraw: canDraw && !table,
-    origin: isSheet(leaf) ? setOrigin : null,
+    origin: isSheet(leaf)
+      ? () => act({ does: "say", words: origin.set(lying.find((m) => m.id === state.pickedMark)) })
+      : null,
     typePoint: canDraw && isSheet(leaf) && state.tool !== "look" ? () => setTypingPoint(true) : null,
     noteTo: noteTo(),
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,

@@ -20,9 +20,9 @@ export type BenchActs = {
   tool: (tool: ToolName) => void;
   /** Whether shapes can be drawn where one looks. */
   canDraw: boolean;
-  /** Begins a note to the markup that is picked. */
   /** Sets a point of the tool in hand by numbers. */
   typePoint: (() => void) | null;
+  /** Begins a note to the markup that is picked. */
   noteTo: (() => void) | null;
   /** Counts coordinates from what is picked. */
   origin: (() => void) | null;

@@ -2,7 +2,7 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { Point, Shape } from "../api/types";
 import { moved, type DrawnName } from "../viewer/shapes";
 import type { Marking } from "../viewer/markup/marking";
-import { withGroups } from "../viewer/markup/groups";
+import { withTied } from "../viewer/markup/ties";
 import type { Mark } from "../viewer/markup/store";
 import type { Hand } from "../viewer/sheet";
 import type { Catch } from "../viewer/snap/useSnapping";
@@ -97,7 +97,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     const all = picked === null ? [] : [picked, ...others];
     if (next.picks !== undefined) onPick(next.picks === null ? [] : [next.picks]);
     if (next.toggles !== undefined) {
-      const [id, kin] = [next.toggles, withGroups([next.toggles], marks)];
+      const [id, kin] = [next.toggles, withTied([next.toggles], marks)];
       onPick(all.includes(id) ? all.filter((a) => !kin.includes(a)) : [id, ...all]);
     }
     if (next.picksAll) onPick(next.picksAll);

@@ -24,7 +24,7 @@ export function usePasting(p: Props) {
   now.current = p;
   useEffect(() => {
     const paste = (e: ClipboardEvent) => {
-      const { draft, sheet, canPaste, copied } = now.current;
+      const { draft, sheet, canPaste, copied, onDrawn, onFault } = now.current;
       const into = e.target as HTMLElement | null;
       const file = pictureIn(e.clipboardData);
       // Whoever writes means what they write.
@@ -39,16 +39,10 @@ export function usePasting(p: Props) {
           const size = SHARE * Math.min(seen.width / width, seen.height / height);
           const [w, h] = [(width * size) / 2, (height * size) / 2];
           const { x, y } = seen.middle;
-          // Another draft may be looked at by now: it was meant for this one.
-          if (now.current.draft === draft)
-            now.current.onDrawn({
-              shape: "picture",
-              from: { x: x - w, y: y - h },
-              to: { x: x + w, y: y + h },
-              picture,
-            });
+          // Another sheet may be looked at by now: it is put on the one that it was meant for.
+          onDrawn({ shape: "picture", from: { x: x - w, y: y - h }, to: { x: x + w, y: y + h }, picture });
         },
-        (fault: Error) => now.current.onFault(fault.message),
+        (fault: Error) => onFault(fault.message),
       );
     };
     document.addEventListener("paste", paste);

@@ -76,5 +76,5 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
 /** A markup that stands for itself from now on. */
 export const plainMark = (leaf: number, overlay: string | null, shape: Shape) => ({
   ...{ id: newKey(), overlay, leaf, shape },
-  ...{ note: null, zone: null, mayChange: true, group: null, rank: 0 },
+  ...{ note: null, zone: null, mayChange: true, tie: null, rank: 0 },
 });

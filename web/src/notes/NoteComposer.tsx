@@ -31,7 +31,7 @@ type Props = {
   draft: string;
   begun: Begun;
   /** The markup that it is for, where that lies on the sheet already, and its version there; 0 for one that is new. */
-  lying?: Pick<Mark, "overlay" | "shape" | "group" | "rank"> | null;
+  lying?: Pick<Mark, "overlay" | "shape" | "tie" | "rank"> | null;
   version?: number;
   onChange: (begun: Begun) => void;
   /** Where the sheet lies in the window; null when the note is written beside it. */
@@ -88,7 +88,7 @@ export function NoteComposer({
               place: placeOf(mark.shape, mark.leaf),
               shape: mark.shape,
               version,
-              group: lying?.group ?? null,
+              tie: lying?.tie ?? null,
               rank: lying?.rank ?? 0,
             },
           ]

@@ -15,7 +15,7 @@ export const markOf = (m: DrawnMarkup): Mark & { version: number } => ({
   note: m.note ?? null,
   zone: m.zone ?? null,
   mayChange: m.mayChange,
-  group: m.group,
+  tie: m.tie,
   rank: m.rank,
   version: m.version,
 });
@@ -102,11 +102,11 @@ export class Marking {
     );
   }
 
-  /** Makes markups one group, or of one no more. One gesture. */
-  group(ids: readonly string[], isGroup: boolean) {
-    const group = isGroup ? newKey() : null;
-    const own = this.own(ids).filter((mark) => isGroup || mark.group !== null);
-    this.do(own.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, group } })));
+  /** Ties markups together, or unties them. One gesture. */
+  tie(ids: readonly string[], isTied: boolean) {
+    const tie = isTied ? newKey() : null;
+    const own = this.own(ids).filter((mark) => isTied || mark.tie !== null);
+    this.do(own.map((mark) => ({ id: mark.id, before: mark, after: { ...mark, tie } })));
   }
 
   /** Puts markups on another overlay, as new ones: what was signed with stays what it was. One gesture. */

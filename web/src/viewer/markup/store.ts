@@ -11,8 +11,8 @@ export type Mark = {
   note: string | null;
   zone: string | null;
   mayChange: boolean;
-  /** Those of one group are picked and moved together. */
-  group: string | null;
+  /** Those of one tie are picked and moved together. */
+  tie: string | null;
   /** What is of a higher rank lies above; 0 unless it was put there. */
   rank: number;
 };
@@ -39,7 +39,7 @@ const isAsItWas = (was: Mark, mark: Mark, isSameVersion: boolean) =>
   was.mayChange === mark.mayChange &&
   was.overlay === mark.overlay &&
   was.note === mark.note &&
-  was.group === mark.group &&
+  was.tie === mark.tie &&
   was.rank === mark.rank &&
   was.zone === mark.zone;
 

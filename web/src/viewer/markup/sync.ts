@@ -120,7 +120,7 @@ export class MarkSync {
           shape: after.shape,
           note: after.note,
           version,
-          group: after.group,
+          tie: after.tie,
           rank: after.rank,
         }
       : { change: "erase", id, version };

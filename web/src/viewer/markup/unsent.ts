@@ -6,7 +6,7 @@ export type Shelf = { get(): Unsent | undefined; set(value: Unsent | undefined):
 export type Unsent = Readonly<Record<string, Change>>;
 
 const isAlike = (a: Mark | null, b: Mark | null) =>
-  a && b ? a.leaf === b.leaf && a.group === b.group && a.rank === b.rank && sameShape(a.shape, b.shape) : a === b;
+  a && b ? a.leaf === b.leaf && a.tie === b.tie && a.rank === b.rank && sameShape(a.shape, b.shape) : a === b;
 
 /** Keeps what one page has not sent on a shelf that other pages of the same person may use as well. */
 export class UnsentMarks {

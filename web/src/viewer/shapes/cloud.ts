@@ -54,3 +54,11 @@ export const cloudPath = paths<Of<"cloudPath">>(
     },
   },
 );
+
+/** A cloud about points, with room between. */
+export function cloudAbout(points: readonly Point[]): Of<"cloud"> {
+  const [x, y] = [points.map((p) => p.x), points.map((p) => p.y)];
+  const [left, right, bottom, top] = [Math.min(...x), Math.max(...x), Math.min(...y), Math.max(...y)];
+  const room = 0.3 * Math.min(right - left, top - bottom);
+  return { shape: "cloud", from: { x: left - room, y: bottom - room }, to: { x: right + room, y: top + room } };
+}

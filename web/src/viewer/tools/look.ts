@@ -1,5 +1,5 @@
 import type { Point, Shape } from "../../api/types";
-import { withGroups } from "../markup/groups";
+import { withTied } from "../markup/ties";
 import { distanceTo, handlesOf, hasSize, moved, reachOf, reshaped, sameShape } from "../shapes";
 import { LEAST, type At, type Seen, type Tool } from "./tool";
 
@@ -51,7 +51,7 @@ export const look: Tool = (held, event, seen) => {
     const mark = seen.marks.find((m) => m.id === id)!;
     const isOfSeveral = all.length > 1 && all.includes(id);
     if (!mark.mayChange) return { state: null, picks: id };
-    const together = isOfSeveral ? all : handle === null ? withGroups([id], seen.marks) : [];
+    const together = isOfSeveral ? all : handle === null ? withTied([id], seen.marks) : [];
     const along = seen.marks.filter((m) => m.id !== id && m.mayChange && together.includes(m.id));
     return {
       state: { tool: "look", id, shape: mark.shape, along, from: event.at, handle, isMoving: false },
