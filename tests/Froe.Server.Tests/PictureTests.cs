@@ -62,6 +62,8 @@ public class PictureTests(Office office)
         await office.OwnerDb.RunAsync("UPDATE draft_picture SET png = set_byte(png, 50, (get_byte(png, 50) + 1) % 256) WHERE draft_id = $1", [draft], default);
         Assert.Contains(await office.ProofAsync(package), f => f.Contains("is not what was put there", StringComparison.Ordinal));
         Assert.Equal(HttpStatusCode.InternalServerError, await checker.StatusAsync($"/api/drafts/{draft}/pictures/{name}"));
+        // The same picture on another document does not stand in for it.
+        await PutAsync(checker, other, Red);
         await office.OwnerDb.RunAsync("DELETE FROM draft_picture WHERE draft_id = $1", [draft], default);
         Assert.Contains(await office.ProofAsync(package), f => f.Contains("is gone", StringComparison.Ordinal));
     }

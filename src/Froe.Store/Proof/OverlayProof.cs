@@ -58,7 +58,7 @@ internal sealed class OverlayProof
             $"SELECT o.draft_id, o.sha256, o.png FROM draft_picture o WHERE {of}",
             r => SHA256.HashData(r.GetFieldValue<byte[]>(2)).AsSpan().SequenceEqual(r.GetFieldValue<byte[]>(1)) ? null : $"draft {r.GetGuid(0)}: picture {Convert.ToHexStringLower(r.GetFieldValue<byte[]>(1))} is not what was put there", [], stop);
         var gone = await connection.ListAsync(
-            $"SELECT m.id, m.shape ->> 'picture' FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE m.erased_at IS NULL AND m.shape ->> 'shape' = 'picture' AND NOT EXISTS (SELECT 1 FROM draft_picture p WHERE encode(p.sha256, 'hex') = m.shape ->> 'picture') AND {of}",
+            $"SELECT m.id, m.shape ->> 'picture' FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE m.erased_at IS NULL AND m.shape ->> 'shape' = 'picture' AND NOT EXISTS (SELECT 1 FROM draft h JOIN draft d ON d.document_id = h.document_id JOIN draft_picture p ON p.draft_id = d.id WHERE h.id = o.draft_id AND encode(p.sha256, 'hex') = m.shape ->> 'picture') AND {of}",
             r => $"markup {r.GetGuid(0)}: its picture {r.GetString(1)} is gone", [], stop);
         return [.. altered.OfType<string>(), .. gone];
     }
