@@ -17,9 +17,10 @@ need_packages() {
   DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
-# build PROJECT : quietly, unless it fails.
+# build PROJECT : quietly, unless it fails. The reader of exact models is a program in C++.
 build() {
   local said
+  need_packages g++ libocct-data-exchange-dev
   said=$(dotnet build "$1" -c Release -v q --nologo -clp:ErrorsOnly 2>&1) || { printf '%s\n' "$said" >&2; return 1; }
 }
 build_tool() { build src/Froe.Tool >&2; }

@@ -1,5 +1,6 @@
 using Froe.Core.Draft;
 using Froe.Formats.Dxf;
+using Froe.Formats.Models;
 using Froe.Formats.Pdf;
 using Froe.Formats.Pictures;
 using Froe.Formats.Svg;
@@ -61,7 +62,11 @@ public interface IReader
 public static class Readers
 {
     /// <summary>All of them.</summary>
-    public static IReadOnlyList<IReader> All { get; } = [new DxfDraftReader(), new PdfDraftReader(), new PictureDraftReader(), new SvgDraftReader(), new WorkbookDraftReader(), new ListDraftReader(), new TextDraftReader()];
+    public static IReadOnlyList<IReader> All { get; } =
+    [
+        new DxfDraftReader(), new PdfDraftReader(), new PictureDraftReader(), new SvgDraftReader(), new WorkbookDraftReader(), new ListDraftReader(), new TextDraftReader(),
+        new StepDraftReader(), new IgesDraftReader(), new GltfDraftReader(), new StlDraftReader(), new ThreeMfDraftReader(), new ObjDraftReader(),
+    ];
 
     /// <summary>Name of the reader of files that are carried along and not shown.</summary>
     public const string SupportingName = "supporting";

@@ -5,7 +5,7 @@ namespace Froe.Core.Draft;
 
 /// <summary>
 /// One of the leaves that a draft is a stack of, whatever its file: a sheet is anything flat, such as a layout of a drawing; a table is a
-/// tab of a spreadsheet. Models will be a kind of their own, with their frame.
+/// tab of a spreadsheet, a scene a model of solids.
 /// </summary>
 /// <param name="Position">0, 1, 2 … in the order of the file, the one to open first in front.</param>
 /// <param name="Name">What the file calls it.</param>
@@ -16,6 +16,7 @@ public sealed record Leaf(int Position, string Name, Frame Frame);
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(SheetFrame), "sheet")]
 [JsonDerivedType(typeof(TableFrame), "table")]
+[JsonDerivedType(typeof(SceneFrame), "scene")]
 public abstract record Frame;
 
 /// <summary>A sheet's own coordinates: two axes, y up.</summary>
@@ -32,6 +33,14 @@ public sealed record SheetFrame(LengthUnit Unit, Extents Extents, Surface Surfac
 /// <param name="Rows">How many rows it has, up to the last that holds something.</param>
 /// <param name="Columns">How many columns.</param>
 public sealed record TableFrame(int Rows, int Columns) : Frame;
+
+/// <summary>A model's own coordinates: three axes, z up.</summary>
+/// <param name="Unit">The unit of its coordinates.</param>
+/// <param name="Box">Least x, y, z, greatest x, y, z.</param>
+/// <param name="Components">How many components show something.</param>
+/// <param name="Parts">How many different parts they are.</param>
+/// <param name="Triangles">How many triangles all of them have together.</param>
+public sealed record SceneFrame(LengthUnit Unit, IReadOnlyList<double>? Box, int Components, int Parts, long Triangles) : Frame;
 
 /// <summary>What a sheet is drawn from.</summary>
 public enum Surface
@@ -78,4 +87,13 @@ public static class LeafForms
 
     /// <summary>The cells of a table and how they look (<see cref="TableFacts"/>).</summary>
     public const string Cells = "cells";
+
+    /// <summary>The tree and the parts of a model (<see cref="Models.SceneFacts"/>).</summary>
+    public const string Scene = "scene";
+
+    /// <summary>The meshes of a model's parts (<see cref="Models.PreparedScene"/>).</summary>
+    public const string Meshes = "meshes";
+
+    /// <summary>What is exactly known of the faces and edges of a model (<see cref="Models.ExactFacts"/>).</summary>
+    public const string Exact = "exact";
 }

@@ -5,8 +5,8 @@ namespace Froe.Core.Drawing;
 /// <summary>A point on a sheet, in the sheet's units, y up.</summary>
 public readonly record struct PointXY([property: JsonRequired] double X, [property: JsonRequired] double Y);
 
-/// <summary>A point in the drawing's world, in the drawing's units.</summary>
-public readonly record struct Point3(double X, double Y, double Z)
+/// <summary>A point or a direction in space, in the units of its drawing or model.</summary>
+public readonly record struct Point3([property: JsonRequired] double X, [property: JsonRequired] double Y, [property: JsonRequired] double Z)
 {
     /// <summary>The sum, coordinate by coordinate.</summary>
     public static Point3 operator +(Point3 a, Point3 b) => new(a.X + b.X, a.Y + b.Y, a.Z + b.Z);
@@ -21,10 +21,16 @@ public readonly record struct Point3(double X, double Y, double Z)
     public static Point3 Cross(Point3 a, Point3 b) =>
         new((a.Y * b.Z) - (a.Z * b.Y), (a.Z * b.X) - (a.X * b.Z), (a.X * b.Y) - (a.Y * b.X));
 
+    /// <summary>The dot product.</summary>
+    public static double Dot(Point3 a, Point3 b) => (a.X * b.X) + (a.Y * b.Y) + (a.Z * b.Z);
+
+    /// <summary>The distance from the origin.</summary>
+    public double Length() => Math.Sqrt(Dot(this, this));
+
     /// <summary>The same direction with length 1; the z axis when the length is 0.</summary>
     public Point3 Unit()
     {
-        var length = Math.Sqrt((X * X) + (Y * Y) + (Z * Z));
+        var length = Length();
         return length > 0 && double.IsFinite(length) ? new(X / length, Y / length, Z / length) : new(0, 0, 1);
     }
 }

@@ -50,7 +50,7 @@ public sealed class LyingOnDrafts(Database database, PackageViews packages, Scal
         from note in notes
         where note.Places.Any(p => p.Draft == draft && p.How == Carriage.Carried)
         from mark in note.Marks
-        where mark.Document == document && mark.Draft != draft && mark.Shape is not CellRange
+        where mark.Document == document && mark.Draft != draft && mark.Place is OnSheet
         select (mark.Place.Leaf, new SentMark(mark.Id, mark.Shape, null, note.AuthorName, note.At, "Carried from earlier drafts", sent[note.Id], OverlayLook.Usual, IsCarried: true));
 
     private static SentNote Sent(NoteRow n) => new(

@@ -1,7 +1,6 @@
 using System.Globalization;
 using Froe.Core.Draft;
 using Froe.Core.Exchange;
-using Froe.Core.Overlays;
 using Froe.Formats.Out;
 using Froe.Server.Files;
 using Froe.Server.Lists;
@@ -74,7 +73,7 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
         var kind = Words.Of(note.Kind);
         var at = view.Items.Select((i, n) => (Item: i, Number: n)).FirstOrDefault(i => i.Item.Document == note.Document);
         // The place as it lies on what is under review; what lies on no sheet has no picture.
-        var mark = note.Marks.FirstOrDefault(m => m.Shape is not CellRange && at.Item is not null && items[at.Number].Leaves.Any(l => l.Marks.Any(s => s.Id == m.Id)));
+        var mark = note.Marks.FirstOrDefault(m => m.Place is OnSheet && at.Item is not null && items[at.Number].Leaves.Any(l => l.Marks.Any(s => s.Id == m.Id)));
         var zones = string.Join(", ", note.Marks.Select(m => m.Zone).Where(z => z is not null).Distinct());
         return new ReviewedNote(
             note.Number, $"{char.ToUpperInvariant(kind[0])}{kind[1..]} {Said(note.Number)}, {Words.Of(note.Standing)}",

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Froe.Core.Draft;
+using Froe.Core.Models;
 using Froe.Core.Register;
 using Froe.Formats;
 using Froe.Server.Files;
@@ -85,6 +86,8 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/tiles/{level:int}/{column:int}/{row:int}", Tile).ExcludeFromDescription();
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/cells", (Guid id, int position, Who who, Drafts drafts, CancellationToken stop) => drafts.TableAsync(who, id, position, stop));
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/cells/{block:int}", Cells).Produces<TableBlock>();
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/scene", Scene).Produces<SceneFacts>();
+        api.MapGet("/drafts/{id:guid}/leaves/{position:int}/exact", Exact).Produces<ExactFacts>();
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/{form}", LeafForm).ExcludeFromDescription();
         api.MapGet("/find", (string words, string? after, Who who, Finder finder, CancellationToken stop) => finder.InRegisterAsync(who, words, after, stop));
         api.MapGet("/drafts/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InDraftAsync(who, id, words, stop));
@@ -173,6 +176,14 @@ internal static class RegisterEndpoints
         await files.SendAsync(context, who, hash, type);
         return TypedResults.Empty;
     }
+
+    /// <summary>The tree and the parts of a model, as they are stored.</summary>
+    private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Scene(Guid id, int position, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
+        LeafForm(id, position, LeafForms.Scene, who, drafts, files, context, stop);
+
+    /// <summary>What is exactly known of a model's faces and edges, as it is stored.</summary>
+    private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Exact(Guid id, int position, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
+        LeafForm(id, position, LeafForms.Exact, who, drafts, files, context, stop);
 
     /// <summary>A tile of a picture: of this draft for ever, unless a newer reader cuts it anew.</summary>
     private static async Task<FileContentHttpResult> Tile(Guid id, int position, int level, int column, int row, Who who, Drafts drafts, HttpContext context, CancellationToken stop)

@@ -2054,6 +2054,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/leaves/{position}/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneFacts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/exact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExactFacts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -5073,6 +5149,31 @@ export interface components {
             /** @description Key of the earlier step whose signer picks the way; null when rules decide. */
             pickedAt?: null | string;
         };
+        /** @description Where in the form “meshes” a part's block lies, and how much of each thing it holds. */
+        BlockFacts: {
+            /**
+             * Format: int64
+             * @description Its first byte.
+             */
+            at: number;
+            /**
+             * Format: int64
+             * @description How many bytes.
+             */
+            length: number;
+            /** Format: int32 */
+            points: number;
+            /** Format: int32 */
+            triangles: number;
+            /** Format: int32 */
+            faces: number;
+            /** Format: int32 */
+            lines: number;
+            /** Format: int32 */
+            linePoints: number;
+            /** @description Whether points have 32 bits a coordinate. */
+            isWide: boolean;
+        };
         /** @description Branches that run side by side; the block has passed when all of them have. */
         BlockParallel: {
             /** @enum {string} */
@@ -5323,6 +5424,28 @@ export interface components {
          * @enum {unknown}
          */
         Comparison: "is" | "isNot" | "moreThan" | "atLeast" | "lessThan" | "atMost" | "contains" | "matches" | "isEmpty";
+        /** @description A component. */
+        ComponentFacts: {
+            name: string;
+            number: string;
+            instance: string;
+            /**
+             * Format: int32
+             * @description The component that it lies in, by its place in the list; -1 for none.
+             */
+            parent: number;
+            /** @description Twelve numbers, row by row: three columns for the axes and one for the origin; null where it stands where its parent does. */
+            at: null | number[];
+            /** @description #rrggbb; null for its part's. */
+            colour: null | string;
+            /** Format: double */
+            opacity: null | number;
+            /**
+             * Format: int32
+             * @description The part that it places; null for an assembly.
+             */
+            part: null | number;
+        };
         /** @description One comparison. */
         Condition: {
             /** @description What is looked at. */
@@ -5351,6 +5474,11 @@ export interface components {
              */
             unread: number;
         };
+        /**
+         * @description What curve an edge is.
+         * @enum {unknown}
+         */
+        CurveKind: "free" | "line" | "circle" | "ellipse";
         /** @description How somebody reads dates and times of day. */
         DateManner: {
             /** @description A language tag (RFC 5646), as in “de-CH”; empty for the words of the pages themselves. */
@@ -5565,6 +5693,41 @@ export interface components {
              */
             count: number;
         };
+        /** @description What is known of an edge, in its part's coordinates. */
+        Edge: {
+            /**
+             * Format: int32
+             * @description The face at its one side, by its place in the list; -1 for none.
+             */
+            first: number;
+            /**
+             * Format: int32
+             * @description The face at its other side; -1 for none.
+             */
+            second: number;
+            /** @description Whether one face runs on into the other, so that there is no edge to be seen. */
+            isSmooth: boolean;
+            /** @description What it is. */
+            curve: components["schemas"]["CurveKind"];
+            /** @description Where a line begins, the centre of a circle or ellipse. */
+            at: components["schemas"]["Point3"];
+            /** @description The line's direction, the circle's axis, of length 1. */
+            along: components["schemas"]["Point3"];
+            /**
+             * Format: double
+             * @description Of the circle, or the ellipse's greater; else 0.
+             */
+            radius: number;
+            /**
+             * Format: double
+             * @description Its length; null where only the mesh is known.
+             */
+            length: null | number;
+            /** @description Whether the file has a spline that is this curve within 0.0001 mm. */
+            isRecognised: boolean;
+            /** @description The line that it is drawn as. */
+            points: components["schemas"]["Point3"][];
+        };
         /** @description A published edition. */
         EditionRow: {
             /** Format: int32 */
@@ -5595,6 +5758,15 @@ export interface components {
              */
             version: number;
         };
+        /** @description What is exactly known, by part. */
+        ExactFacts: {
+            parts: components["schemas"]["ExactPart"][];
+        };
+        /** @description What is exactly known of a part's faces and edges, in their order. */
+        ExactPart: {
+            faces: components["schemas"]["Face"][];
+            edges: components["schemas"]["Edge"][];
+        };
         /** @description A rectangle on a sheet, in the sheet's units. Empty when Min is above Max. */
         Extents: {
             /** Format: double */
@@ -5605,6 +5777,35 @@ export interface components {
             maxX: number;
             /** Format: double */
             maxY: number;
+        };
+        /** @description What is known of a face, in its part's coordinates. */
+        Face: {
+            /** @description What it lies on. */
+            surface: components["schemas"]["SurfaceKind"];
+            /** @description A point of the plane, the centre of a sphere or torus, a point of the axis. */
+            at: components["schemas"]["Point3"];
+            /** @description The normal that points out of the part, or the axis, of length 1. */
+            along: components["schemas"]["Point3"];
+            /**
+             * Format: double
+             * @description Of a cylinder, sphere, a cone where At lies, or a torus' middle circle; else 0.
+             */
+            radius: number;
+            /**
+             * Format: double
+             * @description A torus' lesser radius, or a cone's half angle in radians; else 0.
+             */
+            minor: number;
+            /** @description Whether the material lies outside of it, as round a bore. */
+            isHollow: boolean;
+            /** @description Whether the file has a spline that is this surface within 0.0001 mm. */
+            isRecognised: boolean;
+            /**
+             * Format: double
+             * @description Its exact area; null where only the mesh is known.
+             */
+            area: null | number;
+            colour: null | components["schemas"]["ModelColour"];
         };
         /**
          * @description What a field of the intake form holds.
@@ -5852,7 +6053,31 @@ export interface components {
             covers: components["schemas"]["FoundStretch"][];
         };
         /** @description What places on a leaf are counted in. */
-        Frame: components["schemas"]["FrameSheetFrame"] | components["schemas"]["FrameTableFrame"];
+        Frame: components["schemas"]["FrameSheetFrame"] | components["schemas"]["FrameTableFrame"] | components["schemas"]["FrameSceneFrame"];
+        /** @description A model's own coordinates: three axes, z up. */
+        FrameSceneFrame: {
+            /** @enum {string} */
+            kind: "scene";
+            /** @description The unit of its coordinates. */
+            unit: components["schemas"]["LengthUnit"];
+            /** @description Least x, y, z, greatest x, y, z. */
+            box: null | number[];
+            /**
+             * Format: int32
+             * @description How many components show something.
+             */
+            components: number;
+            /**
+             * Format: int32
+             * @description How many different parts they are.
+             */
+            parts: number;
+            /**
+             * Format: int64
+             * @description How many triangles all of them have together.
+             */
+            triangles: number;
+        };
         /** @description A sheet's own coordinates: two axes, y up. */
         FrameSheetFrame: {
             /** @enum {string} */
@@ -6396,6 +6621,16 @@ export interface components {
              * @description How many.
              */
             columns: number;
+        };
+        ModelColour: {
+            /** Format: uint8 */
+            red?: number;
+            /** Format: uint8 */
+            green?: number;
+            /** Format: uint8 */
+            blue?: number;
+            /** Format: double */
+            opacity?: number;
         };
         /**
          * @description When people are told.
@@ -7132,6 +7367,36 @@ export interface components {
             /** @description The optional content groups of that name, as a file refers to them: “12 0 R”. */
             groups: string[];
         };
+        /** @description A part. */
+        PartFacts: {
+            name: string;
+            number: string;
+            colour: null | string;
+            /** Format: double */
+            opacity: null | number;
+            material: null | string;
+            /** Format: double */
+            density: null | number;
+            /** @description As of the scene, in the part's coordinates. */
+            box: null | number[];
+            /** Format: double */
+            volume: null | number;
+            /** Format: double */
+            area: number;
+            centre: null | number[];
+            /** @description Whether volume, area and centre are those of the exact shape, not of the mesh. */
+            isExact: boolean;
+            /**
+             * Format: double
+             * @description How far the mesh lies from the exact shape at most.
+             */
+            deviation: number;
+            /** @description Colours of faces that have their own. */
+            faceColours: null | {
+                [key: string]: string;
+            };
+            block: components["schemas"]["BlockFacts"];
+        };
         /** @description One's own password, and the new one. */
         PasswordChange: {
             now: string;
@@ -7243,6 +7508,30 @@ export interface components {
              */
             height: number;
         };
+        /** @description An eye on a model. */
+        PinEye: {
+            /** @description What it looks at, in the model's coordinates. */
+            target: components["schemas"]["Point3"];
+            /**
+             * Format: double
+             * @description Round the upright axis from the front to the right, in radians.
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description From level upwards, in radians.
+             */
+            tilt: number;
+            /**
+             * Format: double
+             * @description How much of the model the window's height shows at the target, in the model's unit.
+             */
+            height: number;
+            /** @description Whether what is farther away is smaller. */
+            isPerspective: boolean;
+            /** @description Components that are left out. */
+            hidden: number[];
+        };
         /**
          * @description What can be pinned.
          * @enum {unknown}
@@ -7256,12 +7545,22 @@ export interface components {
             number: string;
             title: string;
         };
-        /** @description Where in a draft something lies. Spots of a model will be places of their own. */
-        Place: components["schemas"]["PlaceOnSheet"] | components["schemas"]["PlaceOnCells"];
+        /** @description Where in a draft something lies. */
+        Place: components["schemas"]["PlaceOnSheet"] | components["schemas"]["PlaceOnCells"] | components["schemas"]["PlaceOnScene"];
         /** @description On a table; what lies there is a range of its cells. */
         PlaceOnCells: {
             /** @enum {string} */
             on: "cells";
+            /**
+             * Format: int32
+             * @description The leaf's position in its draft.
+             */
+            leaf: number;
+        };
+        /** @description On a model; what lies there is a spot on one of its components. */
+        PlaceOnScene: {
+            /** @enum {string} */
+            on: "scene";
             /**
              * Format: int32
              * @description The leaf's position in its draft.
@@ -7406,6 +7705,15 @@ export interface components {
             /** Format: int32 */
             version: number;
             plan: components["schemas"]["Plan"];
+        };
+        /** @description A point or a direction in space, in the units of its drawing or model. */
+        Point3: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            z: number;
         };
         /** @description A point on a sheet, in the sheet's units, y up. */
         PointXY: {
@@ -7667,6 +7975,15 @@ export interface components {
             /** @description People who would not be told otherwise. */
             besides?: null | string[];
         };
+        /** @description A model but for its meshes. */
+        SceneFacts: {
+            /** @description The unit of its lengths. */
+            unit: components["schemas"]["LengthUnit"];
+            /** @description Least x, y, z, greatest x, y, z; null where nothing has a place. */
+            box: null | number[];
+            components: components["schemas"]["ComponentFacts"][];
+            parts: components["schemas"]["PartFacts"][];
+        };
         /** @description The newest seal, or that there is none yet. */
         SealState: {
             newest: null | components["schemas"]["NewestSeal"];
@@ -7807,7 +8124,7 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapePastedPicture"] | components["schemas"]["ShapeCellRange"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapePastedPicture"] | components["schemas"]["ShapeCellRange"] | components["schemas"]["ShapePin"];
         /** @description An angle that was measured and is kept: from one leg to the other, about their apex. */
         ShapeAngle: {
             /** @enum {string} */
@@ -8011,6 +8328,31 @@ export interface components {
              */
             height: number;
             points: components["schemas"]["PointXY"][];
+        };
+        /** @description A spot on a model: on a component, a face of it, with the eye that saw it. */
+        ShapePin: {
+            /** @enum {string} */
+            shape: "pin";
+            /**
+             * Format: int32
+             * @description The component's place in the list of the draft it was put on.
+             */
+            component: number;
+            /** @description What the component and those it lies in are called, the outermost first: by this it is found on another draft. */
+            path: string[];
+            /**
+             * Format: int32
+             * @description The face's place in its part's list.
+             */
+            face: number;
+            /** @description Where, in the part's coordinates. */
+            at: components["schemas"]["Point3"];
+            /** @description The way out of the part there, in its coordinates, of length 1. */
+            normal: components["schemas"]["Point3"];
+            /** @description What was looked at, and from where. */
+            eye: components["schemas"]["PinEye"];
+            /** @description What people call its place: the component it stands on. */
+            words?: null | string;
         };
         /** @description Straight lines from point to point. */
         ShapePolyline: {
@@ -8379,6 +8721,11 @@ export interface components {
          * @enum {unknown}
          */
         Surface: "strokes" | "page" | "tiles";
+        /**
+         * @description What surface a face lies on.
+         * @enum {unknown}
+         */
+        SurfaceKind: "free" | "plane" | "cylinder" | "cone" | "sphere" | "torus";
         /** @description The cells of some rows. */
         TableBlock: {
             /** @description Those that hold something, in order. */

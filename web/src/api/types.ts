@@ -21,6 +21,8 @@ export type UploadState = Schemas["UploadState"];
 export type Leaf = Schemas["ShownLeaf"];
 export type SheetLeaf = Leaf & { frame: Schemas["FrameSheetFrame"] };
 export type TableLeaf = Leaf & { frame: Schemas["FrameTableFrame"] };
+export type SceneLeaf = Leaf & { frame: Schemas["FrameSceneFrame"] };
+export type SceneFacts = Schemas["SceneFacts"];
 export type TableFacts = Schemas["TableFacts"];
 export type TableCell = Schemas["TableCell"];
 export type TableRow = Schemas["TableRow"];
@@ -49,6 +51,7 @@ export type Dimension = Schemas["ShapeDimension"];
 export type Stamp = Schemas["ShapeStamp"];
 export type Count = Schemas["ShapeCount"];
 export type CellRange = Schemas["ShapeCellRange"];
+export type Pin = Schemas["ShapePin"];
 export type MarkPlace = Schemas["Place"];
 export type MarkupChange = Schemas["MarkupChange"];
 export type TypedOverRow = Schemas["TypedOverRow"];
@@ -84,6 +87,7 @@ export type Pinned = Schemas["Pinned"];
 export type Remedy = Schemas["Remedy"];
 
 export const isTable = (leaf: Leaf | undefined): leaf is TableLeaf => leaf?.frame.kind === "table";
+export const isScene = (leaf: Leaf | undefined): leaf is SceneLeaf => leaf?.frame.kind === "scene";
 export const isSheet = (leaf: Leaf | undefined): leaf is SheetLeaf => leaf?.frame.kind === "sheet";
 
 export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";

@@ -69,7 +69,7 @@ export function FilesMenu(p: Props) {
       {p.isSheet ? (
         sheets.map(([form, words, more]) => line(marked(form), words, more))
       ) : (
-        <p className="px-2 text-soft">Nothing is drawn on tables and supporting files; their notes are in the list.</p>
+        <p className="px-2 text-soft">Only sheets go out with what is drawn on them; their notes are in the list.</p>
       )}
       <a className="block rounded px-2 py-1.5 hover:bg-picked" href={`/api/drafts/${p.draft}/file`} download>
         The draft’s own file, as it came

@@ -40,7 +40,9 @@ export function ReviewSide({ b }: { b: BenchNow }) {
         how={
           b.table
             ? "Pick cells of the table and say what they are about (Enter)."
-            : "Draw a cloud (C) or an arrow (A) on the sheet and say what it is about."
+            : b.scene
+              ? "Press a spot of the model and say what it is about (Enter)."
+              : "Draw a cloud (C) or an arrow (A) on the sheet and say what it is about."
         }
         picked={state.pickedNote}
         onPick={b.goTo}

@@ -23,8 +23,8 @@ type Props = {
   tool: ToolName;
   setTool: (tool: ToolName) => void;
   canDraw: boolean;
-  /** Whether what is looked at is a table: its cells are picked, nothing is drawn. */
-  isTable: boolean;
+  /** Whether what is looked at is a sheet: on tables and models nothing is drawn. */
+  isSheet: boolean;
   /** On the overlay that is drawn on; null where there is nothing to be undone or done again. */
   onUndo: (() => void) | null;
   onRedo: (() => void) | null;
@@ -57,7 +57,7 @@ export function SheetTools(p: Props) {
       />
       {p.canDraw && (
         <>
-          {!p.isTable && (
+          {p.isSheet && (
             <>
               {foremost.map((name) => {
                 const { words, key, icon: Icon } = drawings[name];

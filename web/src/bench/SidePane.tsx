@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link2, Link2Off, X } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { api } from "../api/client";
-import { isSheet, isTable, type NamedDocument, type NoteRow, type PackageView } from "../api/types";
+import { isScene, isSheet, isTable, type NamedDocument, type NoteRow, type PackageView } from "../api/types";
 import { SignButton } from "../ui/SignButton";
 import { markOf } from "../viewer/markup/marking";
 import { NamedCells } from "../viewer/named/NamedCells";
@@ -13,6 +13,7 @@ import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { SheetView } from "../viewer/SheetView";
 import type { SheetHandle } from "../viewer/sheet";
+import { SceneView } from "../viewer/scene/SceneView";
 import { emptyHand } from "../viewer/tools/inHand";
 import { TableView } from "../viewer/table/TableView";
 import type { Together } from "../viewer/together";
@@ -32,7 +33,7 @@ type Props = {
   onPick: (note: NoteRow) => void;
 };
 
-/** A second leaf to look at beside the first: any sheet or table of any draft in the package, or of a document that one of them names. */
+/** A second leaf to look at beside the first: any sheet, table or model of any draft in the package, or of a document that one of them names. */
 export function SidePane({ p, at, onChange, together, setTogether, pickedNote, onPick }: Props) {
   const handle = useRef<SheetHandle>(null);
   const { data: leaves, error } = useQuery({
@@ -142,7 +143,8 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
             )}
           />
         )}
-        {!error && leaves?.length !== 0 && !isTable(leaf) && (
+        {isScene(leaf) && <SceneView isSecond handle={handle} draft={at.draft} leaf={leaf} />}
+        {!error && leaves?.length !== 0 && !isTable(leaf) && !isScene(leaf) && (
           <SheetView
             handle={handle}
             isSecond

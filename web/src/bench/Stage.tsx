@@ -12,6 +12,8 @@ import { ScalingLine } from "../viewer/scale/useScaling";
 import type { Place } from "../viewer/sheet";
 import { SheetView } from "../viewer/SheetView";
 import { SnapSign } from "../viewer/snap/SnapSign";
+import type { PinPlace } from "../viewer/scene/sceneProps";
+import { SceneView } from "../viewer/scene/SceneView";
 import { FoundCells } from "../viewer/table/FoundCells";
 import { TableView } from "../viewer/table/TableView";
 import { zoneCorners } from "../viewer/zone";
@@ -19,6 +21,7 @@ import { MarkingLine } from "./MarkingLine";
 import { Overlay } from "./Overlay";
 import { FROM_FILE } from "./OverlaysMenu";
 import { PointField } from "./PointField";
+import { PinMarks } from "./PinMarks";
 import { RangeMarks } from "./RangeMarks";
 import { SheetTools } from "./SheetTools";
 import { SheetWarnings } from "./SheetWarnings";
@@ -35,9 +38,9 @@ function typedFrom(b: BenchNow) {
   return { last, towards, origin, factor: factorAt(b.leaf, last ?? towards ?? origin) };
 }
 
-/** The sheet or table that is worked on, with the tools beside it and everything that lies over it. */
+/** The sheet, table or model that is worked on, with the tools beside it and everything that lies over it. */
 export function Stage({ b }: { b: BenchNow }) {
-  const { p, item, draft, position, leaf, table, state, act, find, scaling, named, sheets, begun, marking } = b;
+  const { p, item, draft, position, leaf, table, scene, state, act, find, scaling, named, sheets, begun, marking } = b;
   const second = b.second.value;
   const valueOf = useMemo(() => valueOn(leaf, second), [leaf, second]);
   // What was written about is looked at next.
@@ -72,6 +75,11 @@ export function Stage({ b }: { b: BenchNow }) {
         onDone={done}
       />
     );
+  /** Where the spot of a model is that is being written about. */
+  const placeOfBegun = (place: PinPlace) => {
+    const shape = begun.value?.mark?.shape;
+    return (shape?.shape === "pin" && place(shape)) || { x: 8, y: 8 };
+  };
   const lookAtZone = (points: readonly Point[]) =>
     act({ does: "look at", at: { document: item.document, leaf: position, points } });
   return (
@@ -80,7 +88,7 @@ export function Stage({ b }: { b: BenchNow }) {
         tool={state.tool}
         setTool={b.chooseTool}
         canDraw={b.canDraw}
-        isTable={table !== null}
+        isSheet={isSheet(leaf)}
         onUndo={b.undo}
         onRedo={b.redo}
         onNote={b.noteTo}
@@ -92,7 +100,7 @@ export function Stage({ b }: { b: BenchNow }) {
       <FindBox
         find={find}
         scopes={[
-          { scope: "sheet", words: table ? "This table" : "This sheet" },
+          { scope: "sheet", words: table ? "This table" : scene ? "This model" : "This sheet" },
           { scope: "document", words: "This document" },
           { scope: "package", words: "The package" },
         ]}
@@ -162,7 +170,31 @@ export function Stage({ b }: { b: BenchNow }) {
           />
         </div>
       )}
-      {sheets?.length !== 0 && !table && (
+      {scene && (
+        <div className="absolute inset-y-0 right-0 left-[50px]">
+          <SceneView
+            handle={b.sheet}
+            draft={draft}
+            leaf={scene}
+            onShown={b.onShown}
+            lookAt={b.lookAtPin}
+            onPin={b.canDraw ? b.onDrawn : null}
+            overlay={(place) => (
+              <>
+                <PinMarks
+                  marks={b.lying}
+                  place={place}
+                  pickedMark={state.pickedMark}
+                  pickedNote={state.pickedNote}
+                  onPick={(m) => b.pickMark(m.id)}
+                />
+                {composer({ place: () => placeOfBegun(place), unit: 1 })}
+              </>
+            )}
+          />
+        </div>
+      )}
+      {sheets?.length !== 0 && !table && !scene && (
         <SheetView
           handle={b.sheet}
           lookAt={b.lookAtPoints}

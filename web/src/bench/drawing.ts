@@ -91,16 +91,16 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
 export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings[tool].isExact === true;
 
 export const isLasting = (name: ShapeName) =>
-  name !== "cells" && name !== "picture" && drawings[name].isLasting === true;
+  name !== "cells" && name !== "picture" && name !== "pin" && drawings[name].isLasting === true;
 
 /** What a kind of shape is called. */
 export const shapeWords = (name: ShapeName) =>
-  name === "picture" ? "Picture" : name === "cells" ? "Cells" : drawings[name].words;
+  name === "picture" ? "Picture" : name === "cells" ? "Cells" : name === "pin" ? "Spot" : drawings[name].words;
 
 /** Those that stand in the toolbar by themselves. */
 export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];
 export const drawnNames = Object.keys(drawings) as DrawnName[];
 
 /** Shapes that say where, not what: a note is begun with each; all others stand for themselves. */
-const asking: ReadonlySet<ShapeName> = new Set(["cloud", "cloudPath", "box", "ellipse", "arrow", "cells"]);
+const asking: ReadonlySet<ShapeName> = new Set(["cloud", "cloudPath", "box", "ellipse", "arrow", "cells", "pin"]);
 export const asksForNote = (name: ShapeName) => asking.has(name);

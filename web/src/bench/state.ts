@@ -1,14 +1,15 @@
-import type { NoteMark, NoteRow, PackageItem, Point } from "../api/types";
+import type { NoteMark, NoteRow, PackageItem, Pin, Point } from "../api/types";
 import { reachOf } from "../viewer/shapes";
 import type { ToolName } from "./useHand";
 
 /** Where to look: a new one each time, so that the same place is gone to again. */
-export type LookAt = { document: string; leaf: number; points: readonly Point[] };
+export type LookAt = { document: string; leaf: number; points: readonly Point[]; pin?: Pin | null };
 
 export const lookAt = (m: Pick<NoteMark, "document" | "place" | "shape">): LookAt => ({
   document: m.document,
   leaf: m.place.leaf,
   points: reachOf(m.shape),
+  pin: m.shape.shape === "pin" ? m.shape : null,
 });
 
 /** What lies on the bench besides the package: what the hand holds, what is picked, hidden and being written. */

@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import { api } from "../api/client";
 import { newKey } from "../api/key";
 import {
+  isScene,
   isSheet,
   isTable,
   type NamedDocument,
@@ -81,6 +82,8 @@ export function useBench(p: PackageView) {
   // A link may name a sheet that a later draft does not have.
   const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];
   const table = isTable(leaf) ? leaf : null;
+  const scene = isScene(leaf) ? leaf : null;
+  const isDrawnOn = isSheet(leaf);
   const fileMarks = useFileMarks(draft, leaf);
   const find = useFind({ draft, leaf: position, package: p.id });
   // One's own seat first, then that of somebody away whose deputy one is.
@@ -277,8 +280,10 @@ export function useBench(p: PackageView) {
     pickMark(ownHere[at]!);
     announce(`${shapeWords(marks.find((m) => m.id === ownHere[at])!.shape.shape)}, ${at + 1} of ${ownHere.length}`);
   };
-  const arranging = arrangingOf(marking, canDraw && !table ? picked.filter((id) => ownHere.includes(id)) : [], (ids) =>
-    pickMark(ids[0] ?? null, ...ids.slice(1)),
+  const arranging = arrangingOf(
+    marking,
+    canDraw && isDrawnOn ? picked.filter((id) => ownHere.includes(id)) : [],
+    (ids) => pickMark(ids[0] ?? null, ...ids.slice(1)),
   );
   useBenchKeys({
     arranging,
@@ -306,17 +311,17 @@ export function useBench(p: PackageView) {
     next: () => open((index + 1) % p.items.length),
     before: () => open((index + p.items.length - 1) % p.items.length),
     tool: chooseTool,
-    canDraw: canDraw && !table,
+    canDraw: canDraw && isDrawnOn,
     origin: isSheet(leaf)
       ? () => act({ does: "say", words: origin.set(lying.find((m) => m.id === state.pickedMark)) })
       : null,
     typePoint: canDraw && isSheet(leaf) && state.tool !== "look" ? () => setTypingPoint(true) : null,
     noteTo: noteTo(),
     writeAnew: canDraw ? writing.anew(state.pickedMark) : null,
-    copy: table ? null : writing.copy(picked),
+    copy: !isDrawnOn ? null : writing.copy(picked),
     note: listed.length === 0 ? null : (by) => goTo(stepFrom(listed, state.pickedNote, by)!),
-    pickNext: canDraw && !table && ownHere.length > 0 ? pickNext : null,
-    pickAll: canDraw && !table && ownHere.length > 0 ? () => pickMark(ownHere[0]!, ...ownHere.slice(1)) : null,
+    pickNext: canDraw && isDrawnOn && ownHere.length > 0 ? pickNext : null,
+    pickAll: canDraw && isDrawnOn && ownHere.length > 0 ? () => pickMark(ownHere[0]!, ...ownHere.slice(1)) : null,
     plain: () => act({ does: "hide", hidden: alone(every, [], state.hidden) }),
     only: drawnOn ? () => act({ does: "hide", hidden: alone(every, [drawnOn], state.hidden) }) : null,
     fit: () => sheet.current?.fit(),
@@ -342,7 +347,22 @@ export function useBench(p: PackageView) {
     p,
     leftWords,
     ...shown,
-    ...{ drawn, state, act, together, setTogether, layers, setLayers, sheet, sheets, leaf, table, fileMarks, find },
+    ...{
+      drawn,
+      state,
+      act,
+      together,
+      setTogether,
+      layers,
+      setLayers,
+      sheet,
+      sheets,
+      leaf,
+      table,
+      scene,
+      fileMarks,
+      find,
+    },
     ...{
       mine,
       verdicts,
@@ -389,6 +409,7 @@ export function useBench(p: PackageView) {
     erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: NamedDocument) => setBeside(besideOf(p, to)),
+    lookAtPin: state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt : null,
     lookAtPoints:
       state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt.points : null,
   };

@@ -53,7 +53,9 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
     },
     discard,
     copy: (ids: readonly string[]): (() => void) | null => {
-      const shapes = ids.flatMap((id) => marking.store.find(id)?.shape ?? []).filter((s) => s.shape !== "cells");
+      const shapes = ids
+        .flatMap((id) => marking.store.find(id)?.shape ?? [])
+        .filter((s) => s.shape !== "cells" && s.shape !== "pin");
       if (shapes.length === 0) return null;
       return () => {
         // Whoever has picked words on the page means those.

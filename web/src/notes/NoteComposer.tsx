@@ -108,7 +108,7 @@ export function NoteComposer({
   };
   return (
     <>
-      {where && mark && !lying && drawn && mark.shape.shape !== "cells" && (
+      {where && mark && !lying && drawn && mark.shape.shape !== "cells" && mark.shape.shape !== "pin" && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
           <MarkPath shape={mark.shape} unit={where.unit} {...drawn.at} className={kindColour[kind]} />
         </svg>

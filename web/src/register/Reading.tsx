@@ -12,7 +12,7 @@ import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { ScalingLine, useScaling } from "../viewer/scale/useScaling";
 import { SheetView } from "../viewer/SheetView";
 import type { SheetHandle } from "../viewer/sheet";
-import { isSheet, isTable, type NamedDocument, type Point } from "../api/types";
+import { isScene, isSheet, isTable, type NamedDocument, type Point } from "../api/types";
 import { FindBox } from "../viewer/find/FindBox";
 import { FoundMarks } from "../viewer/find/FoundMarks";
 import { cornersOf, useFind } from "../viewer/find/useFind";
@@ -21,6 +21,7 @@ import { NamedMarks } from "../viewer/named/NamedMarks";
 import { useNamed } from "../viewer/named/useNamed";
 import { NoSheet } from "../viewer/NoSheet";
 import { SheetStrip } from "../viewer/SheetStrip";
+import { SceneView } from "../viewer/scene/SceneView";
 import { FoundCells } from "../viewer/table/FoundCells";
 import { TableView } from "../viewer/table/TableView";
 
@@ -89,6 +90,7 @@ function ReadingOf({ id }: { id: string }) {
   const { document: d, drafts } = data;
   const leaf = sheets?.find((s) => s.position === position);
   const table = isTable(leaf) ? leaf : null;
+  const scene = isScene(leaf) ? leaf : null;
   const words = warning(d.standing, d.stage);
   const released = drafts.find((w) => w.standing === "released");
   return (
@@ -147,7 +149,7 @@ function ReadingOf({ id }: { id: string }) {
           <FindBox
             find={find}
             scopes={[
-              { scope: "sheet", words: table ? "This table" : "This sheet" },
+              { scope: "sheet", words: table ? "This table" : scene ? "This model" : "This sheet" },
               { scope: "document", words: "This document" },
             ]}
             onGo={(hit) => {
@@ -172,7 +174,8 @@ function ReadingOf({ id }: { id: string }) {
               )}
             />
           )}
-          {sheets?.length !== 0 && !table && (
+          {scene && <SceneView handle={sheet} draft={draft} leaf={scene} />}
+          {sheets?.length !== 0 && !table && !scene && (
             <SheetView
               handle={sheet}
               lookAt={place?.leaf === position ? place.points : null}

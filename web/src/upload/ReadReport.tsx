@@ -8,13 +8,21 @@ const MOST_SHEETS = 12;
 const number = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 0 });
 
 /** How large a sheet is, in its own unit; of a picture that does not say, in points. */
-function sizeOf({ extents: [x0, y0, x1, y1], unit }: Report["leaves"][number]): string {
+function sizeOf({ extents: [x0, y0, x1, y1, ...rest], unit }: Report["leaves"][number]): string {
+  // A model has three extents: least x, y, z, greatest x, y, z.
+  if (rest.length > 0) {
+    const sizes = [y1! - x0!, rest[0]! - y0!, rest[1]! - x1!].map((n) => number.format(n));
+    return `${sizes.join(" × ")}${unit === "millimetre" ? " mm" : ", unit not stated"}`;
+  }
   const [wide, high] = [x1! - x0!, y1! - y0!];
   if (unit === "cell") return `${number.format(high)} rows × ${number.format(wide)} columns`;
   if (!(wide > 0) || !(high > 0)) return "empty";
   const words = { millimetre: "mm", centimetre: "cm", metre: "m", inch: "in", foot: "ft" }[unit];
   return `${number.format(wide)} × ${number.format(high)}${words ? ` ${words}` : unit === "unknown" ? ", unit not stated" : ` ${unit}s`}`;
 }
+
+const kindOf = ({ unit, extents }: Report["leaves"][number]) =>
+  unit === "cell" ? "table" : extents.length === 6 ? "model" : "sheet";
 
 const fieldWords: Readonly<Record<Field["kind"], string>> = {
   number: "Number",
@@ -73,11 +81,11 @@ export function ReadReport({ upload, report }: { upload: string; report: Report 
       <p className="text-soft">
         {report.format} {report.version}
         {leaves.length > 1
-          ? ` · ${leaves.length} ${leaves[0]!.unit === "cell" ? "tables" : "sheets"}`
+          ? ` · ${leaves.length} ${kindOf(leaves[0]!)}s`
           : ` · ${leaves[0]!.name} · ${sizeOf(leaves[0]!)}`}
       </p>
       <img
-        alt={`The first ${leaves[0]!.unit === "cell" ? "table" : "sheet"}, as it was read`}
+        alt={`The first ${kindOf(leaves[0]!)}, as it was read`}
         src={`/api/uploads/${upload}/picture`}
         className="my-2 max-h-52 w-full border border-rule bg-paper object-contain"
       />

@@ -1,0 +1,57 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+
+namespace Froe.Core.Overlays;
+
+/// <summary>A spot on a model: on a component, a face of it, with the eye that saw it.</summary>
+/// <param name="Component">The component's place in the list of the draft it was put on.</param>
+/// <param name="Path">What the component and those it lies in are called, the outermost first: by this it is found on another draft.</param>
+/// <param name="Face">The face's place in its part's list.</param>
+/// <param name="At">Where, in the part's coordinates.</param>
+/// <param name="Normal">The way out of the part there, in its coordinates, of length 1.</param>
+/// <param name="Eye">What was looked at, and from where.</param>
+public sealed record Pin(
+    [property: JsonRequired] int Component, [property: JsonRequired] ImmutableArray<string> Path, [property: JsonRequired] int Face, [property: JsonRequired] Point3 At,
+    [property: JsonRequired] Point3 Normal, [property: JsonRequired] PinEye Eye) : Shape
+{
+    /// <summary>Deepest component that a pin stands on, and the longest name on its way.</summary>
+    public const int MostDepth = 80, MostName = 600;
+
+    /// <summary>Most components that its eye leaves out.</summary>
+    public const int MostHidden = 20_000;
+
+    /// <inheritdoc/>
+    protected override Extents Reach => new(0, 0, 0, 0);
+
+    /// <inheritdoc/>
+    protected override bool HasSize => true;
+
+    /// <inheritdoc/>
+    public override bool Fits(Place place, Frame frame) =>
+        place is OnScene && frame is SceneFrame && Component >= 0 && Face >= 0 && IsFinite(At) && IsFinite(Normal)
+        && !Path.IsDefaultOrEmpty && Path.Length <= MostDepth && Path.All(n => n is { Length: <= MostName })
+        && Eye is { Hidden: { IsDefault: false, Length: <= MostHidden } hidden, Height: > 0 } && hidden.All(c => c >= 0)
+        && IsFinite(Eye.Target) && double.IsFinite(Eye.Turn + Eye.Tilt + Eye.Height);
+
+    /// <inheritdoc/>
+    /// <param name="detail">Is not asked: what is drawn of a pin is its number.</param>
+    public override Outline Outline(double detail) => new([], OutlineFill.None, default, default);
+
+    /// <summary>What people call its place: the component it stands on.</summary>
+    public string Words => Path[^1] is { Length: > 80 } name ? string.Concat(name.AsSpan(0, 79), "…") : Path[^1];
+
+    private static bool IsFinite(Point3 p) => double.IsFinite(p.X + p.Y + p.Z);
+}
+
+/// <summary>An eye on a model.</summary>
+/// <param name="Target">What it looks at, in the model's coordinates.</param>
+/// <param name="Turn">Round the upright axis from the front to the right, in radians.</param>
+/// <param name="Tilt">From level upwards, in radians.</param>
+/// <param name="Height">How much of the model the window's height shows at the target, in the model's unit.</param>
+/// <param name="IsPerspective">Whether what is farther away is smaller.</param>
+/// <param name="Hidden">Components that are left out.</param>
+public sealed record PinEye(
+    [property: JsonRequired] Point3 Target, [property: JsonRequired] double Turn, [property: JsonRequired] double Tilt, [property: JsonRequired] double Height, [property: JsonRequired] bool IsPerspective,
+    [property: JsonRequired] ImmutableArray<int> Hidden);

@@ -1,0 +1,146 @@
+using System.Numerics;
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using Froe.Core.Models;
+using SharpGLTF.Schema2;
+using SharpGLTF.Validation;
+using Model = SharpGLTF.Schema2;
+
+namespace Froe.Formats.Models;
+
+/// <summary>Reads glTF 2.0, written out with everything inside or as GLB. Metres become millimetres, and its y axis, which is up, our z.</summary>
+internal sealed class GltfDraftReader : ModelDraftReader
+{
+    private const int MostTriangles = 10_000_000, MostComponents = 200_000, Deepest = 64;
+    private const double Millimetres = 1000;
+
+    public override string Name => "gltf";
+
+    public override string Words => "glTF models";
+
+    public override IReadOnlyList<string> Extensions { get; } = [".glb", ".gltf"];
+
+    public override string MediaType => "model/gltf-binary";
+
+    protected override string Format => "glTF";
+
+    protected override (ReadModel? Model, ReadFault? Fault) Model(Stream stream)
+    {
+        var bytes = Whole(stream);
+        var isBinary = bytes.AsSpan().StartsWith("glTF"u8);
+        if (isBinary && bytes.Length >= 8 && bytes[4] == 1) return (null, new ReadFault(null, "This is glTF 1.0. Export it as glTF 2.0 or GLB."));
+        var missing = new List<string>();
+        ModelRoot root;
+        try
+        {
+            using var memory = new MemoryStream(bytes);
+            root = ReadContext.Create(name => Beside(name, missing)).WithSettingsFrom(new ReadSettings { Validation = ValidationMode.Skip }).ReadSchema2(memory);
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            // The library says in exceptions of many kinds that a file is damaged.
+            return (null, new ReadFault(null, missing.Count > 0
+                ? $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Export it as one file (GLB)."
+                : $"The file cannot be read as glTF 2.0: {OneLine(e.Message)}"));
+        }
+        return Taken(root);
+    }
+
+    private static (ReadModel? Model, ReadFault? Fault) Taken(ModelRoot root)
+    {
+        var parts = new List<Part>();
+        var shaped = new List<ShapedMesh>();
+        var partsOf = new Dictionary<int, List<int>>();
+        var components = new List<Component>();
+        int triangles = 0, strange = 0;
+        var scene = root.DefaultScene ?? (root.LogicalScenes.Count > 0 ? root.LogicalScenes[0] : null);
+        if (scene is null) return (null, new ReadFault(null, "The file shows no scene."));
+        try
+        {
+            foreach (var node in scene.VisualChildren)
+                if (!Add(node, -1, 0)) return (null, new ReadFault(null, $"The model has more than {MostTriangles:N0} triangles or {MostComponents:N0} components. Export it coarser, or in parts."));
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            return (null, new ReadFault(null, $"The file is damaged: {OneLine(e.Message)}"));
+        }
+        var model = new Core.Models.Scene(LengthUnit.Millimetre, components, parts);
+        List<NotShown> losses = [.. LossesOf(shaped)];
+        if (strange > 0) losses.Add(new NotShown("lines or points", strange, "Only faces of meshes are shown."));
+        if (root.LogicalAnimations.Count > 0) losses.Add(new NotShown("movement", root.LogicalAnimations.Count, "The model is shown at rest."));
+        return (new ReadModel(model, root.Asset.Version.ToString(2), CountsOf(model), losses), null);
+
+        bool Add(Node node, int parent, int depth)
+        {
+            if (depth > Deepest || components.Count >= MostComponents) return false;
+            var at = components.Count;
+            var owned = node.Mesh is null ? [] : PartsOf(node.Mesh);
+            if (owned is null) return false;
+            var placement = Of(node.LocalMatrix);
+            var name = node.Name is { Length: > 0 and <= 500 } called ? called : node.Mesh?.Name ?? "";
+            var children = node.VisualChildren.ToList();
+            components.Add(new Component(name, "", "", parent, placement, null, owned.Count == 1 && children.Count == 0 ? owned[0] : null));
+            if (components[at].Part is null)
+                foreach (var part in owned) components.Add(new Component(parts[part].Name, "", "", at, Affine.Identity, null, part));
+            return children.All(child => Add(child, at, depth + 1));
+        }
+
+        List<int>? PartsOf(Model.Mesh mesh)
+        {
+            if (partsOf.TryGetValue(mesh.LogicalIndex, out var known)) return known;
+            var made = partsOf[mesh.LogicalIndex] = [];
+            foreach (var primitive in mesh.Primitives)
+            {
+                if (primitive.GetVertexAccessor("POSITION") is not { } accessor || primitive.DrawPrimitiveType is PrimitiveType.POINTS or PrimitiveType.LINES or PrimitiveType.LINE_LOOP or PrimitiveType.LINE_STRIP)
+                {
+                    strange++;
+                    continue;
+                }
+                var points = accessor.AsVector3Array().Select(p => new Point3(p.X * Millimetres, -p.Z * Millimetres, p.Y * Millimetres)).ToArray();
+                var corners = new List<int>();
+                foreach (var (a, b, c) in primitive.GetTriangleIndices())
+                {
+                    if ((uint)a >= (uint)points.Length || (uint)b >= (uint)points.Length || (uint)c >= (uint)points.Length) continue;
+                    if (++triangles > MostTriangles) return null;
+                    corners.AddRange([a, b, c]);
+                }
+                if (corners.Count == 0) continue;
+                var name = mesh.Name is { Length: > 0 and <= 500 } called ? called : $"Mesh {mesh.LogicalIndex + 1}";
+                var (part, one) = Loose(name, ColourOf(primitive.Material), points, [.. corners]);
+                made.Add(parts.Count);
+                parts.Add(part with { Material = primitive.Material?.Name is { Length: > 0 and <= 200 } material ? new Core.Models.Material(material, null) : null });
+                shaped.Add(one);
+            }
+            return made;
+        }
+    }
+
+    private static ModelColour? ColourOf(Model.Material? material)
+    {
+        if (material?.FindChannel("BaseColor") is not { } channel) return null;
+        var colour = channel.Color;
+        return new ModelColour(Byte(colour.X), Byte(colour.Y), Byte(colour.Z), material.Alpha == AlphaMode.BLEND ? Math.Clamp(colour.W, 0, 1) : 1);
+    }
+
+    /// <summary>A share of light as screens have it (IEC 61966-2-1).</summary>
+    private static byte Byte(float linear)
+    {
+        var share = linear <= 0.0031308f ? 12.92 * Math.Max(0, linear) : (1.055 * Math.Pow(Math.Min(1, linear), 1 / 2.4)) - 0.055;
+        return (byte)Math.Round(share * 255);
+    }
+
+    /// <summary>The file's matrix with its axes and lengths as ours: (x, y, z) there is (x, -z, y) here.</summary>
+    private static Affine Of(Matrix4x4 m)
+    {
+        Point3 Turned(double x, double y, double z) => new(x, -z, y);
+        return new Affine(Turned(m.M11, m.M12, m.M13), -1 * Turned(m.M31, m.M32, m.M33), Turned(m.M21, m.M22, m.M23), Millimetres * Turned(m.M41, m.M42, m.M43));
+    }
+
+    private static ArraySegment<byte> Beside(string name, List<string> missing)
+    {
+        missing.Add(name.Length <= 100 ? name : name[..100]);
+        throw new FileNotFoundException(name);
+    }
+
+    private static string OneLine(string words) => words.ReplaceLineEndings(" ") is { Length: > 200 } said ? said[..200] : words.ReplaceLineEndings(" ");
+}

@@ -1,0 +1,99 @@
+using System.Diagnostics;
+using Froe.Core.Draft;
+using Froe.Core.Drawing;
+using Froe.Core.Models;
+
+namespace Froe.Formats.Models;
+
+/// <summary>What a reader of models made of a file.</summary>
+/// <param name="Scene">The model.</param>
+/// <param name="Version">The format's version as the file states it, in words.</param>
+/// <param name="Counts">How many of each thing the file holds.</param>
+/// <param name="NotShown">What could not be shown.</param>
+internal sealed record ReadModel(Scene Scene, string Version, IReadOnlyDictionary<string, int> Counts, IReadOnlyList<NotShown> NotShown);
+
+/// <summary>What the readers of models have in common: a file becomes one leaf.</summary>
+internal abstract class ModelDraftReader : IReader
+{
+    public abstract string Name { get; }
+
+    public virtual int Version => 1;
+
+    public abstract string Words { get; }
+
+    public abstract IReadOnlyList<string> Extensions { get; }
+
+    public abstract string MediaType { get; }
+
+    /// <summary>The format in a word or two.</summary>
+    protected abstract string Format { get; }
+
+    /// <summary>Longest file that is read.</summary>
+    protected virtual long MostBytes => 512L << 20;
+
+    public (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits)
+    {
+        var (model, fault, length, seconds) = Timed(stream, limits);
+        if (model is null) return (null, fault);
+        var leaf = ModelLeaf.Of(model.Scene, "Model");
+        var report = new ReaderReport(Format, model.Version, "", length, seconds, [ModelLeaf.Report(model.Scene, leaf)], [], model.Counts, model.NotShown);
+        return (new DraftContent([leaf], () => report), null);
+    }
+
+    public (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits)
+    {
+        var (model, fault, _, _) = Timed(stream, limits);
+        return model is null ? (null, fault) : (new DrawingSurvey(Format, model.Version, "", model.Scene.Unit, [], model.Scene.Parts.Count, model.Counts), null);
+    }
+
+    /// <summary>Reads the file; a fault instead of a model when that cannot be done.</summary>
+    protected abstract (ReadModel? Model, ReadFault? Fault) Model(Stream stream);
+
+    /// <summary>How many of each thing a model has.</summary>
+    protected static Dictionary<string, int> CountsOf(Scene scene) => new()
+    {
+        ["component"] = scene.Components.Count,
+        ["part"] = scene.Parts.Count,
+        ["face"] = scene.Parts.Sum(p => p.Mesh.Faces),
+        ["triangle"] = scene.Parts.Sum(p => p.Mesh.Triangles),
+    };
+
+    /// <summary>A part of loose triangles.</summary>
+    protected static (Part Part, ShapedMesh Shaped) Loose(string name, ModelColour? colour, ReadOnlySpan<Point3> points, ReadOnlySpan<int> corners)
+    {
+        var shaped = MeshShaping.Of(points, corners);
+        return (new Part(name, "", colour, null, shaped.Mesh, [.. Enumerable.Repeat(Face.Unknown, shaped.Mesh.Faces)], shaped.Edges, null, 0), shaped);
+    }
+
+    /// <summary>What was left out of some meshes, and what is not closed of them.</summary>
+    protected static IReadOnlyList<NotShown> LossesOf(IReadOnlyCollection<ShapedMesh> shaped)
+    {
+        var losses = new List<NotShown>();
+        if (shaped.Sum(s => s.Dropped) is var dropped and > 0) losses.Add(new NotShown("triangle", dropped, "It has no area, or a corner that is nowhere."));
+        if (shaped.Sum(s => s.OpenEdges) is var open and > 0) losses.Add(new NotShown("open side", open, "The mesh is not closed there: its volume is not certain."));
+        return losses;
+    }
+
+    private (ReadModel? Model, ReadFault? Fault, long Length, double Seconds) Timed(Stream stream, ReadLimits limits)
+    {
+        ArgumentNullException.ThrowIfNull(stream);
+        ArgumentNullException.ThrowIfNull(limits);
+        var watch = Stopwatch.StartNew();
+        var length = stream.Length;
+        if (length == 0) return (null, new ReadFault(null, "The file is empty."), 0, 0);
+        var most = Math.Min(limits.MostBytes, MostBytes);
+        if (length > most) return (null, new ReadFault(null, $"The file is longer than {most >> 20:N0} MB, the most that is read of a model."), length, 0);
+        var (model, fault) = Model(stream);
+        if (model is not null && model.Scene.Box().IsEmpty) return (null, new ReadFault(null, "The file holds nothing that has a shape. Export it with its bodies or meshes."), length, 0);
+        return (model, fault, length, Math.Round(watch.Elapsed.TotalSeconds, 3));
+    }
+
+    /// <summary>All bytes of a stream.</summary>
+    protected static byte[] Whole(Stream stream)
+    {
+        ArgumentNullException.ThrowIfNull(stream);
+        var bytes = new byte[stream.Length - stream.Position];
+        stream.ReadExactly(bytes);
+        return bytes;
+    }
+}

@@ -1,0 +1,558 @@
+// Translates a STEP or IGES file into plain numbers by Open CASCADE: the tree of components, each part's faces and edges
+// with their exact surfaces and curves, its mass and a mesh. Nothing is decided here.
+//
+//   froe-model-reader FILE FOLDER step|iges MEGABYTES
+//
+// writes FOLDER/model.json and FOLDER/model.bin. Lengths are millimetres. Exit code 3 with one line on standard error: the
+// file cannot be read. model.bin holds, part by part: for every face the number of its points (int32), their coordinates
+// (3 doubles each) and normals (3 floats each), the number of its triangles (int32), three points each (int32);
+// then for every edge the number of its points (int32) and their coordinates (3 doubles each).
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepGProp.hxx>
+#include <BRepMesh_IncrementalMesh.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+#include <GCPnts_TangentialDeflection.hxx>
+#include <GProp_GProps.hxx>
+#include <GeomAdaptor_Surface.hxx>
+#include <GeomLib.hxx>
+#include <IGESCAFControl_Reader.hxx>
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_PrinterOStream.hxx>
+#include <OSD.hxx>
+#include <Poly_PolygonOnTriangulation.hxx>
+#include <Poly_Triangulation.hxx>
+#include <Quantity_ColorRGBA.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <ShapeCustom_Surface.hxx>
+#include <Standard_ErrorHandler.hxx>
+#include <TCollection_HAsciiString.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDF_Tool.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDataStd_TreeNode.hxx>
+#include <TDocStd_Document.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_MaterialTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+#include <sys/resource.h>
+
+#include <cmath>
+#include <cstdio>
+#include <fstream>
+#include <iostream>
+#include <map>
+#include <sstream>
+#include <string>
+#include <vector>
+
+namespace {
+
+// Of a part's diagonal, and radians: chords lie no farther from their surface.
+constexpr double kDeflection = 0.001, kAngle = 0.35;
+// What a spline may differ by from the line, circle or surface that it is taken for, millimetres.
+constexpr double kRecognised = 1e-4;
+// Components are walked no deeper: a file that contains itself would be walked for ever.
+constexpr int kDeepest = 64;
+
+struct Fault { std::string words; };
+
+// A writer of JSON that puts the commas.
+class Json {
+ public:
+  explicit Json(std::ostream& to) : to_(to) {}
+  void Open(char bracket) { Comma(); to_ << bracket; first_ = true; }
+  void Close(char bracket) { to_ << bracket; first_ = false; }
+  void Key(const char* name) { Comma(); to_ << '"' << name << "\":"; first_ = true; }
+  void Number(double value) {
+    Comma();
+    char text[32];
+    if (std::isfinite(value)) std::snprintf(text, sizeof text, "%.15g", value);
+    to_ << (std::isfinite(value) ? text : "null");
+    first_ = false;
+  }
+  void True() { Comma(); to_ << "true"; first_ = false; }
+  void Text(const std::string& value) {
+    Comma();
+    to_ << '"';
+    for (const char c : value) {
+      if (c == '"' || c == '\\') to_ << '\\' << c;
+      else if (static_cast<unsigned char>(c) < 32) to_ << ' ';
+      else to_ << c;
+    }
+    to_ << '"';
+    first_ = false;
+  }
+  void Point(const gp_XYZ& p) { Open('['); Number(p.X()); Number(p.Y()); Number(p.Z()); Close(']'); }
+
+ private:
+  void Comma() { if (!first_) to_ << ','; first_ = false; }
+  std::ostream& to_;
+  bool first_ = true;
+};
+
+std::string Utf8(const TCollection_ExtendedString& words) {
+  std::vector<char> bytes(words.LengthOfCString() + 1);
+  Standard_PCharacter at = bytes.data();
+  words.ToUTF8CString(at);
+  return bytes.data();
+}
+
+std::string NameOf(const TDF_Label& label) {
+  Handle(TDataStd_Name) name;
+  return label.FindAttribute(TDataStd_Name::GetID(), name) ? Utf8(name->Get()) : "";
+}
+
+class Reading {
+ public:
+  Reading(const std::string& folder) : json_file_(folder + "/model.json"), bin_(folder + "/model.bin", std::ios::binary), json_(json_file_) {}
+
+  void Read(const std::string& file, bool is_iges) {
+    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document_);
+    Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+    if (is_iges) {
+      IGESCAFControl_Reader reader;
+      reader.SetColorMode(true);
+      reader.SetNameMode(true);
+      if (reader.ReadFile(file.c_str()) != IFSelect_RetDone) throw Fault{"The file is not IGES as its standard has it, or it is damaged."};
+      if (!reader.Transfer(document_)) throw Fault{"Nothing in the file is a shape that could be taken over."};
+    } else {
+      STEPCAFControl_Reader reader;
+      reader.SetColorMode(true);
+      reader.SetNameMode(true);
+      reader.SetPropsMode(true);
+      reader.SetMatMode(true);
+      if (reader.ReadFile(file.c_str()) != IFSelect_RetDone) throw Fault{"The file is not STEP as its standard has it, or it is damaged."};
+      if (!reader.Transfer(document_)) throw Fault{"Nothing in the file is a shape that could be taken over."};
+    }
+    shapes_ = XCAFDoc_DocumentTool::ShapeTool(document_->Main());
+    colours_ = XCAFDoc_DocumentTool::ColorTool(document_->Main());
+    materials_ = XCAFDoc_DocumentTool::MaterialTool(document_->Main());
+  }
+
+  void Write() {
+    json_.Open('{');
+    TDF_LabelSequence roots;
+    shapes_->GetFreeShapes(roots);
+    json_.Key("components");
+    json_.Open('[');
+    for (int i = 1; i <= roots.Length(); i++) Component(roots.Value(i), "", 0);
+    json_.Close(']');
+    json_.Key("parts");
+    json_.Open('[');
+    for (const TDF_Label& part : parts_) Part(part);
+    json_.Close(']');
+    json_.Close('}');
+    json_file_.flush();
+    bin_.flush();
+    if (!json_file_ || !bin_) throw Fault{"There is no room to write what was read."};
+  }
+
+ private:
+  void Component(const TDF_Label& label, const std::string& instance, int depth) {
+    TDF_Label product = label;
+    if (shapes_->IsReference(label)) shapes_->GetReferredShape(label, product);
+    json_.Open('{');
+    json_.Key("name");
+    json_.Text(NameOf(product));
+    if (!instance.empty()) { json_.Key("instance"); json_.Text(instance); }
+    Quantity_ColorRGBA colour;
+    if (ColourOf(label, colour) || ColourOf(product, colour)) Colour(colour);
+    const TopLoc_Location location = shapes_->GetLocation(label);
+    if (!location.IsIdentity()) {
+      const gp_Trsf placed = location.Transformation();
+      json_.Key("placement");
+      json_.Open('[');
+      for (int row = 1; row <= 3; row++)
+        for (int column = 1; column <= 4; column++) json_.Number(placed.Value(row, column));
+      json_.Close(']');
+    }
+    if (shapes_->IsAssembly(product) && depth < kDeepest) {
+      TDF_LabelSequence children;
+      shapes_->GetComponents(product, children);
+      json_.Key("children");
+      json_.Open('[');
+      for (int i = 1; i <= children.Length(); i++) Component(children.Value(i), NameOf(children.Value(i)), depth + 1);
+      json_.Close(']');
+    } else {
+      TCollection_AsciiString entry;
+      TDF_Tool::Entry(product, entry);
+      const auto [at, is_new] = part_of_.try_emplace(entry.ToCString(), static_cast<int>(parts_.size()));
+      if (is_new) parts_.push_back(product);
+      json_.Key("part");
+      json_.Number(at->second);
+    }
+    json_.Close('}');
+  }
+
+  bool ColourOf(const TDF_Label& label, Quantity_ColorRGBA& colour) const {
+    return colours_->GetColor(label, XCAFDoc_ColorSurf, colour) || colours_->GetColor(label, XCAFDoc_ColorGen, colour) || colours_->GetColor(label, XCAFDoc_ColorCurv, colour);
+  }
+
+  void Colour(const Quantity_ColorRGBA& colour) {
+    double red, green, blue;
+    colour.GetRGB().Values(red, green, blue, Quantity_TOC_sRGB);
+    json_.Key("colour");
+    json_.Open('[');
+    json_.Number(red);
+    json_.Number(green);
+    json_.Number(blue);
+    json_.Number(colour.Alpha());
+    json_.Close(']');
+  }
+
+  void Part(const TDF_Label& label) {
+    const TopoDS_Shape shape = shapes_->GetShape(label);
+    json_.Open('{');
+    json_.Key("name");
+    json_.Text(NameOf(label));
+    Material(label);
+    TopTools_IndexedMapOfShape faces, solids;
+    TopTools_IndexedDataMapOfShapeListOfShape edges;
+    TopExp::MapShapes(shape, TopAbs_FACE, faces);
+    TopExp::MapShapes(shape, TopAbs_SOLID, solids);
+    TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, edges);
+    Bnd_Box box;
+    try { OCC_CATCH_SIGNALS BRepBndLib::Add(shape, box); } catch (const Standard_Failure&) {}
+    const double diagonal = box.IsVoid() || box.IsOpen() ? 1 : std::sqrt(box.SquareExtent()), deflection = std::max(1e-6, diagonal * kDeflection);
+    json_.Key("deflection");
+    json_.Number(deflection);
+    json_.Key("solids");
+    json_.Number(solids.Extent());
+    try {
+      OCC_CATCH_SIGNALS
+      BRepMesh_IncrementalMesh mesh(shape, deflection, false, kAngle, false);
+    } catch (const Standard_Failure&) {}
+    if (faces.Extent() > 0) Mass(shape, solids.Extent() > 0);
+    json_.Key("faces");
+    json_.Open('[');
+    for (int i = 1; i <= faces.Extent(); i++) Face(TopoDS::Face(faces(i)));
+    json_.Close(']');
+    json_.Key("edges");
+    json_.Open('[');
+    for (int i = 1; i <= edges.Extent(); i++) {
+      const TopoDS_Edge& edge = TopoDS::Edge(edges.FindKey(i));
+      if (!BRep_Tool::Degenerated(edge)) Edge(edge, edges.FindFromIndex(i), faces, deflection);
+    }
+    json_.Close(']');
+    json_.Close('}');
+  }
+
+  void Material(const TDF_Label& label) {
+    Handle(TCollection_HAsciiString) name, description, density_name, density_kind;
+    double density = 0;
+    Handle(TDataStd_TreeNode) node;
+    if (!label.FindAttribute(XCAFDoc::MaterialRefGUID(), node) || !node->HasFather()) return;
+    const TDF_Label material = node->Father()->Label();
+    if (!materials_->GetMaterial(material, name, description, density, density_name, density_kind) || name.IsNull()) return;
+    json_.Key("material");
+    json_.Text(name->ToCString());
+    if (density > 0) { json_.Key("density"); json_.Number(density); }
+  }
+
+  void Mass(const TopoDS_Shape& shape, bool is_solid) {
+    try {
+      OCC_CATCH_SIGNALS
+      GProp_GProps volume, area;
+      // The overload with a tolerance is right on free surfaces, where the plain one is off by a hundredth.
+      BRepGProp::SurfaceProperties(shape, area, 1e-6, true);
+      json_.Key("area");
+      json_.Number(area.Mass());
+      if (!is_solid) return;
+      BRepGProp::VolumeProperties(shape, volume, 1e-6, true, true);
+      json_.Key("volume");
+      json_.Number(volume.Mass());
+      json_.Key("centre");
+      json_.Point(volume.CentreOfMass().XYZ());
+    } catch (const Standard_Failure&) {}
+  }
+
+  void Face(const TopoDS_Face& face) {
+    json_.Open('{');
+    TopLoc_Location location;
+    const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
+    const int triangles = mesh.IsNull() ? 0 : mesh->NbTriangles();
+    json_.Key("triangles");
+    json_.Number(triangles);
+    Mesh(face, mesh, location);
+    Quantity_ColorRGBA colour;
+    if (colours_->GetColor(face, XCAFDoc_ColorSurf, colour) || colours_->GetColor(face, XCAFDoc_ColorGen, colour)) Colour(colour);
+    try {
+      OCC_CATCH_SIGNALS
+      GProp_GProps area;
+      BRepGProp::SurfaceProperties(face, area, 1e-6, true);
+      json_.Key("area");
+      json_.Number(std::abs(area.Mass()));
+    } catch (const Standard_Failure&) {}
+    try {
+      OCC_CATCH_SIGNALS
+      Surface(face);
+    } catch (const Standard_Failure&) {}
+    json_.Close('}');
+  }
+
+  void Mesh(const TopoDS_Face& face, const Handle(Poly_Triangulation) & mesh, const TopLoc_Location& location) {
+    const int points = mesh.IsNull() ? 0 : mesh->NbNodes(), triangles = mesh.IsNull() ? 0 : mesh->NbTriangles();
+    const bool is_reversed = face.Orientation() == TopAbs_REVERSED;
+    const gp_Trsf placed = location.Transformation();
+    Int(points);
+    for (int i = 1; i <= points; i++) Doubles(mesh->Node(i).Transformed(placed).XYZ());
+    TopLoc_Location on;
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, on);
+    for (int i = 1; i <= points; i++) {
+      gp_Dir normal(0, 0, 1);
+      bool is_known = false;
+      try {
+        OCC_CATCH_SIGNALS
+        is_known = mesh->HasUVNodes() && !surface.IsNull() && GeomLib::NormEstim(surface, mesh->UVNode(i), Precision::Confusion(), normal) <= 1;
+      } catch (const Standard_Failure&) {}
+      if (is_known) {
+        normal.Transform(on.Transformation());
+        if (is_reversed) normal.Reverse();
+      }
+      const float bytes[3] = {is_known ? static_cast<float>(normal.X()) : 0, is_known ? static_cast<float>(normal.Y()) : 0, is_known ? static_cast<float>(normal.Z()) : 0};
+      bin_.write(reinterpret_cast<const char*>(bytes), sizeof bytes);
+    }
+    Int(triangles);
+    for (int i = 1; i <= triangles; i++) {
+      int a, b, c;
+      mesh->Triangle(i).Get(a, b, c);
+      if (is_reversed != (placed.VectorialPart().Determinant() < 0)) std::swap(b, c);
+      const int bytes[3] = {a - 1, b - 1, c - 1};
+      bin_.write(reinterpret_cast<const char*>(bytes), sizeof bytes);
+    }
+  }
+
+  void Surface(const TopoDS_Face& face) {
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    if (surface.IsNull()) return;
+    GeomAdaptor_Surface on(surface);
+    if (on.GetType() > GeomAbs_Torus) {
+      ShapeCustom_Surface custom(surface);
+      const Handle(Geom_Surface) simpler = custom.ConvertToAnalytical(kRecognised, true);
+      if (!simpler.IsNull()) {
+        on.Load(simpler);
+        json_.Key("recognised");
+        json_.True();
+      }
+    }
+    const bool is_reversed = face.Orientation() == TopAbs_REVERSED;
+    switch (on.GetType()) {
+      case GeomAbs_Plane: {
+        const gp_Pln plane = on.Plane();
+        gp_Dir out = plane.Axis().Direction();
+        if (plane.Direct() == is_reversed) out.Reverse();
+        Kind("surface", "plane", plane.Location(), &out);
+        break;
+      }
+      case GeomAbs_Cylinder: {
+        const gp_Cylinder cylinder = on.Cylinder();
+        const gp_Dir along = cylinder.Axis().Direction();
+        Kind("surface", "cylinder", cylinder.Location(), &along);
+        Radius("radius", cylinder.Radius());
+        if (cylinder.Direct() == is_reversed) { json_.Key("isHollow"); json_.True(); }
+        break;
+      }
+      case GeomAbs_Cone: {
+        const gp_Cone cone = on.Cone();
+        const gp_Dir along = cone.Axis().Direction();
+        Kind("surface", "cone", cone.Location(), &along);
+        Radius("radius", cone.RefRadius());
+        Radius("angle", cone.SemiAngle());
+        if (cone.Direct() == is_reversed) { json_.Key("isHollow"); json_.True(); }
+        break;
+      }
+      case GeomAbs_Sphere:
+        Kind("surface", "sphere", on.Sphere().Location(), nullptr);
+        Radius("radius", on.Sphere().Radius());
+        if (on.Sphere().Direct() == is_reversed) { json_.Key("isHollow"); json_.True(); }
+        break;
+      case GeomAbs_Torus: {
+        const gp_Torus torus = on.Torus();
+        const gp_Dir along = torus.Axis().Direction();
+        Kind("surface", "torus", torus.Location(), &along);
+        Radius("radius", torus.MajorRadius());
+        Radius("minor", torus.MinorRadius());
+        break;
+      }
+      default: break;
+    }
+  }
+
+  void Edge(const TopoDS_Edge& edge, const TopTools_ListOfShape& on, const TopTools_IndexedMapOfShape& faces, double deflection) {
+    json_.Open('{');
+    json_.Key("faces");
+    json_.Open('[');
+    int sides = 0;
+    for (const TopoDS_Shape& face : on) {
+      if (sides++ < 2) json_.Number(faces.FindIndex(face) - 1);
+    }
+    json_.Close(']');
+    try {
+      OCC_CATCH_SIGNALS
+      // A seam, or a line along which one face runs on into the next, is no edge to whoever looks.
+      if (sides == 2) {
+        const TopoDS_Face first = TopoDS::Face(on.First()), last = TopoDS::Face(on.Last());
+        if (first.IsSame(last) || (BRep_Tool::HasContinuity(edge, first, last) && BRep_Tool::Continuity(edge, first, last) >= GeomAbs_G1)) {
+          json_.Key("isSmooth");
+          json_.True();
+        }
+      }
+      const BRepAdaptor_Curve curve(edge);
+      json_.Key("length");
+      json_.Number(GCPnts_AbscissaPoint::Length(curve, 1e-7));
+      Curve(curve);
+    } catch (const Standard_Failure&) {}
+    Polyline(edge, on, deflection);
+    json_.Close('}');
+  }
+
+  void Curve(const BRepAdaptor_Curve& curve) {
+    const double from = curve.FirstParameter(), to = curve.LastParameter();
+    switch (curve.GetType()) {
+      case GeomAbs_Line: {
+        const gp_Dir along = curve.Line().Direction();
+        Kind("curve", "line", curve.Value(from), &along);
+        return;
+      }
+      case GeomAbs_Circle: {
+        const gp_Circ circle = curve.Circle();
+        const gp_Dir along = circle.Axis().Direction();
+        Kind("curve", "circle", circle.Location(), &along);
+        Radius("radius", circle.Radius());
+        return;
+      }
+      case GeomAbs_Ellipse: {
+        const gp_Elips ellipse = curve.Ellipse();
+        const gp_Dir along = ellipse.Axis().Direction();
+        Kind("curve", "ellipse", ellipse.Location(), &along);
+        Radius("radius", ellipse.MajorRadius());
+        Radius("minor", ellipse.MinorRadius());
+        return;
+      }
+      default: break;
+    }
+    // A spline that is a line or a circle is told by its points.
+    constexpr int kSamples = 32;
+    const gp_Pnt first = curve.Value(from), last = curve.Value(to), middle = curve.Value((from + to) / 2), late = curve.Value(from + ((to - from) * 0.83));
+    const gp_Vec way(first, last);
+    if (way.Magnitude() > 1e-9) {
+      const gp_Lin line(first, gp_Dir(way));
+      bool is_line = true;
+      for (int i = 1; i < kSamples && is_line; i++) is_line = line.Distance(curve.Value(from + ((to - from) * i / kSamples))) <= kRecognised;
+      if (is_line) {
+        const gp_Dir along = line.Direction();
+        json_.Key("recognised");
+        json_.True();
+        Kind("curve", "line", first, &along);
+        return;
+      }
+    }
+    const gp_Vec a(first, middle), b(first, late), normal = a.Crossed(b);
+    const double divisor = 2 * normal.SquareMagnitude();
+    if (divisor < 1e-18) return;
+    const gp_Vec to_centre = (normal.Crossed(a) * b.SquareMagnitude() + b.Crossed(normal) * a.SquareMagnitude()) / divisor;
+    const gp_Circ circle(gp_Ax2(first.Translated(to_centre), gp_Dir(normal)), to_centre.Magnitude());
+    for (int i = 0; i <= kSamples; i++)
+      if (circle.Distance(curve.Value(from + ((to - from) * i / kSamples))) > kRecognised) return;
+    const gp_Dir along = circle.Axis().Direction();
+    json_.Key("recognised");
+    json_.True();
+    Kind("curve", "circle", circle.Location(), &along);
+    Radius("radius", circle.Radius());
+  }
+
+  void Polyline(const TopoDS_Edge& edge, const TopTools_ListOfShape& on, double deflection) {
+    std::vector<gp_XYZ> points;
+    try {
+      OCC_CATCH_SIGNALS
+      for (const TopoDS_Shape& face : on) {
+        TopLoc_Location location;
+        const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(TopoDS::Face(face), location);
+        if (mesh.IsNull()) continue;
+        const Handle(Poly_PolygonOnTriangulation) line = BRep_Tool::PolygonOnTriangulation(edge, mesh, location);
+        if (line.IsNull()) continue;
+        for (int i = 1; i <= line->NbNodes(); i++) points.push_back(mesh->Node(line->Node(i)).Transformed(location.Transformation()).XYZ());
+        break;
+      }
+      if (points.empty()) {
+        const BRepAdaptor_Curve curve(edge);
+        const GCPnts_TangentialDeflection line(curve, kAngle, deflection);
+        for (int i = 1; i <= line.NbPoints(); i++) points.push_back(line.Value(i).XYZ());
+      }
+    } catch (const Standard_Failure&) {}
+    Int(static_cast<int>(points.size()));
+    for (const gp_XYZ& point : points) Doubles(point);
+  }
+
+  void Kind(const char* what, const char* kind, const gp_Pnt& at, const gp_Dir* along) {
+    json_.Key(what);
+    json_.Text(kind);
+    json_.Key("at");
+    json_.Point(at.XYZ());
+    if (along == nullptr) return;
+    json_.Key("along");
+    json_.Point(along->XYZ());
+  }
+
+  void Radius(const char* name, double value) {
+    json_.Key(name);
+    json_.Number(value);
+  }
+
+  void Int(int value) { bin_.write(reinterpret_cast<const char*>(&value), sizeof value); }
+  void Doubles(const gp_XYZ& p) {
+    const double bytes[3] = {p.X(), p.Y(), p.Z()};
+    bin_.write(reinterpret_cast<const char*>(bytes), sizeof bytes);
+  }
+
+  Handle(TDocStd_Document) document_;
+  Handle(XCAFDoc_ShapeTool) shapes_;
+  Handle(XCAFDoc_ColorTool) colours_;
+  Handle(XCAFDoc_MaterialTool) materials_;
+  std::vector<TDF_Label> parts_;
+  std::map<std::string, int> part_of_;
+  std::ofstream json_file_, bin_;
+  Json json_;
+};
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  if (argc != 5) {
+    std::cerr << "froe-model-reader FILE FOLDER step|iges MEGABYTES\n";
+    return 2;
+  }
+  const rlim_t most = static_cast<rlim_t>(std::atoll(argv[4])) << 20;
+  const rlimit room{most, most};
+  setrlimit(RLIMIT_AS, &room);
+  Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
+  // Damaged files make the library read where nothing is; the signal becomes an exception of the place where it happened.
+  OSD::SetSignal(false);
+  try {
+    OCC_CATCH_SIGNALS
+    Reading reading(argv[2]);
+    reading.Read(argv[1], std::string(argv[3]) == "iges");
+    reading.Write();
+    return 0;
+  } catch (const Fault& fault) {
+    std::cerr << fault.words << '\n';
+  } catch (const std::bad_alloc&) {
+    std::cerr << "The file needs more memory than a model may.\n";
+  } catch (const Standard_Failure& failure) {
+    std::cerr << "The file is damaged: reading it broke off.\n";
+  }
+  return 3;
+}

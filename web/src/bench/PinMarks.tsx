@@ -1,0 +1,57 @@
+import { kindFill } from "../notes/kinds";
+import type { PinPlace } from "../viewer/scene/sceneProps";
+import type { Lying } from "./lying";
+
+type Props = {
+  marks: readonly Lying[];
+  place: PinPlace;
+  pickedMark: string | null;
+  pickedNote: string | null;
+  onPick: (mark: Lying) => void;
+};
+
+/** The spots of a model that notes speak of: a leader from the spot to the note's number, as on a drawing. */
+export function PinMarks({ marks, place, pickedMark, pickedNote, onPick }: Props) {
+  return marks.map((m) => {
+    if (m.shape.shape !== "pin" || !m.note) return null;
+    const at = place(m.shape);
+    if (!at) return null;
+    const isPicked = m.id === pickedMark || m.note.id === pickedNote;
+    const { number, kind, standing, body } = m.note;
+    return (
+      <div
+        key={m.id}
+        data-on-scene
+        className={`absolute z-10 ${standing === "closed" ? "opacity-45" : ""}`}
+        style={{ left: at.x, top: at.y }}
+      >
+        <svg
+          width="40"
+          height="34"
+          className="pointer-events-none absolute -top-[34px] left-0 text-ink"
+          aria-hidden="true"
+        >
+          <line
+            x1="1"
+            y1="33"
+            x2="26"
+            y2="10"
+            stroke="currentColor"
+            strokeWidth="1.3"
+            strokeDasharray={m.isCarried ? "4 3" : undefined}
+          />
+          <circle cx="2" cy="32" r="2.4" className="fill-current" />
+        </svg>
+        <button
+          type="button"
+          data-testid={`badge-${number}`}
+          aria-label={`${kind} ${number}, ${standing}: ${body}`}
+          className={`absolute -top-[36px] left-[24px] min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[kind]} ${isPicked ? "outline-2 outline-offset-1 outline-ink" : ""}`}
+          onClick={() => onPick(m)}
+        >
+          {number}
+        </button>
+      </div>
+    );
+  });
+}
