@@ -17,6 +17,7 @@ internal static class Drawings
         ShutterRail(Path.Combine(folder, "TO-2207_A1.dxf"));
         CabinetWiring(Path.Combine(folder, "TO-4420_A1.dxf"));
         Pier.WriteAll(folder);
+        Mount.WriteAll(folder);
         return 0;
     }
 

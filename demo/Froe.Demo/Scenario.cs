@@ -129,6 +129,32 @@ internal sealed class Scenario
         await RegisterAsync("farid", "TO-1108", "Crack C4, north-west face", "Civil", ".jpg", "supporting file");
         await SendAsync("farid", "Pier survey before the refit", "Crack 4 has grown since the spring. What is needed, the old drawing and a photograph with the gauge are in the package.", brief, ["bettany"], "TO-1106", "TO-1107", "TO-1101", "TO-1108");
 
+        At(-4, 13);
+        await RegisterAsync("odalys", "TO-3300", "Fork mount", "Mechanical", ".stp", "model");
+        await RegisterAsync("odalys", "TO-3311", "Fork arm of the mount", "Mechanical");
+        await RegisterAsync("odalys", "TO-3320", "Lifting eye, as the foundry offers it", "Mechanical", ".glb", "model");
+        await RegisterAsync("odalys", "TO-3321", "Casting trial 2, scan", "Mechanical", ".stl", "model");
+        var mount = await SendAsync("odalys", "Fork mount with its arm", "Model and drawing go together: what changes on one changes on the other.", full, ["farid"], "TO-3300", "TO-3311");
+        At(-3, 15);
+        await NoteAsync(
+            mount, "teodor", "TO-3300", NoteKind.Request, "Bore Ø60 to Ø62, for the bush of the new series, on both arms.",
+            new Pin(3, ["Fork mount", "Bearing side (East)", "Fork arm"], 4, new(20, -62, 330), new(1, 0, 0), new PinEye(new(150, -20, 330), 0.95, 0.3, 340, false, [])));
+        await NoteAsync(
+            mount, "teodor", "TO-3300", NoteKind.Request, "The cover stands too near to the disc: 10 mm higher.",
+            new Pin(51, ["Fork mount", "Reader", "Reader cover"], 0, new(35, 0, 25), new(1, 0, 0), new PinEye(new(175, 0, 480), 0.7, 0.35, 320, false, [])));
+        await NoteAsync(mount, "teodor", "TO-3311", NoteKind.Request, "The same bore here: Ø62 H7.", new Cloud(new(124, 250), new(160, 266)));
+        await ReturnAllAsync(mount, "teodor", "check", "The bore, and the cover.");
+        At(-1, 13);
+        await DraftAsync("odalys", "TO-3300", "TO-3300_A2.stp", "Bore and cover as requested");
+        await DraftAsync("odalys", "TO-3311", "TO-3311_A2.dxf", "Bore as requested");
+        await AnswerAsync(mount, 1, AnswerKind.Done, "");
+        await AnswerAsync(mount, 2, AnswerKind.Done, "Moved up by 10.");
+        await AnswerAsync(mount, 3, AnswerKind.Done, "");
+        await Get<Sending>().SendAgainAsync(people["odalys"], mount, new NextRound("Both are done."), default);
+        At(-1, 15);
+        foreach (var number in (int[])[1, 2, 3]) await CloseAsync(mount, "teodor", number, "As asked.");
+        await SignAsync(mount, "teodor", "check", "The bore and the cover are as asked.");
+
         At(0, 7);
         await RegisterAsync("odalys", "TO-4420", "Control cabinet wiring", "Electrical");
         await SendAsync("odalys", "Cabinet wiring for the shutter drive", "First issue. Terminal numbers follow the list of 3 November; please check the reserve contacts.", full, [], "TO-4420");
@@ -304,7 +330,13 @@ internal sealed class Scenario
     {
         Pass();
         var item = (await ViewAsync(package)).Items.First(i => i.Number == number);
-        await Get<Noting>().AddAsync(people[login], package, new NewNote(item.Draft, kind, body, [new PutMarkup(Guid.NewGuid(), null, new OnSheet(0), shape)]), default);
+        await Get<Noting>().AddAsync(people[login], package, new NewNote(item.Draft, kind, body, [new PutMarkup(Guid.NewGuid(), null, shape is Pin ? new OnScene(0) : new OnSheet(0), shape)]), default);
+    }
+
+    private async Task CloseAsync(Guid package, string login, int number, string words)
+    {
+        Pass();
+        await Get<Noting>().ActAsync(people[login], (await ViewAsync(package)).Notes.First(n => n.Number == number).Id, new NewNoteAct(NoteAct.Close, null, words), default);
     }
 
     private async Task AnswerAsync(Guid package, int number, AnswerKind answer, string words)

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using CsCheck;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
@@ -182,6 +183,29 @@ public class OverlayTables
         Assert.False(new Cloud(new(0, 0), new(3, 3)).Fits(new OnCells(0), table));
         Assert.False(new Cloud(new(0, 0), new(3, 3)).Fits(new OnSheet(0), table));
         Assert.True(new Cloud(new(0, 0), new(3, 3)).Fits(new OnSheet(0), sheet));
+    }
+
+    [Fact]
+    public void APinStandsOnAModelAndComesBackAsItWasWritten()
+    {
+        Pin Of(double x, params string[] path) => new(3, [.. path], 4, new(x, -62, 330), new(1, 0, 0), new PinEye(new(150, -20, 330), 0.95, 0.3, 340, false, [1, 2]));
+        var frame = new SceneFrame(LengthUnit.Millimetre, [0, 0, 0, 1, 1, 1], 1, 1, 12);
+        Assert.True(Of(20, "Mount", "Arm").Fits(new OnScene(0), frame));
+        Assert.False(Of(20).Fits(new OnScene(0), frame));
+        Assert.False(Of(double.NaN, "Arm").Fits(new OnScene(0), frame));
+        Assert.False(Of(20, new string('a', 700)).Fits(new OnScene(0), frame));
+        Assert.False((Of(20, "Arm") with { Component = -1 }).Fits(new OnScene(0), frame));
+        Assert.False((Of(20, "Arm") with { Path = default }).Fits(new OnScene(0), frame));
+        Assert.False((Of(20, "Arm") with { Eye = null! }).Fits(new OnScene(0), frame));
+        Assert.False(Of(20, "Arm").Fits(new OnSheet(0), frame));
+        Assert.False(new Cloud(new(0, 0), new(3, 3)).Fits(new OnScene(0), frame));
+        Assert.Equal("Arm", Of(20, "Mount", "Arm").Words);
+        Shape pin = Of(20.5, "Mount", "Arm");
+        var options = new JsonSerializerOptions(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true };
+        var back = JsonSerializer.Deserialize<Shape>(JsonSerializer.Serialize(pin, options), options);
+        Assert.Equal(pin, back);
+        Assert.Equal(pin.GetHashCode(), back!.GetHashCode());
+        Assert.NotEqual(pin, Of(20.5, "Mount", "Base"));
     }
 
     [Theory]

@@ -242,6 +242,32 @@ public class ModelFileTables
         Assert.Contains("no STEP file", Read("mount.stp", "hello"u8.ToArray()).Fault!.What, StringComparison.Ordinal);
     }
 
+    /// <summary>Files changed at random: refused in words or read, and nothing thrown. Those of STEP bring a process each.</summary>
+    [Fact]
+    public void ModelsMadeToHarmAreRefusedOrRead()
+    {
+        var text = string.Concat(Enumerable.Range(0, 8).Select(i => Corner(i, 10)).Select(p => $"v {p.X} {p.Y} {p.Z}\n")) + "o A\nf 1 3 4 2\nf -4 -3 -1 -2\nf 1 2 6 5\n";
+        (string Name, byte[] File, int Times)[] seeds =
+            [("a.stl", Stl(LooseBox(4)), 25), ("a.obj", Encoding.ASCII.GetBytes(text), 25), ("a.glb", GlbBox(), 30), ("a.3mf", ThreeMf("<model><resources><object id='1'><mesh><vertices><vertex x='0' y='0' z='0'/><vertex x='1' y='0' z='0'/><vertex x='0' y='1' z='0'/></vertices><triangles><triangle v1='0' v2='1' v3='2'/></triangles></mesh></object></resources><build><item objectid='1'/></build></model>"), 25), ("a.stp", Mount(1), 8)];
+        var wrong = new List<string>();
+        foreach (var (name, file, times) in seeds)
+        {
+            for (var number = 0; number < times; number++)
+            {
+                var changed = Hostile.Changed(file, new Random((number * 7919) + 5));
+                try
+                {
+                    Hostile.Read(name, changed);
+                }
+                catch (Exception e) when (e is not Xunit.Sdk.XunitException)
+                {
+                    wrong.Add($"{number} {name}: {e.GetType().Name} {e.Message} {e.StackTrace}");
+                }
+            }
+        }
+        Assert.Empty(wrong);
+    }
+
     [Fact]
     public void WordsOfAnExchangeFileAreDecoded()
     {

@@ -22,7 +22,12 @@ export default defineConfig({
     screenshot: "only-on-failure",
     launchOptions: {
       executablePath: "/usr/bin/chromium",
-      args: ["--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-accelerated-2d-canvas"],
+      args: [
+        "--use-angle=swiftshader",
+        "--enable-unsafe-swiftshader",
+        "--disable-accelerated-2d-canvas",
+        "--disable-gpu-compositing",
+      ],
     },
   },
 });

@@ -42,6 +42,13 @@ public sealed record Pin(
     /// <summary>What people call its place: the component it stands on.</summary>
     public string Words => Path[^1] is { Length: > 80 } name ? string.Concat(name.AsSpan(0, 79), "…") : Path[^1];
 
+    /// <inheritdoc/>
+    public bool Equals(Pin? other) =>
+        other is not null && (Component, Face, At, Normal) == (other.Component, other.Face, other.At, other.Normal) && Eye == other.Eye && Path.AsSpan().SequenceEqual(other.Path.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Component, Face, At, Normal);
+
     private static bool IsFinite(Point3 p) => double.IsFinite(p.X + p.Y + p.Z);
 }
 
@@ -54,4 +61,12 @@ public sealed record Pin(
 /// <param name="Hidden">Components that are left out.</param>
 public sealed record PinEye(
     [property: JsonRequired] Point3 Target, [property: JsonRequired] double Turn, [property: JsonRequired] double Tilt, [property: JsonRequired] double Height, [property: JsonRequired] bool IsPerspective,
-    [property: JsonRequired] ImmutableArray<int> Hidden);
+    [property: JsonRequired] ImmutableArray<int> Hidden)
+{
+    /// <inheritdoc/>
+    public bool Equals(PinEye? other) =>
+        other is not null && (Target, Turn, Tilt, Height, IsPerspective) == (other.Target, other.Turn, other.Tilt, other.Height, other.IsPerspective) && Hidden.AsSpan().SequenceEqual(other.Hidden.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Target, Turn, Tilt, Height, IsPerspective);
+}

@@ -30,7 +30,7 @@ internal sealed class StlDraftReader : ModelDraftReader
         if (!isBinary && (front.Contains((byte)0) || !front.TrimStart(" \t\r\n\uFEFF"u8).StartsWith("solid"u8)))
             return stated > 0 && bytes.Length > HeadLength
                 ? (null, new ReadFault(null, $"The file says that it holds {stated:N0} triangles, which needs {HeadLength + (TriangleLength * (long)stated):N0} bytes, but is {bytes.Length:N0} bytes long. It was cut off, or is no STL file. Export it again."))
-                : (null, new ReadFault(null, "This is no STL file."));
+                : (null, new ReadFault(null, "This is no STL file. Export the model again as STL, binary or written out."));
         if (isBinary && stated > MostTriangles) return (null, TooMany());
         var solids = isBinary ? [Binary(bytes, (int)stated)] : Written(bytes);
         if (solids is null) return (null, TooMany());

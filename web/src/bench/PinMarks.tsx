@@ -21,7 +21,7 @@ export function PinMarks({ marks, place, pickedMark, pickedNote, onPick }: Props
     return (
       <div
         key={m.id}
-        data-on-scene
+        data-on-sheet
         className={`absolute z-10 ${standing === "closed" ? "opacity-45" : ""}`}
         style={{ left: at.x, top: at.y }}
       >

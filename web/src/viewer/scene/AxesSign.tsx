@@ -6,10 +6,7 @@ export function AxesSign({ eye }: { eye: Pick<Eye, "turn" | "tilt"> }) {
   const reach = 26;
   const ends = ([0, 1, 2] as const).map((k) => ({ x: right[k] * reach, y: -up[k] * reach, name: ["x", "y", "z"][k]! }));
   return (
-    <figure
-      className="pointer-events-none absolute right-4 bottom-3 z-10 flex flex-col items-center"
-      data-testid="looks-from"
-    >
+    <div className="pointer-events-none absolute right-4 bottom-3 z-10 flex flex-col items-center">
       <svg width="84" height="72" viewBox="-42 -38 84 76" aria-hidden="true" className="text-ink">
         {ends.map(({ x, y, name }) => (
           <g key={name}>
@@ -20,7 +17,7 @@ export function AxesSign({ eye }: { eye: Pick<Eye, "turn" | "tilt"> }) {
               strokeWidth={name === "z" ? 2 : 1.3}
               strokeDasharray={name === "z" ? undefined : name === "x" ? "7 2 1.5 2" : "4 2"}
             />
-            {Math.hypot(x, y) > 6 && (
+            {Math.hypot(x, y) > 13 && (
               <text
                 x={x * 1.32}
                 y={y * 1.32}
@@ -35,9 +32,9 @@ export function AxesSign({ eye }: { eye: Pick<Eye, "turn" | "tilt"> }) {
         ))}
         <circle r="1.8" className="fill-current" />
       </svg>
-      <figcaption role="status" className="bg-table/80 px-1 font-narrow text-sm font-semibold">
+      <p data-testid="looks-from" role="status" className="bg-table/80 px-1 font-narrow text-sm font-semibold">
         {nameOf(eye)}
-      </figcaption>
-    </figure>
+      </p>
+    </div>
   );
 }

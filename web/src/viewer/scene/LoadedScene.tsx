@@ -248,12 +248,32 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   };
   const pinHere = onPin && taken ? () => onPin(pinOf(tree, taken, eyeRef.current!, hidden)) : null;
   const one = picked.length === 1 ? picked[0]! : null;
+  const said = picked.length > 0 && (
+    <PickedFacts
+      isFloating={!isTreeOpen}
+      {...(one !== null
+        ? factsOf(one)
+        : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
+      acts={[
+        ...(pinHere ? [{ words: "Note here (Enter)", run: pinHere }] : []),
+        ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
+        { words: "Fit", run: () => fit(eyeRef.current!, within) },
+        { words: "Hide (H)", run: () => hide(within, true) },
+        { words: "Only this (I)", run: () => isolate("hidden") },
+        { words: "Rest as ghost (G)", run: () => isolate("ghost") },
+      ]}
+      onClose={() => {
+        setPicked([]);
+        setTaken(null);
+      }}
+    />
+  );
   return (
     <div className="absolute inset-0 flex" data-keys={isSecond ? "beside" : undefined}>
       {isTreeOpen && (
         <aside
           aria-label="Components of the model"
-          className="flex w-60 shrink-0 flex-col border-r border-rule bg-ground px-2 py-2"
+          className="flex w-56 shrink-0 flex-col border-r border-rule bg-ground px-2 py-2"
         >
           <div className="flex items-center">
             <p className="label flex-1">
@@ -270,6 +290,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
               Show everything
             </button>
           )}
+          {said}
         </aside>
       )}
       <div
@@ -313,7 +334,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         {!isTreeOpen && (
           <button
             type="button"
-            data-on-scene
+            data-on-sheet
             className="absolute top-3 left-14 z-20 min-h-7 border border-edge bg-raised px-2 text-sm"
             onClick={() => setTreeOpen(true)}
           >
@@ -322,25 +343,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         )}
         {eye && !fault && <AxesSign eye={eye} />}
         {overlay?.(place)}
-        {picked.length > 0 && (
-          <PickedFacts
-            {...(one !== null
-              ? factsOf(one)
-              : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
-            acts={[
-              ...(pinHere ? [{ words: "Note here (Enter)", run: pinHere }] : []),
-              ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
-              { words: "Fit", run: () => fit(eyeRef.current!, within) },
-              { words: "Hide (H)", run: () => hide(within, true) },
-              { words: "Only this (I)", run: () => isolate("hidden") },
-              { words: "Rest as ghost (G)", run: () => isolate("ghost") },
-            ]}
-            onClose={() => {
-              setPicked([]);
-              setTaken(null);
-            }}
-          />
-        )}
+        {!isTreeOpen && said}
       </div>
     </div>
   );

@@ -3,6 +3,8 @@ import { SignButton } from "../../ui/SignButton";
 import type { FactLine } from "./exact";
 
 type Props = {
+  /** Whether it lies over the model, or in a column beside it. */
+  isFloating: boolean;
   /** What is picked. */
   title: string;
   /** What of it, such as a face. */
@@ -17,12 +19,12 @@ type Props = {
 };
 
 /** What is known of what is picked. */
-export function PickedFacts({ title, of, lines, sureness, density, acts, onClose }: Props) {
+export function PickedFacts({ isFloating, title, of, lines, sureness, density, acts, onClose }: Props) {
   return (
     <section
       aria-label="Picked"
-      data-on-scene
-      className="absolute top-3 right-3 z-20 flex max-h-[70%] w-64 flex-col overflow-y-auto border border-rule bg-raised px-3 py-2"
+      data-on-sheet
+      className={`flex flex-col overflow-y-auto ${isFloating ? "absolute top-3 right-3 z-20 max-h-[70%] w-64 border border-rule bg-raised px-3 py-2" : "mt-1 max-h-[60%] shrink-0 border-t-2 border-ink pt-2"}`}
     >
       <div className="flex items-start gap-1">
         <h2 className="min-w-0 flex-1 font-semibold break-words">{title}</h2>

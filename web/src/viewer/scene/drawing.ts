@@ -52,6 +52,12 @@ const SLOW = 45;
 const REST = 140;
 /** An edge is taken within so many CSS pixels. */
 const NEAR_EDGE = 6;
+const BESIDE = [
+  [4, 0],
+  [-4, 0],
+  [0, 4],
+  [0, -4],
+] as const;
 
 /** A model on a canvas. It draws when something changed, simpler while it moves on a slow machine, in full at rest. */
 export class SceneDrawing {
@@ -388,14 +394,19 @@ export class SceneDrawing {
   pick(x: number, y: number): Hit | null {
     if (!this.eye) return null;
     const { width, height } = this.size;
-    const ray = rayOf(this.eye, x, y, width, height);
     const meshes = this.shown
       .filter((s) => !this.look.hidden.has(s.component) && !this.look.ghost.has(s.component))
       .map((s) => s.mesh);
     for (const { geometry } of meshes) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
-    this.rays.set(new Vector3(...minus(ray.from, this.centre)), new Vector3(...ray.along));
     this.rays.firstHitOnly = true;
-    const [hit] = this.rays.intersectObjects(meshes, false);
+    const under = ([dx, dy]: readonly [number, number]) => {
+      const ray = rayOf(this.eye!, x + dx, y + dy, width, height);
+      this.rays.set(new Vector3(...minus(ray.from, this.centre)), new Vector3(...ray.along));
+      return this.rays.intersectObjects(meshes, false)[0];
+    };
+    // A rim seen against nothing is taken from a little beside it.
+    let hit = under([0, 0]);
+    for (const beside of BESIDE) hit ??= under(beside);
     if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
     const shown = this.byMesh.get(hit.object as Mesh)!;
     const point: V3 = [hit.point.x + this.centre[0], hit.point.y + this.centre[1], hit.point.z + this.centre[2]];

@@ -33,7 +33,7 @@ export function useSceneHand({ frame, ...acts }: Hand) {
       const box = element.getBoundingClientRect();
       return { x: e.clientX - box.left, y: e.clientY - box.top };
     };
-    const isBeside = (e: Event) => (e.target as Element).closest("[data-on-scene]") !== null;
+    const isBeside = (e: Event) => (e.target as Element).closest("[data-on-sheet]") !== null;
     const down = (e: PointerEvent) => {
       if (isBeside(e)) return;
       element.setPointerCapture(e.pointerId);
