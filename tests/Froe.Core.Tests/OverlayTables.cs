@@ -199,7 +199,7 @@ public class OverlayTables
         Assert.False((Of(20, "Arm") with { Eye = null! }).Fits(new OnScene(0), frame));
         Assert.False(Of(20, "Arm").Fits(new OnSheet(0), frame));
         Assert.False(new Cloud(new(0, 0), new(3, 3)).Fits(new OnScene(0), frame));
-        Assert.Equal("Arm", Of(20, "Mount", "Arm").Words);
+        Assert.Equal("Arm", Of(20, "Mount", "Arm").Words());
         Shape pin = Of(20.5, "Mount", "Arm");
         var options = new JsonSerializerOptions(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true };
         var back = JsonSerializer.Deserialize<Shape>(JsonSerializer.Serialize(pin, options), options);

@@ -40,7 +40,7 @@ public sealed record Pin(
     public override Outline Outline(double detail) => new([], OutlineFill.None, default, default);
 
     /// <summary>What people call its place: the component it stands on.</summary>
-    public string Words => Path[^1] is { Length: > 80 } name ? string.Concat(name.AsSpan(0, 79), "…") : Path[^1];
+    public string Words() => Path[^1] is { Length: > 80 } name ? string.Concat(name.AsSpan(0, 79), "…") : Path[^1];
 
     /// <inheritdoc/>
     public bool Equals(Pin? other) =>

@@ -167,7 +167,7 @@ public sealed class Marking(Database database, Access access, Announcements chan
         private string? ZoneOf(Markup markup) => context.Leaves.FirstOrDefault(l => l.Position == markup.Place.Leaf)?.Frame switch
         {
             SheetFrame sheet => Zones.Of(markup.Shape.Outline(sheet.Extents.Diagonal / 100).Anchor, sheet.Extents, sheet.Unit),
-            SceneFrame when markup.Shape is Pin pin => pin.Words,
+            SceneFrame when markup.Shape is Pin pin => pin.Words(),
             TableFrame table when markup.Shape is CellRange range => range.Words(table),
             _ => null,
         };

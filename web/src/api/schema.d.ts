@@ -8351,8 +8351,6 @@ export interface components {
             normal: components["schemas"]["Point3"];
             /** @description What was looked at, and from where. */
             eye: components["schemas"]["PinEye"];
-            /** @description What people call its place: the component it stands on. */
-            words?: null | string;
         };
         /** @description Straight lines from point to point. */
         ShapePolyline: {
