@@ -133,7 +133,7 @@ internal sealed class Scenario
         await RegisterAsync("odalys", "TO-3300", "Fork mount", "Mechanical", ".stp", "model");
         await RegisterAsync("odalys", "TO-3311", "Fork arm of the mount", "Mechanical");
         await RegisterAsync("odalys", "TO-3320", "Lifting eye, as the foundry offers it", "Mechanical", ".glb", "model");
-        await RegisterAsync("odalys", "TO-3321", "Casting trial 2, scan", "Mechanical", ".stl", "model");
+        await RegisterAsync("odalys", "TO-3321", "Scan of casting trial 2", "Mechanical", ".stl", "model");
         var mount = await SendAsync("odalys", "Fork mount with its arm", "Model and drawing go together: what changes on one changes on the other.", full, ["farid"], "TO-3300", "TO-3311");
         At(-3, 15);
         await NoteAsync(

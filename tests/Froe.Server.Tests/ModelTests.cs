@@ -65,6 +65,10 @@ public class ModelTests(Office office)
         var block = scene.GetProperty("parts")[0].GetProperty("block");
         Assert.Equal(block.GetProperty("length").GetInt64(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/meshes")).Length);
         Assert.Equal(6, (await checker.GetAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/exact")).GetProperty("parts")[0].GetProperty("faces").GetArrayLength());
+        // A mesh has nothing exact that could be measured from.
+        var between = new { first = new { component = 0, face = 0, edge = (int?)null }, second = new { component = 0, face = 1, edge = (int?)null } };
+        Assert.Equal((422, "nothing-exact"), await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/between", between));
+        Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync($"/api/drafts/{draft}/leaves/0/between", between)).Item1);
         foreach (var form in (string[])["picture", "small"]) Assert.Equal("RIFF"u8.ToArray(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/{form}"))[..4]);
         var outsider = await office.AsAsync("guest");
         foreach (var form in (string[])["scene", "meshes", "exact", "picture"]) Assert.Equal(HttpStatusCode.NotFound, await outsider.StatusAsync($"/api/drafts/{draft}/leaves/0/{form}"));

@@ -38,10 +38,20 @@ test("a model is turned, taken apart and measured, a request is pinned to its bo
   // The rim of the bore: 31 mm beside its middle, which lies 105 above that of the arm. All of 390 mm is in view, and a margin.
   const box = (await model.boundingBox())!;
   const scale = Math.min(box.height / (390 * 1.15), box.width / (180 * 1.15));
-  await model.click({ position: { x: box.width / 2 + 31 * scale, y: box.height / 2 - 105 * scale } });
+  const rim = { x: box.width / 2 + 31 * scale, y: box.height / 2 - 105 * scale };
+  await model.click({ position: rim });
   await expect(picked).toContainText("Ø 62.000 mm");
   await expect(picked).toContainText("exact");
   await check(page, "model, picked");
+
+  // With Shift the foot besides: how its edge lies to the bore's axis.
+  const foot = { x: box.width / 2, y: box.height / 2 + 195 * scale };
+  await model.click({ position: foot, modifiers: ["Shift"] });
+  await expect(picked).toContainText("axis to edge");
+  await expect(picked).toContainText("300.000 mm");
+  await expect(picked).toContainText("90.000°");
+  await model.click({ position: rim });
+  await expect(picked).toContainText("Ø 62.000 mm");
 
   await model.focus();
   await page.keyboard.press("Enter");

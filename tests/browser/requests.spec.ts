@@ -16,7 +16,8 @@ test("what was asked for is found across packages, said whose turn it is, and sh
   // By document, downwards, and only what one document is about.
   await odalys.getByRole("columnheader", { name: "Document" }).getByRole("button").click();
   await expect(odalys.getByRole("columnheader", { name: "Document" })).toHaveAttribute("aria-sort", "ascending");
-  await expect(odalys.getByRole("row").nth(1)).toContainText("TO-3301");
+  // Another story may have asked for something on the model meanwhile.
+  await expect(odalys.getByRole("row").nth(1)).toContainText(/TO-330[01]/);
   await odalys.keyboard.press("/");
   await odalys.keyboard.type("to-3302 maren");
   await expect(odalys.getByText("No request fits")).toBeVisible();

@@ -2054,6 +2054,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/leaves/{position}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BetweenAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BetweenTwo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/leaves/{position}/scene": {
         parameters: {
             query?: never;
@@ -5131,6 +5173,32 @@ export interface components {
         BarringReason: {
             reason: string;
         };
+        /** @description Two things of a model that are to be measured. */
+        BetweenAsked: {
+            first: components["schemas"]["PickedOnModel"];
+            second: components["schemas"]["PickedOnModel"];
+        };
+        /** @description How two things of a model lie to one another. */
+        BetweenTwo: {
+            /**
+             * Format: double
+             * @description Between their directions, 0 to 90 degrees; null where one of them has none.
+             */
+            angle: null | number;
+            /** @description Whether they lie alongside each other: within a ten-millionth of a radian. */
+            isParallel: boolean;
+            /**
+             * Format: double
+             * @description Between the planes, axes or centres that they lie on, in the scene's unit; null where those meet at an angle.
+             */
+            distance: null | number;
+            /** @description The same along x, y and z, from the first to the second; null where there is no one way between them. */
+            along: null | number[];
+            /** @description What was measured from what to what, in words. */
+            of: string;
+            /** @description Whether a spline was taken for one of them, within 0.0001 mm. */
+            isRecognised: boolean;
+        };
         /** @description A part of a plan: a step, blocks one after another, branches side by side, or ways to choose from. */
         Block: components["schemas"]["BlockStep"] | components["schemas"]["BlockSequence"] | components["schemas"]["BlockParallel"] | components["schemas"]["BlockChoice"];
         /**
@@ -7479,6 +7547,24 @@ export interface components {
             words: string;
             /** @default false */
             isOffice: boolean;
+        };
+        /** @description A face or an edge of a component that somebody picked. */
+        PickedOnModel: {
+            /**
+             * Format: int32
+             * @description By its place in the scene's list.
+             */
+            component: number;
+            /**
+             * Format: int32
+             * @description The face, by its place in its part's list; null where an edge is meant.
+             */
+            face: null | number;
+            /**
+             * Format: int32
+             * @description The edge, by its place in its part's list; null where a face is meant.
+             */
+            edge: null | number;
         };
         /** @description A way that somebody picked who has signed. */
         PickedWay: {

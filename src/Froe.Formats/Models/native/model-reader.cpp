@@ -16,7 +16,6 @@
 #include <GCPnts_AbscissaPoint.hxx>
 #include <GCPnts_TangentialDeflection.hxx>
 #include <GProp_GProps.hxx>
-#include <GeomAdaptor_Surface.hxx>
 #include <GeomLib.hxx>
 #include <IGESCAFControl_Reader.hxx>
 #include <Interface_Static.hxx>
@@ -27,7 +26,6 @@
 #include <Poly_Triangulation.hxx>
 #include <Quantity_ColorRGBA.hxx>
 #include <STEPCAFControl_Reader.hxx>
-#include <ShapeCustom_Surface.hxx>
 #include <Standard_ErrorHandler.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
@@ -50,7 +48,6 @@
 #include <sys/resource.h>
 
 #include <cmath>
-#include <cstdio>
 #include <fstream>
 #include <iostream>
 #include <map>
@@ -58,50 +55,16 @@
 #include <string>
 #include <vector>
 
+#include "exact-geometry.h"
+
 namespace {
 
 // Of a part's diagonal, and radians: chords lie no farther from their surface.
 constexpr double kDeflection = 0.001, kAngle = 0.35;
-// What a spline may differ by from the line, circle or surface that it is taken for, millimetres.
-constexpr double kRecognised = 1e-4;
 // Components are walked no deeper: a file that contains itself would be walked for ever.
 constexpr int kDeepest = 64;
 
 struct Fault { std::string words; };
-
-// A writer of JSON that puts the commas.
-class Json {
- public:
-  explicit Json(std::ostream& to) : to_(to) {}
-  void Open(char bracket) { Comma(); to_ << bracket; first_ = true; }
-  void Close(char bracket) { to_ << bracket; first_ = false; }
-  void Key(const char* name) { Comma(); to_ << '"' << name << "\":"; first_ = true; }
-  void Number(double value) {
-    Comma();
-    char text[32];
-    if (std::isfinite(value)) std::snprintf(text, sizeof text, "%.15g", value);
-    to_ << (std::isfinite(value) ? text : "null");
-    first_ = false;
-  }
-  void True() { Comma(); to_ << "true"; first_ = false; }
-  void Text(const std::string& value) {
-    Comma();
-    to_ << '"';
-    for (const char c : value) {
-      if (c == '"' || c == '\\') to_ << '\\' << c;
-      else if (static_cast<unsigned char>(c) < 32) to_ << ' ';
-      else to_ << c;
-    }
-    to_ << '"';
-    first_ = false;
-  }
-  void Point(const gp_XYZ& p) { Open('['); Number(p.X()); Number(p.Y()); Number(p.Z()); Close(']'); }
-
- private:
-  void Comma() { if (!first_) to_ << ','; first_ = false; }
-  std::ostream& to_;
-  bool first_ = true;
-};
 
 std::string Utf8(const TCollection_ExtendedString& words) {
   std::vector<char> bytes(words.LengthOfCString() + 1);
@@ -298,7 +261,7 @@ class Reading {
     } catch (const Standard_Failure&) {}
     try {
       OCC_CATCH_SIGNALS
-      Surface(face);
+      WriteSurface(json_, face);
     } catch (const Standard_Failure&) {}
     json_.Close('}');
   }
@@ -335,62 +298,6 @@ class Reading {
     }
   }
 
-  void Surface(const TopoDS_Face& face) {
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
-    if (surface.IsNull()) return;
-    GeomAdaptor_Surface on(surface);
-    if (on.GetType() > GeomAbs_Torus) {
-      ShapeCustom_Surface custom(surface);
-      const Handle(Geom_Surface) simpler = custom.ConvertToAnalytical(kRecognised, true);
-      if (!simpler.IsNull()) {
-        on.Load(simpler);
-        json_.Key("recognised");
-        json_.True();
-      }
-    }
-    const bool is_reversed = face.Orientation() == TopAbs_REVERSED;
-    switch (on.GetType()) {
-      case GeomAbs_Plane: {
-        const gp_Pln plane = on.Plane();
-        gp_Dir out = plane.Axis().Direction();
-        if (plane.Direct() == is_reversed) out.Reverse();
-        Kind("surface", "plane", plane.Location(), &out);
-        break;
-      }
-      case GeomAbs_Cylinder: {
-        const gp_Cylinder cylinder = on.Cylinder();
-        const gp_Dir along = cylinder.Axis().Direction();
-        Kind("surface", "cylinder", cylinder.Location(), &along);
-        Radius("radius", cylinder.Radius());
-        if (cylinder.Direct() == is_reversed) { json_.Key("isHollow"); json_.True(); }
-        break;
-      }
-      case GeomAbs_Cone: {
-        const gp_Cone cone = on.Cone();
-        const gp_Dir along = cone.Axis().Direction();
-        Kind("surface", "cone", cone.Location(), &along);
-        Radius("radius", cone.RefRadius());
-        Radius("angle", cone.SemiAngle());
-        if (cone.Direct() == is_reversed) { json_.Key("isHollow"); json_.True(); }
-        break;
-      }
-      case GeomAbs_Sphere:
-        Kind("surface", "sphere", on.Sphere().Location(), nullptr);
-        Radius("radius", on.Sphere().Radius());
-        if (on.Sphere().Direct() == is_reversed) { json_.Key("isHollow"); json_.True(); }
-        break;
-      case GeomAbs_Torus: {
-        const gp_Torus torus = on.Torus();
-        const gp_Dir along = torus.Axis().Direction();
-        Kind("surface", "torus", torus.Location(), &along);
-        Radius("radius", torus.MajorRadius());
-        Radius("minor", torus.MinorRadius());
-        break;
-      }
-      default: break;
-    }
-  }
-
   void Edge(const TopoDS_Edge& edge, const TopTools_ListOfShape& on, const TopTools_IndexedMapOfShape& faces, double deflection) {
     json_.Open('{');
     json_.Key("faces");
@@ -413,65 +320,10 @@ class Reading {
       const BRepAdaptor_Curve curve(edge);
       json_.Key("length");
       json_.Number(GCPnts_AbscissaPoint::Length(curve, 1e-7));
-      Curve(curve);
+      WriteCurve(json_, curve);
     } catch (const Standard_Failure&) {}
     Polyline(edge, on, deflection);
     json_.Close('}');
-  }
-
-  void Curve(const BRepAdaptor_Curve& curve) {
-    const double from = curve.FirstParameter(), to = curve.LastParameter();
-    switch (curve.GetType()) {
-      case GeomAbs_Line: {
-        const gp_Dir along = curve.Line().Direction();
-        Kind("curve", "line", curve.Value(from), &along);
-        return;
-      }
-      case GeomAbs_Circle: {
-        const gp_Circ circle = curve.Circle();
-        const gp_Dir along = circle.Axis().Direction();
-        Kind("curve", "circle", circle.Location(), &along);
-        Radius("radius", circle.Radius());
-        return;
-      }
-      case GeomAbs_Ellipse: {
-        const gp_Elips ellipse = curve.Ellipse();
-        const gp_Dir along = ellipse.Axis().Direction();
-        Kind("curve", "ellipse", ellipse.Location(), &along);
-        Radius("radius", ellipse.MajorRadius());
-        Radius("minor", ellipse.MinorRadius());
-        return;
-      }
-      default: break;
-    }
-    // A spline that is a line or a circle is told by its points.
-    constexpr int kSamples = 32;
-    const gp_Pnt first = curve.Value(from), last = curve.Value(to), middle = curve.Value((from + to) / 2), late = curve.Value(from + ((to - from) * 0.83));
-    const gp_Vec way(first, last);
-    if (way.Magnitude() > 1e-9) {
-      const gp_Lin line(first, gp_Dir(way));
-      bool is_line = true;
-      for (int i = 1; i < kSamples && is_line; i++) is_line = line.Distance(curve.Value(from + ((to - from) * i / kSamples))) <= kRecognised;
-      if (is_line) {
-        const gp_Dir along = line.Direction();
-        json_.Key("recognised");
-        json_.True();
-        Kind("curve", "line", first, &along);
-        return;
-      }
-    }
-    const gp_Vec a(first, middle), b(first, late), normal = a.Crossed(b);
-    const double divisor = 2 * normal.SquareMagnitude();
-    if (divisor < 1e-18) return;
-    const gp_Vec to_centre = (normal.Crossed(a) * b.SquareMagnitude() + b.Crossed(normal) * a.SquareMagnitude()) / divisor;
-    const gp_Circ circle(gp_Ax2(first.Translated(to_centre), gp_Dir(normal)), to_centre.Magnitude());
-    for (int i = 0; i <= kSamples; i++)
-      if (circle.Distance(curve.Value(from + ((to - from) * i / kSamples))) > kRecognised) return;
-    const gp_Dir along = circle.Axis().Direction();
-    json_.Key("recognised");
-    json_.True();
-    Kind("curve", "circle", circle.Location(), &along);
-    Radius("radius", circle.Radius());
   }
 
   void Polyline(const TopoDS_Edge& edge, const TopTools_ListOfShape& on, double deflection) {
@@ -495,21 +347,6 @@ class Reading {
     } catch (const Standard_Failure&) {}
     Int(static_cast<int>(points.size()));
     for (const gp_XYZ& point : points) Doubles(point);
-  }
-
-  void Kind(const char* what, const char* kind, const gp_Pnt& at, const gp_Dir* along) {
-    json_.Key(what);
-    json_.Text(kind);
-    json_.Key("at");
-    json_.Point(at.XYZ());
-    if (along == nullptr) return;
-    json_.Key("along");
-    json_.Point(along->XYZ());
-  }
-
-  void Radius(const char* name, double value) {
-    json_.Key(name);
-    json_.Number(value);
   }
 
   void Int(int value) { bin_.write(reinterpret_cast<const char*>(&value), sizeof value); }

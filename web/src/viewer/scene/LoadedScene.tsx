@@ -2,44 +2,27 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { SceneFacts } from "../../api/types";
-import { useCommands } from "../../commands/registry";
 import { AxesSign } from "./AxesSign";
 import { SceneDrawing, type Hit } from "./drawing";
-import {
-  areaWords,
-  edgeLines,
-  faceLines,
-  inModel,
-  lengthWords,
-  massWords,
-  surenessWords,
-  volumeWords,
-  type FactLine,
-} from "./exact";
+import { inModel } from "./exact";
+import { boxOf, factsOf } from "./componentFacts";
 import { fitted, nearer, placeOf, squarely, standing, type Eye, type Standing } from "./eye";
 import { pinOf, standsOn } from "./pins";
 import { PickedFacts } from "./PickedFacts";
 import type { PinPlace, SceneProps } from "./sceneProps";
 import { SceneTreeList } from "./SceneTreeList";
 import { SceneTree } from "./tree";
+import { useBetween } from "./useBetween";
+import { useSceneCommands } from "./useSceneCommands";
 import { eyeAfterKey, useSceneHand } from "./useSceneHand";
 
 const unitSigns: Readonly<Record<string, string>> = { millimetre: "mm" };
 const nobody: ReadonlySet<number> = new Set();
+/** Below this there is no room for the tree beside the model, CSS pixels. */
+const NARROW = 900;
 const noColours: ReadonlyMap<number, string> = new Map();
 /** Where each model was left, as long as the page is open. */
 const left = new Map<string, { eye: Eye; hidden: ReadonlySet<number> }>();
-
-const views: readonly { to: Standing; key: string; shift: boolean }[] = [
-  { to: "front", key: "y", shift: false },
-  { to: "back", key: "y", shift: true },
-  { to: "right", key: "x", shift: false },
-  { to: "left", key: "x", shift: true },
-  { to: "top", key: "z", shift: false },
-  { to: "bottom", key: "z", shift: true },
-  { to: "frontRight", key: "o", shift: false },
-  { to: "frontLeft", key: "o", shift: true },
-];
 
 /** A model that is here. */
 export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: ArrayBuffer }) {
@@ -57,8 +40,10 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const [ghost, setGhost] = useState<ReadonlySet<number>>(nobody);
   const [picked, setPicked] = useState<readonly number[]>([]);
   const [taken, setTaken] = useState<Hit | null>(null);
+  /** What is measured to from there. */
+  const [second, setSecond] = useState<Hit | null>(null);
   const [density, setDensity] = useState<Readonly<Record<number, string>>>({});
-  const [isTreeOpen, setTreeOpen] = useState(!isSecond);
+  const [isTreeOpen, setTreeOpen] = useState(() => !isSecond && window.innerWidth >= NARROW);
   const eyeRef = useRef(eye);
   const sizeOf = () => ({ width: frame.current?.clientWidth ?? 1, height: frame.current?.clientHeight ?? 1 });
   const { data: exact } = useQuery({
@@ -113,13 +98,18 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   }, [facts, tree, bytes, fit]);
   useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: noColours }), [hidden, ghost]);
   useEffect(() => drawing.current?.setPicked(picked.flatMap((c) => tree.within(c))), [picked, tree]);
-  useEffect(() => drawing.current?.setTaken(taken), [taken]);
+  useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
+  const between = useBetween(draft, leaf.position, taken, second, unit);
   useEffect(() => {
     if (eye) left.set(kept, { eye, hidden });
   }, [kept, eye, hidden]);
 
+  const take = (first: Hit | null, other: Hit | null = null) => {
+    setTaken(first);
+    setSecond(other);
+  };
   const pick = (component: number, isMore: boolean) => {
-    setTaken(null);
+    take(null);
     setPicked((was) =>
       isMore ? (was.includes(component) ? was.filter((c) => c !== component) : [...was, component]) : [component],
     );
@@ -133,11 +123,15 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       const hit = drawing.current?.pick(x, y) ?? null;
       if (!hit) {
         if (!isMore) setPicked([]);
-        setTaken(null);
-        return;
+        take(null);
+      } else if (isMore && taken) {
+        // A second one with Shift: how it lies to the first.
+        setPicked([...new Set([taken.component, hit.component])]);
+        setSecond(hit);
+      } else {
+        pick(hit.component, isMore);
+        if (!isMore) take(hit);
       }
-      pick(hit.component, isMore);
-      if (!isMore) setTaken(hit);
     },
   });
 
@@ -160,56 +154,15 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     fit({ ...standing[to], isPerspective: eyeRef.current?.isPerspective ?? false }, picked.length > 0 ? within : null);
   const lookSquarely = taken ? () => move(squarely(eyeRef.current!, taken.normal, taken.point), false) : null;
   const togglePerspective = () => move({ ...eyeRef.current!, isPerspective: !eyeRef.current!.isPerspective }, false);
-  useCommands("Model", isSecond ? "beside" : "bench", [
-    ...views.map(({ to, key, shift }) => ({
-      id: `look-${to}`,
-      words: `Look at the model: ${standing[to].words.toLowerCase()}`,
-      keys: [{ key, shift }],
-      run: () => look(to),
-    })),
-    {
-      id: "look-back-above",
-      words: `Look at the model: ${standing.backAbove.words.toLowerCase()}`,
-      keys: [],
-      run: () => look("backAbove"),
-    },
-    {
-      id: "perspective",
-      words: "Perspective, or parallel",
-      keys: [{ key: "p", shift: false }],
-      run: togglePerspective,
-    },
-    {
-      id: "squarely",
-      words: "Look squarely at the face that is picked",
-      keys: [{ key: "q", shift: false }],
-      run: lookSquarely,
-    },
-    {
-      id: "hide",
-      words: "Hide what is picked",
-      keys: [{ key: "h", shift: false }],
-      run: within.length > 0 ? () => hide(within, true) : null,
-    },
-    {
-      id: "isolate",
-      words: "Show only what is picked",
-      keys: [{ key: "i", shift: false }],
-      run: within.length > 0 ? () => isolate("hidden") : null,
-    },
-    {
-      id: "ghost",
-      words: "Show the rest as a ghost",
-      keys: [{ key: "g", shift: false }],
-      run: within.length > 0 ? () => isolate("ghost") : null,
-    },
-    {
-      id: "show-all",
-      words: "Show everything",
-      keys: [{ key: "a", shift: true }],
-      run: hidden.size + ghost.size > 0 ? showAll : null,
-    },
-  ]);
+  useSceneCommands(isSecond ? "beside" : "bench", {
+    look,
+    togglePerspective,
+    lookSquarely,
+    hide: within.length > 0 ? () => hide(within, true) : null,
+    isolate: within.length > 0 ? () => isolate("hidden") : null,
+    ghost: within.length > 0 ? () => isolate("ghost") : null,
+    showAll: hidden.size + ghost.size > 0 ? showAll : null,
+  });
   useImperativeHandle(handle, () => ({
     fit: () => fit(eyeRef.current ?? { ...standing.frontRight, isPerspective: false }),
     zoom: (factor) => {
@@ -239,6 +192,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     setGhost(nobody);
     setPicked(component === null ? [] : [component]);
     setTaken(null);
+    setSecond(null);
   }, [lookAt, eye, move, tree]);
   const place: PinPlace = (pin) => {
     const component = standsOn(tree, pin);
@@ -251,9 +205,14 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const said = picked.length > 0 && (
     <PickedFacts
       isFloating={!isTreeOpen}
-      {...(one !== null
-        ? factsOf(one)
-        : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
+      {...(between
+        ? { title: "Between the two", ...between, density: null }
+        : one !== null
+          ? factsOf(one, {
+              ...{ tree, facts, exact, taken, unit, density },
+              setDensity: (part, value) => setDensity((was) => ({ ...was, [part]: value })),
+            })
+          : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
       acts={[
         ...(pinHere ? [{ words: "Note here (Enter)", run: pinHere }] : []),
         ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
@@ -264,7 +223,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       ]}
       onClose={() => {
         setPicked([]);
-        setTaken(null);
+        take(null);
       }}
     />
   );
@@ -313,7 +272,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             pinHere();
           } else if (e.key === "Escape" && picked.length > 0) {
             setPicked([]);
-            setTaken(null);
+            take(null);
           }
         }}
       >
@@ -321,6 +280,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
           <div className="absolute inset-0 grid place-items-center">
             <img
               alt="The model"
+              onLoad={onShown}
               src={`/api/drafts/${draft}/leaves/${leaf.position}/picture`}
               className="max-h-full object-contain"
             />
@@ -347,65 +307,6 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       </div>
     </div>
   );
-
-  /** What is said of a component, and of the face or edge of it that is taken. */
-  function factsOf(component: number): {
-    title: string;
-    of: string | null;
-    lines: FactLine[];
-    sureness: string;
-    density: { value: string; onChange: (value: string) => void } | null;
-  } {
-    const { part: index } = tree.components[component]!;
-    const title = tree.wordsOf(component);
-    if (index === null)
-      return {
-        title,
-        of: `${tree.within(component).filter((c) => tree.components[c]!.part !== null).length} pieces`,
-        lines: [],
-        sureness: "",
-        density: null,
-      };
-    const part = facts.parts[index]!;
-    const known = exact?.parts[index];
-    const at = tree.placed[component]!;
-    if (taken?.component === component && known) {
-      const edge = taken.edge === null ? undefined : known.edges[taken.edge];
-      const face = known.faces[taken.face];
-      const said = edge ? edgeLines(edge, at, unit) : face ? faceLines(face, at, unit) : null;
-      const isExact = part.isExact && (edge ? edge.curve !== "free" : face?.surface !== "free");
-      if (said && said.lines.length > 0)
-        return {
-          title,
-          of: said.title,
-          lines: said.lines,
-          sureness: surenessWords(edge ?? face!, isExact, part.deviation, unit),
-          density: null,
-        };
-    }
-    const typed = density[index] ?? "";
-    const stated = part.density ?? Number(typed.replace(",", "."));
-    const size = part.box ? [0, 1, 2].map((k) => part.box![k + 3]! - part.box![k]!) : null;
-    const lines: FactLine[] = [
-      ...(part.material ? [{ words: "Material", value: part.material }] : []),
-      ...(part.volume !== null ? [{ words: "Volume", value: volumeWords(part.volume, unit) }] : []),
-      { words: "Area", value: areaWords(part.area, unit) },
-      ...(part.volume !== null && stated > 0 && unit === "mm"
-        ? [{ words: `Mass at ${stated} g/cm³`, value: massWords(part.volume, stated) }]
-        : []),
-      ...(size ? [{ words: "Box", value: size.map((n) => lengthWords(n, "")).join(" × ") }] : []),
-    ];
-    return {
-      title,
-      of: tree.quantityOf(index) > 1 ? `one of ${tree.quantityOf(index)}` : null,
-      lines,
-      sureness: part.isExact ? "exact" : "from the mesh",
-      density:
-        part.density === null && part.volume !== null && unit === "mm"
-          ? { value: typed, onChange: (value) => setDensity((was) => ({ ...was, [index]: value })) }
-          : null,
-    };
-  }
 }
 
 const pickEye = ({ turn, tilt, isPerspective }: Pick<Eye, "turn" | "tilt" | "isPerspective">) => ({
@@ -413,24 +314,3 @@ const pickEye = ({ turn, tilt, isPerspective }: Pick<Eye, "turn" | "tilt" | "isP
   tilt,
   isPerspective,
 });
-
-/** What some components cover. */
-function boxOf(tree: SceneTree, facts: SceneFacts, components: readonly number[]): readonly number[] {
-  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-  for (const c of components) {
-    const own = facts.parts[tree.components[c]!.part ?? -1]?.box;
-    if (!own) continue;
-    const m = tree.placed[c]!;
-    for (let i = 0; i < 8; i++)
-      for (let r = 0; r < 3; r++) {
-        const value =
-          m[4 * r]! * own[i & 1 ? 3 : 0]! +
-          m[4 * r + 1]! * own[i & 2 ? 4 : 1]! +
-          m[4 * r + 2]! * own[i & 4 ? 5 : 2]! +
-          m[4 * r + 3]!;
-        box[r] = Math.min(box[r]!, value);
-        box[r + 3] = Math.max(box[r + 3]!, value);
-      }
-  }
-  return box[0]! <= box[3]! ? box : (facts.box ?? [0, 0, 0, 1, 1, 1]);
-}

@@ -12,15 +12,15 @@ import {
   Mesh,
   MeshBasicMaterial,
   MeshLambertMaterial,
-  OrthographicCamera,
-  PerspectiveCamera,
   Raycaster,
   Scene,
   Vector3,
   WebGLRenderer,
 } from "three";
 import { acceleratedRaycast, MeshBVH } from "three-mesh-bvh";
-import { axesOf, distanceOf, HALF_ANGLE, minus, placeOf, rayOf, type Eye, type V3 } from "./eye";
+import { Cameras } from "./cameras";
+import { edgeNear } from "./edgeNear";
+import { minus, rayOf, type Eye, type V3 } from "./eye";
 import { readPart, stretchAt, type BlockFacts, type PartMesh } from "./partBlock";
 import { after, type SceneTree } from "./tree";
 
@@ -50,8 +50,7 @@ const MOVING = 60_000;
 const SLOW = 45;
 /** How long nothing moves before the model is drawn in full, milliseconds. */
 const REST = 140;
-/** An edge is taken within so many CSS pixels. */
-const NEAR_EDGE = 6;
+/** Where a rim is looked for that is seen against nothing, CSS pixels beside it. */
 const BESIDE = [
   [4, 0],
   [-4, 0],
@@ -63,8 +62,7 @@ const BESIDE = [
 export class SceneDrawing {
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
-  private readonly level = new OrthographicCamera();
-  private readonly deep = new PerspectiveCamera((HALF_ANGLE * 360) / Math.PI);
+  private readonly cameras: Cameras;
   private readonly sun = new DirectionalLight("#ffffff", 1.9);
   private readonly shown: Shown[] = [];
   private readonly byMesh = new Map<Mesh, Shown>();
@@ -72,22 +70,18 @@ export class SceneDrawing {
   private readonly ink = new LineBasicMaterial({ color: INK });
   private readonly faint = new LineBasicMaterial({ color: INK, transparent: true, opacity: 0.18 });
   private readonly accent = new LineBasicMaterial({ color: ACCENT, depthTest: false });
-  private readonly face = new Mesh(
-    new BufferGeometry(),
-    new MeshBasicMaterial({
-      color: ACCENT,
-      transparent: true,
-      opacity: 0.55,
-      side: DoubleSide,
-      polygonOffset: true,
-      polygonOffsetFactor: -2,
-      polygonOffsetUnits: -2,
-    }),
-  );
-  private readonly edge = new LineSegments(new BufferGeometry(), this.accent);
+  private readonly accentFace = new MeshBasicMaterial({
+    color: ACCENT,
+    transparent: true,
+    opacity: 0.55,
+    side: DoubleSide,
+    polygonOffset: true,
+    polygonOffsetFactor: -2,
+    polygonOffsetUnits: -2,
+  });
+  /** What is shown as taken. */
+  private taken: readonly (Mesh | LineSegments)[] = [];
   private readonly centre: V3;
-  /** Half the diagonal: nothing lies farther from the middle. */
-  private readonly reach: number;
   private readonly rays = new Raycaster();
   private size = { width: 1, height: 1 };
   private eye: Eye | null = null;
@@ -111,7 +105,8 @@ export class SceneDrawing {
     this.renderer.setClearColor(0x000000, 0);
     const [x0 = 0, y0 = 0, z0 = 0, x1 = 1, y1 = 1, z1 = 1] = facts.box ?? [];
     this.centre = [(x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2];
-    this.reach = Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2 || 1;
+    // Half the diagonal: nothing lies farther from the middle.
+    this.cameras = new Cameras(this.centre, Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2 || 1);
     this.scene.add(new HemisphereLight("#ffffff", "#b9b2a2", 1.35), this.sun, this.sun.target);
     const made = new Map<number, { part: PartMesh; mesh: BufferGeometry; lines: BufferGeometry }>();
     tree.components.forEach((component, i) => {
@@ -123,12 +118,6 @@ export class SceneDrawing {
       this.addComponent(i, part, own);
     });
     this.shown.sort((a, b) => b.size - a.size);
-    for (const extra of [this.face, this.edge]) {
-      extra.visible = false;
-      extra.matrixAutoUpdate = false;
-      this.scene.add(extra);
-    }
-    this.edge.renderOrder = 2;
     this.restyle();
     canvas.addEventListener("webglcontextlost", this.lost);
     canvas.addEventListener("webglcontextrestored", this.restored);
@@ -262,38 +251,36 @@ export class SceneDrawing {
     this.draw();
   }
 
-  /** Shows a face, or an edge where there is one, as taken; null for nothing. */
-  setTaken(taken: Pick<Hit, "component" | "face" | "edge"> | null) {
-    const shown = taken && this.shown.find((s) => s.component === taken.component);
-    this.face.visible = !!shown && taken.edge === null;
-    this.edge.visible = !!shown && taken.edge !== null;
-    if (shown && taken.edge === null) {
+  /** Shows faces, or edges where there are any, as taken. */
+  setTaken(taken: readonly Pick<Hit, "component" | "face" | "edge">[]) {
+    for (const one of this.taken) {
+      this.scene.remove(one);
+      one.geometry.dispose();
+    }
+    this.taken = taken.flatMap(({ component, face, edge }) => {
+      const shown = this.shown.find((s) => s.component === component);
+      if (!shown) return [];
       const { part, mesh } = shown;
       const geometry = new BufferGeometry();
-      geometry.setAttribute("position", mesh.geometry.getAttribute("position"));
-      geometry.setIndex(
-        new BufferAttribute(
-          part.corners.subarray(part.faceStarts[taken.face]! * 3, part.faceStarts[taken.face + 1]! * 3),
-          1,
-        ),
-      );
-      this.face.geometry = geometry;
-      this.face.matrix.copy(mesh.matrix);
-      this.face.updateMatrixWorld(true);
-    } else if (shown) {
-      const { part, lines } = shown;
-      const geometry = new BufferGeometry();
-      geometry.setAttribute(
-        "position",
-        new Float32BufferAttribute(
-          part.strokes.slice(part.lineStarts[taken.edge!]! * 6, part.lineStarts[taken.edge! + 1]! * 6),
-          3,
-        ),
-      );
-      this.edge.geometry = geometry;
-      this.edge.matrix.copy(lines.matrix);
-      this.edge.updateMatrixWorld(true);
-    }
+      let one: Mesh | LineSegments;
+      if (edge === null) {
+        geometry.setAttribute("position", mesh.geometry.getAttribute("position"));
+        geometry.setIndex(
+          new BufferAttribute(part.corners.subarray(part.faceStarts[face]! * 3, part.faceStarts[face + 1]! * 3), 1),
+        );
+        one = new Mesh(geometry, this.accentFace);
+      } else {
+        const strokes = part.strokes.slice(part.lineStarts[edge]! * 6, part.lineStarts[edge + 1]! * 6);
+        geometry.setAttribute("position", new Float32BufferAttribute(strokes, 3));
+        one = new LineSegments(geometry, this.accent);
+        one.renderOrder = 2;
+      }
+      one.matrixAutoUpdate = false;
+      one.matrix.copy(mesh.matrix);
+      one.updateMatrixWorld(true);
+      this.scene.add(one);
+      return [one];
+    });
     this.draw();
   }
 
@@ -334,60 +321,8 @@ export class SceneDrawing {
       lines.visible = mesh.visible && left > MOVING / 2;
       if (mesh.visible) left -= triangles;
     }
-    this.renderer.render(this.scene, this.aim(this.eye));
-  }
-
-  /** The camera for an eye. */
-  private aim(eye: Eye) {
-    const { right, up, back } = axesOf(eye);
-    const camera = eye.isPerspective ? this.deep : this.level;
-    const target = minus(eye.target, this.centre);
-    const away = eye.isPerspective ? distanceOf(eye) : 0;
-    const aspect = this.size.width / this.size.height;
-    // How far the model's middle is before the eye.
-    const middle = away + back[0] * target[0] + back[1] * target[1] + back[2] * target[2];
-    if (camera instanceof PerspectiveCamera) {
-      camera.aspect = aspect;
-      camera.near = Math.max(this.reach / 2000, middle - this.reach * 1.01);
-      camera.far = Math.max(camera.near * 1.01, middle + this.reach * 1.01);
-    } else {
-      [camera.top, camera.bottom, camera.left, camera.right] = [
-        eye.height / 2,
-        -eye.height / 2,
-        (-eye.height / 2) * aspect,
-        (eye.height / 2) * aspect,
-      ];
-      camera.near = middle - this.reach * 1.01;
-      camera.far = middle + this.reach * 1.01;
-    }
-    camera.updateProjectionMatrix();
-    camera.matrixAutoUpdate = false;
-    camera.matrix.set(
-      ...([
-        right[0],
-        up[0],
-        back[0],
-        target[0] + back[0] * away,
-        right[1],
-        up[1],
-        back[1],
-        target[1] + back[1] * away,
-        right[2],
-        up[2],
-        back[2],
-        target[2] + back[2] * away,
-        0,
-        0,
-        0,
-        1,
-      ] as Parameters<Matrix4["set"]>),
-    );
-    camera.updateMatrixWorld(true);
-    // The light comes over the eye's left shoulder, wherever it looks from.
-    this.sun.position.set(
-      ...([0, 1, 2].map((k) => -0.35 * right[k]! + 0.75 * up[k]! + 0.9 * back[k]!) as [number, number, number]),
-    );
-    return camera;
+    const { width, height } = this.size;
+    this.renderer.render(this.scene, this.cameras.aimed(this.eye, width / height, this.sun));
   }
 
   /** What lies under a place of the window; edges first, where one is near and not hidden. */
@@ -415,32 +350,10 @@ export class SceneDrawing {
     return {
       component: shown.component,
       face: stretchAt(shown.part.faceStarts, hit.faceIndex),
-      edge: this.edgeAt(shown, x, y, point),
+      edge: edgeNear(shown.part, shown.lines.matrixWorld, this.centre, this.eye, { x, y, width, height }, point),
       point,
       normal: [normal.x, normal.y, normal.z],
     };
-  }
-
-  /** The nearest edge of a component to a place of the window, that does not lie behind what was hit. */
-  private edgeAt({ part, lines }: Shown, x: number, y: number, hit: V3): number | null {
-    const eye = this.eye!;
-    const { width, height } = this.size;
-    const deepest = placeOf(eye, hit, width, height).depth + eye.height * 0.02;
-    let [nearest, best] = [NEAR_EDGE, -1];
-    const [a, b] = [new Vector3(), new Vector3()];
-    for (let i = 0; i < part.strokes.length; i += 6) {
-      a.fromArray(part.strokes, i).applyMatrix4(lines.matrixWorld);
-      b.fromArray(part.strokes, i + 3).applyMatrix4(lines.matrixWorld);
-      const p = placeOf(eye, [a.x + this.centre[0], a.y + this.centre[1], a.z + this.centre[2]], width, height);
-      const q = placeOf(eye, [b.x + this.centre[0], b.y + this.centre[1], b.z + this.centre[2]], width, height);
-      const [dx, dy] = [q.x - p.x, q.y - p.y];
-      const long = dx * dx + dy * dy;
-      const share = long === 0 ? 0 : Math.max(0, Math.min(1, ((x - p.x) * dx + (y - p.y) * dy) / long));
-      if (p.depth + (q.depth - p.depth) * share > deepest) continue;
-      const away = Math.hypot(p.x + dx * share - x, p.y + dy * share - y);
-      if (away < nearest) [nearest, best] = [away, i / 6];
-    }
-    return best < 0 ? null : stretchAt(part.lineStarts, best);
   }
 
   dispose() {

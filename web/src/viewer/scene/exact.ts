@@ -48,6 +48,7 @@ const number = (value: number, digits: number) =>
 
 /** A length with the unit that it is in; a file that states none has none. */
 export const lengthWords = (value: number, unit: string) => `${number(value, 3)}${unit ? ` ${unit}` : ""}`;
+export const degreesWords = (value: number) => `${number(value, 3)}°`;
 export const areaWords = (value: number, unit: string) =>
   `${number(value, value < 100 ? 2 : 0)}${unit ? ` ${unit}²` : ""}`;
 export const volumeWords = (value: number, unit: string) =>

@@ -1,0 +1,116 @@
+using Froe.Core.Drawing;
+
+namespace Froe.Core.Models;
+
+/// <summary>A face or an edge of a component that somebody picked.</summary>
+/// <param name="Component">By its place in the scene's list.</param>
+/// <param name="Face">The face, by its place in its part's list; null where an edge is meant.</param>
+/// <param name="Edge">The edge, by its place in its part's list; null where a face is meant.</param>
+public sealed record PickedOnModel(int Component, int? Face, int? Edge);
+
+/// <summary>How two things of a model lie to one another.</summary>
+/// <param name="Angle">Between their directions, 0 to 90 degrees; null where one of them has none.</param>
+/// <param name="IsParallel">Whether they lie alongside each other: within a ten-millionth of a radian.</param>
+/// <param name="Distance">Between the planes, axes or centres that they lie on, in the scene's unit; null where those meet at an angle.</param>
+/// <param name="Along">The same along x, y and z, from the first to the second; null where there is no one way between them.</param>
+/// <param name="Of">What was measured from what to what, in words.</param>
+/// <param name="IsRecognised">Whether a spline was taken for one of them, within 0.0001 mm.</param>
+public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance, IReadOnlyList<double>? Along, string Of, bool IsRecognised)
+{
+    private const double Parallel = 1e-7;
+
+    /// <summary>
+    /// Measures exactly between what two things lie on: planes, axes of round faces and circles, straight edges, centres of spheres. Null where
+    /// one of them lies on nothing of the kind.
+    /// </summary>
+    public static BetweenTwo? Measure(SceneFacts scene, ExactFacts exact, PickedOnModel first, PickedOnModel second)
+    {
+        if (Carrier.Of(scene, exact, first) is not { } a || Carrier.Of(scene, exact, second) is not { } b) return null;
+        var isRecognised = a.IsRecognised || b.IsRecognised;
+        var words = $"{a.Words} to {b.Words}";
+        if (a.Kind == Carried.Point && b.Kind == Carried.Point) return new(null, false, (b.At - a.At).Length(), Numbers(b.At - a.At), words, isRecognised);
+        if (a.Kind == Carried.Point || b.Kind == Carried.Point)
+        {
+            var (point, other) = a.Kind == Carried.Point ? (a, b) : (b, a);
+            var foot = other.Foot(point.At);
+            var way = a.Kind == Carried.Point ? foot - point.At : point.At - foot;
+            return new(null, false, way.Length(), Numbers(way), words, isRecognised);
+        }
+        var cross = Point3.Cross(a.Along, b.Along).Length();
+        var across = Math.Atan2(cross, Math.Abs(Point3.Dot(a.Along, b.Along)));
+        var isMixed = a.Kind != b.Kind;
+        // An axis lies alongside a plane when it is square to the plane's normal.
+        var angle = isMixed ? (Math.PI / 2) - across : across;
+        var isParallel = angle < Parallel;
+        var degrees = isParallel ? 0 : angle * 180 / Math.PI;
+        if (isMixed || (a.Kind == Carried.Plane && b.Kind == Carried.Plane))
+        {
+            if (!isParallel) return new(degrees, false, null, null, words, isRecognised);
+            // From the plane to a point of the other, along the plane's normal.
+            var plane = a.Kind == Carried.Plane ? a : b;
+            var step = Point3.Dot((a.Kind == Carried.Plane ? b.At : a.At) - plane.At, plane.Along);
+            var way = (a.Kind == Carried.Plane ? step : -step) * plane.Along;
+            return new(0, true, Math.Abs(step), Numbers(way), words, isRecognised);
+        }
+        if (isParallel)
+        {
+            var way = b.At - a.Foot(b.At);
+            return new(0, true, way.Length(), Numbers(way), words, isRecognised);
+        }
+        // Two axes that pass each other: the least way lies square to both.
+        var square = Point3.Cross(a.Along, b.Along).Unit();
+        var least = Point3.Dot(b.At - a.At, square);
+        return new(degrees, false, Math.Abs(least), Numbers(least * square), words, isRecognised);
+    }
+
+    private static double[] Numbers(Point3 p) => [p.X, p.Y, p.Z];
+
+    private enum Carried
+    {
+        Plane,
+        Axis,
+        Point,
+    }
+
+    /// <summary>What a face or an edge lies on, in the model's coordinates.</summary>
+    private sealed record Carrier(Carried Kind, Point3 At, Point3 Along, string Words, bool IsRecognised)
+    {
+        public static Carrier? Of(SceneFacts scene, ExactFacts exact, PickedOnModel picked)
+        {
+            if ((uint)picked.Component >= (uint)scene.Components.Count || scene.Components[picked.Component].Part is not { } part || (uint)part >= (uint)exact.Parts.Count) return null;
+            var at = Placed(scene, picked.Component);
+            if (picked.Edge is { } edge)
+            {
+                if ((uint)edge >= (uint)exact.Parts[part].Edges.Count) return null;
+                var e = exact.Parts[part].Edges[edge];
+                return e.Curve switch
+                {
+                    CurveKind.Line => new(Carried.Axis, at.Apply(e.At), at.ApplyVector(e.Along).Unit(), "edge", e.IsRecognised),
+                    CurveKind.Circle or CurveKind.Ellipse => new(Carried.Axis, at.Apply(e.At), at.ApplyVector(e.Along).Unit(), "axis", e.IsRecognised),
+                    _ => null,
+                };
+            }
+            if (picked.Face is not { } face || (uint)face >= (uint)exact.Parts[part].Faces.Count) return null;
+            var f = exact.Parts[part].Faces[face];
+            return f.Surface switch
+            {
+                SurfaceKind.Plane => new(Carried.Plane, at.Apply(f.At), at.ApplyVector(f.Along).Unit(), "face", f.IsRecognised),
+                SurfaceKind.Cylinder or SurfaceKind.Cone or SurfaceKind.Torus => new(Carried.Axis, at.Apply(f.At), at.ApplyVector(f.Along).Unit(), "axis", f.IsRecognised),
+                SurfaceKind.Sphere => new(Carried.Point, at.Apply(f.At), default, "centre", f.IsRecognised),
+                _ => null,
+            };
+        }
+
+        /// <summary>The point of a plane or an axis that is nearest to another.</summary>
+        public Point3 Foot(Point3 p) => Kind == Carried.Plane ? p - (Point3.Dot(p - At, Along) * Along) : At + (Point3.Dot(p - At, Along) * Along);
+
+        private static Affine Placed(SceneFacts scene, int component)
+        {
+            var at = Affine.Identity;
+            for (var i = component; i >= 0; i = scene.Components[i].Parent)
+                if (scene.Components[i].At is [var a, var b, var c, var d, var e, var f, var g, var h, var k, var l, var m, var n])
+                    at = new Affine(new(a, e, k), new(b, f, l), new(c, g, m), new(d, h, n)).After(at);
+            return at;
+        }
+    }
+}

@@ -1,0 +1,78 @@
+import { useCommands } from "../../commands/registry";
+import { standing, type Standing } from "./eye";
+
+/** What is done with a model by key; null where it cannot be done now. */
+export type SceneActs = {
+  look: (to: Standing) => void;
+  togglePerspective: () => void;
+  lookSquarely: (() => void) | null;
+  hide: (() => void) | null;
+  isolate: (() => void) | null;
+  ghost: (() => void) | null;
+  showAll: (() => void) | null;
+};
+
+const views: readonly { to: Standing; key: string; shift: boolean }[] = [
+  { to: "front", key: "y", shift: false },
+  { to: "back", key: "y", shift: true },
+  { to: "right", key: "x", shift: false },
+  { to: "left", key: "x", shift: true },
+  { to: "top", key: "z", shift: false },
+  { to: "bottom", key: "z", shift: true },
+  { to: "frontRight", key: "o", shift: false },
+  { to: "frontLeft", key: "o", shift: true },
+];
+
+/** What can be done with a model by key, or from the list of commands. */
+export function useSceneCommands(within: string, acts: SceneActs) {
+  useCommands("Model", within, [
+    ...views.map(({ to, key, shift }) => ({
+      id: `look-${to}`,
+      words: `Look at the model: ${standing[to].words.toLowerCase()}`,
+      keys: [{ key, shift }],
+      run: () => acts.look(to),
+    })),
+    {
+      id: "look-back-above",
+      words: `Look at the model: ${standing.backAbove.words.toLowerCase()}`,
+      keys: [],
+      run: () => acts.look("backAbove"),
+    },
+    {
+      id: "perspective",
+      words: "Perspective, or parallel",
+      keys: [{ key: "p", shift: false }],
+      run: acts.togglePerspective,
+    },
+    {
+      id: "squarely",
+      words: "Look squarely at the face that is picked",
+      keys: [{ key: "q", shift: false }],
+      run: acts.lookSquarely,
+    },
+    {
+      id: "hide",
+      words: "Hide what is picked",
+      keys: [{ key: "h", shift: false }],
+      run: acts.hide,
+    },
+    {
+      id: "isolate",
+      words: "Show only what is picked",
+      keys: [{ key: "i", shift: false }],
+      run: acts.isolate,
+    },
+    {
+      id: "ghost",
+      words: "Show the rest as a ghost",
+      keys: [{ key: "g", shift: false }],
+      run: acts.ghost,
+    },
+    {
+      id: "show-all",
+      words: "Show everything",
+      keys: [{ key: "a", shift: true }],
+      run: acts.showAll,
+    },
+  ]);
+}
