@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { edgeLines, faceLines, type EdgeFacts, type FaceFacts } from "../../web/src/viewer/scene/exact";
+import { edgeLines, faceLines, lengthWords, type EdgeFacts, type FaceFacts } from "../../web/src/viewer/scene/exact";
 import {
   axesOf,
   dot,
@@ -187,6 +187,7 @@ test("what is said of a face and an edge is in the model's axes and the trade's 
   };
   const said = faceLines(bore, turnedAway, "mm");
   assert.equal(said.title, "Bore");
+  assert.deepEqual([lengthWords(-1e-9, "mm"), lengthWords(-0.0006, "")], ["0.000 mm", "-0.001"]);
   assert.deepEqual(said.lines[0], { words: "Diameter", value: "Ø 62.000 mm" });
   assert.deepEqual(said.lines.at(-2), { words: "Axis", value: "along y" });
   assert.equal(faceLines({ ...bore, isHollow: false }, still, "").title, "Cylinder");

@@ -43,7 +43,8 @@ const curves: Readonly<Record<EdgeFacts["curve"], string>> = {
 
 const number = (value: number, digits: number) =>
   new Intl.NumberFormat("en-GB", { maximumFractionDigits: digits, minimumFractionDigits: digits })
-    .format(value)
+    // What rounds to nothing has no sign.
+    .format(Number(value.toFixed(digits)) + 0)
     .replaceAll(",", "\u202f");
 
 /** A length with the unit that it is in; a file that states none has none. */
