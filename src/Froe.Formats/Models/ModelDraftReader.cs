@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Globalization;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
@@ -86,6 +87,20 @@ internal abstract class ModelDraftReader : IReader
         var (model, fault) = Model(stream);
         if (model is not null && model.Scene.Box().IsEmpty) return (null, new ReadFault(null, "The file holds nothing that has a shape. Export it with its bodies or meshes."), length, 0);
         return (model, fault, length, Math.Round(watch.Elapsed.TotalSeconds, 3));
+    }
+
+    /// <summary>Three numbers that are written out; what is missing or no number is not a number.</summary>
+    protected static Point3 PointOf(ReadOnlySpan<char> words)
+    {
+        Span<double> values = [double.NaN, double.NaN, double.NaN];
+        var at = 0;
+        foreach (var range in words.SplitAny(' ', '\t'))
+        {
+            if (words[range].IsEmpty) continue;
+            if (at == 3 || !double.TryParse(words[range], NumberStyles.Float, CultureInfo.InvariantCulture, out values[at])) break;
+            at++;
+        }
+        return new Point3(values[0], values[1], values[2]);
     }
 
     /// <summary>All bytes of a stream.</summary>

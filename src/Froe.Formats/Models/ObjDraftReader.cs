@@ -92,17 +92,4 @@ internal sealed class ObjDraftReader : ModelDraftReader
         if (materials.Length > 0) losses.Add(new NotShown("material", 1, $"Colours are in another file, {materials}, which is not read."));
         return (new ReadModel(scene, "", CountsOf(scene), losses), null);
     }
-
-    private static Point3 PointOf(ReadOnlySpan<char> words)
-    {
-        Span<double> values = [double.NaN, double.NaN, double.NaN];
-        var at = 0;
-        foreach (var range in words.SplitAny(' ', '\t'))
-        {
-            if (words[range].IsEmpty) continue;
-            if (at == 3 || !double.TryParse(words[range], NumberStyles.Float, CultureInfo.InvariantCulture, out values[at])) break;
-            at++;
-        }
-        return new Point3(values[0], values[1], values[2]);
-    }
 }

@@ -1,5 +1,4 @@
 using System.Buffers.Binary;
-using System.Globalization;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
 
@@ -88,18 +87,5 @@ internal sealed class StlDraftReader : ModelDraftReader
             solids.Add((name.Length is > 0 and <= 200 ? name : "Mesh", [.. points.Take(points.Count / 3 * 3)]));
             points.Clear();
         }
-    }
-
-    private static Point3 PointOf(ReadOnlySpan<char> words)
-    {
-        Span<double> values = [double.NaN, double.NaN, double.NaN];
-        var at = 0;
-        foreach (var range in words.SplitAny(' ', '\t'))
-        {
-            if (words[range].IsEmpty) continue;
-            if (at == 3 || !double.TryParse(words[range], NumberStyles.Float, CultureInfo.InvariantCulture, out values[at])) break;
-            at++;
-        }
-        return new Point3(values[0], values[1], values[2]);
     }
 }
