@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { edgeLines, faceLines, lengthWords, type EdgeFacts, type FaceFacts } from "../../web/src/viewer/scene/exact";
+import type { ComponentFacts, EdgeFacts, FaceFacts } from "../../web/src/api/types";
+import { edgeLines, faceLines, lengthWords } from "../../web/src/viewer/scene/exact";
 import {
   axesOf,
   dot,
@@ -18,7 +19,7 @@ import {
   type V3,
 } from "../../web/src/viewer/scene/eye";
 import { readPart, stretchAt } from "../../web/src/viewer/scene/partBlock";
-import { SceneTree, type ComponentFacts } from "../../web/src/viewer/scene/tree";
+import { SceneTree } from "../../web/src/viewer/scene/tree";
 
 const eye: Eye = { target: [10, 20, 30], turn: 0.4, tilt: 0.3, height: 200, isPerspective: false };
 const near = (a: number, b: number, most = 1e-6) => assert.ok(Math.abs(a - b) < most, `${a} is not ${b}`);
@@ -143,12 +144,16 @@ test("a number lies in the last stretch that begins at or before it, and in none
   );
 });
 
-const component = (
-  name: string,
-  parent: number,
-  part: number | null,
-  at: readonly number[] | null = null,
-): ComponentFacts => ({ name, number: "", instance: "", parent, at, colour: null, opacity: null, part });
+const component = (name: string, parent: number, part: number | null, at: number[] | null = null): ComponentFacts => ({
+  name,
+  number: "",
+  instance: "",
+  parent,
+  at,
+  colour: null,
+  opacity: null,
+  part,
+});
 
 test("components stand where their assemblies put them, are found by words, and counted by part", () => {
   const quarter = [0, -1, 0, 10, 1, 0, 0, 0, 0, 0, 1, 0];
@@ -184,6 +189,7 @@ test("what is said of a face and an edge is in the model's axes and the trade's 
     isHollow: true,
     isRecognised: false,
     area: 7791.15,
+    colour: null,
   };
   const said = faceLines(bore, turnedAway, "mm");
   assert.equal(said.title, "Bore");
@@ -192,6 +198,7 @@ test("what is said of a face and an edge is in the model's axes and the trade's 
   assert.deepEqual(said.lines.at(-2), { words: "Axis", value: "along y" });
   assert.equal(faceLines({ ...bore, isHollow: false }, still, "").title, "Cylinder");
   const circle: EdgeFacts = {
+    ...{ first: 0, second: 1, isSmooth: false, points: [] },
     curve: "circle",
     at: { x: 1, y: 2, z: 3 },
     along: { x: 0, y: 0, z: 1 },

@@ -193,18 +193,19 @@ public static class MeshShaping
     /// <summary>The sides between different faces, joined into lines that lie between the same two.</summary>
     private static List<Edge> EdgesOf(Point3[] points, Side[] sides, int[] group)
     {
-        var seen = new List<(ulong Faces, Side Side)>();
+        // By two numbers, not by one of 64 bits: that one's hash sets one half against the other, and neighbours would fall together.
+        var seen = new List<((int First, int Second) Faces, Side Side)>();
         foreach (var (from, to) in Runs(sides))
         {
             int first = group[sides[from].Triangle], second = to - from == 1 ? -1 : group[sides[to - 1].Triangle];
             if (to - from == 2 && first == second) continue;
             if (second >= 0 && first > second) (first, second) = (second, first);
-            seen.Add((((ulong)(uint)first << 32) | (uint)second, sides[from]));
+            seen.Add(((first, second), sides[from]));
         }
         var edges = new List<Edge>();
         foreach (var between in seen.GroupBy(s => s.Faces, s => s.Side))
             foreach (var line in Lines([.. between]))
-                edges.Add(new Edge((int)(between.Key >> 32), (int)between.Key, false, CurveKind.Free, default, default, 0, null, false, [.. line.Select(p => points[p])]));
+                edges.Add(new Edge(between.Key.First, between.Key.Second, false, CurveKind.Free, default, default, 0, null, false, [.. line.Select(p => points[p])]));
         return edges;
     }
 

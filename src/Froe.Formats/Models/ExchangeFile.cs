@@ -21,7 +21,6 @@ internal sealed class ExchangeFile
     private readonly List<string> keywords = [];
     private readonly Dictionary<string, int> numbers = [];
     private int[] ids = new int[1 << 12], starts = new int[1 << 12], kinds = new int[1 << 12];
-    private Dictionary<int, int>? byId;
 
     /// <summary>Reads the index.</summary>
     public ExchangeFile(byte[] data)
@@ -53,23 +52,6 @@ internal sealed class ExchangeFile
     {
         for (var i = 0; i < Count; i++)
             if (kinds[i] < 0) yield return PartsAt(i);
-    }
-
-    /// <summary>Which entity an instance is of; empty for a complex one, or for none.</summary>
-    public string EntityOf(object? name) => IndexOf(name) is var i and >= 0 && kinds[i] >= 0 ? keywords[kinds[i]] : "";
-
-    /// <summary>What an instance says; nothing where there is none of that name.</summary>
-    public IReadOnlyList<object?> ValuesOf(object? name) => IndexOf(name) is var i and >= 0 ? ValuesAt(i) : [];
-
-    private int IndexOf(object? name)
-    {
-        if (name is not InstanceName(var id)) return -1;
-        if (byId is null)
-        {
-            byId = new Dictionary<int, int>(Count);
-            for (var i = 0; i < Count; i++) byId[ids[i]] = i;
-        }
-        return byId.GetValueOrDefault(id, -1);
     }
 
     private string ReadSchema()

@@ -16,6 +16,9 @@ internal sealed record ReadModel(Scene Scene, string Version, IReadOnlyDictionar
 /// <summary>What the readers of models have in common: a file becomes one leaf.</summary>
 internal abstract class ModelDraftReader : IReader
 {
+    /// <summary>Most triangles of all components together.</summary>
+    private const long MostPlaced = 40_000_000;
+
     public abstract string Name { get; }
 
     public virtual int Version => 1;
@@ -59,6 +62,14 @@ internal abstract class ModelDraftReader : IReader
         ["triangle"] = scene.Parts.Sum(p => p.Mesh.Triangles),
     };
 
+    /// <summary>A format's version with the unit that the file is in: its lengths are millimetres from then on.</summary>
+    protected static string InUnit(string version, string unit)
+    {
+        ArgumentNullException.ThrowIfNull(version);
+        var many = unit switch { "" => "", "inch" => "inches", "foot" => "feet", _ => unit + "s" };
+        return many.Length == 0 ? version : version.Length == 0 ? $"in {many}" : $"{version}, in {many}";
+    }
+
     /// <summary>A part of loose triangles.</summary>
     protected static (Part Part, ShapedMesh Shaped) Loose(string name, ModelColour? colour, ReadOnlySpan<Point3> points, ReadOnlySpan<int> corners)
     {
@@ -85,6 +96,9 @@ internal abstract class ModelDraftReader : IReader
         var most = Math.Min(limits.MostBytes, MostBytes);
         if (length > most) return (null, new ReadFault(null, $"The file is longer than {most >> 20:N0} MB, the most that is read of a model."), length, 0);
         var (model, fault) = Model(stream);
+        // A part is read once and may be placed without end: what is drawn is counted as it is placed.
+        if (model is not null && model.Scene.Placed().Sum(p => (long)model.Scene.Parts[p.Part].Mesh.Triangles) is var drawn and > MostPlaced)
+            return (null, new ReadFault(null, $"The model places {drawn:N0} triangles, more than the {MostPlaced:N0} that are shown. Export it coarser, or in parts."), length, 0);
         if (model is not null && model.Scene.Box().IsEmpty) return (null, new ReadFault(null, "The file holds nothing that has a shape. Export it with its bodies or meshes."), length, 0);
         return (model, fault, length, Math.Round(watch.Elapsed.TotalSeconds, 3));
     }

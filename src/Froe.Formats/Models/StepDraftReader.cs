@@ -35,9 +35,7 @@ internal sealed class StepDraftReader : ModelDraftReader
         var outcome = LibraryModel.Read(memory, isIges: false);
         if (outcome.Scene is null) return (null, new ReadFault(null, outcome.Fault));
         var scene = Numbered(outcome.Scene, facts.Products);
-        var counts = CountsOf(scene);
-        if (facts.Unit.Length > 0) counts[$"unit: {facts.Unit}"] = 1;
-        return (new ReadModel(scene, facts.Schema, counts, Losses(facts, outcome)), null);
+        return (new ReadModel(scene, InUnit(facts.Schema, facts.Unit), CountsOf(scene), Losses(facts, outcome)), null);
     }
 
     /// <summary>What the file says it holds and the library did not give, and what else is missing.</summary>

@@ -70,11 +70,9 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
             foreach (var (key, at) in built)
                 if (!Place(key, -1, at, 0)) return (null, new ReadFault(null, $"The model has more than {MostComponents:N0} components."));
             var scene = new Scene(LengthUnit.Millimetre, components, parts);
-            var counts = CountsOf(scene);
-            counts[$"unit: {unit}"] = 1;
             List<NotShown> losses = [.. LossesOf(shaped)];
             if (missing.Count > 0) losses.Add(new NotShown("object", missing.Count, "It is to be built, but is not in the file."));
-            return (new ReadModel(scene, "", counts, losses), null);
+            return (new ReadModel(scene, InUnit("", unit.Replace("meter", "metre", StringComparison.Ordinal)), CountsOf(scene), losses), null);
         }
 
         private bool Place(string key, int parent, Affine at, int depth)

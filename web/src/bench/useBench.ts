@@ -17,10 +17,9 @@ import {
 import { useKept } from "../kept/useKept";
 import { useVisit } from "../kept/useRecent";
 import { everything, sifted, stepFrom } from "../notes/sifting";
-import { begin, begunAnew, useBegun } from "../notes/begun";
+import { begin, useBegun, wordsLeft } from "../notes/begun";
 import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
-import { verdictWords } from "../ui/VerdictMark";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
 import { withTied } from "../viewer/markup/ties";
 import { LETTERS } from "../viewer/pen";
@@ -49,7 +48,8 @@ import { useMarking } from "./useMarking";
 import { useOrigin } from "./useOrigin";
 import { besideOf, likeliestBeside, useShown } from "./useShown";
 import { useVerdicts } from "./VerdictBar";
-import { judged, toJudge, undecided } from "./verdicts";
+import { verdictKeys } from "./verdictKeys";
+import { toJudge, undecided } from "./verdicts";
 
 /** Everything that lies on the bench for a package, and what can be done with it; the page only lays it out. */
 export function useBench(p: PackageView) {
@@ -289,24 +289,7 @@ export function useBench(p: PackageView) {
     arranging,
     undo,
     redo,
-    verdict: toSign.includes(item)
-      ? (verdict) => {
-          if (!isLooked)
-            return act({
-              does: "say",
-              words: `${item.number} has not been shown yet: no verdict was taken. Wait until you see it.`,
-            });
-          verdicts.set((was) => judged(was, item, verdict));
-          act({ does: "say", words: null });
-          announce(`${item.number}: ${verdictWords[verdict]}`);
-        }
-      : null,
-    notYet: toSign.includes(item)
-      ? () => {
-          verdicts.set((was) => judged(was, item, null));
-          announce(`${item.number}: no verdict yet`);
-        }
-      : null,
+    ...verdictKeys(toSign.includes(item) ? item : null, isLooked, verdicts.set, (words) => act({ does: "say", words })),
     sign: toSign.length > 0 && undecided(toSign, verdicts.value).length === 0 ? () => setSigning(true) : null,
     next: () => open((index + 1) % p.items.length),
     before: () => open((index + p.items.length - 1) % p.items.length),
@@ -332,17 +315,8 @@ export function useBench(p: PackageView) {
     },
   });
 
-  const leftWords =
-    left.value && left.value.body.trim() !== "" && !begun.value && p.may.write
-      ? {
-          take: () => {
-            begun.set(begunAnew(left.value!));
-            left.discard();
-            act({ does: "fold note", isFolded: false });
-          },
-          discard: left.discard,
-        }
-      : null;
+  const lookingAt = state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt : null;
+  const leftWords = wordsLeft(left, begun, p.may.write, () => act({ does: "fold note", isFolded: false }));
   return {
     p,
     leftWords,
@@ -409,9 +383,8 @@ export function useBench(p: PackageView) {
     erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: NamedDocument) => setBeside(besideOf(p, to)),
-    lookAtPin: state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt : null,
-    lookAtPoints:
-      state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt.points : null,
+    lookAtPin: lookingAt,
+    lookAtPoints: lookingAt?.points ?? null,
   };
 }
 

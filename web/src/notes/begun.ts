@@ -29,3 +29,21 @@ export const begunAnew = (begun: Begun): Begun => ({
 
 /** The note that is being written on a draft. */
 export const useBegun = (draft: string) => useKept<Begun | null>(`note on ${draft}`, null);
+
+/** Words begun on the last draft, which may go on with this one; null where there are none, or others are being written. */
+export const wordsLeft = (
+  left: ReturnType<typeof useBegun>,
+  begun: ReturnType<typeof useBegun>,
+  mayWrite: boolean,
+  onTaken: () => void,
+) =>
+  left.value && left.value.body.trim() !== "" && !begun.value && mayWrite
+    ? {
+        take: () => {
+          begun.set(begunAnew(left.value!));
+          left.discard();
+          onTaken();
+        },
+        discard: left.discard,
+      }
+    : null;

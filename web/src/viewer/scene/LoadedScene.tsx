@@ -2,14 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { SceneFacts } from "../../api/types";
-import { AxesSign } from "./AxesSign";
 import { SceneDrawing, type Hit } from "./drawing";
-import { inModel } from "./exact";
 import { boxOf, factsOf } from "./componentFacts";
-import { fitted, nearer, placeOf, squarely, standing, type Eye, type Standing } from "./eye";
+import { fitted, nearer, squarely, standing, type Eye, type Standing } from "./eye";
 import { pinOf, standsOn } from "./pins";
+import { EyeNow } from "./eyeNow";
+import { OverScene } from "./OverScene";
 import { PickedFacts } from "./PickedFacts";
-import type { PinPlace, SceneProps } from "./sceneProps";
+import type { SceneProps } from "./sceneProps";
 import { SceneTreeList } from "./SceneTreeList";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
@@ -20,7 +20,6 @@ const unitSigns: Readonly<Record<string, string>> = { millimetre: "mm" };
 const nobody: ReadonlySet<number> = new Set();
 /** Below this there is no room for the tree beside the model, CSS pixels. */
 const NARROW = 900;
-const noColours: ReadonlyMap<number, string> = new Map();
 /** Where each model was left, as long as the page is open. */
 const left = new Map<string, { eye: Eye; hidden: ReadonlySet<number> }>();
 
@@ -35,7 +34,9 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const unit = unitSigns[facts.unit] ?? "";
   const kept = `${draft}/${leaf.position}`;
   const [fault, setFault] = useState<string | null>(null);
-  const [eye, setEye] = useState<Eye | null>(() => left.get(kept)?.eye ?? null);
+  const [eyes] = useState(() => new EyeNow(left.get(kept)?.eye ?? null));
+  /** Whether there is an eye: from then on it may be sent somewhere. */
+  const [isReady, setReady] = useState(false);
   const [hidden, setHidden] = useState<ReadonlySet<number>>(() => left.get(kept)?.hidden ?? nobody);
   const [ghost, setGhost] = useState<ReadonlySet<number>>(nobody);
   const [picked, setPicked] = useState<readonly number[]>([]);
@@ -44,7 +45,6 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const [second, setSecond] = useState<Hit | null>(null);
   const [density, setDensity] = useState<Readonly<Record<number, string>>>({});
   const [isTreeOpen, setTreeOpen] = useState(() => !isSecond && window.innerWidth >= NARROW);
-  const eyeRef = useRef(eye);
   const sizeOf = () => ({ width: frame.current?.clientWidth ?? 1, height: frame.current?.clientHeight ?? 1 });
   const { data: exact } = useQuery({
     queryKey: ["exact", draft, leaf.position],
@@ -54,11 +54,13 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     meta: { saysItself: true },
   });
 
-  const move = useCallback((next: Eye, isMoving: boolean) => {
-    eyeRef.current = next;
-    drawing.current?.setEye(next, isMoving);
-    setEye(next);
-  }, []);
+  const move = useCallback(
+    (next: Eye, isMoving: boolean) => {
+      drawing.current?.setEye(next, isMoving);
+      eyes.set(next);
+    },
+    [eyes],
+  );
   const fit = useCallback(
     (from: Pick<Eye, "turn" | "tilt" | "isPerspective">, components: readonly number[] | null = null) => {
       const { width, height } = { width: frame.current!.clientWidth, height: frame.current!.clientHeight };
@@ -86,8 +88,10 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       const { width, height } = { width: frame.current!.clientWidth, height: frame.current!.clientHeight };
       if (width === 0 || height === 0) return;
       drawing.current?.resize(width, height);
-      if (eyeRef.current) drawing.current?.setEye(eyeRef.current, false);
+      const eye = eyes.now();
+      if (eye) move(eye, false);
       else fit({ ...standing.frontRight, isPerspective: false });
+      setReady(true);
     });
     watch.observe(frame.current!);
     return () => {
@@ -95,14 +99,19 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       drawing.current?.dispose();
       drawing.current = null;
     };
-  }, [facts, tree, bytes, fit]);
-  useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: noColours }), [hidden, ghost]);
+  }, [facts, tree, bytes, fit, eyes, move]);
+  useEffect(() => drawing.current?.setLook({ hidden, ghost }), [hidden, ghost]);
   useEffect(() => drawing.current?.setPicked(picked.flatMap((c) => tree.within(c))), [picked, tree]);
   useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
   const between = useBetween(draft, leaf.position, taken, second, unit);
   useEffect(() => {
-    if (eye) left.set(kept, { eye, hidden });
-  }, [kept, eye, hidden]);
+    const keep = () => {
+      const eye = eyes.now();
+      if (eye) left.set(kept, { eye, hidden });
+    };
+    keep();
+    return eyes.subscribe(keep);
+  }, [kept, eyes, hidden]);
 
   const take = (first: Hit | null, other: Hit | null = null) => {
     setTaken(first);
@@ -116,7 +125,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   };
   useSceneHand({
     frame,
-    eyeNow: () => eyeRef.current!,
+    eyeNow: () => eyes.now()!,
     move,
     under: (x, y) => drawing.current?.pick(x, y)?.point ?? null,
     press: (x, y, isMore) => {
@@ -137,23 +146,24 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
 
   const all = useMemo(() => tree.components.flatMap((c, i) => (c.part === null ? [] : [i])), [tree]);
   const within = picked.flatMap((c) => tree.within(c)).filter((c) => tree.components[c]!.part !== null);
-  const hide = (components: readonly number[], isHidden: boolean) =>
-    setHidden((was) =>
-      isHidden ? new Set([...was, ...components]) : new Set([...was].filter((c) => !components.includes(c))),
-    );
+  const hide = (components: readonly number[], isHidden: boolean) => {
+    const those = new Set(components);
+    setHidden((was) => new Set(isHidden ? [...was, ...those] : [...was].filter((c) => !those.has(c))));
+  };
   const showAll = () => {
     setHidden(nobody);
     setGhost(nobody);
   };
   const isolate = (rest: "hidden" | "ghost") => {
-    const others = new Set(all.filter((c) => !within.includes(c)));
+    const those = new Set(within);
+    const others = new Set(all.filter((c) => !those.has(c)));
     setHidden(rest === "hidden" ? others : nobody);
     setGhost(rest === "ghost" ? others : nobody);
   };
   const look = (to: Standing) =>
-    fit({ ...standing[to], isPerspective: eyeRef.current?.isPerspective ?? false }, picked.length > 0 ? within : null);
-  const lookSquarely = taken ? () => move(squarely(eyeRef.current!, taken.normal, taken.point), false) : null;
-  const togglePerspective = () => move({ ...eyeRef.current!, isPerspective: !eyeRef.current!.isPerspective }, false);
+    fit({ ...standing[to], isPerspective: eyes.now()?.isPerspective ?? false }, picked.length > 0 ? within : null);
+  const lookSquarely = taken ? () => move(squarely(eyes.now()!, taken.normal, taken.point), false) : null;
+  const togglePerspective = () => move({ ...eyes.now()!, isPerspective: !eyes.now()!.isPerspective }, false);
   useSceneCommands(isSecond ? "beside" : "bench", {
     look,
     togglePerspective,
@@ -164,16 +174,16 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     showAll: hidden.size + ghost.size > 0 ? showAll : null,
   });
   useImperativeHandle(handle, () => ({
-    fit: () => fit(eyeRef.current ?? { ...standing.frontRight, isPerspective: false }),
+    fit: () => fit(eyes.now() ?? { ...standing.frontRight, isPerspective: false }),
     zoom: (factor) => {
       const { width, height } = sizeOf();
-      move(nearer(eyeRef.current!, factor, width / 2, height / 2, width, height), false);
+      move(nearer(eyes.now()!, factor, width / 2, height / 2, width, height), false);
     },
   }));
 
   const lookedAt = useRef<typeof lookAt>(null);
   useEffect(() => {
-    if (!lookAt?.pin || lookedAt.current === lookAt || !eyeRef.current) return;
+    if (!lookAt?.pin || lookedAt.current === lookAt || !isReady) return;
     lookedAt.current = lookAt;
     const { target, ...rest } = lookAt.pin.eye;
     move(
@@ -193,14 +203,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     setPicked(component === null ? [] : [component]);
     setTaken(null);
     setSecond(null);
-  }, [lookAt, eye, move, tree]);
-  const place: PinPlace = (pin) => {
-    const component = standsOn(tree, pin);
-    const { width, height } = sizeOf();
-    if (component === null || hidden.has(component) || !eye) return null;
-    return placeOf(eye, inModel(tree.placed[component]!, pin.at, false), width, height);
-  };
-  const pinHere = onPin && taken ? () => onPin(pinOf(tree, taken, eyeRef.current!, hidden)) : null;
+  }, [lookAt, isReady, move, tree]);
+  const pinHere = onPin && taken ? () => onPin(pinOf(tree, taken, eyes.now()!, hidden)) : null;
   const one = picked.length === 1 ? picked[0]! : null;
   const said = picked.length > 0 && (
     <PickedFacts
@@ -216,7 +220,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       acts={[
         ...(pinHere ? [{ words: "Note here (Enter)", run: pinHere }] : []),
         ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
-        { words: "Fit", run: () => fit(eyeRef.current!, within) },
+        { words: "Fit", run: () => fit(eyes.now()!, within) },
         { words: "Hide (H)", run: () => hide(within, true) },
         { words: "Only this (I)", run: () => isolate("hidden") },
         { words: "Rest as ghost (G)", run: () => isolate("ghost") },
@@ -261,9 +265,9 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         aria-label={`Model of ${all.length} pieces. Arrow keys turn it, with Shift they move it; plus and minus near it.`}
         className="relative min-w-0 flex-1 touch-none overflow-hidden bg-table outline-none focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-spruce"
         onKeyDown={(e) => {
-          if (e.target !== e.currentTarget || e.altKey || e.ctrlKey || e.metaKey || !eyeRef.current) return;
+          if (e.target !== e.currentTarget || e.altKey || e.ctrlKey || e.metaKey || !eyes.now()) return;
           const { width, height } = sizeOf();
-          const next = eyeAfterKey(eyeRef.current, e, width, height);
+          const next = eyeAfterKey(eyes.now()!, e, width, height);
           if (next) {
             e.preventDefault();
             move(next, false);
@@ -301,8 +305,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             Parts
           </button>
         )}
-        {eye && !fault && <AxesSign eye={eye} />}
-        {overlay?.(place)}
+        {!fault && <OverScene {...{ eyes, tree, hidden, frame, overlay }} />}
         {!isTreeOpen && said}
       </div>
     </div>

@@ -1,4 +1,4 @@
-import type { SceneFacts } from "../../api/types";
+import type { ExactFacts, SceneFacts } from "../../api/types";
 import type { Hit } from "./drawing";
 import {
   areaWords,
@@ -8,7 +8,6 @@ import {
   massWords,
   surenessWords,
   volumeWords,
-  type ExactParts,
   type FactLine,
 } from "./exact";
 import type { SceneTree } from "./tree";
@@ -18,7 +17,7 @@ type Known = {
   tree: SceneTree;
   facts: SceneFacts;
   /** Not known until something was taken. */
-  exact: ExactParts | undefined;
+  exact: ExactFacts | undefined;
   taken: Hit | null;
   unit: string;
   /** What somebody says that parts weigh, g/cm³. */

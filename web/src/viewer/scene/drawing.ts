@@ -18,26 +18,18 @@ import {
   WebGLRenderer,
 } from "three";
 import { acceleratedRaycast, MeshBVH } from "three-mesh-bvh";
+import type { PartFacts, SceneFacts } from "../../api/types";
 import { Cameras } from "./cameras";
 import { edgeNear } from "./edgeNear";
 import { minus, rayOf, type Eye, type V3 } from "./eye";
-import { readPart, stretchAt, type BlockFacts, type PartMesh } from "./partBlock";
+import { readPart, stretchAt, type PartMesh } from "./partBlock";
 import { after, type SceneTree } from "./tree";
-
-export type PartFacts = {
-  colour: string | null;
-  opacity: number | null;
-  box: readonly number[] | null;
-  faceColours: Readonly<Record<string, string>> | null;
-  block: BlockFacts;
-};
-export type SceneParts = { box: readonly number[] | null; parts: readonly PartFacts[] };
 
 /** What lies under a place of the window, in the model's coordinates. */
 export type Hit = { component: number; face: number; edge: number | null; point: V3; normal: V3 };
 
 /** How components are shown: as usual when they are not named. */
-export type Look = { hidden: ReadonlySet<number>; ghost: ReadonlySet<number>; colours: ReadonlyMap<number, string> };
+export type Look = { hidden: ReadonlySet<number>; ghost: ReadonlySet<number> };
 
 type Shown = { component: number; mesh: Mesh; lines: LineSegments; part: PartMesh; size: number; triangles: number };
 
@@ -89,14 +81,14 @@ export class SceneDrawing {
   private rest = 0;
   private isSlow = false;
   private last = 0;
-  private look: Look = { hidden: new Set(), ghost: new Set(), colours: new Map() };
+  private look: Look = { hidden: new Set(), ghost: new Set() };
   private picked: readonly number[] = [];
   private isEnded = false;
 
   /** Throws when this machine cannot draw it. */
   constructor(
     private readonly canvas: HTMLCanvasElement,
-    private readonly facts: SceneParts,
+    private readonly facts: SceneFacts,
     private readonly tree: SceneTree,
     bytes: ArrayBuffer,
     private readonly onDrawn: () => void,
@@ -226,14 +218,13 @@ export class SceneDrawing {
     for (const { component, mesh, lines } of this.shown) {
       const { colour, part } = this.tree.components[component]!;
       const facts = this.facts.parts[part!]!;
-      const own = this.look.colours.get(component);
       const isGhost = this.look.ghost.has(component) && !picked.has(component);
       const opacity = isGhost ? 0.1 : Math.max(0.2, this.tree.components[component]!.opacity ?? facts.opacity ?? 1);
       const isPicked = picked.has(component);
       mesh.material = this.materialOf(
-        isPicked ? "#79b8ad" : (own ?? colour ?? facts.colour ?? GREY),
+        isPicked ? "#79b8ad" : (colour ?? facts.colour ?? GREY),
         opacity,
-        !isPicked && !own && !colour && facts.faceColours !== null,
+        !isPicked && !colour && facts.faceColours !== null,
       );
       lines.material = isGhost ? this.faint : this.ink;
     }
@@ -368,5 +359,7 @@ export class SceneDrawing {
     }
     for (const material of this.materials.values()) material.dispose();
     this.renderer.dispose();
+    // Browsers keep few of them: one is given back at once, not when it is swept up.
+    this.renderer.forceContextLoss();
   }
 }

@@ -1,27 +1,6 @@
-import { dot, minus, type V3 } from "./eye";
+import type { EdgeFacts, FaceFacts, Point3 } from "../../api/types";
+import type { V3 } from "./eye";
 import type { Placement } from "./tree";
-
-type Point3 = { x: number; y: number; z: number };
-/** What is exactly known of a face or an edge (Face, Edge on the server). */
-export type FaceFacts = {
-  surface: "free" | "plane" | "cylinder" | "cone" | "sphere" | "torus";
-  at: Point3;
-  along: Point3;
-  radius: number;
-  minor: number;
-  isHollow: boolean;
-  isRecognised: boolean;
-  area: number | null;
-};
-export type EdgeFacts = {
-  curve: "free" | "line" | "circle" | "ellipse";
-  at: Point3;
-  along: Point3;
-  radius: number;
-  length: number | null;
-  isRecognised: boolean;
-};
-export type ExactParts = { parts: readonly { faces: readonly FaceFacts[]; edges: readonly EdgeFacts[] }[] };
 
 /** A line of what is said of something picked. */
 export type FactLine = { words: string; value: string };
@@ -120,9 +99,3 @@ export const surenessWords = (known: { isRecognised: boolean }, isExact: boolean
     : known.isRecognised
       ? "recognised within 0.0001 mm"
       : "exact";
-
-/** How far apart two points are, and along each axis. */
-export function apart(a: V3, b: V3): { distance: number; along: V3 } {
-  const way = minus(b, a);
-  return { distance: Math.sqrt(dot(way, way)), along: way };
-}

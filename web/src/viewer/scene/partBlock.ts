@@ -1,14 +1,4 @@
-/** Where in the form “meshes” a part's block lies, and how much of each thing it holds (PreparedScene on the server). */
-export type BlockFacts = {
-  at: number;
-  length: number;
-  points: number;
-  triangles: number;
-  faces: number;
-  lines: number;
-  linePoints: number;
-  isWide: boolean;
-};
+import type { BlockFacts } from "../../api/types";
 
 /** A part as it is drawn: coordinates in the part's own axes, from the least corner of its box. */
 export type PartMesh = {

@@ -37,15 +37,5 @@ export function pinOf(tree: SceneTree, hit: Hit, eye: Eye, hidden: ReadonlySet<n
 }
 
 /** The component that a pin stands on: the one of its number if that is still called so, or one that is called like it. */
-export function standsOn(tree: SceneTree, pin: Pin): number | null {
-  const path = pin.path.join("\n");
-  const isIt = (c: number) =>
-    tree.components[c]?.part != null &&
-    tree
-      .pathOf(c)
-      .map((k) => tree.wordsOf(k))
-      .join("\n") === path;
-  if (isIt(pin.component)) return pin.component;
-  const found = tree.components.findIndex((_, c) => isIt(c));
-  return found < 0 ? null : found;
-}
+export const standsOn = (tree: SceneTree, pin: Pin): number | null =>
+  tree.isCalled(pin.component, pin.path) ? pin.component : tree.called(pin.path);

@@ -1,14 +1,4 @@
-/** A component as the server gives it. */
-export type ComponentFacts = {
-  name: string;
-  number: string;
-  instance: string;
-  parent: number;
-  at: readonly number[] | null;
-  colour: string | null;
-  opacity: number | null;
-  part: number | null;
-};
+import type { ComponentFacts } from "../../api/types";
 
 /** Row by row: three columns for the axes and one for the origin. */
 export type Placement = readonly number[];
@@ -31,6 +21,7 @@ export function after(outer: Placement, inner: Placement): Placement {
 export class SceneTree {
   /** Of each component, those that lie in it; the outermost under -1. */
   private readonly inside = new Map<number, number[]>();
+  private byPath: Map<string, number> | null = null;
   /** Where each stands in the model. */
   readonly placed: readonly Placement[];
 
@@ -77,6 +68,28 @@ export class SceneTree {
     return this.components.flatMap((c, i) =>
       `${c.number} ${c.name} ${c.instance}`.toLowerCase().includes(wanted) ? [i] : [],
     );
+  }
+
+  /** A component with a part, by what it and those that it lies in are called, the outermost first; the first of several called alike. */
+  called(path: readonly string[]): number | null {
+    this.byPath ??= this.pathsOf();
+    return this.byPath.get(path.join("\n")) ?? null;
+  }
+
+  /** Whether a component is there, has a part and is called so. */
+  isCalled(component: number, path: readonly string[]): boolean {
+    const own = this.components[component]?.part == null ? [] : this.pathOf(component);
+    return own.length === path.length && own.every((c, i) => this.wordsOf(c) === path[i]) && own.length > 0;
+  }
+
+  private pathsOf() {
+    const all: string[] = [];
+    const paths = new Map<string, number>();
+    this.components.forEach(({ parent, part }, i) => {
+      all.push(parent < 0 ? this.wordsOf(i) : `${all[parent]!}\n${this.wordsOf(i)}`);
+      if (part !== null && !paths.has(all[i]!)) paths.set(all[i]!, i);
+    });
+    return paths;
   }
 
   /** How often a part stands in the model. */
