@@ -34,6 +34,7 @@ var benches = new (string Name, string What, Func<Task> Run)[]
     ("find", "words on the sheets of the register among 1,000,000 texts against plain trigrams", FindBench.RunAsync),
     ("hostile", "files made to harm, of every format, through the readers (hostile N; 20,000 when none is given)", () => HostileBench.RunAsync(asked > 0 ? asked : 20_000)),
     ("pdf", "pages of PDF: in the browser against pdf.js, their geometry against PdfPig's own reading, their ink against the page engine's", PdfBench.RunAsync),
+    ("scenes", "models: STEP against the same library in Node, STL and GLB against three's loaders, sections, volumes, bytes sent", SceneBench.RunAsync),
     ("ink", "made DXF files of each kind of entity: our ink against an independent renderer's", InkBench.RunAsync),
     ("viewer", "a sheet of 1,000,000 lines in the browser against drawing every line every frame", ViewerBench.RunAsync),
     ("marks", "points of a sheet of 1,000,000 strokes caught under the hand, and a markup picked among 10,000", MarksBench.RunAsync),

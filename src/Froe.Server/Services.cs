@@ -11,6 +11,7 @@ using Froe.Server.Packages;
 using Froe.Server.Plans;
 using Froe.Server.Post;
 using Froe.Server.Register;
+using Froe.Server.Scenes;
 using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.AspNetCore.DataProtection;
@@ -34,7 +35,7 @@ public static class Services
                 typeof(People), typeof(Contents), typeof(Uploads), typeof(Store.Post), typeof(Ledgers), typeof(Seals),
                 typeof(Passwords), typeof(Sessions), typeof(DateManners), typeof(Doors), typeof(SecurityLog), typeof(SecurityList), typeof(RightsBook), typeof(Sweeping), typeof(Barring), typeof(Once),
                 typeof(Registering), typeof(Arrivals), typeof(Withdrawing), typeof(DocumentList), typeof(Shelves), typeof(Drafts), typeof(Scaling), typeof(SeenSheets), typeof(Referring), typeof(ReaderChild), typeof(ReaderProcess), typeof(ReadingWorker), typeof(PreparingAnew), typeof(WordIndex), typeof(Finder), typeof(Spool), typeof(Transfers), typeof(FileAnswer),
-                typeof(PackageList), typeof(NoteList), typeof(Schedules), typeof(Recording), typeof(Sending), typeof(SlipActs), typeof(Signing), typeof(Noting), typeof(Marking), typeof(Overlaying), typeof(OverlayView), typeof(Errands), typeof(LyingOnDrafts), typeof(Outgoing), typeof(ReviewSheets), typeof(Incoming), typeof(DraftPictures), typeof(Enclosing), typeof(MeasuringModels), typeof(DimensionsTyped), typeof(NotesFile), typeof(PackageViews), typeof(Presence), typeof(Advising), typeof(Many), typeof(Access),
+                typeof(PackageList), typeof(NoteList), typeof(Schedules), typeof(Recording), typeof(Sending), typeof(SlipActs), typeof(Signing), typeof(Noting), typeof(Marking), typeof(Overlaying), typeof(OverlayView), typeof(Errands), typeof(LyingOnDrafts), typeof(Outgoing), typeof(ReviewSheets), typeof(Incoming), typeof(DraftPictures), typeof(Enclosing), typeof(PreparedModels), typeof(MeasuringModels), typeof(Sectioning), typeof(PartsLists), typeof(KeptViews), typeof(DimensionsTyped), typeof(NotesFile), typeof(PackageViews), typeof(Presence), typeof(Advising), typeof(Many), typeof(Access),
                 typeof(LedgerList), typeof(MessageList), typeof(Planning), typeof(Nudging), typeof(Announcements), typeof(LiveFeed), typeof(LiveConnections), typeof(MailWorker),
             ])
             services.AddSingleton(type);

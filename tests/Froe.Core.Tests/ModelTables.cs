@@ -151,4 +151,15 @@ public static class ModelTables
         Assert.True(seen.Where(p => p[3] == 255 && p[0] > 90).Select(p => p[0] / 12).Distinct().Count() >= 3);
         Assert.All(SceneLook.Draw(scene, [], 8, 6).Rgba, b => Assert.Equal(0, b));
     }
+    [Fact]
+    public static void APileOfSheetsIsDrawnAsFarAsItIsSeen()
+    {
+        // A quarter of a million squares behind one another: all of them would take minutes.
+        var points = Enumerable.Range(0, 1_000_000).Select(i => new Point3((i & 1) * 100, i / 4 * 1e-4, ((i >> 1) & 1) * 100)).ToArray();
+        var corners = Enumerable.Range(0, 250_000).SelectMany(i => (int[])[4 * i, (4 * i) + 1, (4 * i) + 2, (4 * i) + 1, (4 * i) + 3, (4 * i) + 2]).ToArray();
+        var mesh = new Mesh(points, [.. points.Select(_ => new Point3(0, -1, 0))], corners, [0, corners.Length / 3]);
+        var scene = new Scene(LengthUnit.Millimetre, [new Component("Pile", "", "", -1, Affine.Identity, null, 0)], [new Part("Pile", "", new ModelColour(200, 60, 60), null, mesh, [Face.Unknown], [], null, 0)]);
+        Assert.Contains(SceneLook.Draw(scene, [.. scene.Placed()], 300, 225).Rgba, b => b == 255);
+    }
+
 }

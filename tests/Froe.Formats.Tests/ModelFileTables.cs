@@ -94,6 +94,14 @@ public class ModelFileTables
         Assert.NotNull(Read("block.obj", "v nan inf 0\nv 1 0 0\nv 1 1 1e999\nf 1 2 3\n"u8.ToArray()).Fault);
     }
 
+    [Fact]
+    public void NamesOfOtherProgramsFitALineAndTurnNothingRound()
+    {
+        var points = string.Concat(Enumerable.Range(0, 8).Select(i => Corner(i, 10)).Select(p => $"v {p.X} {p.Y} {p.Z}\n"));
+        var (scene, _, _) = Scene("block.obj", Encoding.UTF8.GetBytes($"{points}o Flange \u202Eeman\u202C\tleft\nf 1 3 4 2\no {new string('ü', 199)}\nf 5 6 8 7\n"));
+        Assert.Equal(["Flange eman left", new string('ü', 180) + "…"], scene.Components.Select(c => c.Name));
+    }
+
     private static byte[] ThreeMf(string model)
     {
         using var to = new MemoryStream();

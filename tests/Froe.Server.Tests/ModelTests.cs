@@ -24,7 +24,7 @@ public class ModelTests(Office office)
         return (package, (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid());
     }
 
-    private static object Note(Guid draft, string on, object path, double x = 1) => new
+    private static object Note(Guid draft, string on, object path, double x = 1, double along = 1) => new
     {
         draft,
         kind = "request",
@@ -44,7 +44,7 @@ public class ModelTests(Office office)
                     face = 2,
                     at = new { x, y = 0, z = 0 },
                     normal = new { x = 1, y = 0, z = 0 },
-                    eye = new { target = new { x = 0, y = 0, z = 0 }, turn = 0.5, tilt = 0.25, height = 40, isPerspective = false, hidden = new[] { 1, 2 } },
+                    eye = new { target = new { x = 0, y = 0, z = 0 }, turn = 0.5, tilt = 0.25, height = 40, isPerspective = false, hidden = new[] { 1, 2 }, sections = new[] { new { along = new { x = 0, y = 0, z = along }, at = 7.5 } } },
                 },
                 version = 0,
                 rank = 0,
@@ -82,14 +82,93 @@ public class ModelTests(Office office)
         Assert.Equal(409, (await checker.RefusedAsync($"/api/packages/{package}/notes", Note(draft, "sheet", (string[])["Block"]))).Item1);
         Assert.Equal(409, (await checker.RefusedAsync($"/api/packages/{package}/notes", Note(draft, "scene", Array.Empty<string>()))).Item1);
         Assert.Equal(409, (await checker.RefusedAsync($"/api/packages/{package}/notes", Note(draft, "scene", (string[])[new string('a', 700)]))).Item1);
+        Assert.Equal(409, (await checker.RefusedAsync($"/api/packages/{package}/notes", Note(draft, "scene", (string[])["Block"], along: 2))).Item1);
         await checker.PostAsync<JsonElement>($"/api/packages/{package}/notes", Note(draft, "scene", (string[])["Block"]));
         var note = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("notes")[0];
         var mark = note.GetProperty("marks")[0];
         Assert.Equal(("scene", "Block"), (mark.GetProperty("place").GetProperty("on").GetString(), mark.GetProperty("zone").GetString()));
         Assert.Equal(0.25, mark.GetProperty("shape").GetProperty("eye").GetProperty("tilt").GetDouble());
+        Assert.Equal(7.5, mark.GetProperty("shape").GetProperty("eye").GetProperty("sections")[0].GetProperty("at").GetDouble());
         Assert.Empty(await office.ProofAsync(package));
         await office.OwnerDb.RunAsync("UPDATE markup SET shape = jsonb_set(shape, '{face}', '3') WHERE shape ->> 'shape' = 'pin' AND overlay_id IN (SELECT id FROM overlay WHERE draft_id = $1)", [draft], default);
         Assert.Contains(await office.ProofAsync(package), f => f.Contains("is not as it was drawn", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task AModelIsCutLaidFlatAndGoesOutAsADrawingForWhoeverSeesIt()
+    {
+        var (_, draft) = await SentAsync(23);
+        var checker = await office.AsAsync("checker");
+        var leaf = $"/api/drafts/{draft}/leaves/0";
+        var cut = await checker.GetAsync<JsonElement>($"{leaf}/section?x=0&y=0&z=1&at=10");
+        var face = Assert.Single(cut.GetProperty("faces").EnumerateArray());
+        Assert.Equal(23 * 23, face.GetProperty("area").GetDouble(), 0.05);
+        Assert.Single(face.GetProperty("loops").EnumerateArray());
+        // The second time it is at hand, and still only for whoever may see it.
+        Assert.Equal(cut.ToString(), (await checker.GetAsync<JsonElement>($"{leaf}/section?x=0&y=0&z=1&at=10")).ToString());
+        var outsider = await office.AsAsync("guest");
+        foreach (var form in (string[])["section", "section/geometry", "section/details", "section.svg", "section.dxf"])
+            Assert.Equal(HttpStatusCode.NotFound, await outsider.StatusAsync($"{leaf}/{form}?x=0&y=0&z=1&at=10"));
+        foreach (var form in (string[])["parts", "parts.csv", "parts.xlsx", "parts/0/picture", "views"]) Assert.Equal(HttpStatusCode.NotFound, await outsider.StatusAsync($"{leaf}/{form}"));
+        Assert.Empty((await checker.GetAsync<JsonElement>($"{leaf}/section?x=0&y=0&z=1&at=10&without=0-4,9")).GetProperty("faces").EnumerateArray());
+        Assert.Equal("FRSH"u8.ToArray(), (await checker.BytesAsync($"{leaf}/section/geometry?x=0&y=0&z=1&at=10"))[..4]);
+        Assert.Contains("<svg", Encoding.UTF8.GetString(await checker.BytesAsync($"{leaf}/section.svg?x=0&y=0&z=1&at=10")), StringComparison.Ordinal);
+        Assert.Contains("POLYLINE", Encoding.UTF8.GetString(await checker.BytesAsync($"{leaf}/section.dxf?x=0&y=0&z=1&at=10")), StringComparison.Ordinal);
+        foreach (var bad in (string[])["x=0&y=0&z=2&at=10", "x=0&y=0&z=1&at=NaN", "x=0&y=0&z=1&at=1&without=a", "x=0&y=0&z=1&at=1&without=1-2-3", $"x=0&y=0&z=1&at=1&without={string.Concat(Enumerable.Repeat("1,", 2001))}"])
+            Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/section?{bad}"));
+        // One part comes as near to itself as can be; what is no part to nothing.
+        Assert.Equal(0, (await checker.PostAsync<JsonElement>($"{leaf}/clearance", new { first = 0, second = 0 })).GetProperty("distance").GetDouble());
+        Assert.Equal((422, "no-mesh"), await checker.RefusedAsync($"{leaf}/clearance", new { first = 0, second = 7 }));
+        Assert.Equal(404, (await outsider.RefusedAsync($"{leaf}/clearance", new { first = 0, second = 0 })).Status);
+        // A drawing of nothing is none.
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/section.dxf?x=0&y=0&z=1&at=1000"));
+    }
+
+    [Fact]
+    public async Task APartsListIsShownGoesOutAndHasPictures()
+    {
+        var (_, draft) = await SentAsync(24);
+        var checker = await office.AsAsync("checker");
+        var leaf = $"/api/drafts/{draft}/leaves/0";
+        foreach (var depth in (string[])["levels", "top", "parts"])
+        {
+            var row = Assert.Single((await checker.GetAsync<JsonElement>($"{leaf}/parts?depth={depth}")).EnumerateArray());
+            Assert.Equal(("1", "Block", 1), (row.GetProperty("item").GetString(), row.GetProperty("name").GetString(), row.GetProperty("quantity").GetInt32()));
+        }
+        Assert.Contains("1,,Block,1", Encoding.UTF8.GetString(await checker.BytesAsync($"{leaf}/parts.csv?depth=parts")), StringComparison.Ordinal);
+        Assert.Equal("PK"u8.ToArray(), (await checker.BytesAsync($"{leaf}/parts.xlsx"))[..2]);
+        Assert.Equal("RIFF"u8.ToArray(), (await checker.BytesAsync($"{leaf}/parts/0/picture"))[..4]);
+        Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"{leaf}/parts/1/picture"));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/parts?depth=deep"));
+        foreach (var bad in (string[])["0:-1", "0:26", "0", "a:1", "0:NaN"]) Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/parts?densities={bad}"));
+    }
+
+    [Fact]
+    public async Task AViewIsKeptByNameForWhoeverKeptIt()
+    {
+        var (_, draft) = await SentAsync(25);
+        var checker = await office.AsAsync("checker");
+        var views = $"/api/drafts/{draft}/leaves/0/views";
+        static object View(double at, string colour = "#c9a227") => new
+        {
+            eye = new { target = new { x = 0, y = 0, z = 0 }, turn = 0.5, tilt = 0.25, height = 40, isPerspective = false, hidden = (int[])[0], sections = new[] { new { along = new { x = 0, y = 0, z = 1 }, at } } },
+            ghost = Array.Empty<int>(),
+            painted = new[] { new { component = 0, colour } },
+            apart = 0.5,
+            sections = new[] { new { name = "A–A", plane = new { along = new { x = 0, y = 0, z = 1 }, at, thickness = (double?)3 }, isOn = true } },
+            isVeiled = true,
+        };
+        await checker.PutAsync<JsonElement>(views, new { name = " The bore ", view = View(10) });
+        await checker.PutAsync<JsonElement>(views, new { name = "The bore", view = View(11) });
+        var kept = Assert.Single((await checker.GetAsync<JsonElement>(views)).EnumerateArray());
+        Assert.Equal(("The bore", draft), (kept.GetProperty("name").GetString(), kept.GetProperty("draft").GetGuid()));
+        Assert.Equal((11, 3), (kept.GetProperty("view").GetProperty("eye").GetProperty("sections")[0].GetProperty("at").GetDouble(), kept.GetProperty("view").GetProperty("sections")[0].GetProperty("plane").GetProperty("thickness").GetDouble()));
+        Assert.Empty((await (await office.AsAsync("author")).GetAsync<JsonElement>(views)).EnumerateArray());
+        Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync(views, new { name = "Mine", view = View(1) }, HttpMethod.Put)).Status);
+        foreach (var (name, view) in ((string, object)[])[("", View(1)), (new string('a', 61), View(1)), ("Red", View(1, "red"))])
+            Assert.Equal(422, (await checker.RefusedAsync(views, new { name, view }, HttpMethod.Put)).Status);
+        await checker.DeleteAsync($"{views}?name=The%20bore");
+        Assert.Empty((await checker.GetAsync<JsonElement>(views)).EnumerateArray());
     }
 
     [Fact]

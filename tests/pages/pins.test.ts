@@ -6,6 +6,7 @@ import { inModel } from "../../web/src/viewer/scene/exact";
 import { placeOf, type Eye, type V3 } from "../../web/src/viewer/scene/eye";
 import { EyeNow } from "../../web/src/viewer/scene/eyeNow";
 import { inPart, pinOf, standsOn } from "../../web/src/viewer/scene/pins";
+import { toldEye } from "../../web/src/viewer/scene/viewNow";
 import { SceneTree } from "../../web/src/viewer/scene/tree";
 import { eyeAfterKey } from "../../web/src/viewer/scene/useSceneHand";
 
@@ -49,7 +50,7 @@ test("a point goes into a part's axes and back, wherever the part stands", () =>
 
 test("a pin keeps the part's own point, the way of its names, and what was left out", () => {
   const hit = { component: 6, face: 4, edge: null, point: [10, 25, 30] as V3, normal: [0, 0, -1] as V3 };
-  const pin = pinOf(mount(), hit, eye, new Set([4, 3]));
+  const pin = pinOf(mount(), hit, toldEye(eye, new Set([4, 3]), []));
   assert.deepEqual(pin.path, ["Mount", "Side (West)", "Arm"]);
   assert.deepEqual(
     [pin.at.x, pin.at.y, pin.at.z].map((n) => n + 0),
@@ -64,7 +65,7 @@ test("a pin keeps the part's own point, the way of its names, and what was left 
 
 test("a pin stands on what is called the same, though others came before it; on nothing where that is gone", () => {
   const hit = { component: 6, face: 4, edge: null, point: [0, 0, 0] as V3, normal: [0, 0, 1] as V3 };
-  const pin = pinOf(mount(), hit, eye, new Set());
+  const pin = pinOf(mount(), hit, toldEye(eye, new Set(), []));
   assert.equal(standsOn(mount(), pin), 6);
   // One bolt fewer in the next draft: what follows has other numbers.
   const next = new SceneTree(
@@ -76,7 +77,7 @@ test("a pin stands on what is called the same, though others came before it; on 
   const without = new SceneTree(mount().components.slice(0, 5));
   assert.equal(standsOn(without, pin), null);
   // Of several called alike the one that it was put on.
-  const bolt = pinOf(mount(), { ...hit, component: 4 }, eye, new Set());
+  const bolt = pinOf(mount(), { ...hit, component: 4 }, toldEye(eye, new Set(), []));
   assert.equal(standsOn(mount(), bolt), 4);
   // An assembly shows nothing that could be pinned.
   assert.equal(standsOn(mount(), { ...pin, component: 0, path: ["Mount"] }), null);

@@ -107,9 +107,7 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
         private static Affine Placed(SceneFacts scene, int component)
         {
             var at = Affine.Identity;
-            for (var i = component; i >= 0; i = scene.Components[i].Parent)
-                if (scene.Components[i].At is [var a, var b, var c, var d, var e, var f, var g, var h, var k, var l, var m, var n])
-                    at = new Affine(new(a, e, k), new(b, f, l), new(c, g, m), new(d, h, n)).After(at);
+            for (var i = component; i >= 0; i = scene.Components[i].Parent) at = scene.Components[i].Placement().After(at);
             return at;
         }
     }

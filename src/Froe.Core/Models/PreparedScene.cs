@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Globalization;
 using Froe.Core.Drawing;
 
 namespace Froe.Core.Models;
@@ -102,6 +103,23 @@ public static class PreparedScene
         }
         return (new Mesh(points, normals, corners, starts), lines);
     }
+
+    /// <summary>A part alone, as far as it is needed to draw it.</summary>
+    /// <exception cref="InvalidDataException">The block does not hold what the facts say.</exception>
+    public static Scene Alone(PartFacts part, ReadOnlySpan<byte> block)
+    {
+        var (mesh, lines) = ReadPart(part, block);
+        var faces = Enumerable.Range(0, mesh.Faces).Select(f => Face.Unknown with { Colour = part.FaceColours is { } own && own.TryGetValue(f, out var colour) ? Colour(colour, 1) : null });
+        var edges = lines.Select(l => new Edge(-1, -1, l.IsSmooth, CurveKind.Free, default, default, 0, null, false, l.Points));
+        return new Scene(
+            LengthUnit.Unknown, [new Component(part.Name, part.Number, "", -1, Affine.Identity, null, 0)],
+            [new Part(part.Name, part.Number, Colour(part.Colour, part.Opacity ?? 1), null, mesh, [.. faces], [.. edges], null, part.Deviation)]);
+    }
+
+    private static ModelColour? Colour(string? words, double opacity) =>
+        words is { Length: 7 } && int.TryParse(words.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var rgb)
+            ? new ModelColour((byte)(rgb >> 16), (byte)(rgb >> 8), (byte)rgb, opacity)
+            : null;
 
     private static Point3[] ReadPoints(ReadOnlySpan<byte> block, ref int at, int count, Box box, bool isWide)
     {
@@ -217,14 +235,33 @@ public readonly record struct PartLine(bool IsSmooth, Point3[] Points);
 /// <param name="Unit">The unit of its lengths.</param>
 /// <param name="Box">Least x, y, z, greatest x, y, z; null where nothing has a place.</param>
 public sealed record SceneFacts(
-    LengthUnit Unit, IReadOnlyList<double>? Box, IReadOnlyList<ComponentFacts> Components, IReadOnlyList<PartFacts> Parts);
+    LengthUnit Unit, IReadOnlyList<double>? Box, IReadOnlyList<ComponentFacts> Components, IReadOnlyList<PartFacts> Parts)
+{
+    /// <summary>Where every component stands in the model.</summary>
+    public IReadOnlyList<Affine> Placements()
+    {
+        var at = new Affine[Components.Count];
+        for (var i = 0; i < at.Length; i++)
+        {
+            var (own, parent) = (Components[i].Placement(), Components[i].Parent);
+            at[i] = parent < 0 ? own : at[parent].After(own);
+        }
+        return at;
+    }
+}
 
 /// <summary>A component.</summary>
 /// <param name="Parent">The component that it lies in, by its place in the list; -1 for none.</param>
 /// <param name="At">Twelve numbers, row by row: three columns for the axes and one for the origin; null where it stands where its parent does.</param>
 /// <param name="Colour">#rrggbb; null for its part's.</param>
 /// <param name="Part">The part that it places; null for an assembly.</param>
-public sealed record ComponentFacts(string Name, string Number, string Instance, int Parent, IReadOnlyList<double>? At, string? Colour, double? Opacity, int? Part);
+public sealed record ComponentFacts(string Name, string Number, string Instance, int Parent, IReadOnlyList<double>? At, string? Colour, double? Opacity, int? Part)
+{
+    /// <summary>From its own coordinates to its parent's.</summary>
+    public Affine Placement() => At is [var a, var b, var c, var d, var e, var f, var g, var h, var k, var l, var m, var n]
+        ? new Affine(new(a, e, k), new(b, f, l), new(c, g, m), new(d, h, n))
+        : Affine.Identity;
+}
 
 /// <summary>A part.</summary>
 /// <param name="Box">As of the scene, in the part's coordinates.</param>

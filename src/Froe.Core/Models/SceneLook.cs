@@ -15,6 +15,10 @@ public static class SceneLook
     public static Point3 Towards { get; } = new Point3(-0.62, 1, -0.62).Unit();
 
     private const int Finer = 2;
+
+    /// <summary>So often the whole picture is drawn over at most.</summary>
+    private const int MostLayers = 100;
+
     private const double Margin = 0.92;
     private static readonly (byte R, byte G, byte B) Ink = (0x23, 0x26, 0x29);
     private static readonly ModelColour Grey = new(0xB9, 0xB6, 0xAE);
@@ -104,10 +108,14 @@ public static class SceneLook
         private readonly float[] depth;
         private readonly byte[] rgba;
 
+        /// <summary>Points that may still be looked at: what lies behind so many others is no longer worth the time.</summary>
+        private long looks;
+
         public Canvas(int width, int height)
         {
             (Width, Height) = (width, height);
             depth = new float[width * height];
+            looks = (long)MostLayers * width * height;
             rgba = new byte[width * height * 4];
             Array.Fill(depth, float.PositiveInfinity);
         }
@@ -123,26 +131,46 @@ public static class SceneLook
             int left = Math.Max(0, (int)Math.Ceiling(Math.Min(a.X, Math.Min(b.X, c.X)) - 0.5)), right = Math.Min(Width - 1, (int)Math.Floor(Math.Max(a.X, Math.Max(b.X, c.X)) - 0.5));
             int top = Math.Max(0, (int)Math.Ceiling(Math.Min(a.Y, Math.Min(b.Y, c.Y)) - 0.5)), bottom = Math.Min(Height - 1, (int)Math.Floor(Math.Max(a.Y, Math.Max(b.Y, c.Y)) - 0.5));
             var part = 1 / area;
-            for (var y = top; y <= bottom; y++)
+            for (var y = top; y <= bottom && looks > 0; y++)
             {
-                for (var x = left; x <= right; x++)
+                var py = y + 0.5;
+                // Each share of a corner grows evenly along a row: where one is less than nought, the row is outside.
+                double from = left, to = right;
+                var (firstStep, firstAt) = ((b.Y - c.Y) * part, ((b.X * (c.Y - py)) - (c.X * (b.Y - py))) * part);
+                var (secondStep, secondAt) = ((c.Y - a.Y) * part, ((c.X * (a.Y - py)) - (a.X * (c.Y - py))) * part);
+                Within(firstStep, firstAt, ref from, ref to);
+                Within(secondStep, secondAt, ref from, ref to);
+                Within(-firstStep - secondStep, 1 - firstAt - secondAt, ref from, ref to);
+                int begin = Math.Max(left, (int)Math.Ceiling(from)), end = Math.Min(right, (int)Math.Floor(to));
+                looks -= Math.Max(0, end - begin) + 1;
+                for (var x = begin; x <= end; x++)
                 {
-                    double px = x + 0.5, py = y + 0.5;
-                    var first = (((b.X - px) * (c.Y - py)) - ((c.X - px) * (b.Y - py))) * part;
-                    var second = (((c.X - px) * (a.Y - py)) - ((a.X - px) * (c.Y - py))) * part;
+                    var px = x + 0.5;
+                    var first = (firstStep * px) + firstAt;
+                    var second = (secondStep * px) + secondAt;
                     var third = 1 - first - second;
-                    if (first < 0 || second < 0 || third < 0) continue;
                     var share = (first * lightA) + (second * lightB) + (third * lightC);
-                    Put(x, y, (float)((first * a.Z) + (second * b.Z) + (third * c.Z)), ((byte)(colour.Red * share), (byte)(colour.Green * share), (byte)(colour.Blue * share)));
+                    Put(x, y, (float)((first * a.Z) + (second * b.Z) + (third * c.Z)), (Byte(colour.Red * share), Byte(colour.Green * share), Byte(colour.Blue * share)));
                 }
             }
         }
+
+        /// <summary>Narrows a row of points to where step times (x + 1/2) and at together are not less than nought.</summary>
+        private static void Within(double step, double at, ref double from, ref double to)
+        {
+            if (step > 0) from = Math.Max(from, (-at / step) - 0.5);
+            else if (step < 0) to = Math.Min(to, (-at / step) - 0.5);
+            else if (at < 0) to = double.NegativeInfinity;
+        }
+
+        private static byte Byte(double value) => (byte)Math.Clamp(value, 0, 255);
 
         public void Stroke(Point3 a, Point3 b, double nearer, (byte R, byte G, byte B) colour)
         {
             var steps = Math.Ceiling(Math.Max(Math.Abs(b.X - a.X), Math.Abs(b.Y - a.Y)));
             if (!double.IsFinite(steps) || steps > 100_000) return;
-            for (var i = 0; i <= steps; i++)
+            looks -= (long)steps;
+            for (var i = 0; i <= steps && looks > 0; i++)
             {
                 var share = steps == 0 ? 0 : i / steps;
                 int x = (int)Math.Round(a.X + ((b.X - a.X) * share) - 0.5), y = (int)Math.Round(a.Y + ((b.Y - a.Y) * share) - 0.5);

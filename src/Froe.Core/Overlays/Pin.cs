@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
+using Froe.Core.Models;
 
 namespace Froe.Core.Overlays;
 
@@ -19,9 +20,6 @@ public sealed record Pin(
     /// <summary>Deepest component that a pin stands on, and the longest name on its way.</summary>
     public const int MostDepth = 80, MostName = 600;
 
-    /// <summary>Most components that its eye leaves out.</summary>
-    public const int MostHidden = 20_000;
-
     /// <inheritdoc/>
     protected override Extents Reach => new(0, 0, 0, 0);
 
@@ -32,8 +30,7 @@ public sealed record Pin(
     public override bool Fits(Place place, Frame frame) =>
         place is OnScene && frame is SceneFrame && Component >= 0 && Face >= 0 && IsFinite(At) && IsFinite(Normal)
         && !Path.IsDefaultOrEmpty && Path.Length <= MostDepth && Path.All(n => n is { Length: <= MostName })
-        && Eye is { Hidden: { IsDefault: false, Length: <= MostHidden } hidden, Height: > 0 } && hidden.All(c => c >= 0)
-        && IsFinite(Eye.Target) && double.IsFinite(Eye.Turn + Eye.Tilt + Eye.Height);
+        && Eye is not null && Eye.IsSound();
 
     /// <inheritdoc/>
     /// <param name="detail">Is not asked: what is drawn of a pin is its number.</param>
@@ -59,13 +56,23 @@ public sealed record Pin(
 /// <param name="Height">How much of the model the window's height shows at the target, in the model's unit.</param>
 /// <param name="IsPerspective">Whether what is farther away is smaller.</param>
 /// <param name="Hidden">Components that are left out.</param>
+/// <param name="Sections">Planes that cut the model; null for none.</param>
 public sealed record PinEye(
     [property: JsonRequired] Point3 Target, [property: JsonRequired] double Turn, [property: JsonRequired] double Tilt, [property: JsonRequired] double Height, [property: JsonRequired] bool IsPerspective,
-    [property: JsonRequired] ImmutableArray<int> Hidden)
+    [property: JsonRequired] ImmutableArray<int> Hidden, [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] IReadOnlyList<Section>? Sections = null)
 {
+    /// <summary>Most components that it leaves out, and planes that cut.</summary>
+    public const int MostHidden = 20_000, MostSections = 12;
+
+    /// <summary>Whether it can look at anything.</summary>
+    public bool IsSound() =>
+        Hidden is { IsDefault: false, Length: <= MostHidden } && Hidden.All(c => c >= 0) && Height > 0 && double.IsFinite(Height + Turn + Tilt + Target.X + Target.Y + Target.Z)
+        && (Sections is null || (Sections.Count <= MostSections && Sections.All(s => s is not null && s.IsSound())));
+
     /// <inheritdoc/>
     public bool Equals(PinEye? other) =>
-        other is not null && (Target, Turn, Tilt, Height, IsPerspective) == (other.Target, other.Turn, other.Tilt, other.Height, other.IsPerspective) && Hidden.AsSpan().SequenceEqual(other.Hidden.AsSpan());
+        other is not null && (Target, Turn, Tilt, Height, IsPerspective) == (other.Target, other.Turn, other.Tilt, other.Height, other.IsPerspective) && Hidden.AsSpan().SequenceEqual(other.Hidden.AsSpan())
+        && (Sections ?? []).SequenceEqual(other.Sections ?? []);
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Target, Turn, Tilt, Height, IsPerspective);

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using System.Text;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
@@ -16,6 +17,9 @@ internal sealed record ReadModel(Scene Scene, string Version, IReadOnlyDictionar
 /// <summary>What the readers of models have in common: a file becomes one leaf.</summary>
 internal abstract class ModelDraftReader : IReader
 {
+    /// <summary>Number, name and instance together are one step of a pin's way (<see cref="Core.Overlays.Pin.MostName"/>).</summary>
+    private const int LongestName = 180;
+
     /// <summary>Most triangles of all components together.</summary>
     private const long MostPlaced = 40_000_000;
 
@@ -95,7 +99,8 @@ internal abstract class ModelDraftReader : IReader
         if (length == 0) return (null, new ReadFault(null, "The file is empty."), 0, 0);
         var most = Math.Min(limits.MostBytes, MostBytes);
         if (length > most) return (null, new ReadFault(null, $"The file is longer than {most >> 20:N0} MB, the most that is read of a model."), length, 0);
-        var (model, fault) = Model(stream);
+        var (read, fault) = Model(stream);
+        var model = read is null ? null : read with { Scene = Named(read.Scene) };
         // A part is read once and may be placed without end: what is drawn is counted as it is placed.
         if (model is not null && model.Scene.Placed().Sum(p => (long)model.Scene.Parts[p.Part].Mesh.Triangles) is var drawn and > MostPlaced)
             return (null, new ReadFault(null, $"The model places {drawn:N0} triangles, more than the {MostPlaced:N0} that are shown. Export it coarser, or in parts."), length, 0);
@@ -115,6 +120,26 @@ internal abstract class ModelDraftReader : IReader
             at++;
         }
         return new Point3(values[0], values[1], values[2]);
+    }
+
+    /// <summary>A scene whose names can be shown in a line, and cannot turn round what stands beside them.</summary>
+    private static Scene Named(Scene scene) => scene with
+    {
+        Components = [.. scene.Components.Select(c => c with { Name = Shown(c.Name), Number = Shown(c.Number), Instance = Shown(c.Instance) })],
+        Parts = [.. scene.Parts.Select(p => p with { Name = Shown(p.Name), Number = Shown(p.Number), Material = p.Material is { } m ? m with { Name = Shown(m.Name) } : null })],
+    };
+
+    /// <summary>A name without letters that control or direct others (Unicode, Cc and Cf but for joiners), and no longer than a line.</summary>
+    private static string Shown(string name)
+    {
+        var letters = new StringBuilder();
+        foreach (var rune in name.EnumerateRunes())
+        {
+            if (letters.Length >= LongestName) return letters.Append('…').ToString();
+            if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.Control) letters.Append(' ');
+            else if (Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.Format or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator) || rune.Value is 0x200C or 0x200D) letters.Append(rune);
+        }
+        return letters.ToString().Trim();
     }
 
     /// <summary>All bytes of a stream.</summary>

@@ -37,7 +37,7 @@ internal static class ModelLeaf
             scene.Parts.Sum(p => p.Edges.Count(e => !e.IsSmooth)), (int)Math.Min(int.MaxValue, frame.Triangles), 0);
     }
 
-    private static byte[] WebP(Pixels pixels)
+    internal static byte[] WebP(Pixels pixels)
     {
         var info = new SKImageInfo(pixels.Width, pixels.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
         using var image = SKImage.FromPixelCopy(info, pixels.Rgba);

@@ -48,7 +48,7 @@ internal sealed class StlDraftReader : ModelDraftReader
 
     private static ReadFault TooMany() => new(null, $"The mesh has more than {MostTriangles:N0} triangles. Export it coarser, or in parts.");
 
-    private static (string Name, Point3[] Points) Binary(byte[] bytes, int triangles)
+    internal static (string Name, Point3[] Points) Binary(byte[] bytes, int triangles)
     {
         var points = new Point3[triangles * 3];
         for (var i = 0; i < triangles; i++)

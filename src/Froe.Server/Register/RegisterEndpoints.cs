@@ -86,7 +86,6 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/tiles/{level:int}/{column:int}/{row:int}", Tile).ExcludeFromDescription();
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/cells", (Guid id, int position, Who who, Drafts drafts, CancellationToken stop) => drafts.TableAsync(who, id, position, stop));
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/cells/{block:int}", Cells).Produces<TableBlock>();
-        api.MapPost("/drafts/{id:guid}/leaves/{position:int}/between", (Guid id, int position, BetweenAsked asked, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.BetweenAsync(who, id, position, asked, stop));
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/scene", Scene).Produces<SceneFacts>();
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/exact", Exact).Produces<ExactFacts>();
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/{form}", LeafForm).ExcludeFromDescription();

@@ -2054,48 +2054,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drafts/{id}/leaves/{position}/between": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                    position: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["BetweenAsked"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["BetweenTwo"];
-                    };
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/drafts/{id}/leaves/{position}/scene": {
         parameters: {
             query?: never;
@@ -2283,6 +2241,430 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BetweenAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BetweenTwo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ClearanceAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Clearance"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    /** @description The way it points, of length 1: on that side the model is taken away. */
+                    x: number;
+                    y: number;
+                    z: number;
+                    /** @description How far along that it stands from the model's origin, in the model's unit. */
+                    at: number;
+                    /** @description Components that are not cut, as numbers and stretches of them: 3,7-12. */
+                    without?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SectionCut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/section.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    /** @description The way it points, of length 1: on that side the model is taken away. */
+                    x: number;
+                    y: number;
+                    z: number;
+                    /** @description How far along that it stands from the model's origin, in the model's unit. */
+                    at: number;
+                    /** @description Components that are not cut, as numbers and stretches of them: 3,7-12. */
+                    without?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/section.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    /** @description The way it points, of length 1: on that side the model is taken away. */
+                    x: number;
+                    y: number;
+                    z: number;
+                    /** @description How far along that it stands from the model's origin, in the model's unit. */
+                    at: number;
+                    /** @description Components that are not cut, as numbers and stretches of them: 3,7-12. */
+                    without?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    depth?: string;
+                    densities?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartsListRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    depth?: string;
+                    densities?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/parts.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    depth?: string;
+                    densities?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptViewRow"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewKeptView"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5444,6 +5826,32 @@ export interface components {
          * @enum {unknown}
          */
         CheckpointKind: "yesNo" | "number" | "text";
+        /** @description How near two parts of a model come to one another. */
+        Clearance: {
+            /**
+             * Format: double
+             * @description Between their nearest points, in the scene's unit; 0 where they touch or overlap.
+             */
+            distance: number;
+            /** @description The nearest point of the first, in the model's coordinates. */
+            from: components["schemas"]["Point3"];
+            /** @description The nearest point of the second. */
+            to: components["schemas"]["Point3"];
+            /**
+             * Format: double
+             * @description How far the distance may be off at most, for it is measured on meshes; 0 where the meshes are all there is.
+             */
+            deviation: number;
+            /** @description Whether they lie alongside in so many places that not all were looked at: they may come nearer than that. */
+            isAtMost: boolean;
+        };
+        /** @description Two components of a model, by their places in the scene's list. */
+        ClearanceAsked: {
+            /** Format: int32 */
+            first: number;
+            /** Format: int32 */
+            second: number;
+        };
         /**
          * @description How many hours a clock counts.
          * @enum {unknown}
@@ -5547,6 +5955,27 @@ export interface components {
          * @enum {unknown}
          */
         CurveKind: "free" | "line" | "circle" | "ellipse";
+        /** @description What a plane cuts of one component. */
+        CutFace: {
+            /**
+             * Format: int32
+             * @description By its place in the scene's list.
+             */
+            component: number;
+            /** @description Outlines that close. */
+            loops: number[][];
+            /** @description Outlines that do not: there the mesh has a gap, and what is inside cannot be told. */
+            open: number[][];
+            /**
+             * Format: double
+             * @description In the square of the scene's unit; null where it cannot be told.
+             */
+            area: null | number;
+            /** @description Triangles of what is inside, three points each. */
+            fill: number[];
+            /** @description Strokes on it, two points each. */
+            hatching: number[];
+        };
         /** @description How somebody reads dates and times of day. */
         DateManner: {
             /** @description A language tag (RFC 5646), as in “de-CH”; empty for the words of the pages themselves. */
@@ -6378,6 +6807,38 @@ export interface components {
             seen?: null | number;
         };
         JsonElement: unknown;
+        /** @description A view of a model as somebody keeps it, to come back to. */
+        KeptView: {
+            /** @description From where, with what is left out and what cuts. */
+            eye: components["schemas"]["PinEye"];
+            /** @description Components that are seen as a ghost. */
+            ghost: number[];
+            /** @description Colours that somebody gave. */
+            painted: components["schemas"]["PaintedComponent"][];
+            /**
+             * Format: double
+             * @description How far it is taken apart, 0 to 1 and beyond.
+             */
+            apart: number;
+            /** @description Every section that was set, by name, whether it cuts or not. */
+            sections: components["schemas"]["NamedSection"][];
+            /** @description Whether what sections take away is seen as a ghost. */
+            isVeiled: boolean;
+        };
+        /** @description A view that is kept. */
+        KeptViewRow: {
+            name: string;
+            /**
+             * Format: uuid
+             * @description The draft it was kept on: what it hides and paints are that one's components.
+             */
+            draft: string;
+            /** @description That draft's revision and number. */
+            label: string;
+            /** Format: date-time */
+            keptAt: string;
+            view: components["schemas"]["KeptView"];
+        };
         /** @description A layer. */
         LayerReport: {
             name: string;
@@ -6727,6 +7188,13 @@ export interface components {
             /** @description The line that it stands in. */
             line: string;
         };
+        /** @description A section by its name. */
+        NamedSection: {
+            name: string;
+            plane: components["schemas"]["Section"];
+            /** @description Whether it cuts. */
+            isOn: boolean;
+        };
         /** @description An absence to enter, by days where the absent person lives: whoever enters it may live elsewhere. */
         NewAbsence: {
             /**
@@ -6797,6 +7265,11 @@ export interface components {
         /** @description A folder to make. */
         NewFolder: {
             path: string;
+        };
+        /** @description A view to keep under a name; one of that name is replaced. */
+        NewKeptView: {
+            name: string;
+            view: components["schemas"]["KeptView"];
         };
         /** @description Changes of markups on a draft: all of them are made, or none. */
         NewMarkupChanges: {
@@ -7435,6 +7908,12 @@ export interface components {
             /** @description The optional content groups of that name, as a file refers to them: “12 0 R”. */
             groups: string[];
         };
+        /** @description A colour that somebody gave a component, #rrggbb. */
+        PaintedComponent: {
+            /** Format: int32 */
+            component: number;
+            colour: string;
+        };
         /** @description A part. */
         PartFacts: {
             name: string;
@@ -7464,6 +7943,40 @@ export interface components {
                 [key: string]: string;
             };
             block: components["schemas"]["BlockFacts"];
+        };
+        /** @description A row of a parts list. */
+        PartsListRow: {
+            item: string;
+            /**
+             * Format: int32
+             * @description How deep it lies, from 1.
+             */
+            level: number;
+            /** @description Its number; empty where the file has none apart from the name. */
+            number: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many of it lie in the one above.
+             */
+            quantity: number;
+            /** @description What it is made of; empty where that is not known, and for assemblies. */
+            material: string;
+            /**
+             * Format: double
+             * @description Of one, in grams; null where volume or density is not known.
+             */
+            mass: null | number;
+            /** @description Whether the mass is that of the exact shape. */
+            isExact: boolean;
+            /**
+             * Format: int32
+             * @description The part, by its place in the scene's list; null for an assembly.
+             */
+            part: null | number;
+            /** @description All that stand for the row in the model. */
+            components: number[];
         };
         /** @description One's own password, and the new one. */
         PasswordChange: {
@@ -7617,6 +8130,8 @@ export interface components {
             isPerspective: boolean;
             /** @description Components that are left out. */
             hidden: number[];
+            /** @description Planes that cut the model; null for none. */
+            sections?: null | components["schemas"]["Section"][];
         };
         /**
          * @description What can be pinned.
@@ -8104,6 +8619,35 @@ export interface components {
             step: string;
             /** Format: uuid */
             for: string;
+        };
+        /** @description A plane that cuts a model. What lies on the side that it points to is taken away. */
+        Section: {
+            /** @description The way it points, in the model's coordinates, of length 1. */
+            along: components["schemas"]["Point3"];
+            /**
+             * Format: double
+             * @description How far along that it stands from the model's origin, in the model's unit.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description How much behind it is left, in the model's unit; null for all.
+             */
+            thickness?: null | number;
+        };
+        /**
+         * @description What a plane cuts of a model: faces with their outlines, area and hatching (ISO 128-3: those of one component are hatched alike, others
+         *     otherwise). Points are two numbers each, along Right and Up from Origin.
+         */
+        SectionCut: {
+            /** @description The point of the plane that is nearest to the model's origin. */
+            origin: components["schemas"]["Point3"];
+            /** @description To the right as it is seen from the side that is taken away. */
+            right: components["schemas"]["Point3"];
+            /** @description Upwards there. */
+            up: components["schemas"]["Point3"];
+            /** @description What is cut, by component. */
+            faces: components["schemas"]["CutFace"][];
         };
         /** @description An entry of the security log. */
         SecurityRow: {

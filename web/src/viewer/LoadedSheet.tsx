@@ -35,6 +35,8 @@ type Props = SheetProps & {
   onRest: (view: Seen) => void;
   /** Opens the sheet anew. */
   onAgain: () => void;
+  /** Whether there is no picture of it to be had meanwhile. */
+  isBare?: boolean;
 };
 
 /** A sheet that is here. */
@@ -59,6 +61,7 @@ export function LoadedSheet({
   onAgain,
   onShown,
   isSecond = false,
+  isBare = false,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
@@ -306,7 +309,8 @@ export function LoadedSheet({
       data-catching={hand.isCatching}
       onKeyDown={key}
     >
-      {topLeft && view && (
+      {isBare && <div className="absolute inset-0 bg-paper" />}
+      {topLeft && view && !isBare && (
         <img
           src={`/api/drafts/${draft}/leaves/${position}/picture`}
           alt=""

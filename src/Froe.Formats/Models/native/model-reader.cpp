@@ -198,11 +198,12 @@ class Reading {
       OCC_CATCH_SIGNALS
       BRepMesh_IncrementalMesh mesh(shape, deflection, false, kAngle, false);
     } catch (const Standard_Failure&) {}
-    if (faces.Extent() > 0) Mass(shape, solids.Extent() > 0);
+    double area = 0;
     json_.Key("faces");
     json_.Open('[');
-    for (int i = 1; i <= faces.Extent(); i++) Face(TopoDS::Face(faces(i)));
+    for (int i = 1; i <= faces.Extent(); i++) area += Face(TopoDS::Face(faces(i)));
     json_.Close(']');
+    if (faces.Extent() > 0) Mass(shape, area, solids.Extent() > 0);
     json_.Key("edges");
     json_.Open('[');
     for (int i = 1; i <= edges.Extent(); i++) {
@@ -225,15 +226,15 @@ class Reading {
     if (density > 0) { json_.Key("density"); json_.Number(density); }
   }
 
-  void Mass(const TopoDS_Shape& shape, bool is_solid) {
+  // The area is that of all its faces, which were measured one by one.
+  void Mass(const TopoDS_Shape& shape, double area, bool is_solid) {
     try {
       OCC_CATCH_SIGNALS
-      GProp_GProps volume, area;
-      // The overload with a tolerance is right on free surfaces, where the plain one is off by a hundredth.
-      BRepGProp::SurfaceProperties(shape, area, 1e-6, true);
       json_.Key("area");
-      json_.Number(area.Mass());
+      json_.Number(area);
       if (!is_solid) return;
+      GProp_GProps volume;
+      // The overload with a tolerance is right on free surfaces, where the plain one is off by a hundredth.
       BRepGProp::VolumeProperties(shape, volume, 1e-6, true, true);
       json_.Key("volume");
       json_.Number(volume.Mass());
@@ -242,7 +243,9 @@ class Reading {
     } catch (const Standard_Failure&) {}
   }
 
-  void Face(const TopoDS_Face& face) {
+  // Returns its area; 0 where that cannot be told.
+  double Face(const TopoDS_Face& face) {
+    double measured = 0;
     json_.Open('{');
     TopLoc_Location location;
     const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
@@ -257,13 +260,14 @@ class Reading {
       GProp_GProps area;
       BRepGProp::SurfaceProperties(face, area, 1e-6, true);
       json_.Key("area");
-      json_.Number(std::abs(area.Mass()));
+      json_.Number(measured = std::abs(area.Mass()));
     } catch (const Standard_Failure&) {}
     try {
       OCC_CATCH_SIGNALS
       WriteSurface(json_, face);
     } catch (const Standard_Failure&) {}
     json_.Close('}');
+    return measured;
   }
 
   void Mesh(const TopoDS_Face& face, const Handle(Poly_Triangulation) & mesh, const TopLoc_Location& location) {

@@ -3,25 +3,38 @@ import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, 
 import { api } from "../../api/client";
 import type { SceneFacts } from "../../api/types";
 import { SceneDrawing, type Hit } from "./drawing";
-import { boxOf, factsOf } from "./componentFacts";
-import { fitted, nearer, squarely, standing, type Eye, type Standing } from "./eye";
+import { partedWays } from "./apart";
+import { boxOf, densityWords, factsOf } from "./componentFacts";
+import { axesOf, dot, fitted, nearer, squarely, pickEye, standing, times, type Eye, type Standing } from "./eye";
+import { ClearanceLine } from "./ClearanceLine";
+import { FlatSection } from "./FlatSection";
+import { NotDrawn } from "./NotDrawn";
+import { PartsPanel } from "./PartsPanel";
+import { PartsTable } from "./PartsTable";
 import { pinOf, standsOn } from "./pins";
 import { EyeNow } from "./eyeNow";
 import { OverScene } from "./OverScene";
 import { PickedFacts } from "./PickedFacts";
 import type { SceneProps } from "./sceneProps";
-import { SceneTreeList } from "./SceneTreeList";
+import { OpenSide, SceneSide, type SideTab } from "./SceneSide";
+import { SectionHandle } from "./SectionHandle";
+import { SectionPanel, ThreePoints } from "./SectionPanel";
+import { stretchWords, type SectionPlane } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
+import { useClearance } from "./useClearance";
 import { useSceneCommands } from "./useSceneCommands";
 import { eyeAfterKey, useSceneHand } from "./useSceneHand";
+import { useSections } from "./useSections";
+import { asUsual, paints, useShown, type Shown } from "./useShown";
+import { eyeOf, keptOf, planesOf, sectionsOf, shownOf, toldEye } from "./viewNow";
+import { ViewsPanel } from "./ViewsPanel";
 
 const unitSigns: Readonly<Record<string, string>> = { millimetre: "mm" };
-const nobody: ReadonlySet<number> = new Set();
-/** Below this there is no room for the tree beside the model, CSS pixels. */
-const NARROW = 900;
+/** A pane that is narrower has no room for the tree beside the model, CSS pixels. */
+const NARROW = 520;
 /** Where each model was left, as long as the page is open. */
-const left = new Map<string, { eye: Eye; hidden: ReadonlySet<number> }>();
+const left = new Map<string, { eye: Eye; shown: Shown; sections: readonly SectionPlane[] }>();
 
 /** A model that is here. */
 export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: ArrayBuffer }) {
@@ -37,14 +50,23 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const [eyes] = useState(() => new EyeNow(left.get(kept)?.eye ?? null));
   /** Whether there is an eye: from then on it may be sent somewhere. */
   const [isReady, setReady] = useState(false);
-  const [hidden, setHidden] = useState<ReadonlySet<number>>(() => left.get(kept)?.hidden ?? nobody);
-  const [ghost, setGhost] = useState<ReadonlySet<number>>(nobody);
+  const parts = useShown(tree, left.get(kept)?.shown ?? asUsual);
+  const { hidden, ghost, colours, apart } = parts;
   const [picked, setPicked] = useState<readonly number[]>([]);
   const [taken, setTaken] = useState<Hit | null>(null);
   /** What is measured to from there. */
   const [second, setSecond] = useState<Hit | null>(null);
   const [density, setDensity] = useState<Readonly<Record<number, string>>>({});
-  const [isTreeOpen, setTreeOpen] = useState(() => !isSecond && window.innerWidth >= NARROW);
+  /** Where somebody chose: whether the tree is open; otherwise it is where there is room for it. */
+  const [treeWanted, setTreeOpen] = useState<boolean | null>(null);
+  const [isWide, setWide] = useState(false);
+  const isTreeOpen = treeWanted ?? (isWide && !isSecond);
+  const [tab, setTab] = useState<SideTab>("parts");
+  const [hasTable, setTable] = useState(false);
+  const [flat, setFlat] = useState<SectionPlane | null>(null);
+  const whole = useRef<HTMLDivElement>(null);
+  /** Whether all of the model is in view since it was asked for: then it stays so when the window changes. */
+  const isFitted = useRef(false);
   const sizeOf = () => ({ width: frame.current?.clientWidth ?? 1, height: frame.current?.clientHeight ?? 1 });
   const { data: exact } = useQuery({
     queryKey: ["exact", draft, leaf.position],
@@ -56,6 +78,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
 
   const move = useCallback(
     (next: Eye, isMoving: boolean) => {
+      isFitted.current = false;
       drawing.current?.setEye(next, isMoving);
       eyes.set(next);
     },
@@ -66,6 +89,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       const { width, height } = { width: frame.current!.clientWidth, height: frame.current!.clientHeight };
       const around = components ? boxOf(tree, facts, components) : box;
       move(fitted({ target: [0, 0, 0], height: 1, ...pickEye(from) }, around, width, height), false);
+      isFitted.current = components === null;
     },
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the box is that of the facts
     [move, tree, facts],
@@ -86,32 +110,45 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     }
     const watch = new ResizeObserver(() => {
       const { width, height } = { width: frame.current!.clientWidth, height: frame.current!.clientHeight };
+      setWide(whole.current!.clientWidth >= NARROW);
       if (width === 0 || height === 0) return;
       drawing.current?.resize(width, height);
       const eye = eyes.now();
-      if (eye) move(eye, false);
-      else fit({ ...standing.frontRight, isPerspective: false });
+      if (eye && !isFitted.current) move(eye, false);
+      else fit(eye ?? { ...standing.frontRight, isPerspective: false });
       setReady(true);
     });
     watch.observe(frame.current!);
+    watch.observe(whole.current!);
     return () => {
       watch.disconnect();
       drawing.current?.dispose();
       drawing.current = null;
     };
   }, [facts, tree, bytes, fit, eyes, move]);
-  useEffect(() => drawing.current?.setLook({ hidden, ghost }), [hidden, ghost]);
+  useEffect(() => drawing.current?.setLook({ hidden, ghost, colours }), [hidden, ghost, colours]);
+  const isApart = apart > 0;
+  const wholeWays = useMemo(() => (isApart ? partedWays(tree, facts) : null), [isApart, tree, facts]);
+  const ways = useMemo(() => wholeWays && wholeWays.map((w) => times(apart, w)), [wholeWays, apart]);
+  useEffect(() => drawing.current?.setApart(ways), [ways]);
+  const uncut = useMemo(() => new Set([...hidden, ...ghost]), [hidden, ghost]);
+  const sections = useSections({
+    ...{ draft, position: leaf.position, box, without: uncut, isApart, drawing },
+    begun: left.get(kept)?.sections ?? [],
+  });
   useEffect(() => drawing.current?.setPicked(picked.flatMap((c) => tree.within(c))), [picked, tree]);
   useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
   const between = useBetween(draft, leaf.position, taken, second, unit);
+  const two = picked.length === 2 && !second && picked.every((c) => tree.components[c]!.part !== null) ? picked : null;
+  const clearance = useClearance(draft, leaf.position, two && [two[0]!, two[1]!], unit);
   useEffect(() => {
     const keep = () => {
       const eye = eyes.now();
-      if (eye) left.set(kept, { eye, hidden });
+      if (eye) left.set(kept, { eye, shown: parts.now, sections: sections.all });
     };
     keep();
     return eyes.subscribe(keep);
-  }, [kept, eyes, hidden]);
+  }, [kept, eyes, parts.now, sections.all]);
 
   const take = (first: Hit | null, other: Hit | null = null) => {
     setTaken(first);
@@ -127,10 +164,15 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     frame,
     eyeNow: () => eyes.now()!,
     move,
-    under: (x, y) => drawing.current?.pick(x, y)?.point ?? null,
+    under: (x, y) => (drawing.current?.pickCut(x, y) ?? drawing.current?.pick(x, y))?.point ?? null,
     press: (x, y, isMore) => {
-      const hit = drawing.current?.pick(x, y) ?? null;
-      if (!hit) {
+      const cut = drawing.current?.pickCut(x, y) ?? null;
+      const hit = cut ? null : (drawing.current?.pick(x, y) ?? null);
+      const at = (cut ?? hit)?.point;
+      if (sections.points) {
+        if (at) sections.addPoint(at, axesOf(eyes.now()!).back);
+      } else if (cut) pick(cut.component, isMore);
+      else if (!hit) {
         if (!isMore) setPicked([]);
         take(null);
       } else if (isMore && taken) {
@@ -146,32 +188,31 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
 
   const all = useMemo(() => tree.components.flatMap((c, i) => (c.part === null ? [] : [i])), [tree]);
   const within = picked.flatMap((c) => tree.within(c)).filter((c) => tree.components[c]!.part !== null);
-  const hide = (components: readonly number[], isHidden: boolean) => {
-    const those = new Set(components);
-    setHidden((was) => new Set(isHidden ? [...was, ...those] : [...was].filter((c) => !those.has(c))));
+  const open = (side: SideTab) => {
+    setTreeOpen(true);
+    setTab(side);
   };
-  const showAll = () => {
-    setHidden(nobody);
-    setGhost(nobody);
-  };
-  const isolate = (rest: "hidden" | "ghost") => {
-    const those = new Set(within);
-    const others = new Set(all.filter((c) => !those.has(c)));
-    setHidden(rest === "hidden" ? others : nobody);
-    setGhost(rest === "ghost" ? others : nobody);
-  };
+  // A flat face that is picked: what stands out of it is taken away.
+  const isFlat = taken && exact?.parts[tree.components[taken.component]!.part!]?.faces[taken.face]?.surface === "plane";
+  const face = isFlat ? { along: taken.normal, at: dot(taken.normal, taken.point) } : null;
   const look = (to: Standing) =>
     fit({ ...standing[to], isPerspective: eyes.now()?.isPerspective ?? false }, picked.length > 0 ? within : null);
   const lookSquarely = taken ? () => move(squarely(eyes.now()!, taken.normal, taken.point), false) : null;
   const togglePerspective = () => move({ ...eyes.now()!, isPerspective: !eyes.now()!.isPerspective }, false);
-  useSceneCommands(isSecond ? "beside" : "bench", {
+  useSceneCommands(isSecond ? "beside" : null, {
     look,
     togglePerspective,
     lookSquarely,
-    hide: within.length > 0 ? () => hide(within, true) : null,
-    isolate: within.length > 0 ? () => isolate("hidden") : null,
-    ghost: within.length > 0 ? () => isolate("ghost") : null,
-    showAll: hidden.size + ghost.size > 0 ? showAll : null,
+    hide: within.length > 0 ? () => parts.hide(within, true) : null,
+    isolate: within.length > 0 ? () => parts.isolate(within, "hidden") : null,
+    ghost: within.length > 0 ? () => parts.isolate(within, "ghost") : null,
+    showAll: parts.isUsual ? null : parts.showAll,
+    cut: () => {
+      open("sections");
+      if (face) sections.add(face);
+      else sections.addAcross(1);
+    },
+    partsList: () => setTable((was) => !was),
   });
   useImperativeHandle(handle, () => ({
     fit: () => fit(eyes.now() ?? { ...standing.frontRight, isPerspective: false }),
@@ -185,26 +226,20 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   useEffect(() => {
     if (!lookAt?.pin || lookedAt.current === lookAt || !isReady) return;
     lookedAt.current = lookAt;
-    const { target, ...rest } = lookAt.pin.eye;
-    move(
-      {
-        target: [target.x, target.y, target.z],
-        turn: rest.turn,
-        tilt: rest.tilt,
-        height: rest.height,
-        isPerspective: rest.isPerspective,
-      },
-      false,
-    );
+    move(eyeOf(lookAt.pin.eye), false);
     const component = standsOn(tree, lookAt.pin);
     // What was left out is left out again, where the numbers are still those of this draft.
-    setHidden(component === lookAt.pin.component ? new Set(rest.hidden) : nobody);
-    setGhost(nobody);
+    parts.set({
+      ...asUsual,
+      hidden: component === lookAt.pin.component ? new Set(lookAt.pin.eye.hidden) : asUsual.hidden,
+    });
+    sections.set(planesOf(lookAt.pin.eye));
     setPicked(component === null ? [] : [component]);
     setTaken(null);
     setSecond(null);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- gone to once for each time it is given
   }, [lookAt, isReady, move, tree]);
-  const pinHere = onPin && taken ? () => onPin(pinOf(tree, taken, eyes.now()!, hidden)) : null;
+  const pinHere = onPin && taken ? () => onPin(pinOf(tree, taken, toldEye(eyes.now()!, hidden, sections.all))) : null;
   const one = picked.length === 1 ? picked[0]! : null;
   const said = picked.length > 0 && (
     <PickedFacts
@@ -216,15 +251,23 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
               ...{ tree, facts, exact, taken, unit, density },
               setDensity: (part, value) => setDensity((was) => ({ ...was, [part]: value })),
             })
-          : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
+          : {
+              ...{ title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null },
+              ...(clearance && { of: clearance.of, lines: clearance.lines, sureness: clearance.sureness }),
+            })}
       acts={[
         ...(pinHere ? [{ words: "Note here (Enter)", run: pinHere }] : []),
         ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
         { words: "Fit", run: () => fit(eyes.now()!, within) },
-        { words: "Hide (H)", run: () => hide(within, true) },
-        { words: "Only this (I)", run: () => isolate("hidden") },
-        { words: "Rest as ghost (G)", run: () => isolate("ghost") },
+        { words: "Hide (H)", run: () => parts.hide(within, true) },
+        { words: "Only this (I)", run: () => parts.isolate(within, "hidden") },
+        { words: "Rest as ghost (G)", run: () => parts.isolate(within, "ghost") },
       ]}
+      paints={{
+        given: within.length > 0 && within.every((c) => colours.has(c)),
+        choices: paints,
+        onPaint: (colour) => parts.paint(within, colour),
+      }}
       onClose={() => {
         setPicked([]);
         take(null);
@@ -232,88 +275,121 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     />
   );
   return (
-    <div className="absolute inset-0 flex" data-keys={isSecond ? "beside" : undefined}>
+    <div
+      ref={whole}
+      className={`absolute inset-0 flex ${isWide ? "" : "flex-col-reverse"}`}
+      data-keys={isSecond ? "beside" : undefined}
+    >
       {isTreeOpen && (
-        <aside
-          aria-label="Components of the model"
-          className="flex w-56 shrink-0 flex-col border-r border-rule bg-ground px-2 py-2"
+        <SceneSide
+          isBeside={isWide}
+          tab={tab}
+          onTab={setTab}
+          onClose={() => setTreeOpen(false)}
+          cuts={sections.all.filter((s) => s.isOn).length}
         >
-          <div className="flex items-center">
-            <p className="label flex-1">
-              {facts.parts.length === 1 ? "1 part" : `${facts.parts.length} parts`} ·{" "}
-              {all.length === 1 ? "1 piece" : `${all.length} pieces`}
-            </p>
-            <button type="button" className="min-h-6 text-sm underline" onClick={() => setTreeOpen(false)}>
-              Close
-            </button>
-          </div>
-          <SceneTreeList tree={tree} hidden={hidden} picked={picked} onPick={pick} onHide={hide} />
-          {hidden.size + ghost.size > 0 && (
-            <button type="button" className="mt-1 min-h-7 border border-edge text-sm" onClick={showAll}>
-              Show everything
-            </button>
+          {tab === "parts" ? (
+            <PartsPanel
+              {...{ tree, facts, parts, picked, hasTable }}
+              onPick={pick}
+              onTable={() => setTable(!hasTable)}
+            />
+          ) : tab === "sections" ? (
+            <SectionPanel
+              {...{ sections, tree, box, unit, face }}
+              isApart={isApart}
+              onFlat={setFlat}
+              onPick={(c) => pick(c, false)}
+            />
+          ) : (
+            <ViewsPanel
+              draft={draft}
+              position={leaf.position}
+              look={look}
+              now={() => keptOf(eyes.now()!, parts.now, sections.all, sections.isVeiled)}
+              show={(view, isOfThisDraft) => {
+                move(eyeOf(view.eye), false);
+                if (isOfThisDraft) parts.set(shownOf(view));
+                sections.setAll(sectionsOf(view));
+                sections.setVeiled(view.isVeiled);
+              }}
+            />
           )}
           {said}
-        </aside>
+        </SceneSide>
       )}
-      <div
-        ref={frame}
-        id={isSecond ? undefined : "sheet"}
-        role="application"
-        tabIndex={0}
-        data-testid="model"
-        aria-label={`Model of ${all.length} pieces. Arrow keys turn it, with Shift they move it; plus and minus near it.`}
-        className="relative min-w-0 flex-1 touch-none overflow-hidden bg-table outline-none focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-spruce"
-        onKeyDown={(e) => {
-          if (e.target !== e.currentTarget || e.altKey || e.ctrlKey || e.metaKey || !eyes.now()) return;
-          const { width, height } = sizeOf();
-          const next = eyeAfterKey(eyes.now()!, e, width, height);
-          if (next) {
-            e.preventDefault();
-            move(next, false);
-          } else if (e.key === "Enter" && pinHere) {
-            e.preventDefault();
-            pinHere();
-          } else if (e.key === "Escape" && picked.length > 0) {
-            setPicked([]);
-            take(null);
-          }
-        }}
-      >
-        {fault ? (
-          <div className="absolute inset-0 grid place-items-center">
-            <img
-              alt="The model"
-              onLoad={onShown}
-              src={`/api/drafts/${draft}/leaves/${leaf.position}/picture`}
-              className="max-h-full object-contain"
-            />
-            <p role="alert" className="absolute bottom-3 max-w-md border border-rust bg-raised px-3 py-1.5">
-              {fault}
-            </p>
-          </div>
-        ) : (
-          <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden="true" />
+      <div className="relative flex min-h-0 min-w-0 flex-1 flex-col">
+        <div
+          ref={frame}
+          id={isSecond ? undefined : "sheet"}
+          role="application"
+          tabIndex={0}
+          data-testid="model"
+          aria-label={`Model of ${all.length} pieces. Arrow keys turn it, with Shift they move it; plus and minus near it.`}
+          className="relative min-h-0 flex-1 touch-none overflow-hidden bg-table outline-none focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-spruce"
+          onKeyDown={(e) => {
+            if (e.target !== e.currentTarget || e.altKey || e.ctrlKey || e.metaKey || !eyes.now()) return;
+            const { width, height } = sizeOf();
+            const next = eyeAfterKey(eyes.now()!, e, width, height);
+            if (next) {
+              e.preventDefault();
+              move(next, false);
+            } else if (e.key === "Enter" && pinHere) {
+              e.preventDefault();
+              pinHere();
+            } else if (e.key === "Escape" && sections.points) {
+              sections.wantPoints(false);
+            } else if (e.key === "Escape" && picked.length > 0) {
+              setPicked([]);
+              take(null);
+            }
+          }}
+        >
+          {fault ? (
+            <NotDrawn {...{ draft, fault, onShown }} position={leaf.position} />
+          ) : (
+            <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden="true" />
+          )}
+          {!isTreeOpen && <OpenSide onOpen={() => setTreeOpen(true)} />}
+          {!fault && (
+            <OverScene {...{ eyes, tree, hidden, frame, ways, overlay }}>
+              {(eye) => (
+                <>
+                  {tab === "sections" && isTreeOpen && !isApart && sections.chosen?.isOn && (
+                    <SectionHandle
+                      {...{ eye, box, frame, section: sections.chosen }}
+                      onMove={(at) => sections.change(sections.chosen!.id, { at })}
+                    />
+                  )}
+                  {clearance?.between && !isApart && <ClearanceLine {...{ eye, frame, between: clearance.between }} />}
+                </>
+              )}
+            </OverScene>
+          )}
+          {sections.points && <ThreePoints count={sections.points.length} />}
+          {!isTreeOpen && said}
+        </div>
+        {hasTable && (
+          <PartsTable
+            draft={draft}
+            position={leaf.position}
+            picked={within}
+            densities={densityWords(density)}
+            onPick={(components) => {
+              take(null);
+              setPicked(components);
+            }}
+            onClose={() => setTable(false)}
+          />
         )}
-        {!isTreeOpen && (
-          <button
-            type="button"
-            data-on-sheet
-            className="absolute top-3 left-14 z-20 min-h-7 border border-edge bg-raised px-2 text-sm"
-            onClick={() => setTreeOpen(true)}
-          >
-            Parts
-          </button>
+        {flat && (
+          <FlatSection
+            {...{ draft, unit, section: flat, without: stretchWords(uncut) }}
+            position={leaf.position}
+            onClose={() => setFlat(null)}
+          />
         )}
-        {!fault && <OverScene {...{ eyes, tree, hidden, frame, overlay }} />}
-        {!isTreeOpen && said}
       </div>
     </div>
   );
 }
-
-const pickEye = ({ turn, tilt, isPerspective }: Pick<Eye, "turn" | "tilt" | "isPerspective">) => ({
-  turn,
-  tilt,
-  isPerspective,
-});

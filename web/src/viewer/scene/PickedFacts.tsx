@@ -15,16 +15,22 @@ type Props = {
   /** What it weighs a volume, where the file does not say and somebody may; null where there is nothing to be asked. */
   density: { value: string; onChange: (value: string) => void } | null;
   acts: readonly { words: string; run: () => void }[];
+  /** Colours that it can be given; `given` tells whether it has been. */
+  paints: {
+    given: boolean;
+    choices: readonly (readonly [colour: string, words: string])[];
+    onPaint: (colour: string | null) => void;
+  };
   onClose: () => void;
 };
 
 /** What is known of what is picked. */
-export function PickedFacts({ isFloating, title, of, lines, sureness, density, acts, onClose }: Props) {
+export function PickedFacts({ isFloating, title, of, lines, sureness, density, acts, paints, onClose }: Props) {
   return (
     <section
       aria-label="Picked"
       data-on-sheet
-      className={`flex flex-col overflow-y-auto ${isFloating ? "absolute top-3 right-3 z-20 max-h-[70%] w-64 border border-rule bg-raised px-3 py-2" : "mt-1 max-h-[60%] shrink-0 border-t-2 border-ink pt-2"}`}
+      className={`flex flex-col overflow-y-auto ${isFloating ? "absolute top-3 right-3 z-20 max-h-[70%] w-64 max-[900px]:top-12 max-[900px]:max-h-[42%] border border-rule bg-raised px-3 py-2" : "mt-1 max-h-[60%] shrink-0 border-t-2 border-ink pt-2"}`}
     >
       <div className="flex items-start gap-1">
         <h2 className="min-w-0 flex-1 font-semibold break-words">{title}</h2>
@@ -65,6 +71,24 @@ export function PickedFacts({ isFloating, title, of, lines, sureness, density, a
             {words}
           </button>
         ))}
+      </div>
+      <div className="mt-1 flex items-center gap-1" role="group" aria-label="Paint it">
+        {paints.choices.map(([colour, words]) => (
+          <button
+            key={colour}
+            type="button"
+            aria-label={`Paint it ${words.toLowerCase()}`}
+            title={words}
+            className="h-6 w-6 rounded-[5px] border border-edge"
+            style={{ background: colour }}
+            onClick={() => paints.onPaint(colour)}
+          />
+        ))}
+        {paints.given && (
+          <button type="button" className="min-h-6 px-1 text-sm underline" onClick={() => paints.onPaint(null)}>
+            Its own
+          </button>
+        )}
       </div>
     </section>
   );

@@ -101,7 +101,7 @@ export function SceneTreeList({ tree, hidden, picked, onPick, onHide }: Props) {
               >
                 {open.has(component) ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
               </button>
-              <span className="w-8 shrink-0 font-mono text-xs text-soft">{item}</span>
+              <span className="w-6 shrink-0 font-mono text-xs text-soft">{item}</span>
               <button
                 type="button"
                 aria-pressed={isPicked}

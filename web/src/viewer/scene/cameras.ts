@@ -12,9 +12,14 @@ export class Cameras {
   /** @param reach how far anything lies from the middle at most */
   constructor(
     private readonly centre: V3,
-    private readonly reach: number,
+    private reach: number,
   ) {
     for (const camera of [this.level, this.deep]) camera.matrixAutoUpdate = false;
+  }
+
+  /** Says how far anything lies from the middle now, at most. */
+  reachTo(reach: number) {
+    this.reach = reach;
   }
 
   /** The camera for an eye; the light comes over the eye's left shoulder, wherever it looks from. */

@@ -108,3 +108,11 @@ export function boxOf(tree: SceneTree, facts: SceneFacts, components: readonly n
   }
   return box[0]! <= box[3]! ? box : (facts.box ?? [0, 0, 0, 1, 1, 1]);
 }
+
+/** Densities that were typed, as the parts list is asked with: what is no number is left out. */
+export const densityWords = (density: Readonly<Record<number, string>>) =>
+  Object.entries(density)
+    .map(([part, typed]) => [part, Number(typed.replace(",", "."))] as const)
+    .filter(([, value]) => value > 0 && value <= 25)
+    .map(([part, value]) => `${part}:${value}`)
+    .join(",");

@@ -1,7 +1,6 @@
 import {
   BufferAttribute,
   BufferGeometry,
-  Color,
   DirectionalLight,
   DoubleSide,
   Float32BufferAttribute,
@@ -11,31 +10,52 @@ import {
   Matrix4,
   Mesh,
   MeshBasicMaterial,
-  MeshLambertMaterial,
   Raycaster,
   Scene,
   Vector3,
   WebGLRenderer,
 } from "three";
 import { acceleratedRaycast, MeshBVH } from "three-mesh-bvh";
-import type { PartFacts, SceneFacts } from "../../api/types";
+import type { PartFacts, SceneFacts, SectionCut } from "../../api/types";
 import { Cameras } from "./cameras";
 import { edgeNear } from "./edgeNear";
 import { minus, rayOf, type Eye, type V3 } from "./eye";
-import { readPart, stretchAt, type PartMesh } from "./partBlock";
-import { after, type SceneTree } from "./tree";
+import { stretchAt, type PartMesh } from "./partBlock";
+import { PartMaterials } from "./partMaterials";
+import { geometryOf, GREY, matrixOf, type PartGeometry } from "./partGeometry";
+import { SectionDrawing } from "./sectionDrawing";
+import { stretchOf, type Cutting } from "./sections";
+import type { SceneTree } from "./tree";
 
-/** What lies under a place of the window, in the model's coordinates. */
+/** What lies under a place of the window, in the model's coordinates, as it stands when it is whole. */
 export type Hit = { component: number; face: number; edge: number | null; point: V3; normal: V3 };
 
+/** A face that a section has cut, under a place of the window. */
+export type CutHit = { component: number; point: V3; along: V3 };
+
 /** How components are shown: as usual when they are not named. */
-export type Look = { hidden: ReadonlySet<number>; ghost: ReadonlySet<number> };
+export type Look = {
+  hidden: ReadonlySet<number>;
+  ghost: ReadonlySet<number>;
+  /** Colours that somebody gave them, #rrggbb. */
+  colours: ReadonlyMap<number, string>;
+};
 
-type Shown = { component: number; mesh: Mesh; lines: LineSegments; part: PartMesh; size: number; triangles: number };
+type Shown = {
+  component: number;
+  mesh: Mesh;
+  lines: LineSegments;
+  part: PartMesh;
+  /** Where it stands when the model is whole. */
+  home: Matrix4;
+  size: number;
+  triangles: number;
+};
 
-const GREY = "#b9b6ae";
 const INK = "#23262a";
 const ACCENT = "#17857a";
+/** What is picked has this colour, whatever its own. */
+const PICKED = "#79b8ad";
 /** Most triangles of a frame while the model moves, on a machine that is slow. */
 const MOVING = 60_000;
 /** A frame that took longer than this makes the next ones simpler, milliseconds. */
@@ -58,7 +78,7 @@ export class SceneDrawing {
   private readonly sun = new DirectionalLight("#ffffff", 1.9);
   private readonly shown: Shown[] = [];
   private readonly byMesh = new Map<Mesh, Shown>();
-  private readonly materials = new Map<string, MeshLambertMaterial>();
+  private readonly materials = new PartMaterials();
   private readonly ink = new LineBasicMaterial({ color: INK });
   private readonly faint = new LineBasicMaterial({ color: INK, transparent: true, opacity: 0.18 });
   private readonly accent = new LineBasicMaterial({ color: ACCENT, depthTest: false });
@@ -73,7 +93,9 @@ export class SceneDrawing {
   });
   /** What is shown as taken. */
   private taken: readonly (Mesh | LineSegments)[] = [];
+  private lastTaken: readonly Pick<Hit, "component" | "face" | "edge">[] = [];
   private readonly centre: V3;
+  private readonly reach: number;
   private readonly rays = new Raycaster();
   private size = { width: 1, height: 1 };
   private eye: Eye | null = null;
@@ -81,7 +103,11 @@ export class SceneDrawing {
   private rest = 0;
   private isSlow = false;
   private last = 0;
-  private look: Look = { hidden: new Set(), ghost: new Set() };
+  private look: Look = { hidden: new Set(), ghost: new Set(), colours: new Map() };
+  private readonly sections: SectionDrawing;
+  private isVeiled = false;
+  /** Where each component has gone, when the model is taken apart. */
+  private ways: readonly V3[] | null = null;
   private picked: readonly number[] = [];
   private isEnded = false;
 
@@ -98,15 +124,20 @@ export class SceneDrawing {
     const [x0 = 0, y0 = 0, z0 = 0, x1 = 1, y1 = 1, z1 = 1] = facts.box ?? [];
     this.centre = [(x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2];
     // Half the diagonal: nothing lies farther from the middle.
-    this.cameras = new Cameras(this.centre, Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2 || 1);
+    this.reach = Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2 || 1;
+    this.cameras = new Cameras(this.centre, this.reach);
+    this.renderer.localClippingEnabled = true;
+    this.sections = new SectionDrawing(this.scene, this.centre, (c) =>
+      this.picked.includes(c) ? PICKED : this.colourOf(c),
+    );
     this.scene.add(new HemisphereLight("#ffffff", "#b9b2a2", 1.35), this.sun, this.sun.target);
-    const made = new Map<number, { part: PartMesh; mesh: BufferGeometry; lines: BufferGeometry }>();
+    const made = new Map<number, PartGeometry>();
     tree.components.forEach((component, i) => {
       if (component.part === null) return;
       const part = facts.parts[component.part]!;
       if (!part.box) return;
       let own = made.get(component.part);
-      if (!own) made.set(component.part, (own = this.geometryOf(part, bytes)));
+      if (!own) made.set(component.part, (own = geometryOf(part, bytes)));
       this.addComponent(i, part, own);
     });
     this.shown.sort((a, b) => b.size - a.size);
@@ -118,57 +149,9 @@ export class SceneDrawing {
   private readonly lost = (e: Event) => e.preventDefault();
   private readonly restored = () => this.draw();
 
-  private geometryOf(facts: PartFacts, bytes: ArrayBuffer) {
-    const part = readPart(bytes, facts.block, facts.box!);
-    const mesh = new BufferGeometry();
-    mesh.setAttribute("position", new BufferAttribute(part.points, 3));
-    mesh.setAttribute("normal", new BufferAttribute(part.normals, 3, true));
-    mesh.setIndex(new BufferAttribute(part.corners, 1));
-    const colours = facts.faceColours;
-    if (colours) {
-      // Where some faces have colours of their own, every point has one.
-      const values = new Float32Array(part.points.length);
-      const usual = new Color(facts.colour ?? GREY);
-      for (let face = 0; face + 1 < part.faceStarts.length; face++) {
-        const own = colours[face] ? new Color(colours[face]) : usual;
-        for (let i = part.faceStarts[face]! * 3; i < part.faceStarts[face + 1]! * 3; i++)
-          own.toArray(values, part.corners[i]! * 3);
-      }
-      mesh.setAttribute("color", new BufferAttribute(values, 3));
-    }
-    const lines = new BufferGeometry();
-    lines.setAttribute("position", new BufferAttribute(part.strokes, 3));
-    return { part, mesh, lines };
-  }
-
-  private addComponent(
-    i: number,
-    facts: PartFacts,
-    own: { part: PartMesh; mesh: BufferGeometry; lines: BufferGeometry },
-  ) {
+  private addComponent(i: number, facts: PartFacts, own: PartGeometry) {
     const box = facts.box!;
-    // From the least corner of the part's box, and about the model's middle, so that nothing is far from nought.
-    const m = after(this.tree.placed[i]!, [1, 0, 0, box[0]!, 0, 1, 0, box[1]!, 0, 0, 1, box[2]!]);
-    const matrix = new Matrix4().set(
-      ...([
-        m[0],
-        m[1],
-        m[2],
-        m[3]! - this.centre[0],
-        m[4],
-        m[5],
-        m[6],
-        m[7]! - this.centre[1],
-        m[8],
-        m[9],
-        m[10],
-        m[11]! - this.centre[2],
-        0,
-        0,
-        0,
-        1,
-      ] as Parameters<Matrix4["set"]>),
-    );
+    const matrix = matrixOf(this.tree.placed[i]!, box, this.centre);
     const mesh = new Mesh(own.mesh);
     const lines = new LineSegments(own.lines, this.ink);
     for (const one of [mesh, lines]) {
@@ -184,6 +167,7 @@ export class SceneDrawing {
       mesh,
       lines,
       part: own.part,
+      home: matrix,
       size: Math.hypot(box[3]! - box[0]!, box[4]! - box[1]!, box[5]! - box[2]!),
       triangles: own.part.corners.length / 3,
     };
@@ -191,43 +175,62 @@ export class SceneDrawing {
     this.byMesh.set(mesh, shown);
   }
 
-  private materialOf(colour: string, opacity: number, byFace: boolean): MeshLambertMaterial {
-    const key = `${colour}/${opacity}/${byFace}`;
-    let material = this.materials.get(key);
-    if (!material) {
-      material = new MeshLambertMaterial({
-        color: byFace ? "#ffffff" : colour,
-        vertexColors: byFace,
-        side: DoubleSide,
-        transparent: opacity < 1,
-        opacity,
-        depthWrite: opacity === 1,
-        // Edges lie on the faces they bound.
-        polygonOffset: true,
-        polygonOffsetFactor: 1,
-        polygonOffsetUnits: 1,
-      });
-      this.materials.set(key, material);
-    }
-    return material;
+  private colourOf(component: number): string {
+    const { colour, part } = this.tree.components[component]!;
+    return this.look.colours.get(component) ?? colour ?? this.facts.parts[part!]!.colour ?? GREY;
   }
 
   /** Gives every component its material, by how it is shown now. */
   private restyle() {
     const picked = new Set(this.picked);
     for (const { component, mesh, lines } of this.shown) {
-      const { colour, part } = this.tree.components[component]!;
-      const facts = this.facts.parts[part!]!;
+      const facts = this.facts.parts[this.tree.components[component]!.part!]!;
       const isGhost = this.look.ghost.has(component) && !picked.has(component);
       const opacity = isGhost ? 0.1 : Math.max(0.2, this.tree.components[component]!.opacity ?? facts.opacity ?? 1);
       const isPicked = picked.has(component);
-      mesh.material = this.materialOf(
-        isPicked ? "#79b8ad" : (colour ?? facts.colour ?? GREY),
+      const hasColour = this.tree.components[component]!.colour !== null || this.look.colours.has(component);
+      mesh.material = this.materials.of(
+        isPicked ? PICKED : this.colourOf(component),
         opacity,
-        !isPicked && !colour && facts.faceColours !== null,
+        !isPicked && !hasColour && facts.faceColours !== null,
       );
       lines.material = isGhost ? this.faint : this.ink;
     }
+    this.sections.recolour();
+  }
+
+  /** Cuts the model. @param isVeiled whether what is taken away is seen as a ghost */
+  setSections(cutting: readonly Cutting[], isVeiled: boolean) {
+    this.isVeiled = isVeiled;
+    this.sections.set(cutting);
+    const { planes } = this.sections;
+    this.materials.cutBy(planes);
+    for (const material of [this.ink, this.faint, this.accent, this.accentFace]) material.clippingPlanes = planes;
+    this.sections.trace(this.cuttable());
+    this.draw();
+  }
+
+  /** Fills what is cut, plane by plane. */
+  fillSections(cuts: readonly SectionCut[]) {
+    this.sections.fill(cuts);
+    this.draw();
+  }
+
+  private cuttable() {
+    return this.shown.filter((s) => !this.look.hidden.has(s.component) && !this.look.ghost.has(s.component));
+  }
+
+  /** Takes the model apart, each component by a way of its own; null puts it together. */
+  setApart(ways: readonly V3[] | null) {
+    this.ways = ways;
+    this.cameras.reachTo(this.reach + (ways ?? []).reduce((most, w) => Math.max(most, Math.hypot(...w)), 0));
+    for (const { component, mesh, lines, home } of this.shown)
+      for (const one of [mesh, lines]) {
+        one.matrix.copy(home);
+        if (ways) one.matrix.premultiply(new Matrix4().makeTranslation(...ways[component]!));
+        one.updateMatrixWorld(true);
+      }
+    this.setTaken(this.lastTaken);
   }
 
   setLook(look: Look) {
@@ -244,6 +247,7 @@ export class SceneDrawing {
 
   /** Shows faces, or edges where there are any, as taken. */
   setTaken(taken: readonly Pick<Hit, "component" | "face" | "edge">[]) {
+    this.lastTaken = taken;
     for (const one of this.taken) {
       this.scene.remove(one);
       one.geometry.dispose();
@@ -313,36 +317,64 @@ export class SceneDrawing {
       if (mesh.visible) left -= triangles;
     }
     const { width, height } = this.size;
-    this.renderer.render(this.scene, this.cameras.aimed(this.eye, width / height, this.sun));
+    const camera = this.cameras.aimed(this.eye, width / height, this.sun);
+    this.renderer.render(this.scene, camera);
+    if (!this.isVeiled || !this.sections.isCutting) return;
+    this.renderer.autoClear = false;
+    this.sections.drawVeil(
+      () => this.renderer.render(this.scene, camera),
+      [...this.shown.map((s) => s.lines), ...this.taken],
+    );
+    this.renderer.autoClear = true;
+  }
+
+  /** Sends the ray through a place of the window, as far as sections leave anything there; false where they do not. */
+  private aim(x: number, y: number) {
+    const ray = rayOf(this.eye!, x, y, this.size.width, this.size.height);
+    const stretch = stretchOf(ray.from, ray.along, this.sections.cutting);
+    if (!stretch) return false;
+    this.rays.set(new Vector3(...minus(ray.from, this.centre)), new Vector3(...ray.along));
+    [this.rays.near, this.rays.far] = stretch;
+    return true;
+  }
+
+  /** The face that a section has cut under a place of the window, unless something lies before it. */
+  pickCut(x: number, y: number): CutHit | null {
+    if (!this.eye || !this.aim(x, y)) return null;
+    this.rays.near *= 1 - 1e-9;
+    const cut = this.sections.under(this.rays);
+    if (!cut) return null;
+    const first = this.rays.intersectObjects(this.pickable(), false)[0];
+    return first && first.distance < cut.distance * (1 - 1e-7) ? null : cut;
+  }
+
+  private pickable() {
+    const meshes = this.cuttable().map((s) => s.mesh);
+    for (const { geometry } of meshes) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
+    this.rays.firstHitOnly = true;
+    return meshes;
   }
 
   /** What lies under a place of the window; edges first, where one is near and not hidden. */
   pick(x: number, y: number): Hit | null {
     if (!this.eye) return null;
     const { width, height } = this.size;
-    const meshes = this.shown
-      .filter((s) => !this.look.hidden.has(s.component) && !this.look.ghost.has(s.component))
-      .map((s) => s.mesh);
-    for (const { geometry } of meshes) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
-    this.rays.firstHitOnly = true;
-    const under = ([dx, dy]: readonly [number, number]) => {
-      const ray = rayOf(this.eye!, x + dx, y + dy, width, height);
-      this.rays.set(new Vector3(...minus(ray.from, this.centre)), new Vector3(...ray.along));
-      return this.rays.intersectObjects(meshes, false)[0];
-    };
+    const meshes = this.pickable();
+    const under = ([dx, dy]: readonly [number, number]) =>
+      this.aim(x + dx, y + dy) ? this.rays.intersectObjects(meshes, false)[0] : undefined;
     // A rim seen against nothing is taken from a little beside it.
     let hit = under([0, 0]);
     for (const beside of BESIDE) hit ??= under(beside);
     if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
     const shown = this.byMesh.get(hit.object as Mesh)!;
-    const point: V3 = [hit.point.x + this.centre[0], hit.point.y + this.centre[1], hit.point.z + this.centre[2]];
+    const seen: V3 = [hit.point.x + this.centre[0], hit.point.y + this.centre[1], hit.point.z + this.centre[2]];
     const normal = hit.normal!.clone().transformDirection(hit.object.matrixWorld);
     if (normal.dot(this.rays.ray.direction) > 0) normal.negate();
     return {
       component: shown.component,
       face: stretchAt(shown.part.faceStarts, hit.faceIndex),
-      edge: edgeNear(shown.part, shown.lines.matrixWorld, this.centre, this.eye, { x, y, width, height }, point),
-      point,
+      edge: edgeNear(shown.part, shown.lines.matrixWorld, this.centre, this.eye, { x, y, width, height }, seen),
+      point: this.ways ? minus(seen, this.ways[shown.component]!) : seen,
       normal: [normal.x, normal.y, normal.z],
     };
   }
@@ -357,7 +389,8 @@ export class SceneDrawing {
       mesh.geometry.dispose();
       lines.geometry.dispose();
     }
-    for (const material of this.materials.values()) material.dispose();
+    this.materials.dispose();
+    this.sections.dispose();
     this.renderer.dispose();
     // Browsers keep few of them: one is given back at once, not when it is swept up.
     this.renderer.forceContextLoss();

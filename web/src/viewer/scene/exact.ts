@@ -26,8 +26,9 @@ const number = (value: number, digits: number) =>
     .format(Number(value.toFixed(digits)) + 0)
     .replaceAll(",", "\u202f");
 
-/** A length with the unit that it is in; a file that states none has none. */
-export const lengthWords = (value: number, unit: string) => `${number(value, 3)}${unit ? ` ${unit}` : ""}`;
+/** A length with the unit that it is in; a file that states none has none. @param off how far it may be off: it is told no more exactly */
+export const lengthWords = (value: number, unit: string, off = 0) =>
+  `${number(value, off > 0 ? Math.max(0, Math.min(3, -Math.floor(Math.log10(off)))) : 3)}${unit ? ` ${unit}` : ""}`;
 export const degreesWords = (value: number) => `${number(value, 3)}°`;
 export const areaWords = (value: number, unit: string) =>
   `${number(value, value < 100 ? 2 : 0)}${unit ? ` ${unit}²` : ""}`;
@@ -35,10 +36,10 @@ export const volumeWords = (value: number, unit: string) =>
   `${number(value, value < 100 ? 2 : 0)}${unit ? ` ${unit}³` : ""}`;
 
 /** A mass from a volume in mm³ and a density in g/cm³. */
-export const massWords = (volume: number, density: number) => {
-  const grams = (volume / 1000) * density;
-  return grams < 1000 ? `${number(grams, 1)} g` : `${number(grams / 1000, 3)} kg`;
-};
+export const massWords = (volume: number, density: number) => gramsWords((volume / 1000) * density);
+
+/** A mass in grams, in the unit it is read in best. */
+export const gramsWords = (grams: number) => (grams < 1000 ? `${number(grams, 1)} g` : `${number(grams / 1000, 3)} kg`);
 
 /** A direction of a part in the model, in words where it lies along an axis. */
 export function directionWords(along: V3): string {

@@ -145,3 +145,10 @@ export function fitted(eye: Eye, box: readonly number[], width: number, height: 
   }
   return { ...eye, target, height: high };
 }
+
+/** The direction of an eye, and whether it sees in perspective. */
+export const pickEye = ({ turn, tilt, isPerspective }: Pick<Eye, "turn" | "tilt" | "isPerspective">) => ({
+  turn,
+  tilt,
+  isPerspective,
+});

@@ -1,6 +1,6 @@
 import type { Pin } from "../../api/types";
 import type { Hit } from "./drawing";
-import type { Eye, V3 } from "./eye";
+import type { V3 } from "./eye";
 import type { Placement, SceneTree } from "./tree";
 
 /** A point or a direction of the model, in the axes of a component that stands there. */
@@ -20,11 +20,10 @@ export function inPart(m: Placement, p: V3, isDirection: boolean): V3 {
 const pointOf = ([x, y, z]: V3) => ({ x, y, z });
 
 /** A pin on what was hit, with the eye that sees it. */
-export function pinOf(tree: SceneTree, hit: Hit, eye: Eye, hidden: ReadonlySet<number>): Pin {
+export function pinOf(tree: SceneTree, hit: Hit, eye: Pin["eye"]): Pin {
   const at = tree.placed[hit.component]!;
   const normal = inPart(at, hit.normal, true);
   const long = Math.hypot(...normal) || 1;
-  const { target, turn, tilt, height, isPerspective } = eye;
   return {
     shape: "pin",
     component: hit.component,
@@ -32,7 +31,7 @@ export function pinOf(tree: SceneTree, hit: Hit, eye: Eye, hidden: ReadonlySet<n
     face: hit.face,
     at: pointOf(inPart(at, hit.point, false)),
     normal: pointOf([normal[0] / long, normal[1] / long, normal[2] / long]),
-    eye: { target: pointOf(target), turn, tilt, height, isPerspective, hidden: [...hidden].sort((a, b) => a - b) },
+    eye,
   };
 }
 

@@ -10,6 +10,8 @@ export type SceneActs = {
   isolate: (() => void) | null;
   ghost: (() => void) | null;
   showAll: (() => void) | null;
+  cut: () => void;
+  partsList: () => void;
 };
 
 const views: readonly { to: Standing; key: string; shift: boolean }[] = [
@@ -24,7 +26,7 @@ const views: readonly { to: Standing; key: string; shift: boolean }[] = [
 ];
 
 /** What can be done with a model by key, or from the list of commands. */
-export function useSceneCommands(within: string, acts: SceneActs) {
+export function useSceneCommands(within: string | null, acts: SceneActs) {
   useCommands("Model", within, [
     ...views.map(({ to, key, shift }) => ({
       id: `look-${to}`,
@@ -73,6 +75,18 @@ export function useSceneCommands(within: string, acts: SceneActs) {
       words: "Show everything",
       keys: [{ key: "a", shift: true }],
       run: acts.showAll,
+    },
+    {
+      id: "cut",
+      words: "Cut the model: at the face that is picked, or through the middle",
+      keys: [{ key: "k", shift: false }],
+      run: acts.cut,
+    },
+    {
+      id: "parts-list",
+      words: "Parts list of the model",
+      keys: [{ key: "k", shift: true }],
+      run: acts.partsList,
     },
   ]);
 }

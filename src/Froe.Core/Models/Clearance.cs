@@ -1,0 +1,79 @@
+using Froe.Core.Drawing;
+
+namespace Froe.Core.Models;
+
+/// <summary>How near two parts of a model come to one another.</summary>
+/// <param name="Distance">Between their nearest points, in the scene's unit; 0 where they touch or overlap.</param>
+/// <param name="From">The nearest point of the first, in the model's coordinates.</param>
+/// <param name="To">The nearest point of the second.</param>
+/// <param name="Deviation">How far the distance may be off at most, for it is measured on meshes; 0 where the meshes are all there is.</param>
+/// <param name="IsAtMost">Whether they lie alongside in so many places that not all were looked at: they may come nearer than that.</param>
+public sealed record Clearance(double Distance, Point3 From, Point3 To, double Deviation, bool IsAtMost)
+{
+    /// <summary>Most pairs of triangles that are looked at.</summary>
+    private const int MostPairs = 1_000_000;
+
+    /// <summary>Measures between two components; null where one of them has no mesh.</summary>
+    public static Clearance? Between(SceneFacts scene, IReadOnlyList<Mesh> meshes, int first, int second)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(meshes);
+        if ((uint)first >= (uint)scene.Components.Count || (uint)second >= (uint)scene.Components.Count || scene.Components[first].Part is not { } one || scene.Components[second].Part is not { } other) return null;
+        var at = scene.Placements();
+        TriangleTree a = new(meshes[one], at[first]), b = new(meshes[other], at[second]);
+        if (a.Nodes.Count == 0 || b.Nodes.Count == 0) return null;
+        var ((distance, from, to), isAtMost) = Nearest(a, b);
+        return new Clearance(distance, from, to, (scene.Parts[one].Deviation * Largest(at[first])) + (scene.Parts[other].Deviation * Largest(at[second])), isAtMost);
+    }
+
+    private static double Largest(Affine at) => Math.Max(at.X.Length(), Math.Max(at.Y.Length(), at.Z.Length()));
+
+    private static ((double Distance, Point3 From, Point3 To) Best, bool IsAtMost) Nearest(TriangleTree a, TriangleTree b)
+    {
+        var looks = MostPairs;
+        var best = (Distance: double.PositiveInfinity, From: default(Point3), To: default(Point3));
+        // The pair of boxes that may be nearest comes first; once none may be nearer than what was found, that is it.
+        var waiting = new PriorityQueue<(int A, int B), double>();
+        waiting.Enqueue((0, 0), Apart(a.Nodes[0].Box, b.Nodes[0].Box));
+        while (waiting.TryDequeue(out var pair, out var least) && least < best.Distance)
+        {
+            var (x, y) = (a.Nodes[pair.A], b.Nodes[pair.B]);
+            if (x.Second == 0 && y.Second == 0)
+            {
+                for (var i = x.From; i < x.To; i++)
+                {
+                    for (var k = y.From; k < y.To; k++)
+                    {
+                        var (one, other) = (a[i], b[k]);
+                        if (Apart(Around(one), Around(other)) >= best.Distance) continue;
+                        if (looks-- == 0) return (best, true);
+                        var found = TrianglePair.Nearest(one, other);
+                        if (found.Distance < best.Distance) best = found;
+                    }
+                }
+                continue;
+            }
+            // The larger one is parted.
+            var partsFirst = y.Second == 0 || (x.Second != 0 && x.Box.Diagonal >= y.Box.Diagonal);
+            foreach (var child in partsFirst ? (ReadOnlySpan<int>)[pair.A + 1, x.Second] : [pair.B + 1, y.Second])
+            {
+                var next = partsFirst ? (A: child, pair.B) : (pair.A, B: child);
+                var apart = Apart(a.Nodes[next.A].Box, b.Nodes[next.B].Box);
+                if (apart < best.Distance) waiting.Enqueue(next, apart);
+            }
+        }
+        return (best, false);
+    }
+
+    private static Box Around((Point3 A, Point3 B, Point3 C) t) => new(
+        new(Math.Min(t.A.X, Math.Min(t.B.X, t.C.X)), Math.Min(t.A.Y, Math.Min(t.B.Y, t.C.Y)), Math.Min(t.A.Z, Math.Min(t.B.Z, t.C.Z))),
+        new(Math.Max(t.A.X, Math.Max(t.B.X, t.C.X)), Math.Max(t.A.Y, Math.Max(t.B.Y, t.C.Y)), Math.Max(t.A.Z, Math.Max(t.B.Z, t.C.Z))));
+
+    /// <summary>How far two boxes lie apart at least; 0 where they meet.</summary>
+    private static double Apart(Box a, Box b)
+    {
+        static double Gap(double aMin, double aMax, double bMin, double bMax) => Math.Max(0, Math.Max(bMin - aMax, aMin - bMax));
+        double x = Gap(a.Min.X, a.Max.X, b.Min.X, b.Max.X), y = Gap(a.Min.Y, a.Max.Y, b.Min.Y, b.Max.Y), z = Gap(a.Min.Z, a.Max.Z, b.Min.Z, b.Max.Z);
+        return Math.Sqrt((x * x) + (y * y) + (z * z));
+    }
+}

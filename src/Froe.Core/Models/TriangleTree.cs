@@ -1,0 +1,70 @@
+using Froe.Core.Drawing;
+
+namespace Froe.Core.Models;
+
+/// <summary>The triangles of a mesh where it stands in the model, in boxes within boxes, so that what lies near is found without looking at all.</summary>
+internal sealed class TriangleTree
+{
+    /// <summary>Triangles of a box that is parted no further.</summary>
+    public const int Leaf = 8;
+
+    private readonly Point3[] points;
+    private readonly int[] corners;
+    private readonly int[] order;
+    private readonly List<Node> nodes = [];
+
+    /// <summary>A box: its triangles lie one behind the other; the first of the two that it is parted into follows it at once.</summary>
+    /// <param name="Second">The other one; 0 for a box that is parted no further.</param>
+    public readonly record struct Node(Box Box, int From, int To, int Second);
+
+    public TriangleTree(Mesh mesh, Affine at)
+    {
+        points = new Point3[mesh.Points.Length];
+        for (var i = 0; i < points.Length; i++) points[i] = at.Apply(mesh.Points[i]);
+        corners = mesh.Corners.ToArray();
+        order = new int[mesh.Triangles];
+        var middles = new Point3[order.Length];
+        for (var i = 0; i < order.Length; i++)
+        {
+            order[i] = i;
+            var (a, b, c) = Triangle(i);
+            middles[i] = 1.0 / 3 * (a + b + c);
+        }
+        if (order.Length > 0) Part(0, order.Length, middles);
+    }
+
+    /// <summary>The boxes; the first holds all. None where the mesh has no triangle.</summary>
+    public IReadOnlyList<Node> Nodes => nodes;
+
+    /// <summary>A triangle of a box, by where it lies in the box' stretch.</summary>
+    public (Point3 A, Point3 B, Point3 C) this[int index] => Triangle(order[index]);
+
+    private (Point3 A, Point3 B, Point3 C) Triangle(int i) => (points[corners[3 * i]], points[corners[(3 * i) + 1]], points[corners[(3 * i) + 2]]);
+
+    private void Part(int from, int to, Point3[] middles)
+    {
+        var (box, about) = (Box.Empty, Box.Empty);
+        for (var i = from; i < to; i++)
+        {
+            var (a, b, c) = this[i];
+            box = box.With(a).With(b).With(c);
+            about = about.With(middles[order[i]]);
+        }
+        var own = nodes.Count;
+        nodes.Add(new Node(box, from, to, 0));
+        if (to - from <= Leaf) return;
+        // Half of them to either side, along the way they reach farthest.
+        var size = about.Max - about.Min;
+        var keys = new double[to - from];
+        for (var i = from; i < to; i++)
+        {
+            var m = middles[order[i]];
+            keys[i - from] = size.X >= size.Y && size.X >= size.Z ? m.X : size.Y >= size.Z ? m.Y : m.Z;
+        }
+        MemoryExtensions.Sort(keys.AsSpan(), order.AsSpan(from, to - from));
+        var half = (from + to) / 2;
+        Part(from, half, middles);
+        nodes[own] = nodes[own] with { Second = nodes.Count };
+        Part(half, to, middles);
+    }
+}

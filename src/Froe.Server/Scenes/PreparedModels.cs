@@ -1,0 +1,93 @@
+using System.Collections.Concurrent;
+using System.Text.Json;
+using Froe.Core.Draft;
+using Froe.Core.Models;
+using Froe.Formats;
+using Froe.Server.Files;
+using Froe.Server.Register;
+using Froe.Server.SignIn;
+using Microsoft.Extensions.Caching.Memory;
+
+namespace Froe.Server.Scenes;
+
+/// <summary>A model as it is computed with.</summary>
+/// <param name="Facts">Its tree and parts.</param>
+/// <param name="Blocks">The form “meshes”.</param>
+/// <param name="Meshes">The meshes of its parts, in their order.</param>
+public sealed record PreparedModel(SceneFacts Facts, byte[] Blocks, IReadOnlyList<Mesh> Meshes)
+{
+    /// <summary>Small pictures of its parts, as far as they have been drawn; a few kilobytes each.</summary>
+    public ConcurrentDictionary<int, byte[]> Pictures { get; } = new();
+}
+
+/// <summary>Models that are computed with, read from their prepared forms; those of late are kept at hand.</summary>
+public sealed class PreparedModels(Drafts drafts, Spool spool) : IDisposable
+{
+    /// <summary>Most bytes of what is kept; what is larger alone is read each time.</summary>
+    private const long MostKept = 384L << 20;
+
+    /// <summary>What a point and a corner take of memory, roughly.</summary>
+    private const long PointBytes = 48, CornerBytes = 4;
+
+    private static readonly TimeSpan Kept = TimeSpan.FromMinutes(5);
+
+    private readonly MemoryCache models = new(new MemoryCacheOptions { SizeLimit = MostKept });
+
+    /// <summary>One is read at a time, so that many who come at once do not take all memory.</summary>
+    private readonly SemaphoreSlim reading = new(1);
+
+    /// <summary>A model's tree and parts.</summary>
+    /// <exception cref="Refused">There is none, or not for this person.</exception>
+    public async Task<SceneFacts> FactsAsync(Who who, Guid draft, int position, CancellationToken stop) => await FormAsync<SceneFacts>(await HashAsync(who, draft, position, LeafForms.Scene, stop), stop);
+
+    /// <summary>What is exactly known of its faces and edges.</summary>
+    /// <exception cref="Refused">There is none, or not for this person.</exception>
+    public async Task<ExactFacts> ExactAsync(Who who, Guid draft, int position, CancellationToken stop) => await FormAsync<ExactFacts>(await HashAsync(who, draft, position, LeafForms.Exact, stop), stop);
+
+    /// <summary>A model with its meshes. Whether this person may see it is asked each time, whatever is at hand.</summary>
+    /// <exception cref="Refused">There is none, or not for this person.</exception>
+    public async Task<PreparedModel> OfAsync(Who who, Guid draft, int position, CancellationToken stop)
+    {
+        var facts = await HashAsync(who, draft, position, LeafForms.Scene, stop);
+        var blocks = await HashAsync(who, draft, position, LeafForms.Meshes, stop);
+        var key = (Convert.ToHexString(facts), Convert.ToHexString(blocks));
+        if (models.TryGetValue(key, out PreparedModel? kept)) return kept!;
+        await reading.WaitAsync(stop);
+        try
+        {
+            if (models.TryGetValue(key, out kept)) return kept!;
+            var read = await ReadAsync(facts, blocks, stop);
+            var size = read.Blocks.LongLength + read.Meshes.Sum(m => (m.Points.Length * PointBytes) + (m.Corners.Length * CornerBytes));
+            models.Set(key, read, new MemoryCacheEntryOptions { Size = size, SlidingExpiration = Kept });
+            return read;
+        }
+        finally
+        {
+            reading.Release();
+        }
+    }
+
+    public void Dispose()
+    {
+        models.Dispose();
+        reading.Dispose();
+    }
+
+    private async Task<PreparedModel> ReadAsync(byte[] facts, byte[] blocks, CancellationToken stop)
+    {
+        var scene = await FormAsync<SceneFacts>(facts, stop);
+        using var bytes = new MemoryStream();
+        if (!await spool.CopyToAsync(blocks, bytes, stop)) throw Refused.Missing("model");
+        var all = bytes.ToArray();
+        return new PreparedModel(scene, all, [.. scene.Parts.Select(p => PreparedScene.ReadPart(p, all.AsSpan((int)p.Block.At, (int)p.Block.Length)).Mesh)]);
+    }
+
+    private async Task<byte[]> HashAsync(Who who, Guid draft, int position, string form, CancellationToken stop) => (await drafts.FormAsync(who, draft, position, form, stop)).Sha256;
+
+    private async Task<T> FormAsync<T>(byte[] sha256, CancellationToken stop)
+    {
+        using var json = new MemoryStream();
+        if (!await spool.CopyToAsync(sha256, json, stop)) throw Refused.Missing("model");
+        return JsonSerializer.Deserialize<T>(json.GetBuffer().AsSpan(0, (int)json.Length), FormJson.Options)!;
+    }
+}

@@ -1,0 +1,101 @@
+using CsCheck;
+using Froe.Core.Drawing;
+using Froe.Core.Models;
+using Xunit;
+
+namespace Froe.Core.Tests;
+
+/// <summary>How near two parts come to one another, against what it is by formula and by looking at everything.</summary>
+public static class ClearanceTables
+{
+    private static (SceneFacts Scene, List<Mesh> Meshes) Two((Point3[] Points, Affine At, double Deviation) a, (Point3[] Points, Affine At, double Deviation) b)
+    {
+        var parts = new[] { a, b }.Select(body =>
+        {
+            var shaped = MeshShaping.Of(body.Points, [.. Enumerable.Range(0, body.Points.Length)]);
+            return new Part("Body", "", null, null, shaped.Mesh, [.. Enumerable.Repeat(Face.Unknown, shaped.Mesh.Faces)], shaped.Edges, null, body.Deviation);
+        }).ToList();
+        var scene = new Scene(LengthUnit.Millimetre, [new("A", "", "", -1, a.At, null, 0), new("B", "", "", -1, b.At, null, 1), new("None", "", "", -1, Affine.Identity, null, null)], parts);
+        return (PreparedScene.FactsOf(scene), [.. parts.Select(p => p.Mesh)]);
+    }
+
+    private static Affine Moved(double x, double y, double z) => Affine.Identity with { O = new(x, y, z) };
+
+    private static Clearance Of(Affine a, Affine b, double deviation = 0)
+    {
+        var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), a, deviation), (ModelTables.LooseBox(10, 20, 30), b, deviation));
+        return Clearance.Between(scene, meshes, 0, 1)!;
+    }
+
+    [Fact]
+    public static void FaceToFaceEdgeToEdgeAndCornerToCorner()
+    {
+        var face = Of(Affine.Identity, Moved(13, 1, 1), 0.01);
+        Assert.Equal((3, 0.02), (face.Distance, face.Deviation));
+        Assert.Equal((10, 13), (face.From.X, face.To.X));
+        Assert.Equal(5, Of(Affine.Identity, Moved(13, 24, 5)).Distance, 9);
+        var corner = Of(Affine.Identity, Moved(12, 23, 36));
+        Assert.Equal(7, corner.Distance, 9);
+        Assert.Equal(((10, 20, 30), (12, 23, 36)), ((corner.From.X, corner.From.Y, corner.From.Z), (corner.To.X, corner.To.Y, corner.To.Z)));
+    }
+
+    [Fact]
+    public static void WhatTouchesOrOverlapsIsNotApartAndWhatLiesWithinIsMeasuredToItsHull()
+    {
+        Assert.Equal(0, Of(Affine.Identity, Moved(10, 3, 3)).Distance, 9);
+        Assert.Equal(0, Of(Affine.Identity, Moved(5, 5, 5)).Distance);
+        // A small one within a large one: surfaces are what is measured between.
+        var small = new Affine(new(0.1, 0, 0), new(0, 0.1, 0), new(0, 0, 0.1), new(4, 9, 13));
+        Assert.Equal(4, Of(Affine.Identity, small).Distance, 9);
+    }
+
+    [Fact]
+    public static void SheetsThatLieAlongsideEverywhereAreToldAsAtMost()
+    {
+        // Two waved sheets of 200,000 triangles, a thousandth apart all over.
+        static Mesh Sheet(double z)
+        {
+            const int Side = 317;
+            var points = Enumerable.Range(0, Side * Side).Select(i => new Point3(i % Side, i / Side, z + (3 * Math.Sin(i % Side * 0.7) * Math.Cos(i / Side * 0.9)))).ToArray();
+            int[] corners = [.. Enumerable.Range(0, (Side - 1) * (Side - 1)).SelectMany(n => (n / (Side - 1) * Side) + (n % (Side - 1)) is var i ? (int[])[i, i + 1, i + Side, i + 1, i + Side + 1, i + Side] : [])];
+            return new Mesh(points, points, corners, [0, corners.Length / 3]);
+        }
+        var facts = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0)).Scene;
+        var found = Clearance.Between(facts, [Sheet(0), Sheet(0.001)], 0, 1)!;
+        Assert.InRange(found.Distance, 1e-9, 0.001 + 1e-9);
+        Assert.Equal(found.Distance, (found.To - found.From).Length(), 9);
+        Assert.False(Of(Affine.Identity, Moved(13, 1, 1)).IsAtMost);
+    }
+
+    [Fact]
+    public static void WhatHasNoMeshIsNotMeasured()
+    {
+        var (scene, meshes) = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0));
+        Assert.Null(Clearance.Between(scene, meshes, 0, 2));
+        Assert.Null(Clearance.Between(scene, meshes, 0, 99));
+        Assert.Null(Clearance.Between(scene, [meshes[0], Mesh.Empty], 0, 1));
+    }
+
+    [Fact]
+    public static void BetweenClustersOfTrianglesItIsTheLeastOfAllPairs() => Gen.Select(Gen.Double[-10, 10].Array[9 * 30], Gen.Double[-10, 10].Array[9 * 30], Gen.Double[0, 25]).Sample((a, b, away) =>
+    {
+        static Point3[] Points(double[] n, double shift) => [.. Enumerable.Range(0, n.Length / 3).Select(i => new Point3((n[3 * i] / (i % 3 == 0 ? 1 : 4)) + shift, n[(3 * i) + 1], n[(3 * i) + 2]))];
+        var (first, second) = (Points(a, 0), Points(b, away));
+        Mesh Loose(Point3[] p) => new(p, p, [.. Enumerable.Range(0, p.Length)], [0, p.Length / 3]);
+        var facts = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0)).Scene;
+        var found = Clearance.Between(facts, [Loose(first), Loose(second)], 0, 1)!;
+        var least = Enumerable.Range(0, 30).Min(i => Enumerable.Range(0, 30).Min(k => TrianglePair.Nearest((first[3 * i], first[(3 * i) + 1], first[(3 * i) + 2]), (second[3 * k], second[(3 * k) + 1], second[(3 * k) + 2])).Distance));
+        Assert.Equal(least, found.Distance, 6);
+        Assert.Equal(found.Distance, (found.To - found.From).Length(), 9);
+    }, iter: 60);
+
+    [Fact]
+    public static void BetweenTwoTrianglesNoPointsOfThemAreNearer() => Gen.Double[-5, 5].Array[18].Select(Gen.Double[0, 1].Array[40]).Sample((n, s) =>
+    {
+        Point3 P(int i) => new(n[3 * i], n[(3 * i) + 1], n[(3 * i) + 2]);
+        var (first, second) = ((P(0), P(1), P(2)), (P(3), P(4), P(5)));
+        var found = TrianglePair.Nearest(first, second).Distance;
+        static Point3 On((Point3 A, Point3 B, Point3 C) t, double u, double v) => u + v > 1 ? On(t, 1 - u, 1 - v) : t.A + (u * (t.B - t.A)) + (v * (t.C - t.A));
+        for (var i = 0; i + 3 < s.Length; i += 4) Assert.True((On(first, s[i], s[i + 1]) - On(second, s[i + 2], s[i + 3])).Length() >= found - 1e-9);
+    });
+}
