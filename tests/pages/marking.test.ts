@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { MarkupChange, Shape } from "../../web/src/api/types";
 import { MarkHistory } from "../../web/src/viewer/markup/history";
-import { inverse, merged, MarkStore, type Change, type Mark } from "../../web/src/viewer/markup/store";
+import { asking, inverse, merged, MarkStore, type Change, type Mark } from "../../web/src/viewer/markup/store";
 import { UnsentMarks, type Unsent } from "../../web/src/viewer/markup/unsent";
 import { MarkSync, type Answer, type Line } from "../../web/src/viewer/markup/sync";
 import { reachOf, sameShape } from "../../web/src/viewer/shapes";
@@ -160,6 +160,21 @@ test("an old answer does not undo a newer one", () => {
   );
   store.hearOf([{ ...mark("c", cloud(3)), version: 3 }], [{ id: "c", version: 2 }]);
   assert.deepEqual(store.find("c")?.shape, arrow);
+});
+
+test("a list that was asked for before a markup was answered does not take it away", () => {
+  const store = new MarkStore();
+  const known = { ...mark("a", cloud(1)), version: 1 };
+  store.hear([known]);
+  const asked = asking();
+  store.hearOf([{ ...mark("b", arrow), version: 2 }], []);
+  let drawn = 0;
+  store.subscribe(() => drawn++);
+  store.hear([known], asked);
+  assert.deepEqual([store.all().map((m) => m.id), drawn], [["a", "b"], 0]);
+  // A list of afterwards is believed: it was erased on another page.
+  store.hear([known], asking());
+  assert.deepEqual([store.all().map((m) => m.id), drawn], [["a"], 1]);
 });
 
 test("laws: a change and its inverse are nothing, and a page and its server agree however the line behaves", async () => {

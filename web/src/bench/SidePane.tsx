@@ -20,6 +20,7 @@ import type { Together } from "../viewer/together";
 import { looksOf, lyingOf } from "./lying";
 import type { Lying } from "./lying";
 import { Overlay } from "./Overlay";
+import { lyingOn } from "./useMarking";
 import { RangeMarks } from "./RangeMarks";
 import { besideOf, pictureOf, type Beside } from "./useShown";
 
@@ -49,10 +50,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
     enabled: !isOfPackage,
     meta: { saysItself: true },
   });
-  const { data: drawn } = useQuery({
-    queryKey: ["overlay", at.draft],
-    queryFn: () => api.get(`/drafts/${at.draft}/overlays`),
-  });
+  const { data: drawn } = useQuery(lyingOn(at.draft));
   const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p.notes]);
   const leaf = leaves?.find((l) => l.position === at.leaf) ?? leaves?.[0];
   const valueOf = useMemo(() => valueOn(leaf), [leaf]);

@@ -2,7 +2,7 @@ import { api, Refusal } from "../../api/client";
 import { newKey } from "../../api/key";
 import type { DrawnMarkup, Shape } from "../../api/types";
 import { MarkHistory } from "./history";
-import { MarkStore, type Change, type Mark } from "./store";
+import { asking, MarkStore, type Change, type Mark } from "./store";
 import { MarkSync } from "./sync";
 import { UnsentMarks, type Shelf } from "./unsent";
 
@@ -122,9 +122,9 @@ export class Marking {
     );
     return moved.map(({ to }) => to.id);
   }
-  /** What lies on the draft by the server; what an earlier page drew and could not send goes now. */
-  hear(marks: readonly (Mark & { version: number })[]) {
-    this.store.hear(marks);
+  /** What lies on the draft by the server, asked for when; what an earlier page drew and could not send goes now. */
+  hear(marks: readonly (Mark & { version: number })[], asked = asking()) {
+    this.store.hear(marks, asked);
     const { send, isOvertaken } = this.unsent.takeUp(this.store.find);
     if (send.length > 0) this.sync.push(send);
     if (isOvertaken)

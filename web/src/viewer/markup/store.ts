@@ -43,10 +43,18 @@ const isAsItWas = (was: Mark, mark: Mark, isSameVersion: boolean) =>
   was.rank === mark.rank &&
   was.zone === mark.zone;
 
+/** Counts what the server has said to this page of single markups, whichever draft they lie on. */
+let answers = 0;
+
+/** The moment at which a list is asked for: what the server says of single markups afterwards is news to the list. */
+export const asking = () => answers;
+
 /** The markups of one draft: what the server says lies there, with what this page has changed since. */
 export class MarkStore {
   private said: ReadonlyMap<string, Mark> = new Map();
   private versions = new Map<string, number>();
+  /** When the server last said that a markup lies there, other than by a list. */
+  private answered = new Map<string, number>();
   private unsaid: Change[] = [];
   private now: readonly Mark[] = [];
   private readonly listeners = new Set<() => void>();
@@ -73,10 +81,13 @@ export class MarkStore {
     this.draw();
   }
 
-  /** What lies there by the server, whole. */
-  hear(marks: readonly (Mark & { version: number })[]) {
+  /**
+   * What lies there by the server, whole.
+   * @param asked when it was asked for: what was drawn since lies there although the list does not know it
+   */
+  hear(marks: readonly (Mark & { version: number })[], asked = asking()) {
     const said = new Map<string, Mark>();
-    let isSame = marks.length === this.said.size;
+    let isSame = true;
     for (const { version, ...mark } of marks) {
       const was = this.said.get(mark.id);
       // What was asked for before one's own change was answered tells an old tale of it; what is as it was stays the same to the page.
@@ -86,7 +97,8 @@ export class MarkStore {
       isSame &&= now === was && was !== undefined;
       this.keepVersion(mark.id, version);
     }
-    if (isSame) return;
+    for (const [id, mark] of this.said) if ((this.answered.get(id) ?? 0) > asked && !said.has(id)) said.set(id, mark);
+    if (isSame && said.size === this.said.size) return;
     this.said = said;
     this.draw();
   }
@@ -98,6 +110,7 @@ export class MarkStore {
       // An answer that was overtaken by a later one says nothing new.
       if (version < this.versionOf(mark.id)) continue;
       said.set(mark.id, mark);
+      this.answered.set(mark.id, ++answers);
       this.keepVersion(mark.id, version);
     }
     for (const { id, version } of erased) {

@@ -1,6 +1,6 @@
 import type { MarkupChange } from "../../api/types";
 import { placeOf } from "../shapes";
-import { merged, type Change, type Mark, type MarkStore } from "./store";
+import { asking, merged, type Change, type Mark, type MarkStore } from "./store";
 
 type Known = Mark & { version: number };
 export type Answer = { markups: readonly Known[]; erased: readonly { id: string; version: number }[] };
@@ -103,8 +103,9 @@ export class MarkSync {
     this.store.settle([...batch, ...built]);
     this.onRefused(ids);
     // Without an answer the next change of the same markup is refused in turn, and asks again.
+    const asked = asking();
     await this.line.fetch().then(
-      (marks) => this.store.hear(marks),
+      (marks) => this.store.hear(marks, asked),
       () => undefined,
     );
   }
