@@ -82,6 +82,18 @@ public static class BetweenTwoTables
         Assert.Equal(50, BetweenTwo.Measure(scene, exact, new(1, 2, null), new(2, 2, null))!.Distance!.Value, 9);
     }
 
+    private static double OffIt(Point3 way, Point3 along, bool isPlane) => isPlane ? Point3.Dot(way, along) : Point3.Cross(way, along).Length();
+
+    [Fact]
+    public static void ADistanceBeginsWhereItWasPicked()
+    {
+        var (scene, exact) = Of(Moved, [Plane(new(0, 0, 0), new(0, 0, -1)), Plane(new(0, 0, 12.5), new(0, 0, 1)), Bore(new(5, 5, 0), new(0, 0, 1), 4)]);
+        var thick = BetweenTwo.Measure(scene, exact, new(1, 0, null, new(3, 4, 0)), new(1, 1, null, new(9, 9, 12.5)))!;
+        Assert.Equal((new Point3(1003, 4, 0), new Point3(1003, 4, 12.5)), (thick.From, thick.To));
+        var bores = BetweenTwo.Measure(scene, exact, new(1, 2, null, new(9, 5, 7)), new(2, 2, null, new(1, 5, 100)))!;
+        Assert.Equal((new Point3(1005, 5, 7), new Point3(1035, 45, 7)), (bores.From, bores.To));
+    }
+
     /// <summary>Where the whole model stands does not matter, and from the second to the first it is as far the other way.</summary>
     [Fact]
     public static void MeasuringIsTheSameBothWays()
@@ -97,6 +109,14 @@ public static class BetweenTwoTables
             // What counts as parallel may be off by a ten-millionth of what lies between the points: some hundreds here.
             const double Off = 1e-4;
             Assert.Equal(there.Distance ?? -1, back.Distance ?? -1, Off);
+            Assert.Equal(there.Distance is null, there.From is null || there.To is null);
+            if (there is { From: { } from, To: { } to })
+            {
+                // The ends lie on what was measured, which the whole model has moved by 1000, and the other by 30 and 40 more.
+                Assert.Equal(there.Distance!.Value, (to - from).Length(), Off);
+                Assert.Equal(0, OffIt(from - new Point3(1000, 0, 0) - p, d, isPlane), Off);
+                Assert.Equal(0, OffIt(to - new Point3(1030, 40, 0) - q, e, isOtherPlane), Off);
+            }
             if (there.Along is { } way) for (var k = 0; k < 3; k++) Assert.Equal(way[k], -back.Along![k], Off);
         }, iter: 5_000);
     }

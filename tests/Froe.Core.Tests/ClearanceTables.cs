@@ -24,7 +24,7 @@ public static class ClearanceTables
     private static Clearance Of(Affine a, Affine b, double deviation = 0)
     {
         var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), a, deviation), (ModelTables.LooseBox(10, 20, 30), b, deviation));
-        return Clearance.Between(scene, meshes, 0, 1)!;
+        return Clearance.Between(scene, meshes, new(0, null, null), new(1, null, null))!;
     }
 
     [Fact]
@@ -61,7 +61,7 @@ public static class ClearanceTables
             return new Mesh(points, points, corners, [0, corners.Length / 3]);
         }
         var facts = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0)).Scene;
-        var found = Clearance.Between(facts, [Sheet(0), Sheet(0.001)], 0, 1)!;
+        var found = Clearance.Between(facts, [Sheet(0), Sheet(0.001)], new(0, null, null), new(1, null, null))!;
         Assert.InRange(found.Distance, 1e-9, 0.001 + 1e-9);
         Assert.Equal(found.Distance, (found.To - found.From).Length(), 9);
         Assert.False(Of(Affine.Identity, Moved(13, 1, 1)).IsAtMost);
@@ -71,9 +71,21 @@ public static class ClearanceTables
     public static void WhatHasNoMeshIsNotMeasured()
     {
         var (scene, meshes) = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0));
-        Assert.Null(Clearance.Between(scene, meshes, 0, 2));
-        Assert.Null(Clearance.Between(scene, meshes, 0, 99));
-        Assert.Null(Clearance.Between(scene, [meshes[0], Mesh.Empty], 0, 1));
+        Assert.Null(Clearance.Between(scene, meshes, new(0, null, null), new(2, null, null)));
+        Assert.Null(Clearance.Between(scene, meshes, new(0, null, null), new(99, null, null)));
+        Assert.Null(Clearance.Between(scene, [meshes[0], Mesh.Empty], new(0, null, null), new(1, null, null)));
+    }
+
+    [Fact]
+    public static void OfOneFaceOnlyThatFaceIsMeasured()
+    {
+        var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), Affine.Identity, 0), (ModelTables.LooseBox(10, 20, 30), Moved(13, 1, 1), 0));
+        // Whichever face of the first lies at x = 0 is a block's width farther from the second.
+        var far = Enumerable.Range(0, meshes[0].Faces).Single(f => Enumerable.Range(3 * meshes[0].FaceStarts[f], 3 * (meshes[0].FaceStarts[f + 1] - meshes[0].FaceStarts[f])).All(c => meshes[0].Points[meshes[0].Corners[c]].X == 0));
+        Assert.Equal(13, Clearance.Between(scene, meshes, new(0, far, null), new(1, null, null))!.Distance, 9);
+        Assert.Equal(3, Enumerable.Range(0, meshes[0].Faces).Min(f => Clearance.Between(scene, meshes, new(0, f, null), new(1, null, null))!.Distance), 9);
+        Assert.Null(Clearance.Between(scene, meshes, new(0, 99, null), new(1, null, null)));
+        Assert.Null(Clearance.Between(scene, meshes, new(0, null, 0), new(1, null, null)));
     }
 
     [Fact]
@@ -83,7 +95,7 @@ public static class ClearanceTables
         var (first, second) = (Points(a, 0), Points(b, away));
         Mesh Loose(Point3[] p) => new(p, p, [.. Enumerable.Range(0, p.Length)], [0, p.Length / 3]);
         var facts = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0)).Scene;
-        var found = Clearance.Between(facts, [Loose(first), Loose(second)], 0, 1)!;
+        var found = Clearance.Between(facts, [Loose(first), Loose(second)], new(0, null, null), new(1, null, null))!;
         var least = Enumerable.Range(0, 30).Min(i => Enumerable.Range(0, 30).Min(k => TrianglePair.Nearest((first[3 * i], first[(3 * i) + 1], first[(3 * i) + 2]), (second[3 * k], second[(3 * k) + 1], second[(3 * k) + 2])).Distance));
         Assert.Equal(least, found.Distance, 6);
         Assert.Equal(found.Distance, (found.To - found.From).Length(), 9);

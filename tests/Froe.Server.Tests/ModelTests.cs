@@ -65,9 +65,11 @@ public class ModelTests(Office office)
         var block = scene.GetProperty("parts")[0].GetProperty("block");
         Assert.Equal(block.GetProperty("length").GetInt64(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/meshes")).Length);
         Assert.Equal(6, (await checker.GetAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/exact")).GetProperty("parts")[0].GetProperty("faces").GetArrayLength());
-        // A mesh has nothing exact that could be measured from.
+        // A mesh has nothing exact that could be measured from; how near its faces come is told all the same, of an edge nothing.
         var between = new { first = new { component = 0, face = 0, edge = (int?)null }, second = new { component = 0, face = 1, edge = (int?)null } };
-        Assert.Equal((422, "nothing-exact"), await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/between", between));
+        var least = await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/between", between);
+        Assert.Equal((JsonValueKind.Null, JsonValueKind.Object), (least.GetProperty("exact").ValueKind, least.GetProperty("least").ValueKind));
+        Assert.Equal((422, "nothing-exact"), await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/between", new { first = new { component = 0, face = (int?)null, edge = 0 }, between.second }));
         Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync($"/api/drafts/{draft}/leaves/0/between", between)).Item1);
         foreach (var form in (string[])["picture", "small"]) Assert.Equal("RIFF"u8.ToArray(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/{form}"))[..4]);
         var outsider = await office.AsAsync("guest");
@@ -95,6 +97,56 @@ public class ModelTests(Office office)
     }
 
     [Fact]
+    public async Task AMeasureAndWhatIsDrawnOnAViewAreKeptAndFoundAgainOnTheNextDraft()
+    {
+        var (package, draft) = await SentAsync(26);
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        static object Spot(int component, int? face = 0, int? edge = null) => new { component, path = (string[])["Block"], face, edge, at = new { x = 1, y = 2, z = 0 }, normal = new { x = 0, y = 0, z = -1 } };
+        static object Eye(double height = 40) => new { target = new { x = 0, y = 0, z = 0 }, turn = 0.5, tilt = 0.25, height, isPerspective = false, hidden = (int[])[0] };
+        static object Measure(params object[] of) => new { shape = "modelMeasure", of, eye = Eye() };
+        static object Drawn(object drawn, double height = 40) => new { shape = "onView", eye = Eye(height), drawn };
+        static object Between(string shape, double size) => new { shape, from = new { x = 0, y = 0 }, to = new { x = size, y = size } };
+        object Put(object shape, string on = "scene") => new { changes = new[] { new { change = "put", id = Guid.NewGuid(), overlay = (Guid?)null, place = new { on, leaf = 0 }, shape, note = (Guid?)null, version = 0 } }, key = Guid.NewGuid() };
+        foreach (var wrong in (object[])
+            [Put(Measure()), Put(Measure(Spot(0), Spot(0), Spot(0))), Put(Measure(Spot(0), Spot(0, null))), Put(Measure(Spot(0, 1, 1))), Put(Measure(Spot(-1))), Put(Measure(Spot(0)), "sheet"),
+             Put(Drawn(Between("cloud", 4)), "sheet"), Put(Drawn(Between("cloud", 900))), Put(Drawn(Drawn(Between("cloud", 4)))), Put(Drawn(Measure(Spot(0)))), Put(Drawn(Between("cloud", 4), 0)),
+             Put(Drawn(new { shape = "picture", picture = new string('a', 64), from = new { x = 0, y = 0 }, to = new { x = 4, y = 4 } }))])
+            Assert.True(await checker.RefusedAsync($"/api/drafts/{draft}/markups", wrong) is (409 or 422, _), JsonSerializer.Serialize(wrong));
+        await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/markups", Put(Measure(Spot(0), Spot(0, 1))));
+        await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/markups", Put(Drawn(Between("cloud", 4))));
+        var lies = (await checker.GetAsync<JsonElement>($"/api/drafts/{draft}/overlays")).GetProperty("overlays")[0].GetProperty("markups").EnumerateArray().ToList();
+        Assert.Equal([("modelMeasure", "Block"), ("onView", "a view")], lies.Select(m => (m.GetProperty("shape").GetProperty("shape").GetString()!, m.GetProperty("zone").GetString()!)).Order());
+        Assert.Empty(await office.ProofAsync(package));
+
+        // The same faces on the same draft are the same; whoever does not see the draft finds nothing out by it.
+        var asked = new { draft, leaf = 0, picked = new[] { new { component = 0, face = 0, edge = (int?)null, at = new { x = 1, y = 2, z = 0 } } } };
+        var found = (await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/found", asked))[0];
+        Assert.Equal(("same", 0), (found.GetProperty("how").GetString(), found.GetProperty("component").GetInt32()));
+        Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync($"/api/drafts/{draft}/leaves/0/found", asked)).Status);
+        Assert.Equal(422, (await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/found", new { asked.draft, asked.leaf, picked = Enumerable.Repeat(asked.picked[0], 501) })).Status);
+
+        // On the next draft, a block a little larger, the measure can be drawn again: what it measures is surely found. What was drawn on the view too.
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/notes", Note(draft, "scene", (string[])["Block"]));
+        await checker.SignAsync(package, "check", "returnForChanges");
+        var seen = await author.GetAsync<JsonElement>($"/api/packages/{package}");
+        await author.PostAsync<JsonElement>($"/api/notes/{seen.GetProperty("notes")[0].GetProperty("id").GetGuid()}/acts", new { key = Guid.NewGuid(), act = "answer", body = "Done.", answer = "done" });
+        var upload = await author.UploadAsync("block.obj", Block(27));
+        await author.PostAsync<JsonElement>($"/api/documents/{seen.GetProperty("items")[0].GetProperty("document").GetGuid()}/drafts", new { upload, reason = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+        var next = (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid();
+        Assert.NotEqual(draft, next);
+        var again = (await checker.PostAsync<JsonElement>($"/api/drafts/{next}/leaves/0/found", asked))[0];
+        Assert.Equal(("same", 0, 0), (again.GetProperty("how").GetString(), again.GetProperty("component").GetInt32(), again.GetProperty("face").GetInt32()));
+        var earlier = Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{next}/overlays/earlier")).EnumerateArray()).GetProperty("id").GetGuid();
+        var copied = await checker.PostAsync<JsonElement>($"/api/drafts/{next}/overlays/{Guid.NewGuid()}/copied", new { from = earlier });
+        Assert.Equal((2, 0), (copied.GetProperty("drawn").GetInt32(), copied.GetProperty("left").GetInt32()));
+        var measure = (await checker.GetAsync<JsonElement>($"/api/drafts/{next}/overlays")).GetProperty("overlays").EnumerateArray().SelectMany(o => o.GetProperty("markups").EnumerateArray()).Single(m => m.GetProperty("shape").GetProperty("shape").GetString() == "modelMeasure");
+        var pair = measure.GetProperty("shape").GetProperty("of").EnumerateArray().ToArray();
+        Assert.Equal(0, (await checker.PostAsync<JsonElement>($"/api/drafts/{next}/leaves/0/measured", new { pairs = new[] { new { first = pair[0], second = pair[1] } } }))[0].GetProperty("least").GetProperty("distance").GetDouble());
+        Assert.Empty(await office.ProofAsync(package));
+    }
+
+    [Fact]
     public async Task AModelIsCutLaidFlatAndGoesOutAsADrawingForWhoeverSeesIt()
     {
         var (_, draft) = await SentAsync(23);
@@ -117,9 +169,14 @@ public class ModelTests(Office office)
         foreach (var bad in (string[])["x=0&y=0&z=2&at=10", "x=0&y=0&z=1&at=NaN", "x=0&y=0&z=1&at=1&without=a", "x=0&y=0&z=1&at=1&without=1-2-3", $"x=0&y=0&z=1&at=1&without={string.Concat(Enumerable.Repeat("1,", 2001))}"])
             Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/section?{bad}"));
         // One part comes as near to itself as can be; what is no part to nothing.
-        Assert.Equal(0, (await checker.PostAsync<JsonElement>($"{leaf}/clearance", new { first = 0, second = 0 })).GetProperty("distance").GetDouble());
-        Assert.Equal((422, "no-mesh"), await checker.RefusedAsync($"{leaf}/clearance", new { first = 0, second = 7 }));
-        Assert.Equal(404, (await outsider.RefusedAsync($"{leaf}/clearance", new { first = 0, second = 0 })).Status);
+        static object Whole(int first, int second) => new { first = new { component = first, face = (int?)null, edge = (int?)null }, second = new { component = second, face = (int?)null, edge = (int?)null } };
+        Assert.Equal(0, (await checker.PostAsync<JsonElement>($"{leaf}/between", Whole(0, 0))).GetProperty("least").GetProperty("distance").GetDouble());
+        Assert.Equal((422, "no-mesh"), await checker.RefusedAsync($"{leaf}/between", Whole(0, 7)));
+        var measured = await checker.PostAsync<JsonElement>($"{leaf}/measured", new { pairs = new[] { Whole(0, 7), Whole(0, 0) } });
+        Assert.Equal([JsonValueKind.Null, JsonValueKind.Object], measured.EnumerateArray().Select(m => m.GetProperty("least").ValueKind));
+        Assert.Equal(422, (await checker.RefusedAsync($"{leaf}/measured", new { pairs = Enumerable.Repeat(Whole(0, 0), 61) })).Status);
+        Assert.Equal(404, (await outsider.RefusedAsync($"{leaf}/between", Whole(0, 0))).Status);
+        Assert.Equal(404, (await outsider.RefusedAsync($"{leaf}/measured", new { pairs = new[] { Whole(0, 0) } })).Status);
         // A drawing of nothing is none.
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/section.dxf?x=0&y=0&z=1&at=1000"));
     }

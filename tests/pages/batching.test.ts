@@ -13,7 +13,13 @@ const shapes: Shape[] = [
 ];
 const marks = (count: number): Lying[] =>
   Array.from({ length: count }, (_, i) => ({
-    ...{ id: `m${i}`, shape: shapes[i % shapes.length]!, note: null, mayChange: true, isCarried: i % 8 === 0 },
+    ...{
+      id: `m${i}`,
+      shape: shapes[i % shapes.length]!,
+      note: null,
+      mayChange: true,
+      from: i % 8 === 0 ? { draft: "d", leaf: 0 } : null,
+    },
     ...{ tie: null, look: usualLook },
   }));
 const parted = (all: Lying[], picked: string[] = []) =>

@@ -6,7 +6,9 @@ namespace Froe.Core.Models;
 /// <param name="Component">By its place in the scene's list.</param>
 /// <param name="Face">The face, by its place in its part's list; null where an edge is meant.</param>
 /// <param name="Edge">The edge, by its place in its part's list; null where a face is meant.</param>
-public sealed record PickedOnModel(int Component, int? Face, int? Edge);
+/// <param name="At">Where it was picked, in the part's coordinates; null where that does not matter.</param>
+/// <param name="Normal">The way out of the part there, in its coordinates; null where that does not matter.</param>
+public sealed record PickedOnModel(int Component, int? Face, int? Edge, Point3? At = null, Point3? Normal = null);
 
 /// <summary>How two things of a model lie to one another.</summary>
 /// <param name="Angle">Between their directions, 0 to 90 degrees; null where one of them has none.</param>
@@ -15,7 +17,9 @@ public sealed record PickedOnModel(int Component, int? Face, int? Edge);
 /// <param name="Along">The same along x, y and z, from the first to the second; null where there is no one way between them.</param>
 /// <param name="Of">What was measured from what to what, in words.</param>
 /// <param name="IsRecognised">Whether a spline was taken for one of them, within 0.0001 mm.</param>
-public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance, IReadOnlyList<double>? Along, string Of, bool IsRecognised)
+/// <param name="From">The end of the distance at the first, in the model's coordinates: as near to where that was picked as can be; null where there is no distance.</param>
+/// <param name="To">Its end at the second.</param>
+public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance, IReadOnlyList<double>? Along, string Of, bool IsRecognised, Point3? From, Point3? To)
 {
     private const double Parallel = 1e-7;
 
@@ -28,14 +32,9 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
         if (Carrier.Of(scene, exact, first) is not { } a || Carrier.Of(scene, exact, second) is not { } b) return null;
         var isRecognised = a.IsRecognised || b.IsRecognised;
         var words = $"{a.Words} to {b.Words}";
-        if (a.Kind == Carried.Point && b.Kind == Carried.Point) return new(null, false, (b.At - a.At).Length(), Numbers(b.At - a.At), words, isRecognised);
-        if (a.Kind == Carried.Point || b.Kind == Carried.Point)
-        {
-            var (point, other) = a.Kind == Carried.Point ? (a, b) : (b, a);
-            var foot = other.Foot(point.At);
-            var way = a.Kind == Carried.Point ? foot - point.At : point.At - foot;
-            return new(null, false, way.Length(), Numbers(way), words, isRecognised);
-        }
+        BetweenTwo Apart(double? angle, bool isParallel, Point3 from, Point3 to) => new(angle, isParallel, (to - from).Length(), Numbers(to - from), words, isRecognised, from, to);
+        if (a.Kind == Carried.Point) return Apart(null, false, a.At, b.Kind == Carried.Point ? b.At : b.Foot(a.At));
+        if (b.Kind == Carried.Point) return Apart(null, false, a.Foot(b.At), b.At);
         var cross = Point3.Cross(a.Along, b.Along).Length();
         var across = Math.Atan2(cross, Math.Abs(Point3.Dot(a.Along, b.Along)));
         var isMixed = a.Kind != b.Kind;
@@ -43,24 +42,13 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
         var angle = isMixed ? (Math.PI / 2) - across : across;
         var isParallel = angle < Parallel;
         var degrees = isParallel ? 0 : angle * 180 / Math.PI;
-        if (isMixed || (a.Kind == Carried.Plane && b.Kind == Carried.Plane))
-        {
-            if (!isParallel) return new(degrees, false, null, null, words, isRecognised);
-            // From the plane to a point of the other, along the plane's normal.
-            var plane = a.Kind == Carried.Plane ? a : b;
-            var step = Point3.Dot((a.Kind == Carried.Plane ? b.At : a.At) - plane.At, plane.Along);
-            var way = (a.Kind == Carried.Plane ? step : -step) * plane.Along;
-            return new(0, true, Math.Abs(step), Numbers(way), words, isRecognised);
-        }
-        if (isParallel)
-        {
-            var way = b.At - a.Foot(b.At);
-            return new(0, true, way.Length(), Numbers(way), words, isRecognised);
-        }
+        if (isParallel && isMixed && a.Kind == Carried.Plane) return Apart(0, true, a.Foot(b.Near), b.Near);
+        if (isParallel) return Apart(0, true, a.Near, b.Foot(a.Near));
+        if (isMixed || a.Kind == Carried.Plane) return new(degrees, false, null, null, words, isRecognised, null, null);
         // Two axes that pass each other: the least way lies square to both.
         var square = Point3.Cross(a.Along, b.Along).Unit();
-        var least = Point3.Dot(b.At - a.At, square);
-        return new(degrees, false, Math.Abs(least), Numbers(least * square), words, isRecognised);
+        var from = a.At + (Point3.Dot(Point3.Cross(b.At - a.At, b.Along), square) / cross * a.Along);
+        return Apart(degrees, false, from, from + (Point3.Dot(b.At - a.At, square) * square));
     }
 
     private static double[] Numbers(Point3 p) => [p.X, p.Y, p.Z];
@@ -75,7 +63,15 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
     /// <summary>What a face or an edge lies on, in the model's coordinates.</summary>
     private sealed record Carrier(Carried Kind, Point3 At, Point3 Along, string Words, bool IsRecognised)
     {
-        public static Carrier? Of(SceneFacts scene, ExactFacts exact, PickedOnModel picked)
+        /// <summary>The point of it that is nearest to where it was picked.</summary>
+        public Point3 Near { get; private init; } = At;
+
+        public static Carrier? Of(SceneFacts scene, ExactFacts exact, PickedOnModel picked) =>
+            Lain(scene, exact, picked) is not { } on ? null
+            : picked.At is { } at && on.Kind != Carried.Point ? on with { Near = on.Foot(Placed(scene, picked.Component).Apply(at)) }
+            : on;
+
+        private static Carrier? Lain(SceneFacts scene, ExactFacts exact, PickedOnModel picked)
         {
             if ((uint)picked.Component >= (uint)scene.Components.Count || scene.Components[picked.Component].Part is not { } part || (uint)part >= (uint)exact.Parts.Count) return null;
             var at = Placed(scene, picked.Component);

@@ -61,7 +61,7 @@ public static class TrianglePair
     }
 
     /// <summary>The point of a triangle that is nearest to another: within it straight below, otherwise on one of its sides.</summary>
-    private static Point3 OnTriangle(Point3 p, (Point3 A, Point3 B, Point3 C) t)
+    internal static Point3 OnTriangle(Point3 p, (Point3 A, Point3 B, Point3 C) t)
     {
         Point3 u = t.B - t.A, v = t.C - t.A;
         var (b, c) = Shares(p - t.A, u, v);

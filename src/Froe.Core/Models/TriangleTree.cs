@@ -17,18 +17,20 @@ internal sealed class TriangleTree
     /// <param name="Second">The other one; 0 for a box that is parted no further.</param>
     public readonly record struct Node(Box Box, int From, int To, int Second);
 
-    public TriangleTree(Mesh mesh, Affine at)
+    /// <param name="face">The one face whose triangles are meant; null for all.</param>
+    public TriangleTree(Mesh mesh, Affine at, int? face = null)
     {
         points = new Point3[mesh.Points.Length];
         for (var i = 0; i < points.Length; i++) points[i] = at.Apply(mesh.Points[i]);
         corners = mesh.Corners.ToArray();
-        order = new int[mesh.Triangles];
-        var middles = new Point3[order.Length];
+        var first = face is { } f ? mesh.FaceStarts[f] : 0;
+        order = new int[face is { } one ? mesh.FaceStarts[one + 1] - first : mesh.Triangles];
+        var middles = new Point3[mesh.Triangles];
         for (var i = 0; i < order.Length; i++)
         {
-            order[i] = i;
-            var (a, b, c) = Triangle(i);
-            middles[i] = 1.0 / 3 * (a + b + c);
+            order[i] = first + i;
+            var (a, b, c) = Triangle(first + i);
+            middles[first + i] = 1.0 / 3 * (a + b + c);
         }
         if (order.Length > 0) Part(0, order.Length, middles);
     }

@@ -37,7 +37,10 @@ public sealed record Pin(
     public override Outline Outline(double detail) => new([], OutlineFill.None, default, default);
 
     /// <summary>What people call its place: the component it stands on.</summary>
-    public string Words() => Path[^1] is { Length: > 80 } name ? string.Concat(name.AsSpan(0, 79), "…") : Path[^1];
+    public string Words() => Short(Path[^1]);
+
+    /// <summary>A name as far as a line has room for it.</summary>
+    internal static string Short(string name) => name.Length > 80 ? string.Concat(name.AsSpan(0, 79), "…") : name;
 
     /// <inheritdoc/>
     public bool Equals(Pin? other) =>

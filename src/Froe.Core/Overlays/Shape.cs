@@ -33,6 +33,8 @@ namespace Froe.Core.Overlays;
 [JsonDerivedType(typeof(PastedPicture), "picture")]
 [JsonDerivedType(typeof(CellRange), "cells")]
 [JsonDerivedType(typeof(Pin), "pin")]
+[JsonDerivedType(typeof(ModelMeasure), "modelMeasure")]
+[JsonDerivedType(typeof(OnView), "onView")]
 public abstract record Shape
 {
     /// <summary>How it is drawn.</summary>
@@ -48,7 +50,7 @@ public abstract record Shape
     /// <summary>Whether it has a size.</summary>
     protected abstract bool HasSize { get; }
 
-    /// <summary>Whether it may lie at a place of a leaf: a range of cells on a table, a pin on a model, everything else on a sheet.</summary>
+    /// <summary>Whether it may lie at a place of a leaf: a range of cells on a table, what is told of a model on a model, everything else on a sheet.</summary>
     /// <param name="place">Where it is to lie.</param>
     /// <param name="frame">The frame of the leaf of that place.</param>
     public virtual bool Fits(Place place, Frame frame) => place is OnSheet && frame is SheetFrame sheet && Fits(sheet.Extents);

@@ -168,6 +168,8 @@ public sealed class Marking(Database database, Access access, Announcements chan
         {
             SheetFrame sheet => Zones.Of(markup.Shape.Outline(sheet.Extents.Diagonal / 100).Anchor, sheet.Extents, sheet.Unit),
             SceneFrame when markup.Shape is Pin pin => pin.Words(),
+            SceneFrame when markup.Shape is ModelMeasure measure => measure.Words(),
+            SceneFrame => "a view",
             TableFrame table when markup.Shape is CellRange range => range.Words(table),
             _ => null,
         };

@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using Froe.Core.Draft;
 using Froe.Core.Overlays;
 using Froe.Core.Review;
 using Froe.Core.Routing;
@@ -23,7 +24,7 @@ public sealed record OverlayWanted(string Name, bool? IsPrivate = null, OverlayL
 public sealed record OverlayCopy(Guid From, [property: MaxLength(OverlayRules.LongestName)] string? Name = null);
 
 /// <summary>Markups were drawn again.</summary>
-/// <param name="Left">How many were not: this draft has no such sheet, or they lie off it.</param>
+/// <param name="Left">How many were not: this draft has no such sheet, they lie off it, or what they measure was not found again.</param>
 public sealed record OverlayCopied(int Drawn, int Left);
 
 /// <summary>An overlay of one's own on an earlier draft.</summary>
@@ -32,7 +33,7 @@ public sealed record OverlayCopied(int Drawn, int Left);
 public sealed record EarlierOverlay(Guid Id, string Name, string Draft, int Count);
 
 /// <summary>One's overlays as wholes: made, named, shared, put away, and copied to the next draft.</summary>
-public sealed class Overlaying(Database database, Access access, Announcements changes, TimeProvider clock)
+public sealed class Overlaying(Database database, Access access, MeasuresAgain measures, Announcements changes, TimeProvider clock)
 {
     /// <summary>Makes an overlay of one's own, or changes its name or who sees it.</summary>
     public async Task SetAsync(Who who, Guid draft, Guid id, OverlayWanted wanted, CancellationToken stop)
@@ -120,12 +121,15 @@ public sealed class Overlaying(Database database, Access access, Announcements c
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(wanted);
         if ((await EarlierAsync(who, draft, stop)).FirstOrDefault(e => e.Id == wanted.From) is not { } earlier) throw Refused.Missing("overlay");
+        // Models are read before anything is held: what is drawn on them meanwhile is left.
+        var found = await measures.OfAsync(who, draft, wanted.From, stop);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var (_, slip) = await HoldPackageAsync(act, draft, stop);
         if (MarkupRules.Standing(slip, draft) == DraftStanding.Reviewed) throw Closed();
         var own = await OverlayRows.HoldAsync(act, draft, who.Id, stop);
         var leaves = (await Drafts.LeavesAsync(act, draft, stop)).ToDictionary(l => l.Position);
         var lie = (await OverlayRows.OnAsync(act, [wanted.From], stop)).Select(m => m.Markup).Where(m => m.Note is null).ToList();
+        lie = [.. lie.Select(m => m.Shape is not ModelMeasure ? m : found.TryGetValue(m.Id, out var shape) ? m with { Shape = shape } : m with { Place = new OnScene(-1) })];
         var fit = lie.Where(m => leaves.TryGetValue(m.Place.Leaf, out var leaf) && m.Shape.Fits(m.Place, leaf.Frame)).ToList();
         var copies = fit.Select(m => new PutMarkup(OverlayRules.CopyOf(m.Id, draft), id, m.Place, m.Shape, Tie: m.Tie is { } tie ? OverlayRules.CopyOf(tie, draft) : null, Rank: m.Rank)).ToList();
         // What was copied before, moved since or erased, is not drawn a second time.

@@ -12,7 +12,8 @@ internal static class SceneEndpoints
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapPost($"{Leaf}/between", (Guid id, int position, BetweenAsked asked, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.BetweenAsync(who, id, position, asked, stop));
-        api.MapPost($"{Leaf}/clearance", (Guid id, int position, ClearanceAsked asked, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.ClearanceAsync(who, id, position, asked, stop));
+        api.MapPost($"{Leaf}/measured", (Guid id, int position, MeasuresAsked asked, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.MeasuredAsync(who, id, position, asked, stop));
+        api.MapPost($"{Leaf}/found", (Guid id, int position, FindAsked asked, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.FindAsync(who, id, position, asked, stop));
         api.MapGet($"{Leaf}/section", (Guid id, int position, [AsParameters] SectionAsked asked, Who who, Sectioning sectioning, CancellationToken stop) => sectioning.OfAsync(who, id, position, asked, stop));
         api.MapGet($"{Leaf}/section/geometry", (Guid id, int position, [AsParameters] SectionAsked asked, Who who, Sectioning sectioning, HttpContext context) => sectioning.SheetAsync(who, id, position, asked, false, context)).ExcludeFromDescription();
         api.MapGet($"{Leaf}/section/details", (Guid id, int position, [AsParameters] SectionAsked asked, Who who, Sectioning sectioning, HttpContext context) => sectioning.SheetAsync(who, id, position, asked, true, context)).ExcludeFromDescription();

@@ -2277,7 +2277,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["BetweenTwo"];
+                        "application/json": components["schemas"]["BetweenFound"];
                     };
                 };
             };
@@ -2288,7 +2288,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drafts/{id}/leaves/{position}/clearance": {
+    "/api/drafts/{id}/leaves/{position}/measured": {
         parameters: {
             query?: never;
             header?: never;
@@ -2309,7 +2309,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["ClearanceAsked"];
+                    "application/json": components["schemas"]["MeasuresAsked"];
                 };
             };
             responses: {
@@ -2319,7 +2319,49 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Clearance"];
+                        "application/json": components["schemas"]["BetweenFound"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundAgain"][];
                     };
                 };
             };
@@ -5560,6 +5602,11 @@ export interface components {
             first: components["schemas"]["PickedOnModel"];
             second: components["schemas"]["PickedOnModel"];
         };
+        /** @description What was measured between two things of a model. */
+        BetweenFound: {
+            exact: null | components["schemas"]["BetweenTwo"];
+            least: null | components["schemas"]["Clearance"];
+        };
         /** @description How two things of a model lie to one another. */
         BetweenTwo: {
             /**
@@ -5580,6 +5627,8 @@ export interface components {
             of: string;
             /** @description Whether a spline was taken for one of them, within 0.0001 mm. */
             isRecognised: boolean;
+            from: null | components["schemas"]["Point3"];
+            to: null | components["schemas"]["Point3"];
         };
         /** @description A part of a plan: a step, blocks one after another, branches side by side, or ways to choose from. */
         Block: components["schemas"]["BlockStep"] | components["schemas"]["BlockSequence"] | components["schemas"]["BlockParallel"] | components["schemas"]["BlockChoice"];
@@ -5826,7 +5875,7 @@ export interface components {
          * @enum {unknown}
          */
         CheckpointKind: "yesNo" | "number" | "text";
-        /** @description How near two parts of a model come to one another. */
+        /** @description How near two parts of a model, or faces of them, come to one another. */
         Clearance: {
             /**
              * Format: double
@@ -5844,13 +5893,6 @@ export interface components {
             deviation: number;
             /** @description Whether they lie alongside in so many places that not all were looked at: they may come nearer than that. */
             isAtMost: boolean;
-        };
-        /** @description Two components of a model, by their places in the scene's list. */
-        ClearanceAsked: {
-            /** Format: int32 */
-            first: number;
-            /** Format: int32 */
-            second: number;
         };
         /**
          * @description How many hours a clock counts.
@@ -6404,6 +6446,20 @@ export interface components {
             /** @description Who handed a place in it to whom, in order. */
             handed?: components["schemas"]["HandedPlace"][];
         };
+        /** @description What was picked on a model and is looked for on another draft of it. */
+        FindAsked: {
+            /**
+             * Format: uuid
+             * @description The draft that it was picked on.
+             */
+            draft: string;
+            /**
+             * Format: int32
+             * @description Which model of that draft.
+             */
+            leaf: number;
+            picked: components["schemas"]["PickedOnModel"][];
+        };
         /** @description Something wrong or doubtful in a plan. */
         Finding: {
             /** @description Stable, for programs. */
@@ -6496,6 +6552,26 @@ export interface components {
             /** @description What a choice chooses from. */
             options: string[];
         };
+        /** @description Something of a model, found on its next draft. */
+        FoundAgain: {
+            how: components["schemas"]["FoundHow"];
+            /**
+             * Format: int32
+             * @description Null where it is gone.
+             */
+            component: null | number;
+            /** Format: int32 */
+            face: null | number;
+            /** Format: int32 */
+            edge: null | number;
+            /** @description Where it was picked, as near as it is there now, in the part's coordinates. */
+            at: components["schemas"]["Point3"];
+        };
+        /**
+         * @description How surely something of a model was found again on its next draft.
+         * @enum {unknown}
+         */
+        FoundHow: "same" | "changed" | "unsure" | "gone";
         /** @description What was found in some drafts. */
         FoundInDrafts: {
             leaves: components["schemas"]["FoundOnLeaf"][];
@@ -7128,6 +7204,10 @@ export interface components {
             /** @description Those that do not. */
             erased: components["schemas"]["ErasedMarkup"][];
         };
+        /** @description Pairs of things of a model that are to be measured. */
+        MeasuresAsked: {
+            pairs: components["schemas"]["BetweenAsked"][];
+        };
         /** @description A range of cells that are shown as one, with the content of the first. */
         MergedCells: {
             /**
@@ -7160,6 +7240,30 @@ export interface components {
             blue?: number;
             /** Format: double */
             opacity?: number;
+        };
+        /** @description A thing of a model: a face, an edge or a whole component. */
+        ModelSpot: {
+            /**
+             * Format: int32
+             * @description The component's place in the list of the draft it lies on.
+             */
+            component: number;
+            /** @description What the component and those it lies in are called, the outermost first. */
+            path: string[];
+            /**
+             * Format: int32
+             * @description The face's place in its part's list; null where none is meant.
+             */
+            face: null | number;
+            /**
+             * Format: int32
+             * @description The edge's place in its part's list; null where none is meant.
+             */
+            edge: null | number;
+            /** @description Where it was picked, in the part's coordinates. */
+            at: components["schemas"]["Point3"];
+            /** @description The way out of the part there, in its coordinates, of length 1. */
+            normal: components["schemas"]["Point3"];
         };
         /**
          * @description When people are told.
@@ -7643,7 +7747,7 @@ export interface components {
             drawn: number;
             /**
              * Format: int32
-             * @description How many were not: this draft has no such sheet, or they lie off it.
+             * @description How many were not: this draft has no such sheet, they lie off it, or what they measure was not found again.
              */
             left: number;
         };
@@ -8078,6 +8182,8 @@ export interface components {
              * @description The edge, by its place in its part's list; null where a face is meant.
              */
             edge: null | number;
+            at?: null | components["schemas"]["Point3"];
+            normal?: null | components["schemas"]["Point3"];
         };
         /** @description A way that somebody picked who has signed. */
         PickedWay: {
@@ -8754,7 +8860,7 @@ export interface components {
          * @description One shape on an overlay. Points are in what its leaf counts in, on a sheet its own units, y up, so a markup keeps its place at every zoom. A shape says how it is
          *     drawn (Outline Shape.Outline(double detail)); whatever else is asked of it follows from that, and only its points are written.
          */
-        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapePastedPicture"] | components["schemas"]["ShapeCellRange"] | components["schemas"]["ShapePin"];
+        Shape: components["schemas"]["ShapeCloud"] | components["schemas"]["ShapeCloudPath"] | components["schemas"]["ShapeBox"] | components["schemas"]["ShapeEllipse"] | components["schemas"]["ShapeLine"] | components["schemas"]["ShapePolyline"] | components["schemas"]["ShapeArrow"] | components["schemas"]["ShapeLeader"] | components["schemas"]["ShapeFreehand"] | components["schemas"]["ShapeHighlight"] | components["schemas"]["ShapeStrike"] | components["schemas"]["ShapeWrittenWords"] | components["schemas"]["ShapeStamp"] | components["schemas"]["ShapeCount"] | components["schemas"]["ShapeDimension"] | components["schemas"]["ShapeArea"] | components["schemas"]["ShapePathLength"] | components["schemas"]["ShapeCoordinate"] | components["schemas"]["ShapeAngle"] | components["schemas"]["ShapeRadius"] | components["schemas"]["ShapePastedPicture"] | components["schemas"]["ShapeCellRange"] | components["schemas"]["ShapePin"] | components["schemas"]["ShapeModelMeasure"] | components["schemas"]["ShapeOnView"];
         /** @description An angle that was measured and is kept: from one leg to the other, about their apex. */
         ShapeAngle: {
             /** @enum {string} */
@@ -8933,6 +9039,24 @@ export interface components {
             shape: "line";
             from: components["schemas"]["PointXY"];
             to: components["schemas"]["PointXY"];
+        };
+        /** @description A measure of a model that is kept: of one thing, or between two. What it comes to follows from the draft it lies on, and is not written. */
+        ShapeModelMeasure: {
+            /** @enum {string} */
+            shape: "modelMeasure";
+            /** @description One thing or two: faces and edges, or two whole components, for how near they come. */
+            of: components["schemas"]["ModelSpot"][];
+            /** @description What was looked at, and from where. */
+            eye: components["schemas"]["PinEye"];
+        };
+        /** @description Something drawn on a view of a model, and kept with that view. */
+        ShapeOnView: {
+            /** @enum {string} */
+            shape: "onView";
+            /** @description The view. */
+            eye: components["schemas"]["PinEye"];
+            /** @description What was drawn, in the model's unit on the plane through what the eye looks at and square to its look: x to the eye's right, y up, from there. */
+            drawn: components["schemas"]["Shape"];
         };
         /** @description A picture that was put on the sheet from somewhere else. */
         ShapePastedPicture: {

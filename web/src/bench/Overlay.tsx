@@ -70,7 +70,7 @@ export function Overlay({ draft, marks, inHand, place, unit, valueOf, ...p }: Pr
             pen={m.look}
             value={anew.has(m.id) ? valueOf(m.shape, m.note?.body) : values.get(m.id)}
             isPicked={m.id === pickedMark || others.includes(m.id) || (m.note !== null && m.note.id === pickedNote)}
-            isCarried={m.isCarried}
+            isCarried={m.from !== null}
             isFaint={m.note?.standing === "closed"}
           />
         ))}

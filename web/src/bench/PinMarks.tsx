@@ -1,23 +1,25 @@
 import { kindFill } from "../notes/kinds";
-import type { PinPlace } from "../viewer/scene/sceneProps";
+import type { SceneOver } from "../viewer/scene/sceneProps";
 import type { Lying } from "./lying";
 
 type Props = {
   marks: readonly Lying[];
-  place: PinPlace;
+  over: SceneOver;
   pickedMark: string | null;
   pickedNote: string | null;
   onPick: (mark: Lying) => void;
 };
 
-/** The spots of a model that notes speak of: a leader from the spot to the note's number, as on a drawing. */
-export function PinMarks({ marks, place, pickedMark, pickedNote, onPick }: Props) {
+/** The spots of a model that notes speak of: a leader from the spot to the note's number, as on a drawing. One that is not surely found again says so. */
+export function PinMarks({ marks, over, pickedMark, pickedNote, onPick }: Props) {
   return marks.map((m) => {
     if (m.shape.shape !== "pin" || !m.note) return null;
-    const at = place(m.shape);
+    const at = over.place(m.shape, m.id);
     if (!at) return null;
     const isPicked = m.id === pickedMark || m.note.id === pickedNote;
     const { number, kind, standing, body } = m.note;
+    const isUnsure = over.howFound(m.id) === "unsure";
+    const sureness = isUnsure ? "; not surely found again on this draft" : "";
     return (
       <div
         key={m.id}
@@ -38,18 +40,20 @@ export function PinMarks({ marks, place, pickedMark, pickedNote, onPick }: Props
             y2="10"
             stroke="currentColor"
             strokeWidth="1.3"
-            strokeDasharray={m.isCarried ? "4 3" : undefined}
+            strokeDasharray={m.from ? "4 3" : undefined}
           />
-          <circle cx="2" cy="32" r="2.4" className="fill-current" />
+          <circle cx="2" cy="32" r="2.4" className={isUnsure ? "fill-paper stroke-current" : "fill-current"} />
         </svg>
         <button
           type="button"
           data-testid={`badge-${number}`}
-          aria-label={`${kind} ${number}, ${standing}: ${body}`}
+          aria-label={`${kind} ${number}, ${standing}: ${body}${sureness}`}
+          title={isUnsure ? "Not surely found again on this draft. Its author can show where it is." : undefined}
           className={`absolute -top-[36px] left-[24px] min-h-5 min-w-6 rounded-[3px] px-1 text-center font-narrow text-xs leading-5 font-semibold text-on ${kindFill[kind]} ${isPicked ? "outline-2 outline-offset-1 outline-ink" : ""}`}
           onClick={() => onPick(m)}
         >
           {number}
+          {isUnsure && "?"}
         </button>
       </div>
     );

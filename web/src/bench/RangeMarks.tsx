@@ -20,7 +20,7 @@ export function RangeMarks({ marks, over, pickedMark, pickedNote, onPick }: Prop
       <div key={m.id}>
         <div
           data-testid={m.note ? `range-${m.note.number}` : undefined}
-          className={`pointer-events-none absolute border-current ${m.note ? kindColour[m.note.kind] : "text-spruce"} ${m.isCarried ? "border-dashed" : ""} ${m.note?.standing === "closed" ? "opacity-45" : ""}`}
+          className={`pointer-events-none absolute border-current ${m.note ? kindColour[m.note.kind] : "text-spruce"} ${m.from ? "border-dashed" : ""} ${m.note?.standing === "closed" ? "opacity-45" : ""}`}
           style={{
             ...box,
             borderWidth: isPicked ? 3 : 2,

@@ -16,15 +16,16 @@ import type { ReactNode } from "react";
 import type { SheetHandle } from "../viewer/sheet";
 import { keyWords } from "../commands/keys";
 import { arrangings, type Arranging, type ArrangingName } from "./arranging";
-import { drawings, drawnNames, foremost } from "./drawing";
+import type { DrawnName } from "../viewer/shapes";
+import { drawings, foremost } from "./drawing";
 import type { ToolName } from "./useHand";
 
 type Props = {
   tool: ToolName;
   setTool: (tool: ToolName) => void;
   canDraw: boolean;
-  /** Whether what is looked at is a sheet: on tables and models nothing is drawn. */
-  isSheet: boolean;
+  /** What can be drawn on what is looked at; nothing on a table. */
+  names: readonly DrawnName[];
   /** On the overlay that is drawn on; null where there is nothing to be undone or done again. */
   onUndo: (() => void) | null;
   onRedo: (() => void) | null;
@@ -57,22 +58,24 @@ export function SheetTools(p: Props) {
       />
       {p.canDraw && (
         <>
-          {p.isSheet && (
+          {p.names.length > 0 && (
             <>
-              {foremost.map((name) => {
-                const { words, key, icon: Icon } = drawings[name];
-                return (
-                  <ToolButton
-                    key={name}
-                    words={words}
-                    shortcut={key.toUpperCase()}
-                    active={p.tool === name}
-                    onClick={() => p.setTool(name)}
-                    icon={<Icon {...sign} />}
-                  />
-                );
-              })}
-              <MoreTools tool={p.tool} setTool={p.setTool} />
+              {foremost
+                .filter((name) => p.names.includes(name))
+                .map((name) => {
+                  const { words, key, icon: Icon } = drawings[name];
+                  return (
+                    <ToolButton
+                      key={name}
+                      words={words}
+                      shortcut={key.toUpperCase()}
+                      active={p.tool === name}
+                      onClick={() => p.setTool(name)}
+                      icon={<Icon {...sign} />}
+                    />
+                  );
+                })}
+              <MoreTools tool={p.tool} setTool={p.setTool} names={p.names} />
               <span className="h-2" />
             </>
           )}
@@ -147,8 +150,8 @@ function ToolEntry({ icon, words, keys, onSelect }: EntryProps) {
 }
 
 /** The tools that do not stand in the toolbar by themselves; the one in hand shows there instead of the button's own sign. */
-function MoreTools({ tool, setTool }: Pick<Props, "tool" | "setTool">) {
-  const more = drawnNames.filter((name) => !foremost.includes(name));
+function MoreTools({ tool, setTool, names }: Pick<Props, "tool" | "setTool" | "names">) {
+  const more = names.filter((name) => !foremost.includes(name));
   const held = more.find((name) => name === tool);
   const Icon = held ? drawings[held].icon : Shapes;
   return (

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { isSheet, type Point } from "../api/types";
+import { isSheet, type Point, type Shape } from "../api/types";
 import { NoteComposer } from "../notes/NoteComposer";
 import { FindBox } from "../viewer/find/FindBox";
 import { FoundMarks } from "../viewer/find/FoundMarks";
@@ -12,8 +12,6 @@ import { ScalingLine } from "../viewer/scale/useScaling";
 import type { Place } from "../viewer/sheet";
 import { SheetView } from "../viewer/SheetView";
 import { SnapSign } from "../viewer/snap/SnapSign";
-import type { PinPlace } from "../viewer/scene/sceneProps";
-import { SceneView } from "../viewer/scene/SceneView";
 import { FoundCells } from "../viewer/table/FoundCells";
 import { TableView } from "../viewer/table/TableView";
 import { zoneCorners } from "../viewer/zone";
@@ -21,8 +19,8 @@ import { MarkingLine } from "./MarkingLine";
 import { Overlay } from "./Overlay";
 import { FROM_FILE } from "./OverlaysMenu";
 import { PointField } from "./PointField";
-import { PinMarks } from "./PinMarks";
 import { RangeMarks } from "./RangeMarks";
+import { SceneStage } from "./SceneStage";
 import { SheetTools } from "./SheetTools";
 import { SheetWarnings } from "./SheetWarnings";
 import { SecondUnitChoice } from "./SecondUnitChoice";
@@ -48,7 +46,7 @@ export function Stage({ b }: { b: BenchNow }) {
     begun.discard();
     document.getElementById("sheet")?.focus();
   };
-  const composer = (where: { place: Place; unit: number }) =>
+  const composer = (where: { place: Place; unit: number; seen?: Shape }) =>
     begun.value?.mark &&
     begun.value.mark.leaf === position &&
     draft === item.draft &&
@@ -75,11 +73,6 @@ export function Stage({ b }: { b: BenchNow }) {
         onDone={done}
       />
     );
-  /** Where the spot of a model is that is being written about. */
-  const placeOfBegun = (place: PinPlace) => {
-    const shape = begun.value?.mark?.shape;
-    return (shape?.shape === "pin" && place(shape)) || { x: 8, y: 8 };
-  };
   const lookAtZone = (points: readonly Point[]) =>
     act({ does: "look at", at: { document: item.document, leaf: position, points } });
   return (
@@ -88,7 +81,7 @@ export function Stage({ b }: { b: BenchNow }) {
         tool={state.tool}
         setTool={b.chooseTool}
         canDraw={b.canDraw}
-        isSheet={isSheet(leaf)}
+        names={b.drawnHere}
         onUndo={b.undo}
         onRedo={b.redo}
         onNote={b.noteTo}
@@ -172,26 +165,7 @@ export function Stage({ b }: { b: BenchNow }) {
       )}
       {scene && (
         <div className="absolute inset-y-0 right-0 left-[50px]">
-          <SceneView
-            handle={b.sheet}
-            draft={draft}
-            leaf={scene}
-            onShown={b.onShown}
-            lookAt={b.lookAtPin}
-            onPin={b.canDraw ? b.onDrawn : null}
-            overlay={(place) => (
-              <>
-                <PinMarks
-                  marks={b.lying}
-                  place={place}
-                  pickedMark={state.pickedMark}
-                  pickedNote={state.pickedNote}
-                  onPick={(m) => b.pickMark(m.id)}
-                />
-                {composer({ place: () => placeOfBegun(place), unit: 1 })}
-              </>
-            )}
-          />
+          <SceneStage b={b} scene={scene} composer={composer} />
         </div>
       )}
       {sheets?.length !== 0 && !table && !scene && (

@@ -37,7 +37,7 @@ export function batched(
       className: classOf(mark),
       pen: mark.look,
       fill,
-      isCarried: mark.isCarried,
+      isCarried: mark.from !== null,
       isFaint: mark.note?.standing === "closed",
     };
     const { line, width, isTinted } = look.pen;

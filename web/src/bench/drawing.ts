@@ -21,7 +21,8 @@ import {
   Waypoints,
   type LucideIcon,
 } from "lucide-react";
-import type { DrawnName, ShapeName } from "../viewer/shapes";
+import type { Shape } from "../api/types";
+import { isInSpace, type DrawnName, type ShapeName } from "../viewer/shapes";
 import { angle, area, coordinate, dimension, pathLength, radius } from "../viewer/tools/measures";
 import { freehand, path } from "../viewer/tools/path";
 import type { Tool } from "../viewer/tools/tool";
@@ -91,11 +92,20 @@ export const drawings: { readonly [Name in DrawnName]: Drawing } = {
 export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings[tool].isExact === true;
 
 export const isLasting = (name: ShapeName) =>
-  name !== "cells" && name !== "picture" && name !== "pin" && drawings[name].isLasting === true;
+  name !== "cells" && name !== "picture" && !isInSpace(name) && drawings[name].isLasting === true;
+
+/** Those that can be drawn on a view of a model: what neither measures nor is written. */
+export const onViews: readonly DrawnName[] = ["cloud", "arrow", "box", "line", "freehand"];
+
+/** Those that no tool of the sheet draws. */
+const others: Readonly<Record<Exclude<ShapeName, DrawnName>, string>> = {
+  ...{ picture: "Picture", cells: "Cells" },
+  ...{ pin: "Spot", modelMeasure: "Measure of the model", onView: "Drawn on a view" },
+};
 
 /** What a kind of shape is called. */
 export const shapeWords = (name: ShapeName) =>
-  name === "picture" ? "Picture" : name === "cells" ? "Cells" : name === "pin" ? "Spot" : drawings[name].words;
+  name in others ? others[name as keyof typeof others] : drawings[name as DrawnName].words;
 
 /** Those that stand in the toolbar by themselves. */
 export const foremost: readonly DrawnName[] = ["cloud", "arrow", "dimension"];
@@ -103,4 +113,4 @@ export const drawnNames = Object.keys(drawings) as DrawnName[];
 
 /** Shapes that say where, not what: a note is begun with each; all others stand for themselves. */
 const asking: ReadonlySet<ShapeName> = new Set(["cloud", "cloudPath", "box", "ellipse", "arrow", "cells", "pin"]);
-export const asksForNote = (name: ShapeName) => asking.has(name);
+export const asksForNote = (shape: Shape) => asking.has(shape.shape === "onView" ? shape.drawn.shape : shape.shape);

@@ -7,8 +7,8 @@ export type Lying = {
   shape: Shape;
   note: NoteRow | null;
   mayChange: boolean;
-  /** Whether it was drawn on an earlier draft. */
-  isCarried: boolean;
+  /** On which other draft it was drawn, and which leaf of that; null where it was on this one. */
+  from: { draft: string; leaf: number } | null;
   tie: string | null;
   look: OverlayLook;
 };
@@ -43,7 +43,7 @@ export const lyingOf = (
       shape: m.shape,
       note: n,
       mayChange: false,
-      isCarried: true,
+      from: { draft: m.draft, leaf: m.place.leaf },
       tie: null,
       look: usualLook,
     })),
@@ -54,7 +54,7 @@ export const lyingOf = (
       shape: m.shape,
       note: (m.note && notes.get(m.note)) || null,
       mayChange: m.mayChange,
-      isCarried: false,
+      from: null,
       tie: m.tie,
       look: lookOf(m.overlay),
     })),

@@ -1,15 +1,26 @@
-import type { NoteMark, NoteRow, PackageItem, Pin, Point } from "../api/types";
+import type { NoteMark, NoteRow, PackageItem, Point, Shape } from "../api/types";
 import { reachOf } from "../viewer/shapes";
+import type { SceneLook } from "../viewer/scene/sceneProps";
 import type { ToolName } from "./useHand";
 
 /** Where to look: a new one each time, so that the same place is gone to again. */
-export type LookAt = { document: string; leaf: number; points: readonly Point[]; pin?: Pin | null };
+export type LookAt = { document: string; leaf: number; points: readonly Point[]; scene?: SceneLook | null };
 
-export const lookAt = (m: Pick<NoteMark, "document" | "place" | "shape">): LookAt => ({
+/** Where to go on a model for what stands in space. */
+const sceneOf = (draft: string, shape: Shape): SceneLook | null =>
+  shape.shape === "pin"
+    ? { draft, eye: shape.eye, spot: shape }
+    : shape.shape === "modelMeasure"
+      ? { draft, eye: shape.eye, spot: shape.of[0] ?? null }
+      : shape.shape === "onView"
+        ? { draft, eye: shape.eye, spot: null }
+        : null;
+
+export const lookAt = (m: Pick<NoteMark, "document" | "draft" | "place" | "shape">): LookAt => ({
   document: m.document,
   leaf: m.place.leaf,
   points: reachOf(m.shape),
-  pin: m.shape.shape === "pin" ? m.shape : null,
+  scene: sceneOf(m.draft, m.shape),
 });
 
 /** What lies on the bench besides the package: what the hand holds, what is picked, hidden and being written. */
@@ -58,7 +69,7 @@ export function opened({ note, marked }: { note?: NoteRow; marked?: PackageItem 
     lookAt: note?.marks[0]
       ? lookAt(note.marks[0])
       : marked && first
-        ? lookAt({ document: marked.document, place: first.place, shape: first.shape })
+        ? lookAt({ document: marked.document, draft: marked.draft, place: first.place, shape: first.shape })
         : null,
     hidden: new Set(),
     placing: null,

@@ -34,7 +34,8 @@ import { useSnapping } from "../viewer/snap/useSnapping";
 import { dayIn, dayWords } from "../ui/time";
 import { cloudAbout } from "../viewer/shapes/cloud";
 import { countedOf } from "../viewer/tools/words";
-import { asksForNote, isExact, isLasting, shapeWords } from "./drawing";
+import { isInSpace } from "../viewer/shapes";
+import { asksForNote, drawnNames, isExact, isLasting, onViews, shapeWords } from "./drawing";
 import { arrangingOf } from "./arranging";
 import { carriedTo, looksOf, lyingOf } from "./lying";
 import { CARRIED, FROM_FILE } from "./OverlaysMenu";
@@ -109,10 +110,10 @@ export function useBench(p: PackageView) {
   const carried = useMemo(() => carriedTo(notes, item.document, draft), [notes, draft, item.document]);
   const byId = useMemo(() => new Map(p.notes.map((n) => [n.id, n])), [p]);
   const placing = byId.get(state.placing ?? "") ?? null;
-  const drawnHere = marking.store.all();
+  const drawnSoFar = marking.store.all();
   const marks = useMemo(
-    () => drawnHere.filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? "")),
-    [drawnHere, position, state.hidden, drawnOn],
+    () => drawnSoFar.filter((m) => m.leaf === position && !state.hidden.has(m.overlay ?? drawnOn ?? "")),
+    [drawnSoFar, position, state.hidden, drawnOn],
   );
   const lookOf = useMemo(() => looksOf(overlays, drawnOn), [overlays, drawnOn]);
   const lying = useMemo(
@@ -151,11 +152,15 @@ export function useBench(p: PackageView) {
     scaling.done();
     act({ does: "take tool", tool });
   };
-  const onDrawn = (shape: Shape) => {
+  const drawnHere = !canDraw ? [] : isDrawnOn ? drawnNames : scene ? onViews : [];
+  const onDrawn = (made: Shape) => {
+    // What is drawn over a model is kept with the view that it was drawn on.
+    const eye = scene && !isInSpace(made.shape) ? (sheet.current?.eye?.() ?? null) : null;
+    const shape: Shape = eye ? { shape: "onView", eye, drawn: made } : made;
     const keepsTool = isLasting(shape.shape);
     act({ does: "drew", overlay: drawnOn, keepsTool });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
-    if (!placing && asksForNote(shape.shape)) return begun.set(begin(mark));
+    if (!placing && asksForNote(shape)) return begun.set(begin(mark));
     marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true, tie: null, rank: 0 });
     if (placing) act({ does: "placed" });
     else if (!keepsTool) act({ does: "pick mark", mark: mark.id, note: null });
@@ -294,7 +299,7 @@ export function useBench(p: PackageView) {
     next: () => open((index + 1) % p.items.length),
     before: () => open((index + p.items.length - 1) % p.items.length),
     tool: chooseTool,
-    canDraw: canDraw && isDrawnOn,
+    drawn: drawnHere,
     origin: isSheet(leaf)
       ? () => act({ does: "say", words: origin.set(lying.find((m) => m.id === state.pickedMark)) })
       : null,
@@ -383,7 +388,8 @@ export function useBench(p: PackageView) {
     erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: NamedDocument) => setBeside(besideOf(p, to)),
-    lookAtPin: lookingAt,
+    lookAtScene: lookingAt,
+    drawnHere,
     lookAtPoints: lookingAt?.points ?? null,
   };
 }

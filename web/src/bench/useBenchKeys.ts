@@ -2,6 +2,7 @@ import type { Verdict } from "../api/types";
 import { useCommands } from "../commands/registry";
 import { toggleShading } from "../viewer/seen/shading";
 import { arrangings, type Arranging, type ArrangingName } from "./arranging";
+import type { DrawnName } from "../viewer/shapes";
 import { drawings, drawnNames } from "./drawing";
 import type { ToolName } from "./useHand";
 
@@ -18,8 +19,8 @@ export type BenchActs = {
   next: () => void;
   before: () => void;
   tool: (tool: ToolName) => void;
-  /** Whether shapes can be drawn where one looks. */
-  canDraw: boolean;
+  /** What can be drawn where one looks. */
+  drawn: readonly DrawnName[];
   /** Sets a point of the tool in hand by numbers. */
   typePoint: (() => void) | null;
   /** Begins a note to the markup that is picked. */
@@ -75,7 +76,7 @@ export function useBenchKeys(acts: BenchActs) {
       id: name,
       words: `Draw: ${drawings[name].words.toLowerCase()}`,
       keys: [{ key: drawings[name].key }],
-      run: acts.canDraw ? () => acts.tool(name) : null,
+      run: acts.drawn.includes(name) ? () => acts.tool(name) : null,
     })),
     {
       id: "note-to",

@@ -4,7 +4,7 @@ import type { Shape } from "../api/types";
 import { useKept } from "../kept/useKept";
 import { copyText } from "../ui/copyText";
 import type { Marking } from "../viewer/markup/marking";
-import { hasSize } from "../viewer/shapes";
+import { hasSize, isInSpace } from "../viewer/shapes";
 import { withWords, wordsOf, type Writing } from "./WordsEditor";
 
 /** What was copied on this page, to be drawn on this sheet or another. */
@@ -55,7 +55,7 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
     copy: (ids: readonly string[]): (() => void) | null => {
       const shapes = ids
         .flatMap((id) => marking.store.find(id)?.shape ?? [])
-        .filter((s) => s.shape !== "cells" && s.shape !== "pin");
+        .filter((s) => s.shape !== "cells" && !isInSpace(s.shape));
       if (shapes.length === 0) return null;
       return () => {
         // Whoever has picked words on the page means those.

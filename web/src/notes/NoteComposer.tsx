@@ -2,14 +2,14 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { api } from "../api/client";
 import { useAct } from "../api/useAct";
-import type { NoteKind, PackageView } from "../api/types";
+import type { NoteKind, PackageView, Shape } from "../api/types";
 import { useMe } from "../session/me";
 import { Choices } from "../ui/Choices";
 import { Button, Fault } from "../ui/kit";
 import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
 import { MarkPath } from "../viewer/MarkPath";
-import { anchorOf, placeOf, reachOf } from "../viewer/shapes";
+import { anchorOf, isInSpace, placeOf, reachOf } from "../viewer/shapes";
 import type { Mark } from "../viewer/markup/store";
 import type { Place } from "../viewer/sheet";
 import type { Begun } from "./begun";
@@ -35,7 +35,7 @@ type Props = {
   version?: number;
   onChange: (begun: Begun) => void;
   /** Where the sheet lies in the window; null when the note is written beside it. */
-  where: { place: Place; unit: number } | null;
+  where: { place: Place; unit: number; seen?: Shape } | null;
   canRequest: boolean;
   /** Keeps the markup without words. */
   onKeep: (() => void) | null;
@@ -101,16 +101,18 @@ export function NoteComposer({
   const save = () => {
     if (isReady) void adding.run();
   };
-  const drawn = where && mark && { at: where.place(anchorOf(mark.shape)), ends: reachOf(mark.shape).map(where.place) };
+  // What was drawn on a view of a model is seen on it as that is now.
+  const shape = where?.seen ?? mark?.shape;
+  const drawn = where && shape && { at: where.place(anchorOf(shape)), ends: reachOf(shape).map(where.place) };
   const corner = drawn && {
     x: Math.min(...drawn.ends.map((e) => e.x)),
     y: Math.max(...drawn.ends.map((e) => e.y)) + 12,
   };
   return (
     <>
-      {where && mark && !lying && drawn && mark.shape.shape !== "cells" && mark.shape.shape !== "pin" && (
+      {where && !lying && drawn && shape.shape !== "cells" && !isInSpace(shape.shape) && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-          <MarkPath shape={mark.shape} unit={where.unit} {...drawn.at} className={kindColour[kind]} />
+          <MarkPath shape={shape} unit={where.unit} {...drawn.at} className={kindColour[kind]} />
         </svg>
       )}
       <form

@@ -1,5 +1,5 @@
 import type { ReactNode, Ref } from "react";
-import type { Point, SheetLeaf } from "../api/types";
+import type { PinEye, Point, SheetLeaf } from "../api/types";
 import type { Together } from "./together";
 import type { At } from "./tools/tool";
 
@@ -27,6 +27,8 @@ export type SheetHandle = {
   zoom(factor: number): void;
   /** What is in view: its middle, and how broad and high it is, in the sheet's units; null before anything is. */
   inView?(): { middle: Point; width: number; height: number } | null;
+  /** How a model is looked at; null before it is. */
+  eye?(): PinEye | null;
 };
 /** Maps a point of the sheet (its own coordinates) to the window. */
 export type Place = (p: Point) => { x: number; y: number };

@@ -2,27 +2,31 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { SceneFacts } from "../../api/types";
-import { SceneDrawing, type Hit } from "./drawing";
+import { SceneDrawing } from "./drawing";
 import { partedWays } from "./apart";
 import { boxOf, densityWords, factsOf } from "./componentFacts";
 import { axesOf, dot, fitted, nearer, squarely, pickEye, standing, times, type Eye, type Standing } from "./eye";
 import { ClearanceLine } from "./ClearanceLine";
+import { DrawOnView } from "./DrawOnView";
 import { FlatSection } from "./FlatSection";
 import { NotDrawn } from "./NotDrawn";
 import { PartsPanel } from "./PartsPanel";
 import { PartsTable } from "./PartsTable";
+import { planeOf } from "./onView";
 import { pinOf, standsOn } from "./pins";
 import { EyeNow } from "./eyeNow";
 import { OverScene } from "./OverScene";
 import { PickedFacts } from "./PickedFacts";
-import type { SceneProps } from "./sceneProps";
+import type { SceneOver, SceneProps } from "./sceneProps";
 import { OpenSide, SceneSide, type SideTab } from "./SceneSide";
 import { SectionHandle } from "./SectionHandle";
 import { SectionPanel, ThreePoints } from "./SectionPanel";
 import { stretchWords, type SectionPlane } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
-import { useClearance } from "./useClearance";
+import { useFoundAgain } from "./useFoundAgain";
+import { useMeasured } from "./useMeasured";
+import { usePicking } from "./usePicking";
 import { useSceneCommands } from "./useSceneCommands";
 import { eyeAfterKey, useSceneHand } from "./useSceneHand";
 import { useSections } from "./useSections";
@@ -30,6 +34,7 @@ import { asUsual, paints, useShown, type Shown } from "./useShown";
 import { eyeOf, keptOf, planesOf, sectionsOf, shownOf, toldEye } from "./viewNow";
 import { ViewsPanel } from "./ViewsPanel";
 
+const none: readonly never[] = [];
 const unitSigns: Readonly<Record<string, string>> = { millimetre: "mm" };
 /** A pane that is narrower has no room for the tree beside the model, CSS pixels. */
 const NARROW = 520;
@@ -38,7 +43,8 @@ const left = new Map<string, { eye: Eye; shown: Shown; sections: readonly Sectio
 
 /** A model that is here. */
 export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: ArrayBuffer }) {
-  const { draft, leaf, facts, bytes, handle, isSecond, onShown, overlay, onPin, lookAt = null } = props;
+  const { draft, leaf, facts, bytes, handle, isSecond, onShown, overlay, onSet, lookAt = null } = props;
+  const { hand = null, onMark = null, measures = none, carried = none, onErase = null, pinWords = "Note here" } = props;
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const drawing = useRef<SceneDrawing | null>(null);
@@ -52,10 +58,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const [isReady, setReady] = useState(false);
   const parts = useShown(tree, left.get(kept)?.shown ?? asUsual);
   const { hidden, ghost, colours, apart } = parts;
-  const [picked, setPicked] = useState<readonly number[]>([]);
-  const [taken, setTaken] = useState<Hit | null>(null);
-  /** What is measured to from there. */
-  const [second, setSecond] = useState<Hit | null>(null);
+  const picking = usePicking(tree, facts);
+  const { picked, taken, second, within, pick } = picking;
   const [density, setDensity] = useState<Readonly<Record<number, string>>>({});
   /** Where somebody chose: whether the tree is open; otherwise it is where there is room for it. */
   const [treeWanted, setTreeOpen] = useState<boolean | null>(null);
@@ -72,7 +76,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     queryKey: ["exact", draft, leaf.position],
     queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf.position}/exact`),
     staleTime: Infinity,
-    enabled: taken !== null,
+    enabled: taken !== null || measures.length > 0,
     meta: { saysItself: true },
   });
 
@@ -138,9 +142,9 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   });
   useEffect(() => drawing.current?.setPicked(picked.flatMap((c) => tree.within(c))), [picked, tree]);
   useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
-  const between = useBetween(draft, leaf.position, taken, second, unit);
-  const two = picked.length === 2 && !second && picked.every((c) => tree.components[c]!.part !== null) ? picked : null;
-  const clearance = useClearance(draft, leaf.position, two && [two[0]!, two[1]!], unit);
+  const between = useBetween(draft, leaf.position, picking.two, unit);
+  const measured = useMeasured(draft, leaf.position, measures, { tree, facts, exact, unit });
+  const found = useFoundAgain(draft, leaf.position, carried);
   useEffect(() => {
     const keep = () => {
       const eye = eyes.now();
@@ -150,16 +154,6 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     return eyes.subscribe(keep);
   }, [kept, eyes, parts.now, sections.all]);
 
-  const take = (first: Hit | null, other: Hit | null = null) => {
-    setTaken(first);
-    setSecond(other);
-  };
-  const pick = (component: number, isMore: boolean) => {
-    take(null);
-    setPicked((was) =>
-      isMore ? (was.includes(component) ? was.filter((c) => c !== component) : [...was, component]) : [component],
-    );
-  };
   useSceneHand({
     frame,
     eyeNow: () => eyes.now()!,
@@ -172,22 +166,14 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       if (sections.points) {
         if (at) sections.addPoint(at, axesOf(eyes.now()!).back);
       } else if (cut) pick(cut.component, isMore);
-      else if (!hit) {
-        if (!isMore) setPicked([]);
-        take(null);
-      } else if (isMore && taken) {
-        // A second one with Shift: how it lies to the first.
-        setPicked([...new Set([taken.component, hit.component])]);
-        setSecond(hit);
-      } else {
-        pick(hit.component, isMore);
-        if (!isMore) take(hit);
+      else {
+        const plane = planeOf(eyes.now()!, sizeOf().width, sizeOf().height);
+        if (!onMark?.(eyes.now()!, plane.pointAt(x, y), plane.unit)) picking.press(hit, isMore);
       }
     },
   });
 
   const all = useMemo(() => tree.components.flatMap((c, i) => (c.part === null ? [] : [i])), [tree]);
-  const within = picked.flatMap((c) => tree.within(c)).filter((c) => tree.components[c]!.part !== null);
   const open = (side: SideTab) => {
     setTreeOpen(true);
     setTab(side);
@@ -195,10 +181,15 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   // A flat face that is picked: what stands out of it is taken away.
   const isFlat = taken && exact?.parts[tree.components[taken.component]!.part!]?.faces[taken.face]?.surface === "plane";
   const face = isFlat ? { along: taken.normal, at: dot(taken.normal, taken.point) } : null;
-  const look = (to: Standing) =>
-    fit({ ...standing[to], isPerspective: eyes.now()?.isPerspective ?? false }, picked.length > 0 ? within : null);
+  // What is picked, or what is left to be seen; all of it otherwise.
+  const shownOnes = hidden.size > 0 ? all.filter((c) => !hidden.has(c)) : [];
+  const seenFirst = picked.length > 0 ? within : shownOnes.length > 0 ? shownOnes : null;
+  const look = (to: Standing) => fit({ ...standing[to], isPerspective: eyes.now()?.isPerspective ?? false }, seenFirst);
   const lookSquarely = taken ? () => move(squarely(eyes.now()!, taken.normal, taken.point), false) : null;
   const togglePerspective = () => move({ ...eyes.now()!, isPerspective: !eyes.now()!.isPerspective }, false);
+  const eyeTold = () => toldEye(eyes.now()!, hidden, sections.all);
+  const of = picking.measured;
+  const keepMeasure = onSet && of ? () => onSet({ shape: "modelMeasure", of, eye: eyeTold() }) : null;
   useSceneCommands(isSecond ? "beside" : null, {
     look,
     togglePerspective,
@@ -213,8 +204,10 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       else sections.addAcross(1);
     },
     partsList: () => setTable((was) => !was),
+    keepMeasure,
   });
   useImperativeHandle(handle, () => ({
+    eye: () => (eyes.now() ? eyeTold() : null),
     fit: () => fit(eyes.now() ?? { ...standing.frontRight, isPerspective: false }),
     zoom: (factor) => {
       const { width, height } = sizeOf();
@@ -224,39 +217,40 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
 
   const lookedAt = useRef<typeof lookAt>(null);
   useEffect(() => {
-    if (!lookAt?.pin || lookedAt.current === lookAt || !isReady) return;
+    const to = lookAt?.scene;
+    if (!to || lookedAt.current === lookAt || !isReady) return;
     lookedAt.current = lookAt;
-    move(eyeOf(lookAt.pin.eye), false);
-    const component = standsOn(tree, lookAt.pin);
+    move(eyeOf(to.eye), false);
+    const component = to.spot && standsOn(tree, to.spot);
     // What was left out is left out again, where the numbers are still those of this draft.
-    parts.set({
-      ...asUsual,
-      hidden: component === lookAt.pin.component ? new Set(lookAt.pin.eye.hidden) : asUsual.hidden,
-    });
-    sections.set(planesOf(lookAt.pin.eye));
-    setPicked(component === null ? [] : [component]);
-    setTaken(null);
-    setSecond(null);
+    const isAsItWas = to.draft === draft || (component !== null && component === to.spot?.component);
+    parts.set({ ...asUsual, hidden: isAsItWas ? new Set(to.eye.hidden) : asUsual.hidden });
+    sections.set(planesOf(to.eye));
+    picking.components(component === null ? [] : [component]);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- gone to once for each time it is given
   }, [lookAt, isReady, move, tree]);
-  const pinHere = onPin && taken ? () => onPin(pinOf(tree, taken, toldEye(eyes.now()!, hidden, sections.all))) : null;
+  const pinHere = onSet && taken ? () => onSet(pinOf(tree, taken, eyeTold())) : null;
+  const overAll = (over: SceneOver) => (
+    <>
+      {overlay?.(over)}
+      {hand?.isDrawing && <DrawOnView hand={hand} plane={over.plane} />}
+    </>
+  );
   const one = picked.length === 1 ? picked[0]! : null;
   const said = picked.length > 0 && (
     <PickedFacts
       isFloating={!isTreeOpen}
       {...(between
-        ? { title: "Between the two", ...between, density: null }
+        ? { title: picking.isTwo ? "2 components" : "Between the two", ...between, density: null }
         : one !== null
           ? factsOf(one, {
               ...{ tree, facts, exact, taken, unit, density },
               setDensity: (part, value) => setDensity((was) => ({ ...was, [part]: value })),
             })
-          : {
-              ...{ title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null },
-              ...(clearance && { of: clearance.of, lines: clearance.lines, sureness: clearance.sureness }),
-            })}
+          : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
       acts={[
-        ...(pinHere ? [{ words: "Note here (Enter)", run: pinHere }] : []),
+        ...(pinHere ? [{ words: `${pinWords} (Enter)`, run: pinHere }] : []),
+        ...(keepMeasure ? [{ words: "Keep the measure (M)", run: keepMeasure }] : []),
         ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
         { words: "Fit", run: () => fit(eyes.now()!, within) },
         { words: "Hide (H)", run: () => parts.hide(within, true) },
@@ -268,10 +262,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         choices: paints,
         onPaint: (colour) => parts.paint(within, colour),
       }}
-      onClose={() => {
-        setPicked([]);
-        take(null);
-      }}
+      onClose={() => picking.components([])}
     />
   );
   return (
@@ -334,14 +325,16 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             if (next) {
               e.preventDefault();
               move(next, false);
+            } else if ((e.key === "Delete" || e.key === "Backspace") && onErase) {
+              e.preventDefault();
+              onErase();
             } else if (e.key === "Enter" && pinHere) {
               e.preventDefault();
               pinHere();
             } else if (e.key === "Escape" && sections.points) {
               sections.wantPoints(false);
             } else if (e.key === "Escape" && picked.length > 0) {
-              setPicked([]);
-              take(null);
+              picking.components([]);
             }
           }}
         >
@@ -352,7 +345,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
           )}
           {!isTreeOpen && <OpenSide onOpen={() => setTreeOpen(true)} />}
           {!fault && (
-            <OverScene {...{ eyes, tree, hidden, frame, ways, overlay }}>
+            <OverScene {...{ eyes, tree, hidden, frame, ways, found, measured }} overlay={overAll}>
               {(eye) => (
                 <>
                   {tab === "sections" && isTreeOpen && !isApart && sections.chosen?.isOn && (
@@ -361,7 +354,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
                       onMove={(at) => sections.change(sections.chosen!.id, { at })}
                     />
                   )}
-                  {clearance?.between && !isApart && <ClearanceLine {...{ eye, frame, between: clearance.between }} />}
+                  {between?.ends && !isApart && <ClearanceLine {...{ eye, frame, between: between.ends }} />}
                 </>
               )}
             </OverScene>
@@ -375,10 +368,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             position={leaf.position}
             picked={within}
             densities={densityWords(density)}
-            onPick={(components) => {
-              take(null);
-              setPicked(components);
-            }}
+            onPick={picking.components}
             onClose={() => setTable(false)}
           />
         )}

@@ -1,4 +1,4 @@
-import type { Pin } from "../../api/types";
+import type { ModelSpot, Pin, PinEye, SceneFacts } from "../../api/types";
 import type { Hit } from "./drawing";
 import type { V3 } from "./eye";
 import type { Placement, SceneTree } from "./tree";
@@ -19,22 +19,38 @@ export function inPart(m: Placement, p: V3, isDirection: boolean): V3 {
 
 const pointOf = ([x, y, z]: V3) => ({ x, y, z });
 
-/** A pin on what was hit, with the eye that sees it. */
-export function pinOf(tree: SceneTree, hit: Hit, eye: Pin["eye"]): Pin {
+/** What was hit, as a thing of its component. */
+export function spotOf(tree: SceneTree, hit: Hit): ModelSpot {
   const at = tree.placed[hit.component]!;
   const normal = inPart(at, hit.normal, true);
   const long = Math.hypot(...normal) || 1;
   return {
-    shape: "pin",
     component: hit.component,
-    path: tree.pathOf(hit.component).map((c) => tree.wordsOf(c)),
-    face: hit.face,
+    path: pathOf(tree, hit.component),
+    face: hit.edge === null ? hit.face : null,
+    edge: hit.edge,
     at: pointOf(inPart(at, hit.point, false)),
     normal: pointOf([normal[0] / long, normal[1] / long, normal[2] / long]),
-    eye,
   };
 }
 
-/** The component that a pin stands on: the one of its number if that is still called so, or one that is called like it. */
-export const standsOn = (tree: SceneTree, pin: Pin): number | null =>
-  tree.isCalled(pin.component, pin.path) ? pin.component : tree.called(pin.path);
+const pathOf = (tree: SceneTree, component: number) => tree.pathOf(component).map((c) => tree.wordsOf(c));
+
+/** A whole component, by its middle. */
+export function wholeOf(tree: SceneTree, facts: SceneFacts, component: number): ModelSpot {
+  const part = tree.components[component]!.part;
+  const box = (part === null ? null : facts.parts[part]!.box) ?? [0, 0, 0, 0, 0, 0];
+  const middle: V3 = [(box[0]! + box[3]!) / 2, (box[1]! + box[4]!) / 2, (box[2]! + box[5]!) / 2];
+  const path = pathOf(tree, component);
+  return { ...{ component, path, face: null, edge: null }, at: pointOf(middle), normal: { x: 0, y: 0, z: 1 } };
+}
+
+/** A pin on what was hit, with the eye that sees it. */
+export function pinOf(tree: SceneTree, hit: Hit, eye: PinEye): Pin {
+  const { component, path, at, normal } = spotOf(tree, hit);
+  return { shape: "pin", ...{ component, path, face: hit.face, at, normal, eye } };
+}
+
+/** The component that something stands on: the one of its number if that is still called so, or one that is called like it. */
+export const standsOn = (tree: SceneTree, { component, path }: Pick<ModelSpot, "component" | "path">): number | null =>
+  tree.isCalled(component, path) ? component : tree.called(path);

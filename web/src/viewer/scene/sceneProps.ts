@@ -1,9 +1,26 @@
 import type { ReactNode, Ref } from "react";
-import type { Pin, SceneLeaf } from "../../api/types";
-import type { SheetHandle } from "../sheet";
+import type { FoundHow, ModelMeasure, ModelSpot, Pin, PinEye, Point, SceneLeaf } from "../../api/types";
+import type { Hand, SheetHandle } from "../sheet";
+import type { Eye } from "./eye";
+import type { MeasureSaid } from "./measured";
+import type { ViewPlane } from "./onView";
+import type { CarriedPins } from "./useFoundAgain";
+import type { KeptMeasures } from "./useMeasured";
 
-/** Where a pin stands in the window now; null where its component is not shown, or is not there. */
-export type PinPlace = (pin: Pin) => { x: number; y: number } | null;
+/** What those need that lie over a model and go with the eye. */
+export type SceneOver = {
+  eye: Eye;
+  plane: ViewPlane;
+  /** Where a thing stands in the window now; null where its component is not shown, or is not there. @param id the markup, where it is one that was carried here */
+  place: (spot: Pick<ModelSpot, "component" | "path" | "at">, id?: string) => { x: number; y: number } | null;
+  /** How surely what was carried here was found again; null until that is known, or where it was set here. */
+  howFound: (id: string) => FoundHow | null;
+  /** What kept measures come to, and where their ends stand in the window. */
+  measured: (id: string) => (Omit<MeasureSaid, "ends"> & { ends: readonly { x: number; y: number }[] | null }) | null;
+};
+
+/** Where to go on a model. */
+export type SceneLook = { draft: string; eye: PinEye; spot: Pick<ModelSpot, "component" | "path"> | null };
 
 export type SceneProps = {
   draft: string;
@@ -12,11 +29,22 @@ export type SceneProps = {
   /** Whether it lies beside the one that is worked on. */
   isSecond?: boolean;
   /** What lies over the model. */
-  overlay?: (place: PinPlace) => ReactNode;
-  /** Sets a pin on what is picked; null where none can be set. */
-  onPin?: ((pin: Pin) => void) | null;
-  /** Where to go: to what a pin's eye saw. The same is gone to again when it is given anew. */
-  lookAt?: { pin?: Pin | null } | null;
+  overlay?: (over: SceneOver) => ReactNode;
+  /** Sets a pin on what is picked, or keeps a measure of it; null where nothing can be set. */
+  onSet?: ((shape: Pin | ModelMeasure) => void) | null;
+  /** What setting a pin is called. */
+  pinWords?: string;
+  /** Draws on the view; null where nothing can be drawn. */
+  hand?: Hand | null;
+  /** Picks the markup that was drawn on the view, at a point of its plane; whether there is one. */
+  onMark?: ((eye: Eye, at: Point, unit: number) => boolean) | null;
+  /** What is kept of the model's measures, and the pins that were carried here from other drafts. */
+  measures?: KeptMeasures;
+  carried?: CarriedPins;
+  /** Erases what is picked among the markups; null where nothing of one's own is. */
+  onErase?: (() => void) | null;
+  /** Where to go: to what an eye saw. The same is gone to again when it is given anew. */
+  lookAt?: { scene?: SceneLook | null } | null;
   /** Once the model is there to be looked at. */
   onShown?: () => void;
 };

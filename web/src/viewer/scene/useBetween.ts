@@ -1,44 +1,32 @@
 import { useQuery } from "@tanstack/react-query";
 import { api } from "../../api/client";
-import type { Hit } from "./drawing";
-import { degreesWords, lengthWords, type FactLine } from "./exact";
+import type { ModelSpot } from "../../api/types";
+import type { FactLine } from "./exact";
+import { betweenSaid, type Ends } from "./measured";
 
 /** What is said of how two picked things lie to one another; null while fewer are picked. */
-export type BetweenSaid = { of: string; lines: FactLine[]; sureness: string };
+export type BetweenSaid = { of: string; lines: readonly FactLine[]; sureness: string; ends: Ends | null };
 
-const askedOf = ({ component, face, edge }: Hit) => ({ component, face: edge === null ? face : null, edge });
+export const pickedOf = ({ component, face, edge, at, normal }: ModelSpot) => ({ component, face, edge, at, normal });
 
-/** How two faces or edges lie to one another, as the server measures it on what they exactly are. */
+/** How two things lie to one another, as the server measures it on what they exactly are and on their meshes. */
 export function useBetween(
   draft: string,
   position: number,
-  first: Hit | null,
-  second: Hit | null,
+  two: readonly ModelSpot[] | null,
   unit: string,
 ): BetweenSaid | null {
-  const isAsked = first !== null && second !== null;
-  const asked = isAsked ? { first: askedOf(first), second: askedOf(second) } : null;
+  const asked = two && { first: pickedOf(two[0]!), second: pickedOf(two[1]!) };
   const { data, error } = useQuery({
     queryKey: ["between", draft, position, asked],
     queryFn: () => api.post(`/drafts/${draft}/leaves/${position}/between`, asked!),
-    enabled: isAsked,
+    enabled: asked !== null,
     staleTime: Infinity,
     retry: false,
     meta: { saysItself: true },
   });
-  if (!isAsked) return null;
-  if (error) return { of: error.message, lines: [], sureness: "" };
-  if (!data) return { of: "Measuring …", lines: [], sureness: "" };
-  const { angle, isParallel, distance, along, of, isRecognised } = data;
-  return {
-    of,
-    sureness: isRecognised ? "recognised within 0.0001 mm" : "exact",
-    lines: [
-      ...(distance === null ? [] : [{ words: "Distance", value: lengthWords(distance, unit) }]),
-      ...(along
-        ? ["x", "y", "z"].map((axis, k) => ({ words: `along ${axis}`, value: lengthWords(along[k]!, unit) }))
-        : []),
-      ...(angle === null ? [] : [{ words: "Angle", value: isParallel ? "parallel" : degreesWords(angle) }]),
-    ],
-  };
+  if (!asked) return null;
+  if (error) return { of: error.message, lines: [], sureness: "", ends: null };
+  if (!data) return { of: "Measuring …", lines: [], sureness: "", ends: null };
+  return betweenSaid(data, unit);
 }

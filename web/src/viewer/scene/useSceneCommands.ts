@@ -12,6 +12,7 @@ export type SceneActs = {
   showAll: (() => void) | null;
   cut: () => void;
   partsList: () => void;
+  keepMeasure: (() => void) | null;
 };
 
 const views: readonly { to: Standing; key: string; shift: boolean }[] = [
@@ -81,6 +82,12 @@ export function useSceneCommands(within: string | null, acts: SceneActs) {
       words: "Cut the model: at the face that is picked, or through the middle",
       keys: [{ key: "k", shift: false }],
       run: acts.cut,
+    },
+    {
+      id: "keep-measure",
+      words: "Keep the measure of what is picked",
+      keys: [{ key: "m", shift: false }],
+      run: acts.keepMeasure,
     },
     {
       id: "parts-list",

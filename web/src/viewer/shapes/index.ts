@@ -1,7 +1,7 @@
 import type { MarkPlace, Point, Shape } from "../../api/types";
 import { arrow, leader } from "./arrow";
 import { cells } from "./cells";
-import { pin } from "./pin";
+import { inSpace } from "./inSpace";
 import { cloud, cloudPath } from "./cloud";
 import { dimension } from "./dimension";
 import { angle, area, coordinate, pathLength, radius } from "./measures";
@@ -13,14 +13,19 @@ import { roomOf, words } from "./words";
 
 export type ShapeName = Shape["shape"];
 /** Those that are drawn on a sheet. */
-export type DrawnName = Exclude<ShapeName, "cells" | "picture" | "pin">;
+export type DrawnName = Exclude<ShapeName, "cells" | "picture" | SpaceName>;
+/** Those that stand in space, on a model. */
+export type SpaceName = "pin" | "modelMeasure" | "onView";
+const spaceNames: ReadonlySet<ShapeName> = new Set<SpaceName>(["pin", "modelMeasure", "onView"]);
+export const isInSpace = (name: ShapeName): name is SpaceName => spaceNames.has(name);
 /** Those that are made of two points and nothing else. */
 export type BetweenName = "cloud" | "box" | "ellipse" | "highlight" | "line" | "strike" | "arrow";
 
 /** Every kind of shape; one that is added must stand here. */
 const kinds: { readonly [Name in ShapeName]: ShapeKind<Extract<Shape, { shape: Name }>> } = {
   ...{ cloud, cloudPath, picture, box, ellipse, highlight, line, strike, arrow, leader },
-  ...{ stamp, count, polyline, freehand, words, dimension, area, angle, radius, pathLength, coordinate, cells, pin },
+  ...{ stamp, count, polyline, freehand, words, dimension, area, angle, radius, pathLength, coordinate, cells },
+  ...{ pin: inSpace, modelMeasure: inSpace, onView: inSpace },
 };
 
 /** What can be done with a shape, whatever its kind. */
@@ -43,7 +48,7 @@ export const between = (name: BetweenName, from: Point, to: Point): Shape => ({ 
 /** Two opposite corners of what a shape covers. */
 export function reachOf(shape: Shape): [Point, Point] {
   if (shape.shape === "cells") return [shape.from, { x: shape.to.x + 1, y: shape.to.y + 1 }];
-  if (shape.shape === "pin") return [anchorOf(shape), anchorOf(shape)];
+  if (isInSpace(shape.shape)) return [anchorOf(shape), anchorOf(shape)];
   const { lines, words } = outlineOf(shape, 0.001);
   const all = [...handlesOf(shape), ...lines.flat(), ...(words ? roomOf(words) : [])];
   let [left, bottom, right, top] = [Infinity, Infinity, -Infinity, -Infinity];
@@ -57,9 +62,9 @@ export function reachOf(shape: Shape): [Point, Point] {
   ];
 }
 
-/** Where a shape lies: ranges of cells on a table, pins on a model, everything else on a sheet. */
+/** Where a shape lies: ranges of cells on a table, what stands in space on a model, everything else on a sheet. */
 export const placeOf = (shape: Shape, leaf: number): MarkPlace => ({
-  on: shape.shape === "cells" ? "cells" : shape.shape === "pin" ? "scene" : "sheet",
+  on: shape.shape === "cells" ? "cells" : isInSpace(shape.shape) ? "scene" : "sheet",
   leaf,
 });
 

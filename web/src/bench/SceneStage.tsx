@@ -1,0 +1,97 @@
+import { useMemo, type ReactNode } from "react";
+import type { SceneLeaf, Shape } from "../api/types";
+import type { SceneOver } from "../viewer/scene/sceneProps";
+import { SceneView } from "../viewer/scene/SceneView";
+import { distanceTo } from "../viewer/shapes";
+import type { Place } from "../viewer/sheet";
+import { onViews } from "./drawing";
+import { MeasureMarks } from "./MeasureMarks";
+import { Overlay } from "./Overlay";
+import { PinMarks } from "./PinMarks";
+import type { BenchNow } from "./useBench";
+import { seenBy, viewMarks } from "./viewMarks";
+
+/** How near a line on a view the hand must come, in CSS pixels. */
+const NEAR = 7;
+const saysNothing = () => null;
+
+type Where = { place: Place; unit: number; seen?: Shape };
+
+/** The model that is worked on, with what is marked on it. */
+export function SceneStage({
+  b,
+  scene,
+  composer,
+}: {
+  b: BenchNow;
+  scene: SceneLeaf;
+  composer: (where: Where) => ReactNode;
+}) {
+  const { lying, state, begun, draft } = b;
+  const pickedMark = state.pickedMark;
+  const measures = useMemo(
+    () => lying.flatMap((m) => (m.shape.shape === "modelMeasure" ? [{ id: m.id, shape: m.shape }] : [])),
+    [lying],
+  );
+  const carried = useMemo(
+    () => lying.flatMap((m) => (m.shape.shape === "pin" && m.from ? [{ id: m.id, shape: m.shape, from: m.from }] : [])),
+    [lying],
+  );
+  /** Where what is being written about is. */
+  const about = (over: SceneOver): Where => {
+    const shape = begun.value?.mark?.shape;
+    if (shape?.shape === "onView") {
+      const seen = seenBy(shape, over.eye);
+      if (seen) return { place: over.plane.place, unit: over.plane.unit, seen };
+    }
+    const at =
+      shape?.shape === "pin" ? over.place(shape) : shape?.shape === "modelMeasure" ? over.place(shape.of[0]!) : null;
+    return { place: () => at ?? { x: 8, y: 8 }, unit: 1 };
+  };
+  const isDrawnOn = b.canDraw && state.tool !== "look" && onViews.includes(state.tool);
+  return (
+    <SceneView
+      handle={b.sheet}
+      draft={draft}
+      leaf={scene}
+      onShown={b.onShown}
+      lookAt={b.lookAtScene}
+      onSet={b.canDraw ? b.onDrawn : null}
+      pinWords={b.placing ? "Place the note here" : undefined}
+      hand={isDrawnOn ? b.hand : null}
+      onMark={(eye, at, unit) => {
+        const near = viewMarks(lying, eye).findLast((m) => distanceTo(m.shape, at, unit) <= NEAR * unit);
+        if (near || pickedMark !== null) b.pickMark(near?.id ?? null);
+        return near !== undefined;
+      }}
+      measures={measures}
+      carried={carried}
+      onErase={b.erase}
+      overlay={(over) => (
+        <>
+          <Overlay
+            draft={draft}
+            marks={viewMarks(lying, over.eye)}
+            inHand={b.inHand}
+            place={over.plane.place}
+            unit={over.plane.unit}
+            valueOf={saysNothing}
+            pickedMark={pickedMark}
+            others={b.others}
+            pickedNote={state.pickedNote}
+            onPick={(m) => b.pickMark(m.id)}
+          />
+          <MeasureMarks marks={lying} over={over} pickedMark={pickedMark} onPick={(m) => b.pickMark(m.id)} />
+          <PinMarks
+            marks={lying}
+            over={over}
+            pickedMark={pickedMark}
+            pickedNote={state.pickedNote}
+            onPick={(m) => b.pickMark(m.id)}
+          />
+          {composer(about(over))}
+        </>
+      )}
+    />
+  );
+}

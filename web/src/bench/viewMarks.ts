@@ -1,0 +1,18 @@
+import type { OnView } from "../api/types";
+import type { Eye } from "../viewer/scene/eye";
+import { shiftOnto } from "../viewer/scene/onView";
+import { moved } from "../viewer/shapes";
+import type { Lying } from "./lying";
+
+/** What was drawn on a view, as an eye sees it on its plane; null where that looks another way. */
+export function seenBy(shape: OnView, eye: Eye) {
+  const shift = shiftOnto(shape.eye, eye);
+  return shift && moved(shape.drawn, shift.dx, shift.dy);
+}
+
+/** What was drawn on views of a model, as far as an eye looks the same way. */
+export const viewMarks = (marks: readonly Lying[], eye: Eye): Lying[] =>
+  marks.flatMap((m) => {
+    const shape = m.shape.shape === "onView" ? seenBy(m.shape, eye) : null;
+    return shape ? [{ ...m, shape }] : [];
+  });

@@ -1,0 +1,32 @@
+import { useQueries } from "@tanstack/react-query";
+import { api } from "../../api/client";
+import type { FoundAgain, Pin } from "../../api/types";
+import { pickedOf } from "./useBetween";
+
+/** Pins that were set on another draft of the model. */
+export type CarriedPins = readonly { id: string; shape: Pin; from: { draft: string; leaf: number } }[];
+
+/** How many the server looks for at once. */
+const MOST = 500;
+
+/** Where they are on this draft, as the server finds their parts and faces again, by markup. */
+export function useFoundAgain(draft: string, position: number, pins: CarriedPins): ReadonlyMap<string, FoundAgain> {
+  const asked = [...new Set(pins.map((p) => `${p.from.draft} ${p.from.leaf}`))].flatMap((key) => {
+    const own = pins.filter((p) => `${p.from.draft} ${p.from.leaf}` === key);
+    return Array.from({ length: Math.ceil(own.length / MOST) }, (_, i) => {
+      const some = own.slice(i * MOST, (i + 1) * MOST);
+      const picked = some.map(({ shape }) => pickedOf({ ...shape, edge: null }));
+      return { ids: some.map((p) => p.id), body: { ...some[0]!.from, picked } };
+    });
+  });
+  const answers = useQueries({
+    queries: asked.map(({ body }) => ({
+      queryKey: ["found", draft, position, body],
+      queryFn: () => api.post(`/drafts/${draft}/leaves/${position}/found`, body),
+      staleTime: Infinity,
+      retry: false,
+      meta: { saysItself: true },
+    })),
+  });
+  return new Map(answers.flatMap(({ data }, i) => (data ?? []).map((found, k) => [asked[i]!.ids[k]!, found] as const)));
+}
