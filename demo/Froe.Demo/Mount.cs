@@ -55,12 +55,29 @@ internal static class Mount
         pen.Line(sx + 10, low, sx + 10, high);
         pen.On("CENTRE LINES").Line(sx - 18, y + 150, sx + 18, y + 150);
         pen.Dimension(sx - 10, y, sx + 10, y, -18, "40");
+        // What is fitted to the bore later stands as thin lines, with its items.
+        pen.On("CENTRE LINES").Poly(true, sx - 10, y + 139, sx + 10, y + 139, sx + 10, y + 161, sx - 10, y + 161);
+        foreach (var side in (int[])[-1, 1]) pen.Poly(true, sx + (10 * side), y + 125, sx + (14 * side), y + 125, sx + (14 * side), y + 175, sx + (10 * side), y + 175);
+        Balloon(pen, "2", sx + 8, y + 186, sx + 34, y + 196);
+        Balloon(pen, "3", sx + 6, y + 158, sx + 34, y + 168);
+        Balloon(pen, "4", sx + 13, y + 130, sx + 34, y + 140);
         pen.On("TEXT").Text(sx, y + 204, 4, "SECTION A–A", 1);
         Frame.Draw(
             pen, W, H, new Title("TO-3311", "Fork arm of the mount", revision, "1 : 2", "OB 02-11", "14.8 kg", "EN-GJS-400-15"),
             revision == "A.1" ? [("A.1", "First draft", "02-11")] : [("A.2", "Bore for the new bush", "12-11"), ("A.1", "First draft", "02-11")],
-            [("2", "Fork arm", "EN-GJS-400-15", "2")], ["EDGES ISO 13715 -0.3", "BORE PARALLEL TO FOOT WITHIN 0.02"]);
+            [("2", "Fork arm TO-3311", "EN-GJS-400-15", "2"), ("3", "Bush TO-3314", "CuSn12", "2"), ("4", "Bearing cap TO-3315", "S355J2", "4")], ["EDGES ISO 13715 -0.3", "BORE PARALLEL TO FOOT WITHIN 0.02"]);
         pen.Save(file);
+    }
+
+    /// <summary>The item of a thing, in a circle at the end of a line to it (ISO 6433).</summary>
+    private static void Balloon(DxfPen pen, string item, double x, double y, double to, double at)
+    {
+        const double Radius = 4.5;
+        var far = Math.Sqrt(((to - x) * (to - x)) + ((at - y) * (at - y)));
+        pen.On("DIMENSIONS").Line(x, y, to - (Radius * (to - x) / far), at - (Radius * (at - y) / far));
+        pen.Circle(x, y, 0.5);
+        pen.Circle(to, at, Radius);
+        pen.On("TEXT").Text(to, at - 1.75, 3.5, item, 1);
     }
 
     /// <summary>A ring on a collar: two bodies in one model, in metres with y up, as glTF 2.0 has them.</summary>

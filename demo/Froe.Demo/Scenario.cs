@@ -138,10 +138,10 @@ internal sealed class Scenario
         At(-3, 15);
         await NoteAsync(
             mount, "teodor", "TO-3300", NoteKind.Request, "Bore Ø60 to Ø62, for the bush of the new series, on both arms.",
-            new Pin(3, ["Fork mount", "Bearing side (East)", "Fork arm"], 14, new(20, 0, 330), new(0, 0, -1), new PinEye(new(150, -20, 330), 0.95, 0.3, 340, false, [])));
+            new Pin(3, ["TO-3300 Fork mount", "TO-3330 Bearing side (East)", "TO-3311 Fork arm"], 14, new(20, 0, 330), new(0, 0, -1), new PinEye(new(150, -20, 330), 0.95, 0.3, 340, false, [])));
         await NoteAsync(
             mount, "teodor", "TO-3300", NoteKind.Request, "The cover stands too near to the disc: 10 mm higher.",
-            new Pin(61, ["Fork mount", "Reader", "Reader cover"], 9, new(35, 0, 25), new(1, 0, 0), new PinEye(new(175, 0, 480), 0.7, 0.35, 320, false, [])));
+            new Pin(61, ["TO-3300 Fork mount", "Reader", "TO-3319 Reader cover"], 9, new(35, 0, 25), new(1, 0, 0), new PinEye(new(175, 0, 480), 0.7, 0.35, 320, false, [])));
         await NoteAsync(mount, "teodor", "TO-3311", NoteKind.Request, "The same bore here: Ø62 H7.", new Cloud(new(124, 250), new(160, 266)));
         await ReturnAllAsync(mount, "teodor", "check", "The bore, and the cover.");
         At(-1, 13);

@@ -20,6 +20,8 @@
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Controller.hxx>
 #include <STEPCAFControl_Writer.hxx>
+#include <StepBasic_Product.hxx>
+#include <StepData_StepModel.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
@@ -41,6 +43,7 @@
 
 #include <cmath>
 #include <iostream>
+#include <map>
 #include <string>
 
 namespace {
@@ -171,6 +174,14 @@ class Mount {
     writer.SetMaterialMode(true);
     writer.SetDimTolMode(true);
     if (!writer.Transfer(document_, STEPControl_AsIs)) return false;
+    // The writer takes a product's name for its number as well (ISO 10303-41: product.id).
+    const Handle(StepData_StepModel) model = writer.ChangeWriter().Model();
+    for (int i = 1; i <= model->NbEntities(); i++) {
+      const Handle(StepBasic_Product) product = Handle(StepBasic_Product)::DownCast(model->Value(i));
+      if (product.IsNull()) continue;
+      const auto number = numbers_.find(product->Name()->ToCString());
+      if (number != numbers_.end()) product->SetId(new TCollection_HAsciiString(number->second.c_str()));
+    }
     APIHeaderSection_MakeHeader header(writer.ChangeWriter().Model());
     header.SetName(new TCollection_HAsciiString(is_second ? "TO-3300 A.2" : "TO-3300 A.1"));
     header.SetTimeStamp(new TCollection_HAsciiString(is_second ? "2026-11-12T09:00:00" : "2026-11-02T09:00:00"));
@@ -238,6 +249,10 @@ class Mount {
     dimensions_->SetDatumToGeomTol(datum_label, tolerance_label);
   }
 
+  /// Numbers of what the observatory draws itself, by name; what is bought has none.
+  const std::map<std::string, std::string> numbers_ = {
+      {"Fork mount", "TO-3300"}, {"Fork arm", "TO-3311"}, {"Base plate", "TO-3312"}, {"Declination shaft", "TO-3313"}, {"Bush", "TO-3314"},
+      {"Bearing cap", "TO-3315"}, {"Hub", "TO-3316"}, {"Encoder disc", "TO-3317"}, {"Reader bracket", "TO-3318"}, {"Reader cover", "TO-3319"}, {"Bearing side", "TO-3330"}};
   Handle(TDocStd_Document) document_;
   Handle(XCAFDoc_ShapeTool) shapes_;
   Handle(XCAFDoc_ColorTool) colours_;

@@ -30,8 +30,6 @@ public sealed record PartsListRow(
 /// <summary>The parts list of a model.</summary>
 public static class PartsList
 {
-    private const double CubicMillimetresPerCubicCentimetre = 1000;
-
     /// <summary>Lists it.</summary>
     /// <param name="scene">The model.</param>
     /// <param name="depth">How deep.</param>
@@ -84,8 +82,7 @@ public static class PartsList
             if (scene.Components[component].Part is { } index)
             {
                 var part = scene.Parts[index];
-                double? density = part.Density ?? (densities.TryGetValue(index, out var stated) ? stated : null);
-                return (scene.Unit == Drawing.LengthUnit.Millimetre && part.Volume is > 0 and var volume && density is > 0 ? volume / CubicMillimetresPerCubicCentimetre * density : null, part.IsExact);
+                return (part.Grams(scene.Unit, densities.TryGetValue(index, out var stated) ? stated : null), part.IsExact);
             }
             // An assembly weighs what its parts do; where one of them is not known, nor is it.
             var (sum, isExact) = ((double?)0, true);

@@ -25,7 +25,7 @@ internal abstract class ModelDraftReader : IReader
 
     public abstract string Name { get; }
 
-    public virtual int Version => 1;
+    public virtual int Version => 2;
 
     public abstract string Words { get; }
 

@@ -23,10 +23,18 @@ internal static class ModelLeaf
                 new ReadForm(LeafForms.Scene, "application/json", to => JsonSerializer.Serialize(to, facts, FormJson.Options)),
                 new ReadForm(LeafForms.Meshes, PreparedScene.MediaType, to => PreparedScene.WriteMeshes(scene, to)),
                 new ReadForm(LeafForms.Exact, "application/json", to => JsonSerializer.Serialize(to, PreparedScene.ExactOf(scene), FormJson.Options)),
+                new ReadForm(LeafForms.Text, "application/json", to => WrittenForm.Write(Words(facts).Select(w => new WrittenRun(w, default, new(1, 0), new(0, 1))), to)),
                 new ReadForm(LeafForms.Picture, "image/webp", to => to.Write(WebP(SceneLook.Draw(scene, placed, PictureWidth, PictureHeight)))),
                 new ReadForm(LeafForms.Small, "image/webp", to => to.Write(WebP(SceneLook.Draw(scene, placed, SmallWidth, SmallHeight)))),
             ]);
     }
+
+    /// <summary>
+    /// What finding looks through: components by number and name, each once, and materials. They stand in space, so that their places in the
+    /// form “text” tell nothing.
+    /// </summary>
+    private static IEnumerable<string> Words(SceneFacts facts) =>
+        facts.Components.Select(c => c.Number == c.Name ? c.Name : $"{c.Number} {c.Name}".Trim()).Concat(facts.Parts.Select(p => p.Material ?? "")).Where(w => w.Length > 0).Distinct();
 
     /// <summary>What is on the leaf, for the report.</summary>
     public static LeafReport Report(Scene scene, ReadLeaf leaf)

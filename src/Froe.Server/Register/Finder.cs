@@ -77,7 +77,7 @@ public sealed class Finder(Database database, Access access, Spool spool)
         if (!who.Rights.Anywhere(Right.Read)) return new ListPage<FoundInRegister>([], null);
         var wanted = Demand(words, Shortest);
         var (number, leaf) = Mark(after);
-        var pattern = $"%{wanted.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+        var pattern = Within(wanted);
         var rows = await database.SearchAsync(
             """
             SELECT d.id, d.number, d.title, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, w.id, t.position, l.name, t.lines
@@ -104,6 +104,10 @@ public sealed class Finder(Database database, Access access, Spool spool)
         var blank = after.IndexOf(' ', StringComparison.Ordinal);
         return blank > 0 && int.TryParse(after.AsSpan(0, blank), out var leaf) ? (after[(blank + 1)..], leaf) : throw Refused.Invalid("bad-mark", "This is no mark of a page of what was found. Search again.");
     }
+
+    /// <summary>The pattern of what has some words in it, for LIKE.</summary>
+    internal static string Within(string folded) =>
+        $"%{folded.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
 
     private static string Demand(string words, int shortest)
     {

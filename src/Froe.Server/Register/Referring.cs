@@ -16,10 +16,22 @@ public sealed record DraftName(Guid Draft, Guid Document, string Number, string 
 /// <param name="Places">Where it is named.</param>
 public sealed record NamedDocument(DraftName Name, IReadOnlyList<FoundStretch> Places);
 
+/// <summary>A document of the register by its number.</summary>
+/// <param name="Name">Its newest draft that whoever asks may see.</param>
+/// <param name="Revision">That draft's revision.</param>
+/// <param name="Standing">Of its revision; in work, its standing among its folder's.</param>
+public sealed record NumberedDocument(DraftName Name, string Revision, string Standing, string Discipline);
+
+/// <summary>A model that shows a document: one of its components has the document's number.</summary>
+/// <param name="Name">The newest draft of the model that whoever asks may see.</param>
+/// <param name="Leaf">Which leaf of it.</param>
+/// <param name="Number">The number, as the component has it.</param>
+public sealed record ShownInModel(DraftName Name, int Leaf, string Number);
+
 /// <summary>From what is written on a leaf to the documents it names.</summary>
 public sealed class Referring(Database database, Access access, Spool spool)
 {
-    private const int MostNumbers = 50_000, MostDocuments = 500, MostPlaces = 2000;
+    private const int MostNumbers = 50_000, MostDocuments = 500, MostPlaces = 2000, MostModels = 20;
 
     private const string NamesSql =
         "SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal FROM draft w JOIN revision r ON r.id = w.revision_id JOIN document d ON d.id = w.document_id";
@@ -33,6 +45,67 @@ public sealed class Referring(Database database, Access access, Spool spool)
         return await database.FirstAsync(NamesSql + " WHERE w.id = $1", Name, [draft], stop) ?? throw Refused.Missing("draft");
     }
 
+    /// <summary>Documents by their numbers, each with its newest draft that somebody may see; that of the draft which names them is none of them.</summary>
+    public async Task<IReadOnlyList<NumberedDocument>> ByNumberAsync(Who who, Guid draft, string[] numbers, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        ArgumentNullException.ThrowIfNull(numbers);
+        var drafts = await database.ListAsync(
+            $"""
+            SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, d.discipline
+            FROM draft w JOIN revision r ON r.id = w.revision_id JOIN document d ON d.id = w.document_id
+            WHERE d.id IN (SELECT id FROM document WHERE number = ANY ($1) AND id <> (SELECT document_id FROM draft WHERE id = $2) LIMIT {MostDocuments})
+            ORDER BY d.number, r.ordinal DESC, w.ordinal DESC
+            """, r => new NumberedDocument(Name(r), r.GetString(5), r.GetString(6), r.GetString(7)), [numbers, draft], stop);
+        return [.. (await SeenAsync(who, drafts, d => d.Name.Draft, stop)).DistinctBy(d => d.Name.Document)];
+    }
+
+    /// <summary>The models that show the document of a draft: whose components have its number.</summary>
+    public async Task<IReadOnlyList<ShownInModel>> ModelsAsync(Who who, Guid draft, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        var own = await NameAsync(who, draft, stop);
+        var models = await database.SearchAsync(
+            $"""
+            SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, t.position, t.lines
+            FROM leaf_text t JOIN draft w ON w.id = t.draft_id JOIN document d ON d.id = w.document_id JOIN revision r ON r.id = w.revision_id
+            JOIN draft_leaf l ON l.draft_id = t.draft_id AND l.position = t.position
+            WHERE t.folded LIKE $1 AND l.frame ->> 'kind' = 'scene' AND d.id <> $2
+            ORDER BY d.number, r.ordinal DESC, w.ordinal DESC LIMIT {MostDocuments}
+            """,
+            r => (Name: Name(r), Leaf: r.GetInt32(5), Lines: r.GetFieldValue<string[]>(6)), [Finder.Within(WrittenPage.Fold(own.Number)), own.Document], who.ReadFolders is not null, stop);
+        var numbers = new HashSet<string>([own.Number], StringComparer.Ordinal);
+        return [.. (await SeenAsync(who, models, m => m.Name.Draft, stop)).DistinctBy(m => m.Name.Document)
+            .Where(m => m.Lines.Any(line => Callouts.Among(line, numbers).Any())).Take(MostModels).Select(m => new ShownInModel(m.Name, m.Leaf, own.Number))];
+    }
+
+    /// <summary>Where a leaf speaks of some numbers, by them or by the items of its parts list.</summary>
+    public async Task<IReadOnlyList<ItemOnSheet>> ItemsAsync(Who who, Guid draft, int position, IReadOnlySet<string> numbers, CancellationToken stop)
+    {
+        await access.DemandDraftAsync(who, draft, stop);
+        return ItemsOnSheet.Of(await WrittenAsync(draft, position, stop), numbers);
+    }
+
+    /// <summary>What is written on a leaf; nothing where nothing is.</summary>
+    private async Task<IReadOnlyList<WrittenRun>> WrittenAsync(Guid draft, int position, CancellationToken stop)
+    {
+        var form = await database.FirstAsync(
+            "SELECT f.sha256 FROM draft w JOIN draft_form f ON f.draft_id = w.id AND f.version = w.prepared WHERE w.id = $1 AND f.position = $2 AND f.form = $3",
+            r => r.GetFieldValue<byte[]>(0), [draft, position, LeafForms.Text], stop);
+        using var json = new MemoryStream();
+        if (form is null || !await spool.CopyToAsync(form, json, stop)) return [];
+        json.Position = 0;
+        return WrittenForm.Read(json);
+    }
+
+    /// <summary>Those of some rows whose drafts somebody may see.</summary>
+    private async Task<IReadOnlyList<T>> SeenAsync<T>(Who who, List<T> rows, Func<T, Guid> draftOf, CancellationToken stop)
+    {
+        if (who.ReadFolders is not { } folders) return rows;
+        var seen = await Access.DraftsAmongAsync(database, who.Id, folders, [.. rows.Select(draftOf)], stop);
+        return [.. rows.Where(r => seen.Contains(draftOf(r)))];
+    }
+
     /// <summary>The documents that a leaf names, and where; its own is none of them.</summary>
     public async Task<IReadOnlyList<NamedDocument>> OnLeafAsync(Who who, Guid draft, int position, CancellationToken stop)
     {
@@ -43,26 +116,10 @@ public sealed class Referring(Database database, Access access, Spool spool)
         if (lines is null) return [];
         var named = lines.SelectMany(Callouts.In).Select(c => c.Number).Distinct(StringComparer.Ordinal).Take(MostNumbers).ToArray();
         if (named.Length == 0) return [];
-        var drafts = await database.ListAsync(
-            $"""
-            {NamesSql} WHERE d.id IN (SELECT id FROM document WHERE number = ANY ($1) AND id <> (SELECT document_id FROM draft WHERE id = $2) LIMIT {MostDocuments})
-            ORDER BY d.number, r.ordinal DESC, w.ordinal DESC
-            """, Name, [named, draft], stop);
-        if (who.ReadFolders is { } folders)
-        {
-            var seen = await Access.DraftsAmongAsync(database, who.Id, folders, [.. drafts.Select(d => d.Draft)], stop);
-            drafts = [.. drafts.Where(d => seen.Contains(d.Draft))];
-        }
-        var newest = drafts.DistinctBy(d => d.Document).ToDictionary(d => d.Number);
+        var newest = (await ByNumberAsync(who, draft, named, stop)).ToDictionary(d => d.Name.Number, d => d.Name);
         if (newest.Count == 0) return [];
-        var form = await database.FirstAsync(
-            "SELECT f.sha256 FROM draft w JOIN draft_form f ON f.draft_id = w.id AND f.version = w.prepared WHERE w.id = $1 AND f.position = $2 AND f.form = $3",
-            r => r.GetFieldValue<byte[]>(0), [draft, position, LeafForms.Text], stop);
-        using var json = new MemoryStream();
-        if (form is null || !await spool.CopyToAsync(form, json, stop)) return [];
-        json.Position = 0;
         var numbers = newest.Keys.ToHashSet(StringComparer.Ordinal);
-        return [.. WrittenForm.Read(json)
+        return [.. (await WrittenAsync(draft, position, stop))
             .SelectMany(l => Callouts.Among(l.Text, numbers).Select(c => (c.Number, Place: WrittenPage.Stretch(l, c.From, c.End)))).Take(MostPlaces)
             .GroupBy(p => p.Number).Select(p => new NamedDocument(newest[p.Key], [.. p.Select(x => x.Place)])).OrderBy(n => n.Name.Number, StringComparer.Ordinal)];
     }

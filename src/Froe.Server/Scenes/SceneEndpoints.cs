@@ -26,6 +26,8 @@ internal static class SceneEndpoints
             .Produces(StatusCodes.Status200OK, contentType: "text/csv");
         api.MapGet($"{Leaf}/parts.xlsx", (Guid id, int position, string? depth, string? densities, Who who, PartsLists lists, HttpContext context) => lists.FileAsync(who, id, position, depth, densities, true, context))
             .Produces(StatusCodes.Status200OK, contentType: WorkbookFile.MediaType);
+        api.MapGet($"{Leaf}/data", (Guid id, int position, string? densities, Who who, SceneData data, CancellationToken stop) => data.OfAsync(who, id, position, densities, stop));
+        api.MapGet($"{Leaf}/items", (Guid id, int position, Guid model, int leaf, Who who, SceneData data, CancellationToken stop) => data.ItemsAsync(who, id, position, model, leaf, stop));
         api.MapGet($"{Leaf}/views", (Guid id, int position, Who who, KeptViews views, CancellationToken stop) => views.OfAsync(who, id, position, stop));
         api.MapPut($"{Leaf}/views", async (Guid id, int position, NewKeptView wanted, Who who, KeptViews views, CancellationToken stop) =>
         {

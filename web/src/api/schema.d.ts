@@ -1680,6 +1680,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/models": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShownInModel"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/leaves/{position}/named": {
         parameters: {
             query?: never;
@@ -2617,6 +2654,87 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    densities?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ComponentData"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/leaves/{position}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    model: string;
+                    leaf: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ItemOnSheet"][];
+                    };
                 };
             };
         };
@@ -5942,6 +6060,11 @@ export interface components {
          * @enum {unknown}
          */
         Comparison: "is" | "isNot" | "moreThan" | "atLeast" | "lessThan" | "atMost" | "contains" | "matches" | "isEmpty";
+        /** @description What is known of the components of a model besides their shapes. */
+        ComponentData: {
+            tints: components["schemas"]["Tint"][];
+            documents: components["schemas"]["ComponentsOfDocument"][];
+        };
         /** @description A component. */
         ComponentFacts: {
             name: string;
@@ -5963,6 +6086,12 @@ export interface components {
              * @description The part that it places; null for an assembly.
              */
             part: null | number;
+        };
+        /** @description A document of the register that components of a model have the number of. */
+        ComponentsOfDocument: {
+            document: components["schemas"]["NumberedDocument"];
+            /** @description By their places in the scene's list. */
+            components: number[];
         };
         /** @description One comparison. */
         Condition: {
@@ -6863,6 +6992,14 @@ export interface components {
             key: string;
             password: string;
         };
+        /** @description Where a sheet speaks of something by its number. */
+        ItemOnSheet: {
+            /** @description The number. */
+            number: string;
+            item: string;
+            /** @description Where the number stands, and the balloons of its item. */
+            places: components["schemas"]["FoundStretch"][];
+        };
         /** @description One person's verdict on one item, bound to the bytes that were looked at. */
         ItemVerdict: {
             /**
@@ -7710,6 +7847,16 @@ export interface components {
             /** Format: uuid */
             draft: string;
             words: string;
+        };
+        /** @description A document of the register by its number. */
+        NumberedDocument: {
+            /** @description Its newest draft that whoever asks may see. */
+            name: components["schemas"]["DraftName"];
+            /** @description That draft's revision. */
+            revision: string;
+            /** @description Of its revision; in work, its standing among its folder's. */
+            standing: string;
+            discipline: string;
         };
         /** @description What became of one of many. */
         OneOfMany: {
@@ -9176,6 +9323,18 @@ export interface components {
             millimetres: number;
             area?: null | components["schemas"]["Extents"];
         };
+        /** @description A model that shows a document: one of its components has the document's number. */
+        ShownInModel: {
+            /** @description The newest draft of the model that whoever asks may see. */
+            name: components["schemas"]["DraftName"];
+            /**
+             * Format: int32
+             * @description Which leaf of it.
+             */
+            leaf: number;
+            /** @description The number, as the component has it. */
+            number: string;
+        };
         /** @description A leaf with what follows from its frame. */
         ShownLeaf: {
             /** Format: int32 */
@@ -9624,6 +9783,25 @@ export interface components {
             isToday: boolean;
             /** @description Whether the time has passed; what is due later today is not late. */
             isLate: boolean;
+        };
+        /** @description The components of a model, grouped by something that is known of some of them. */
+        Tint: {
+            by: components["schemas"]["TintBy"];
+            /** @description Whether the groups go from less to more; else the largest comes first. */
+            isOrdered: boolean;
+            groups: components["schemas"]["TintGroup"][];
+        };
+        /**
+         * @description By what the components of a model are tinted.
+         * @enum {unknown}
+         */
+        TintBy: "material" | "mass" | "discipline" | "revision" | "standing";
+        /** @description Components that are alike in something. */
+        TintGroup: {
+            /** @description In what, in words; empty where it is not known. */
+            value: string;
+            /** @description By their places in the scene's list; parts alone, for an assembly is what lies in it. */
+            components: number[];
         };
         /** @description What a title block says, field by field (ISO 7200), and the rest of what stands in it. */
         TitleBlock: {

@@ -14,6 +14,7 @@ import { RoundLine } from "./RoundLine";
 import { SidePane } from "./SidePane";
 import { Stage } from "./Stage";
 import { useBench } from "./useBench";
+import { usePanes } from "./usePanes";
 
 export function Bench() {
   const { id } = useParams();
@@ -31,6 +32,7 @@ export function Bench() {
 function LoadedBench({ p }: { p: PackageView }) {
   const b = useBench(p);
   const { draft, state, act } = b;
+  const panes = usePanes(b);
   return (
     <div className="flex min-h-0 flex-1 flex-col" data-keys="bench">
       <BenchBar
@@ -84,10 +86,11 @@ function LoadedBench({ p }: { p: PackageView }) {
         />
         <div className="flex min-w-0 flex-1 flex-col bg-table max-[900px]:h-[72dvh] max-[900px]:flex-none">
           <div className="flex min-h-0 flex-1">
-            <Stage b={b} />
+            <Stage b={b} panes={panes} />
             {b.beside && (
               <SidePane
                 p={p}
+                panes={panes}
                 at={b.beside}
                 onChange={b.setBeside}
                 together={b.together}

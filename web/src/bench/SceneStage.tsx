@@ -9,6 +9,7 @@ import { MeasureMarks } from "./MeasureMarks";
 import { Overlay } from "./Overlay";
 import { PinMarks } from "./PinMarks";
 import type { BenchNow } from "./useBench";
+import type { Panes } from "./usePanes";
 import { seenBy, viewMarks } from "./viewMarks";
 
 /** How near a line on a view the hand must come, in CSS pixels. */
@@ -22,8 +23,10 @@ export function SceneStage({
   b,
   scene,
   composer,
+  panes,
 }: {
   b: BenchNow;
+  panes: Panes;
   scene: SceneLeaf;
   composer: (where: Where) => ReactNode;
 }) {
@@ -35,6 +38,14 @@ export function SceneStage({
   );
   const carried = useMemo(
     () => lying.flatMap((m) => (m.shape.shape === "pin" && m.from ? [{ id: m.id, shape: m.shape, from: m.from }] : [])),
+    [lying],
+  );
+  /** Components that an open request stands on. */
+  const requests = useMemo(
+    () =>
+      lying.flatMap(({ shape, note }) =>
+        shape.shape === "pin" && note?.kind === "request" && note.standing === "open" ? [shape] : [],
+      ),
     [lying],
   );
   /** Where what is being written about is. */
@@ -55,7 +66,10 @@ export function SceneStage({
       draft={draft}
       leaf={scene}
       onShown={b.onShown}
-      lookAt={b.lookAtScene}
+      lookAt={panes.look.main ?? b.lookAtScene}
+      onNumbers={panes.onNumbers}
+      onDocument={b.follow}
+      requests={requests}
       onSet={b.canDraw ? b.onDrawn : null}
       pinWords={b.placing ? "Place the note here" : undefined}
       hand={isDrawnOn ? b.hand : null}

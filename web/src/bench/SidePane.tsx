@@ -2,12 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Link2, Link2Off, X } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { api } from "../api/client";
-import { isScene, isSheet, isTable, type NamedDocument, type NoteRow, type PackageView } from "../api/types";
+import { isScene, isSheet, isTable, type NoteRow, type PackageView } from "../api/types";
 import { SignButton } from "../ui/SignButton";
 import { markOf } from "../viewer/markup/marking";
 import { NamedCells } from "../viewer/named/NamedCells";
 import { NamedMarks } from "../viewer/named/NamedMarks";
-import { useNamed } from "../viewer/named/useNamed";
 import { valueOn } from "../viewer/measure";
 import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
@@ -22,10 +21,12 @@ import type { Lying } from "./lying";
 import { Overlay } from "./Overlay";
 import { lyingOn } from "./useMarking";
 import { RangeMarks } from "./RangeMarks";
-import { besideOf, pictureOf, type Beside } from "./useShown";
+import type { Panes } from "./usePanes";
+import { pictureOf, type Beside } from "./useShown";
 
 type Props = {
   p: PackageView;
+  panes: Panes;
   at: Beside;
   onChange: (at: Beside | null) => void;
   together: Together | null;
@@ -35,7 +36,7 @@ type Props = {
 };
 
 /** A second leaf to look at beside the first: any sheet, table or model of any draft in the package, or of a document that one of them names. */
-export function SidePane({ p, at, onChange, together, setTogether, pickedNote, onPick }: Props) {
+export function SidePane({ p, panes, at, onChange, together, setTogether, pickedNote, onPick }: Props) {
   const handle = useRef<SheetHandle>(null);
   const { data: leaves, error } = useQuery({
     queryKey: ["sheets", at.draft],
@@ -63,8 +64,6 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
         looksOf(drawn?.overlays ?? [], null),
       )
     : [];
-  const named = useNamed(at.draft, leaf?.position);
-  const follow = (to: NamedDocument) => onChange(besideOf(p, to));
   const pick = (m: Lying) => m.note && onPick(m.note);
   return (
     <section aria-label="Beside" className="flex min-w-0 flex-1 flex-col border-l-2 border-ink">
@@ -136,12 +135,21 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
             overlay={(over) => (
               <>
                 <RangeMarks marks={marks} over={over} pickedMark={null} pickedNote={pickedNote} onPick={pick} />
-                <NamedCells named={named} over={over} onFollow={follow} />
+                <NamedCells links={panes.besideLinks} over={over} />
               </>
             )}
           />
         )}
-        {isScene(leaf) && <SceneView isSecond handle={handle} draft={at.draft} leaf={leaf} />}
+        {isScene(leaf) && (
+          <SceneView
+            isSecond
+            handle={handle}
+            draft={at.draft}
+            leaf={leaf}
+            lookAt={panes.look.beside}
+            onNumbers={panes.onNumbers}
+          />
+        )}
         {!error && leaves?.length !== 0 && !isTable(leaf) && !isScene(leaf) && (
           <SheetView
             handle={handle}
@@ -155,7 +163,7 @@ export function SidePane({ p, at, onChange, together, setTogether, pickedNote, o
             corner={isSheet(leaf) && <ScaleMenu draft={at.draft} leaf={leaf} scaling={null} />}
             overlay={(place, unit) => (
               <>
-                <NamedMarks named={named} place={place} onFollow={follow} />
+                <NamedMarks links={panes.besideLinks} place={place} />
                 <Overlay
                   draft={at.draft}
                   marks={marks}

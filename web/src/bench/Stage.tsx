@@ -22,11 +22,13 @@ import { PointField } from "./PointField";
 import { RangeMarks } from "./RangeMarks";
 import { SceneStage } from "./SceneStage";
 import { SheetTools } from "./SheetTools";
+import { ShownIn } from "./ShownIn";
 import { SheetWarnings } from "./SheetWarnings";
 import { SecondUnitChoice } from "./SecondUnitChoice";
 import { TypedDimensions } from "./TypedDimensions";
 import { WordsEditor } from "./WordsEditor";
 import type { BenchNow } from "./useBench";
+import type { Panes } from "./usePanes";
 import { pictureOf } from "./useShown";
 
 /** From where a point is typed now. */
@@ -37,8 +39,8 @@ function typedFrom(b: BenchNow) {
 }
 
 /** The sheet, table or model that is worked on, with the tools beside it and everything that lies over it. */
-export function Stage({ b }: { b: BenchNow }) {
-  const { p, item, draft, position, leaf, table, scene, state, act, find, scaling, named, sheets, begun, marking } = b;
+export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
+  const { p, item, draft, position, leaf, table, scene, state, act, find, scaling, sheets, begun, marking } = b;
   const second = b.second.value;
   const valueOf = useMemo(() => valueOn(leaf, second), [leaf, second]);
   // What was written about is looked at next.
@@ -149,7 +151,7 @@ export function Stage({ b }: { b: BenchNow }) {
             overlay={(over) => (
               <>
                 <FoundCells find={find} draft={draft} leaf={position} over={over} />
-                <NamedCells named={named} over={over} onFollow={b.follow} />
+                <NamedCells links={panes.links} over={over} />
                 <RangeMarks
                   marks={b.lying}
                   over={over}
@@ -165,7 +167,7 @@ export function Stage({ b }: { b: BenchNow }) {
       )}
       {scene && (
         <div className="absolute inset-y-0 right-0 left-[50px]">
-          <SceneStage b={b} scene={scene} composer={composer} />
+          <SceneStage b={b} scene={scene} composer={composer} panes={panes} />
         </div>
       )}
       {sheets?.length !== 0 && !table && !scene && (
@@ -184,21 +186,24 @@ export function Stage({ b }: { b: BenchNow }) {
           origin={b.origin}
           corner={
             isSheet(leaf) && (
-              <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling}>
-                <SecondUnitChoice value={b.second.value} onChange={b.second.set} />
-                <TypedDimensions
-                  draft={draft}
-                  nameOf={(at) => sheets?.find((s) => s.position === at)?.name ?? ""}
-                  onGo={b.lookAtPlace}
-                  onNote={b.canDraw ? b.noteOn : null}
-                />
-              </ScaleMenu>
+              <>
+                <ShownIn models={panes.models} onOpen={panes.openModel} />
+                <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling}>
+                  <SecondUnitChoice value={b.second.value} onChange={b.second.set} />
+                  <TypedDimensions
+                    draft={draft}
+                    nameOf={(at) => sheets?.find((s) => s.position === at)?.name ?? ""}
+                    onGo={b.lookAtPlace}
+                    onNote={b.canDraw ? b.noteOn : null}
+                  />
+                </ScaleMenu>
+              </>
             )
           }
           overlay={(place, unit) => (
             <>
               <FoundMarks find={find} draft={draft} leaf={position} place={place} />
-              <NamedMarks named={named} place={place} onFollow={b.follow} />
+              <NamedMarks links={panes.links} place={place} />
               <Overlay
                 draft={draft}
                 marks={b.lying}

@@ -252,7 +252,8 @@ export function useBench(p: PackageView) {
     if (at >= 0 && at !== index) open(at);
     setPosition(hit.leaf);
     const { document } = p.items[at] ?? item;
-    act({ does: "look at", at: { document, leaf: hit.leaf, points: hit.covers.flatMap(cornersOf) } });
+    const scene = { draft: hit.draft, eye: null, spot: null, words: hit.line };
+    act({ does: "look at", at: { document, leaf: hit.leaf, points: hit.covers.flatMap(cornersOf), scene } });
   };
   const lookAtPlace = (at: number, points: readonly Point[]) => {
     setPosition(at);
@@ -387,7 +388,7 @@ export function useBench(p: PackageView) {
     counted: state.tool === "count" ? countedOf(marks).sum : null,
     erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
-    follow: (to: NamedDocument) => setBeside(besideOf(p, to)),
+    follow: (to: Pick<NamedDocument, "name">) => setBeside(besideOf(p, to)),
     lookAtScene: lookingAt,
     drawnHere,
     lookAtPoints: lookingAt?.points ?? null,

@@ -52,7 +52,7 @@ export function useShown(p: PackageView, first: { document?: string; leaf?: numb
 }
 
 /** Where a document is looked at beside: its draft in the package, or its newest where it is in none of the items. */
-export const besideOf = (p: PackageView, { name }: NamedDocument): Beside => ({
+export const besideOf = (p: PackageView, { name }: Pick<NamedDocument, "name">): Beside => ({
   draft: p.items.find((i) => i.document === name.document)?.draft ?? name.draft,
   leaf: 0,
 });

@@ -261,7 +261,9 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
               {n.for && `, for ${people.get(n.for)?.name ?? "somebody away"}`} ·{" "}
               {n.round === 0 ? "from an earlier package" : carried ? `round ${n.round}` : when(n.at)}
             </span>
-            <span className="ml-auto font-mono text-sm text-soft">{first?.zone}</span>
+            <span className="ml-auto max-w-[45%] truncate font-mono text-sm text-soft" title={first?.zone ?? undefined}>
+              {first?.zone}
+            </span>
           </span>
           {n.kind === "question" && n.askedOf !== p.originator && (
             <span className="block text-soft">to {n.askedOf === me.id ? "you" : people.get(n.askedOf)?.name}</span>

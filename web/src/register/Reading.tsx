@@ -18,6 +18,7 @@ import { FoundMarks } from "../viewer/find/FoundMarks";
 import { cornersOf, useFind } from "../viewer/find/useFind";
 import { NamedCells } from "../viewer/named/NamedCells";
 import { NamedMarks } from "../viewer/named/NamedMarks";
+import { linksTo } from "../viewer/named/links";
 import { useNamed } from "../viewer/named/useNamed";
 import { NoSheet } from "../viewer/NoSheet";
 import { SheetStrip } from "../viewer/SheetStrip";
@@ -169,7 +170,7 @@ function ReadingOf({ id }: { id: string }) {
               overlay={(over) => (
                 <>
                   <FoundCells find={find} draft={draft} leaf={position} over={over} />
-                  <NamedCells named={named} over={over} onFollow={follow} />
+                  <NamedCells links={linksTo(named, follow)} over={over} />
                 </>
               )}
             />
@@ -188,7 +189,7 @@ function ReadingOf({ id }: { id: string }) {
               overlay={(at) => (
                 <>
                   <FoundMarks find={find} draft={draft} leaf={position} place={at} />
-                  <NamedMarks named={named} place={at} onFollow={follow} />
+                  <NamedMarks links={linksTo(named, follow)} place={at} />
                   {scaling.overlay(at)}
                 </>
               )}

@@ -51,7 +51,7 @@ export function Pointer({ unit, digits, grid, scales, origin, children, handle }
     [digits, grid, scales, origin, unit],
   );
   return (
-    <div className="absolute right-2 bottom-2 z-10 flex items-stretch gap-2">
+    <div className="absolute right-2 bottom-2 z-10 flex max-w-[calc(100%-16px)] flex-wrap items-stretch justify-end gap-2 *:whitespace-nowrap">
       <p
         className="pointer-events-none flex items-center gap-3 bg-raised/85 px-2 py-0.5 font-mono text-xs whitespace-pre tabular-nums"
         data-testid="pointer"

@@ -1,20 +1,18 @@
-import type { NamedDocument } from "../../api/types";
 import { cornersOf } from "../find/useFind";
 import type { Place } from "../sheet";
+import type { Link } from "./links";
 
 type Props = {
-  named: readonly NamedDocument[];
+  links: readonly Link[];
   place: Place;
-  /** Opens what is named. */
-  onFollow: (to: NamedDocument) => void;
 };
 
 /** Least height of a number in the window, in CSS pixels, for it to be a link: what cannot be read cannot be aimed at. */
 const LEGIBLE = 5;
 
-/** Numbers on a sheet that are documents of the register: a dotted line under each, and what it is when pointed at. */
-export function NamedMarks({ named, place, onFollow }: Props) {
-  return named.flatMap((to) =>
+/** Numbers on a sheet that lead somewhere: a dotted line under each, and what it is when pointed at. */
+export function NamedMarks({ links, place }: Props) {
+  return links.flatMap((to) =>
     to.places.map((stretch, i) => {
       const [a, b, c, d] = cornersOf(stretch).map(place) as [Corner, Corner, Corner, Corner];
       if (Math.hypot(d.x - a.x, d.y - a.y) < LEGIBLE) return null;
@@ -24,14 +22,15 @@ export function NamedMarks({ named, place, onFollow }: Props) {
       const [width, height] = [Math.max(...xs) - left, Math.max(...ys) - top];
       return (
         <button
-          key={`${to.name.document}/${i}`}
+          key={`${to.key}/${i}`}
           type="button"
           data-on-sheet
-          aria-label={`Open ${to.name.number} beside`}
-          title={`${to.name.number} ${to.name.label} ${to.name.title}`}
-          className="absolute top-0 left-0 hover:bg-iris/10"
+          aria-label={to.words}
+          aria-pressed={to.isPicked || undefined}
+          title={to.title}
+          className={`absolute top-0 left-0 hover:bg-iris/10 ${to.isPicked ? "bg-iris/20 outline-1 outline-iris" : ""}`}
           style={{ transform: `translate(${left}px, ${top}px)`, width, height }}
-          onClick={() => onFollow(to)}
+          onClick={to.onFollow}
         >
           <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-visible" aria-hidden>
             <line

@@ -7,13 +7,14 @@ import { partedWays } from "./apart";
 import { boxOf, densityWords, factsOf } from "./componentFacts";
 import { axesOf, dot, fitted, nearer, squarely, pickEye, standing, times, type Eye, type Standing } from "./eye";
 import { ClearanceLine } from "./ClearanceLine";
+import { DataPanel } from "./DataPanel";
 import { DrawOnView } from "./DrawOnView";
 import { FlatSection } from "./FlatSection";
 import { NotDrawn } from "./NotDrawn";
 import { PartsPanel } from "./PartsPanel";
 import { PartsTable } from "./PartsTable";
 import { planeOf } from "./onView";
-import { pinOf, standsOn } from "./pins";
+import { numbersOf, pinOf } from "./pins";
 import { EyeNow } from "./eyeNow";
 import { OverScene } from "./OverScene";
 import { PickedFacts } from "./PickedFacts";
@@ -25,13 +26,15 @@ import { stretchWords, type SectionPlane } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
 import { useFoundAgain } from "./useFoundAgain";
+import { useGoing } from "./useGoing";
 import { useMeasured } from "./useMeasured";
 import { usePicking } from "./usePicking";
 import { useSceneCommands } from "./useSceneCommands";
 import { eyeAfterKey, useSceneHand } from "./useSceneHand";
 import { useSections } from "./useSections";
 import { asUsual, paints, useShown, type Shown } from "./useShown";
-import { eyeOf, keptOf, planesOf, sectionsOf, shownOf, toldEye } from "./viewNow";
+import { useTint } from "./useTint";
+import { eyeOf, keptOf, sectionsOf, shownOf, toldEye } from "./viewNow";
 import { ViewsPanel } from "./ViewsPanel";
 
 const none: readonly never[] = [];
@@ -44,6 +47,7 @@ const left = new Map<string, { eye: Eye; shown: Shown; sections: readonly Sectio
 /** A model that is here. */
 export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: ArrayBuffer }) {
   const { draft, leaf, facts, bytes, handle, isSecond, onShown, overlay, onSet, lookAt = null } = props;
+  const { onNumbers, onDocument = null, requests = none } = props;
   const { hand = null, onMark = null, measures = none, carried = none, onErase = null, pinWords = "Note here" } = props;
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -113,7 +117,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       return;
     }
     const watch = new ResizeObserver(() => {
-      const { width, height } = { width: frame.current!.clientWidth, height: frame.current!.clientHeight };
+      const { width, height } = sizeOf();
       setWide(whole.current!.clientWidth >= NARROW);
       if (width === 0 || height === 0) return;
       drawing.current?.resize(width, height);
@@ -130,7 +134,11 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       drawing.current = null;
     };
   }, [facts, tree, bytes, fit, eyes, move]);
-  useEffect(() => drawing.current?.setLook({ hidden, ghost, colours }), [hidden, ghost, colours]);
+  const tint = useTint(draft, leaf.position, tree, densityWords(density), requests);
+  // What is painted by hand stays so whatever the rest is tinted by.
+  const painted = useMemo(() => new Map([...tint.colours, ...colours]), [tint.colours, colours]);
+  useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: painted }), [hidden, ghost, painted]);
+  useEffect(() => onNumbers?.(numbersOf(tree, picked)), [onNumbers, tree, picked]);
   const isApart = apart > 0;
   const wholeWays = useMemo(() => (isApart ? partedWays(tree, facts) : null), [isApart, tree, facts]);
   const ways = useMemo(() => wholeWays && wholeWays.map((w) => times(apart, w)), [wholeWays, apart]);
@@ -182,8 +190,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const isFlat = taken && exact?.parts[tree.components[taken.component]!.part!]?.faces[taken.face]?.surface === "plane";
   const face = isFlat ? { along: taken.normal, at: dot(taken.normal, taken.point) } : null;
   // What is picked, or what is left to be seen; all of it otherwise.
-  const shownOnes = hidden.size > 0 ? all.filter((c) => !hidden.has(c)) : [];
-  const seenFirst = picked.length > 0 ? within : shownOnes.length > 0 ? shownOnes : null;
+  const shownOnes = all.filter((c) => !hidden.has(c));
+  const seenFirst = picked.length > 0 ? within : hidden.size > 0 && shownOnes.length > 0 ? shownOnes : null;
   const look = (to: Standing) => fit({ ...standing[to], isPerspective: eyes.now()?.isPerspective ?? false }, seenFirst);
   const lookSquarely = taken ? () => move(squarely(eyes.now()!, taken.normal, taken.point), false) : null;
   const togglePerspective = () => move({ ...eyes.now()!, isPerspective: !eyes.now()!.isPerspective }, false);
@@ -215,20 +223,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     },
   }));
 
-  const lookedAt = useRef<typeof lookAt>(null);
-  useEffect(() => {
-    const to = lookAt?.scene;
-    if (!to || lookedAt.current === lookAt || !isReady) return;
-    lookedAt.current = lookAt;
-    move(eyeOf(to.eye), false);
-    const component = to.spot && standsOn(tree, to.spot);
-    // What was left out is left out again, where the numbers are still those of this draft.
-    const isAsItWas = to.draft === draft || (component !== null && component === to.spot?.component);
-    parts.set({ ...asUsual, hidden: isAsItWas ? new Set(to.eye.hidden) : asUsual.hidden });
-    sections.set(planesOf(to.eye));
-    picking.components(component === null ? [] : [component]);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- gone to once for each time it is given
-  }, [lookAt, isReady, move, tree]);
+  useGoing(lookAt, isReady, { draft, tree, facts, move, fit, eyes, parts, sections, picking });
   const pinHere = onSet && taken ? () => onSet(pinOf(tree, taken, eyeTold())) : null;
   const overAll = (over: SceneOver) => (
     <>
@@ -237,6 +232,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     </>
   );
   const one = picked.length === 1 ? picked[0]! : null;
+  const its = one !== null && onDocument ? tint.documentOf(one) : null;
   const said = picked.length > 0 && (
     <PickedFacts
       isFloating={!isTreeOpen}
@@ -248,20 +244,30 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
               setDensity: (part, value) => setDensity((was) => ({ ...was, [part]: value })),
             })
           : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
-      acts={[
-        ...(pinHere ? [{ words: `${pinWords} (Enter)`, run: pinHere }] : []),
-        ...(keepMeasure ? [{ words: "Keep the measure (M)", run: keepMeasure }] : []),
-        ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
-        { words: "Fit", run: () => fit(eyes.now()!, within) },
-        { words: "Hide (H)", run: () => parts.hide(within, true) },
-        { words: "Only this (I)", run: () => parts.isolate(within, "hidden") },
-        { words: "Rest as ghost (G)", run: () => parts.isolate(within, "ghost") },
-      ]}
-      paints={{
-        given: within.length > 0 && within.every((c) => colours.has(c)),
-        choices: paints,
-        onPaint: (colour) => parts.paint(within, colour),
-      }}
+      // Beside another there is room for what is said, and no more.
+      acts={
+        isSecond
+          ? []
+          : [
+              ...(pinHere ? [{ words: `${pinWords} (Enter)`, run: pinHere }] : []),
+              ...(keepMeasure ? [{ words: "Keep the measure (M)", run: keepMeasure }] : []),
+              ...(lookSquarely ? [{ words: "Look squarely (Q)", run: lookSquarely }] : []),
+              ...(its ? [{ words: `${its.name.number} beside`, run: () => onDocument!(its) }] : []),
+              { words: "Fit", run: () => fit(eyes.now()!, within) },
+              { words: "Hide (H)", run: () => parts.hide(within, true) },
+              { words: "Only this (I)", run: () => parts.isolate(within, "hidden") },
+              { words: "Rest as ghost (G)", run: () => parts.isolate(within, "ghost") },
+            ]
+      }
+      paints={
+        isSecond
+          ? null
+          : {
+              given: within.length > 0 && within.every((c) => colours.has(c)),
+              choices: paints,
+              onPaint: (colour) => parts.paint(within, colour),
+            }
+      }
       onClose={() => picking.components([])}
     />
   );
@@ -291,6 +297,16 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
               isApart={isApart}
               onFlat={setFlat}
               onPick={(c) => pick(c, false)}
+            />
+          ) : tab === "data" ? (
+            <DataPanel
+              {...{ tree, tint, onDocument }}
+              picked={within}
+              faint={uncut}
+              onAlone={(own) =>
+                all.every((c) => uncut.has(c) !== own.includes(c)) ? parts.showAll() : parts.isolate(own, "ghost")
+              }
+              onMore={(components) => picking.components([...new Set([...picked, ...components])])}
             />
           ) : (
             <ViewsPanel

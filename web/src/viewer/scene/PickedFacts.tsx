@@ -15,8 +15,8 @@ type Props = {
   /** What it weighs a volume, where the file does not say and somebody may; null where there is nothing to be asked. */
   density: { value: string; onChange: (value: string) => void } | null;
   acts: readonly { words: string; run: () => void }[];
-  /** Colours that it can be given; `given` tells whether it has been. */
-  paints: {
+  /** Colours that it can be given; `given` tells whether it has been. Null for none. */
+  paints: null | {
     given: boolean;
     choices: readonly (readonly [colour: string, words: string])[];
     onPaint: (colour: string | null) => void;
@@ -72,24 +72,26 @@ export function PickedFacts({ isFloating, title, of, lines, sureness, density, a
           </button>
         ))}
       </div>
-      <div className="mt-1 flex items-center gap-1" role="group" aria-label="Paint it">
-        {paints.choices.map(([colour, words]) => (
-          <button
-            key={colour}
-            type="button"
-            aria-label={`Paint it ${words.toLowerCase()}`}
-            title={words}
-            className="h-6 w-6 rounded-[5px] border border-edge"
-            style={{ background: colour }}
-            onClick={() => paints.onPaint(colour)}
-          />
-        ))}
-        {paints.given && (
-          <button type="button" className="min-h-6 px-1 text-sm underline" onClick={() => paints.onPaint(null)}>
-            Its own
-          </button>
-        )}
-      </div>
+      {paints && (
+        <div className="mt-1 flex items-center gap-1" role="group" aria-label="Paint it">
+          {paints.choices.map(([colour, words]) => (
+            <button
+              key={colour}
+              type="button"
+              aria-label={`Paint it ${words.toLowerCase()}`}
+              title={words}
+              className="h-6 w-6 rounded-[5px] border border-edge"
+              style={{ background: colour }}
+              onClick={() => paints.onPaint(colour)}
+            />
+          ))}
+          {paints.given && (
+            <button type="button" className="min-h-6 px-1 text-sm underline" onClick={() => paints.onPaint(null)}>
+              Its own
+            </button>
+          )}
+        </div>
+      )}
     </section>
   );
 }

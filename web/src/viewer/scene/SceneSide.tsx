@@ -1,11 +1,12 @@
 import type { ReactNode } from "react";
 
 /** What the side of a model shows. */
-export type SideTab = "parts" | "sections" | "views";
+export type SideTab = "parts" | "sections" | "views" | "data";
 const tabs: readonly (readonly [SideTab, string])[] = [
   ["parts", "Parts"],
   ["sections", "Sections"],
   ["views", "Views"],
+  ["data", "Data"],
 ];
 
 type Props = {

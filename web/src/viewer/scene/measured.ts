@@ -37,7 +37,7 @@ export function betweenSaid({ exact, least }: BetweenFound, unit: string) {
   }
   const exactEnds = exact?.from && exact.to ? ([v3Of(exact.from), v3Of(exact.to)] as const) : null;
   return {
-    of: exact ? exact.of : touches ? "They touch or overlap" : "Clearance",
+    of: exact ? exact.of : "Clearance",
     lines,
     sureness: exact ? (exact.isRecognised ? "recognised within 0.0001 mm" : "exact") : meshed,
     ends: exactEnds ?? (least && !touches && !exact ? ([v3Of(least.from), v3Of(least.to)] as const) : null),

@@ -36,6 +36,19 @@ export function spotOf(tree: SceneTree, hit: Hit): ModelSpot {
 
 const pathOf = (tree: SceneTree, component: number) => tree.pathOf(component).map((c) => tree.wordsOf(c));
 
+/** The numbers of components: their own, or that of the nearest they lie in. */
+export const numbersOf = (tree: SceneTree, components: readonly number[]): string[] => [
+  ...new Set(
+    components.flatMap(
+      (c) =>
+        [...tree.pathOf(c)]
+          .reverse()
+          .map((at) => tree.components[at]!.number)
+          .find((number) => number !== "") ?? [],
+    ),
+  ),
+];
+
 /** A whole component, by its middle. */
 export function wholeOf(tree: SceneTree, facts: SceneFacts, component: number): ModelSpot {
   const part = tree.components[component]!.part;

@@ -1,5 +1,5 @@
 import type { ReactNode, Ref } from "react";
-import type { FoundHow, ModelMeasure, ModelSpot, Pin, PinEye, Point, SceneLeaf } from "../../api/types";
+import type { DraftName, FoundHow, ModelMeasure, ModelSpot, Pin, PinEye, Point, SceneLeaf } from "../../api/types";
 import type { Hand, SheetHandle } from "../sheet";
 import type { Eye } from "./eye";
 import type { MeasureSaid } from "./measured";
@@ -20,7 +20,14 @@ export type SceneOver = {
 };
 
 /** Where to go on a model. */
-export type SceneLook = { draft: string; eye: PinEye; spot: Pick<ModelSpot, "component" | "path"> | null };
+export type SceneLook = {
+  draft: string;
+  /** What is seen; null for as much as shows what is looked for. */
+  eye: PinEye | null;
+  spot: Pick<ModelSpot, "component" | "path"> | null;
+  /** The number or name of the components that are looked for, or their material. */
+  words?: string;
+};
 
 export type SceneProps = {
   draft: string;
@@ -45,6 +52,12 @@ export type SceneProps = {
   onErase?: (() => void) | null;
   /** Where to go: to what an eye saw. The same is gone to again when it is given anew. */
   lookAt?: { scene?: SceneLook | null } | null;
+  /** Hears the numbers of what is picked. */
+  onNumbers?: (numbers: readonly string[]) => void;
+  /** Opens the document of a component's number; null or left out where none can be. */
+  onDocument?: ((to: { name: DraftName }) => void) | null;
+  /** Spots that an open request stands on. */
+  requests?: readonly Pin[];
   /** Once the model is there to be looked at. */
   onShown?: () => void;
 };

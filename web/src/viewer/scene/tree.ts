@@ -61,6 +61,12 @@ export class SceneTree {
     return instance && instance !== name ? `${called} (${instance})` : called;
   }
 
+  /** Those of a number; where none has it, those with the words in their number or name. */
+  meant(words: string): number[] {
+    const own = this.components.flatMap((c, i) => (c.number === words ? [i] : []));
+    return own.length > 0 ? own : this.found(words);
+  }
+
   /** Those whose number, name or own name has some words in it. */
   found(words: string): number[] {
     const wanted = words.trim().toLowerCase();
