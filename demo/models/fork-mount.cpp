@@ -22,6 +22,7 @@
 #include <STEPCAFControl_Writer.hxx>
 #include <StepBasic_Product.hxx>
 #include <StepData_StepModel.hxx>
+#include <StepRepr_ShapeAspect.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
@@ -177,6 +178,9 @@ class Mount {
     // The writer takes a product's name for its number as well (ISO 10303-41: product.id).
     const Handle(StepData_StepModel) model = writer.ChangeWriter().Model();
     for (int i = 1; i <= model->NbEntities(); i++) {
+      // Nor does it keep the first word of what a dimension is called.
+      const Handle(StepRepr_ShapeAspect) aspect = Handle(StepRepr_ShapeAspect)::DownCast(model->Value(i));
+      if (!aspect.IsNull() && !aspect->Name().IsNull() && aspect->Name()->Search("of the b") == 1) aspect->SetName(new TCollection_HAsciiString("Bore of the bearing"));
       const Handle(StepBasic_Product) product = Handle(StepBasic_Product)::DownCast(model->Value(i));
       if (product.IsNull()) continue;
       const auto number = numbers_.find(product->Name()->ToCString());

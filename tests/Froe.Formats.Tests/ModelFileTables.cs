@@ -254,6 +254,20 @@ public class ModelFileTables
     }
 
     [Fact]
+    public void WhatAStepFileStatesOfItsPartsIsReadWithTheFacesItSpeaksOf()
+    {
+        var (scene, exact, _) = Scene("mount.stp", Mount(2));
+        Assert.Equal(
+            ["Size Bore of the bearing: Ø62 +0.03 / 0, of Fork arm", "Size diameter: Ø44 -0.009 / -0.025, of Declination shaft", "Tolerance Bore of the bearing: parallelism 0.02 to A, of Fork arm", "Datum : datum A, of Fork arm"],
+            scene.Dimensions.Select(d => $"{d.Kind} {d.Name}: {d.Words}, of {scene.Parts[d.Part].Name}"));
+        Face On(int i) => exact.Parts[scene.Dimensions[i].Part].Faces[Assert.Single(scene.Dimensions[i].Faces)];
+        Assert.Equal([(SurfaceKind.Cylinder, 31.0), (SurfaceKind.Cylinder, 22.0), (SurfaceKind.Cylinder, 31.0)], Enumerable.Range(0, 3).Select(i => (On(i).Surface, Math.Round(On(i).Radius, 9))));
+        // The datum is the foot.
+        Assert.Equal((SurfaceKind.Plane, new Point3(0, 0, -1)), (On(3).Surface, On(3).Along));
+        Assert.Equal("TO-3311", scene.Parts[scene.Dimensions[0].Part].Number);
+    }
+
+    [Fact]
     public void APackedStepFileIsTheSame()
     {
         using var to = new MemoryStream();

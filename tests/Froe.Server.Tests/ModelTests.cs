@@ -1,6 +1,8 @@
 using System.Net;
 using System.Text;
 using System.Text.Json;
+using Froe.Server.Register;
+using Microsoft.Extensions.DependencyInjection;
 using Xunit;
 
 namespace Froe.Server.Tests;
@@ -198,6 +200,48 @@ public class ModelTests(Office office)
         Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"{leaf}/parts/1/picture"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/parts?depth=deep"));
         foreach (var bad in (string[])["0:-1", "0:26", "0", "a:1", "0:NaN"]) Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/parts?densities={bad}"));
+    }
+
+    [Fact]
+    public async Task ComponentsAreKnownByTheirNumbersAndSheetsLeadToThemForWhoeverSeesBoth()
+    {
+        var (author, checker, guest) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("guest"));
+        var folder = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(folder.FullName, "Froe.slnx"))) folder = folder.Parent!;
+        async Task<Guid> RegisterAsync(string number, string name, byte[] file, string kind)
+        {
+            var upload = await author.UploadAsync(name, file);
+            return (await author.PostAsync<JsonElement>("/api/documents", new { number, title = number, kind, discipline = "Mechanical", upload, reason = "" })).GetProperty("document").GetGuid();
+        }
+        async Task<Guid> DraftAsync(Guid document) => (await office.Db.ListAsync("SELECT id FROM draft WHERE document_id = $1", r => r.GetGuid(0), [document]))[0];
+        var model = await DraftAsync(await RegisterAsync("M-" + Guid.NewGuid(), "mount.stp", await File.ReadAllBytesAsync(Path.Combine(folder.FullName, "demo", "drawings", "TO-3300_A2.stp")), "model"));
+        var drawing = await RegisterAsync("TO-3314", "bush.dxf", Office.Drawing("Bush TO-3314, IN HUB TO-3316"), "drawing");
+        var sheet = await DraftAsync(drawing);
+        var words = office.Services.GetRequiredService<WordIndex>();
+        while (await words.RunAsync(default) > 0) { }
+
+        var data = await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/data");
+        var known = Assert.Single(data.GetProperty("documents").EnumerateArray());
+        Assert.Equal((drawing, 2), (known.GetProperty("document").GetProperty("name").GetProperty("document").GetGuid(), known.GetProperty("components").GetArrayLength()));
+        Assert.Equal(["material", "mass", "discipline", "revision", "standing"], data.GetProperty("tints").EnumerateArray().Select(t => t.GetProperty("by").GetString()));
+        Assert.Equal("CuSn12", data.GetProperty("tints")[0].GetProperty("groups").EnumerateArray().Single(g => g.GetProperty("components").EnumerateArray().Select(c => c.GetInt32()).SequenceEqual(known.GetProperty("components").EnumerateArray().Select(c => c.GetInt32()))).GetProperty("value").GetString());
+        var scene = await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/scene");
+        Assert.Equal(["Ø62 +0.03 / 0", "Ø44 -0.009 / -0.025", "parallelism 0.02 to A", "datum A"], scene.GetProperty("dimensions").EnumerateArray().Select(d => d.GetProperty("words").GetString()));
+
+        // From the sheet to the components it names, and to the models that have its number.
+        var items = await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/leaves/0/items?model={model}&leaf=0");
+        Assert.Equal(["TO-3314", "TO-3316"], items.EnumerateArray().Select(i => i.GetProperty("number").GetString()));
+        var shown = Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/models")).EnumerateArray());
+        Assert.Equal((model, "TO-3314"), (shown.GetProperty("name").GetProperty("draft").GetGuid(), shown.GetProperty("number").GetString()));
+        // The model itself names the document, and is found by the names of its components.
+        Assert.Equal("TO-3314", Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/named")).EnumerateArray()).GetProperty("name").GetProperty("number").GetString());
+        Assert.Contains((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/words?words=encoder")).GetProperty("leaves").EnumerateArray(), l => l.GetProperty("leaf").GetInt32() == 0);
+
+        foreach (var url in (string[])[$"drafts/{model}/leaves/0/data", $"drafts/{sheet}/leaves/0/items?model={model}&leaf=0", $"drafts/{sheet}/models"])
+            Assert.Equal(HttpStatusCode.NotFound, await guest.StatusAsync($"/api/{url}"));
+        Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"/api/drafts/{sheet}/leaves/0/data"));
+        Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"/api/drafts/{sheet}/leaves/0/items?model={sheet}&leaf=0"));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"/api/drafts/{model}/leaves/0/data?densities=x"));
     }
 
     [Fact]

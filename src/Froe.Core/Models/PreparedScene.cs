@@ -45,7 +45,8 @@ public static class PreparedScene
         return new SceneFacts(
             scene.Unit, Numbers(scene.Box()),
             [.. scene.Components.Select(c => new ComponentFacts(c.Name, c.Number, c.Instance, c.Parent, c.Placement == Affine.Identity ? null : Numbers(c.Placement), Words(c.Colour), c.Colour?.Opacity, c.Part))],
-            parts);
+            parts)
+        { Dimensions = scene.Dimensions };
     }
 
     /// <summary>What a scene's form “exact” says.</summary>
@@ -237,6 +238,9 @@ public readonly record struct PartLine(bool IsSmooth, Point3[] Points);
 public sealed record SceneFacts(
     LengthUnit Unit, IReadOnlyList<double>? Box, IReadOnlyList<ComponentFacts> Components, IReadOnlyList<PartFacts> Parts)
 {
+    /// <summary>What the file states of the parts.</summary>
+    public IReadOnlyList<ModelDimension> Dimensions { get; init; } = [];
+
     /// <summary>Where every component stands in the model.</summary>
     public IReadOnlyList<Affine> Placements()
     {

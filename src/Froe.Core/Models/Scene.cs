@@ -8,6 +8,9 @@ namespace Froe.Core.Models;
 /// <param name="Parts">The parts that components place; one may be placed many times.</param>
 public sealed record Scene(LengthUnit Unit, IReadOnlyList<Component> Components, IReadOnlyList<Part> Parts)
 {
+    /// <summary>What the file states of the parts: dimensions, tolerances, datums.</summary>
+    public IReadOnlyList<ModelDimension> Dimensions { get; init; } = [];
+
     /// <summary>Every component that places a part, with where it stands in the model.</summary>
     public IEnumerable<PlacedPart> Placed()
     {

@@ -9,6 +9,11 @@ internal readonly record struct InstanceName(int Id);
 /// <summary>A value with its type: LENGTH_MEASURE(2.5).</summary>
 internal sealed record TypedValue(string Type, IReadOnlyList<object?> Values);
 
+/// <summary>An instance of an exchange file.</summary>
+/// <param name="Entity">Its entity; empty for a complex one.</param>
+/// <param name="Parts">What each part of a complex one says, by entity; null for a simple one.</param>
+internal sealed record Instance(string Entity, IReadOnlyList<object?> Values, IReadOnlyDictionary<string, IReadOnlyList<object?>>? Parts);
+
 /// <summary>
 /// An exchange file (ISO 10303-21) as bytes with an index of its instances, made in one pass; what an instance says is read only when it is
 /// asked for. Damaged files are read as far as they can be: nothing here throws on what a file contains.
@@ -20,6 +25,7 @@ internal sealed class ExchangeFile
     private readonly byte[] data;
     private readonly List<string> keywords = [];
     private readonly Dictionary<string, int> numbers = [];
+    private Dictionary<int, int>? byId;
     private int[] ids = new int[1 << 12], starts = new int[1 << 12], kinds = new int[1 << 12];
 
     /// <summary>Reads the index.</summary>
@@ -53,6 +59,22 @@ internal sealed class ExchangeFile
         for (var i = 0; i < Count; i++)
             if (kinds[i] < 0) yield return PartsAt(i);
     }
+
+    /// <summary>What an instance says; null where the file has none of that name. Of several of one name, as damaged files have, it is the first.</summary>
+    public Instance? Find(int id)
+    {
+        // Few ask, and of large files the index is large: it is made when somebody does.
+        if (byId is null)
+        {
+            byId = new Dictionary<int, int>(Count);
+            for (var i = 0; i < Count; i++) byId.TryAdd(ids[i], i);
+        }
+        if (!byId.TryGetValue(id, out var at)) return null;
+        return kinds[at] < 0 ? new Instance("", [], PartsAt(at)) : new Instance(keywords[kinds[at]], ValuesAt(at), null);
+    }
+
+    /// <summary>What an instance of an entity says; null where it is of another.</summary>
+    public IReadOnlyList<object?>? Find(int id, string entity) => Find(id) is { } found && found.Entity == entity ? found.Values : null;
 
     private string ReadSchema()
     {

@@ -126,6 +126,7 @@ internal abstract class ModelDraftReader : IReader
     private static Scene Named(Scene scene) => scene with
     {
         Components = [.. scene.Components.Select(c => c with { Name = Shown(c.Name), Number = Shown(c.Number), Instance = Shown(c.Instance) })],
+        Dimensions = [.. scene.Dimensions.Select(d => d with { Name = Shown(d.Name), Words = Shown(d.Words) })],
         Parts = [.. scene.Parts.Select(p => p with { Name = Shown(p.Name), Number = Shown(p.Number), Material = p.Material is { } m ? m with { Name = Shown(m.Name) } : null })],
     };
 

@@ -30,11 +30,11 @@ internal static class ModelLeaf
     }
 
     /// <summary>
-    /// What finding looks through: components by number and name, each once, and materials. They stand in space, so that their places in the
+    /// What finding looks through: components by number and name, each once, materials, and what is stated of dimensions. They stand in space, so that their places in the
     /// form “text” tell nothing.
     /// </summary>
     private static IEnumerable<string> Words(SceneFacts facts) =>
-        facts.Components.Select(c => c.Number == c.Name ? c.Name : $"{c.Number} {c.Name}".Trim()).Concat(facts.Parts.Select(p => p.Material ?? "")).Where(w => w.Length > 0).Distinct();
+        facts.Components.Select(c => c.Number == c.Name ? c.Name : $"{c.Number} {c.Name}".Trim()).Concat(facts.Parts.Select(p => p.Material ?? "")).Concat(facts.Dimensions.Select(d => $"{d.Name} {d.Words}".Trim())).Where(w => w.Length > 0).Distinct();
 
     /// <summary>What is on the leaf, for the report.</summary>
     public static LeafReport Report(Scene scene, ReadLeaf leaf)

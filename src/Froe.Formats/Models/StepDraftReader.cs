@@ -30,11 +30,13 @@ internal sealed class StepDraftReader : ModelDraftReader
         }
         if (bytes.AsSpan(0, Math.Min(bytes.Length, 4096)).IndexOf("ISO-10303-21"u8) < 0)
             return (null, new ReadFault(1, "This is no STEP file: it does not begin with ISO-10303-21. Export it as STEP (AP242, AP214 or AP203)."));
-        var facts = ExchangeFacts.Of(new ExchangeFile(bytes));
+        var file = new ExchangeFile(bytes);
+        var facts = ExchangeFacts.Of(file);
         using var memory = new MemoryStream(bytes);
         var outcome = LibraryModel.Read(memory, isIges: false);
         if (outcome.Scene is null) return (null, new ReadFault(null, outcome.Fault));
         var scene = Numbered(outcome.Scene, facts.Products);
+        scene = scene with { Dimensions = ExchangeDimensions.Of(file, scene) };
         return (new ReadModel(scene, InUnit(facts.Schema, facts.Unit), CountsOf(scene), Losses(facts, outcome)), null);
     }
 

@@ -7378,6 +7378,26 @@ export interface components {
             /** Format: double */
             opacity?: number;
         };
+        /** @description A dimension, tolerance or datum that a model states. */
+        ModelDimension: {
+            kind: components["schemas"]["ModelDimensionKind"];
+            /** @description What it is called; empty where it has no name. */
+            name: string;
+            /** @description What it says, as it would stand on a drawing. */
+            words: string;
+            /**
+             * Format: int32
+             * @description The part it speaks of, by its place in the scene's list.
+             */
+            part: number;
+            /** @description The faces it speaks of, by their places in the part's list; none where that is not known for sure. */
+            faces: number[];
+        };
+        /**
+         * @description What is stated of a part in its model.
+         * @enum {unknown}
+         */
+        ModelDimensionKind: "size" | "location" | "tolerance" | "datum";
         /** @description A thing of a model: a face, an edge or a whole component. */
         ModelSpot: {
             /**
@@ -8837,6 +8857,8 @@ export interface components {
             box: null | number[];
             components: components["schemas"]["ComponentFacts"][];
             parts: components["schemas"]["PartFacts"][];
+            /** @description What the file states of the parts. */
+            dimensions?: components["schemas"]["ModelDimension"][];
         };
         /** @description The newest seal, or that there is none yet. */
         SealState: {

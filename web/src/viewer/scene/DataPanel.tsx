@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { DraftName } from "../../api/types";
 import { tintWords, type TintedGroup, type TintName } from "./tints";
@@ -9,22 +10,21 @@ type Props = {
   tint: ReturnType<typeof useTint>;
   /** The pieces that are picked. */
   picked: readonly number[];
-  /** What is left out, or seen as a ghost. */
-  faint: ReadonlySet<number>;
+  /** Whether some are all that is shown, but for ghosts. */
+  isAlone: (components: readonly number[]) => boolean;
   /** Shows some alone; all again where they are. */
   onAlone: (components: readonly number[]) => void;
   /** Picks some as well. */
   onMore: (components: readonly number[]) => void;
   onDocument: ((to: { name: DraftName }) => void) | null;
+  /** What else is listed. */
+  children: ReactNode;
 };
 
 /** The components of a model by what is known of them: tinted, counted, and the documents of their numbers. */
-export function DataPanel({ tree, tint, picked, faint, onAlone, onMore, onDocument }: Props) {
+export function DataPanel({ tree, tint, picked, isAlone, onAlone, onMore, onDocument, children }: Props) {
   const { by, groups } = tint;
   const isPicked = new Set(picked);
-  const pieces = tree.components.filter((c) => c.part !== null).length;
-  const isAlone = (own: readonly number[]) =>
-    own.every((c) => !faint.has(c)) && faint.size > 0 && faint.size + own.length === pieces;
   const most = Math.max(1, ...groups.map((g) => g.components.length));
   // Of what is picked, else of the whole model.
   const within = new Set(picked.flatMap((c) => tree.pathOf(c)));
@@ -65,6 +65,7 @@ export function DataPanel({ tree, tint, picked, faint, onAlone, onMore, onDocume
           A press shows one group alone, another all again; with Shift it is picked as well.
         </p>
       )}
+      {children}
       <p className="label mt-4">{picked.length > 0 ? "Documents of what is picked" : "Documents of the model"}</p>
       {documents.length === 0 ? (
         <p className="mt-1 text-sm text-soft">

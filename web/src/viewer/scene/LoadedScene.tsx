@@ -7,11 +7,9 @@ import { partedWays } from "./apart";
 import { boxOf, densityWords, factsOf } from "./componentFacts";
 import { axesOf, dot, fitted, nearer, squarely, pickEye, standing, times, type Eye, type Standing } from "./eye";
 import { ClearanceLine } from "./ClearanceLine";
-import { DataPanel } from "./DataPanel";
 import { DrawOnView } from "./DrawOnView";
 import { FlatSection } from "./FlatSection";
 import { NotDrawn } from "./NotDrawn";
-import { PartsPanel } from "./PartsPanel";
 import { PartsTable } from "./PartsTable";
 import { planeOf } from "./onView";
 import { numbersOf, pinOf } from "./pins";
@@ -21,7 +19,9 @@ import { PickedFacts } from "./PickedFacts";
 import type { SceneOver, SceneProps } from "./sceneProps";
 import { OpenSide, SceneSide, type SideTab } from "./SceneSide";
 import { SectionHandle } from "./SectionHandle";
-import { SectionPanel, ThreePoints } from "./SectionPanel";
+import { ScenePanels } from "./ScenePanels";
+import { ThreePoints } from "./SectionPanel";
+import { StatedMarks } from "./StatedMarks";
 import { stretchWords, type SectionPlane } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
@@ -33,9 +33,9 @@ import { useSceneCommands } from "./useSceneCommands";
 import { eyeAfterKey, useSceneHand } from "./useSceneHand";
 import { useSections } from "./useSections";
 import { asUsual, paints, useShown, type Shown } from "./useShown";
+import { useStated, type Stated } from "./useStated";
 import { useTint } from "./useTint";
 import { eyeOf, keptOf, sectionsOf, shownOf, toldEye } from "./viewNow";
-import { ViewsPanel } from "./ViewsPanel";
 
 const none: readonly never[] = [];
 const unitSigns: Readonly<Record<string, string>> = { millimetre: "mm" };
@@ -138,6 +138,13 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   // What is painted by hand stays so whatever the rest is tinted by.
   const painted = useMemo(() => new Map([...tint.colours, ...colours]), [tint.colours, colours]);
   useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: painted }), [hidden, ghost, painted]);
+  const stated = useStated(tree, facts, bytes);
+  const goToStated = (d: Stated) => {
+    parts.hide([d.component], false);
+    const hit = stated.hitOf(d);
+    if (hit) picking.press(hit, false);
+    else picking.components([d.component]);
+  };
   useEffect(() => onNumbers?.(numbersOf(tree, picked)), [onNumbers, tree, picked]);
   const isApart = apart > 0;
   const wholeWays = useMemo(() => (isApart ? partedWays(tree, facts) : null), [isApart, tree, facts]);
@@ -285,43 +292,20 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
           onClose={() => setTreeOpen(false)}
           cuts={sections.all.filter((s) => s.isOn).length}
         >
-          {tab === "parts" ? (
-            <PartsPanel
-              {...{ tree, facts, parts, picked, hasTable }}
-              onPick={pick}
-              onTable={() => setTable(!hasTable)}
-            />
-          ) : tab === "sections" ? (
-            <SectionPanel
-              {...{ sections, tree, box, unit, face }}
-              isApart={isApart}
-              onFlat={setFlat}
-              onPick={(c) => pick(c, false)}
-            />
-          ) : tab === "data" ? (
-            <DataPanel
-              {...{ tree, tint, onDocument }}
-              picked={within}
-              faint={uncut}
-              onAlone={(own) =>
-                all.every((c) => uncut.has(c) !== own.includes(c)) ? parts.showAll() : parts.isolate(own, "ghost")
-              }
-              onMore={(components) => picking.components([...new Set([...picked, ...components])])}
-            />
-          ) : (
-            <ViewsPanel
-              draft={draft}
-              position={leaf.position}
-              look={look}
-              now={() => keptOf(eyes.now()!, parts.now, sections.all, sections.isVeiled)}
-              show={(view, isOfThisDraft) => {
-                move(eyeOf(view.eye), false);
-                if (isOfThisDraft) parts.set(shownOf(view));
-                sections.setAll(sectionsOf(view));
-                sections.setVeiled(view.isVeiled);
-              }}
-            />
-          )}
+          <ScenePanels
+            {...{ tab, draft, tree, facts, parts, picking, hasTable, sections, box, unit, face, tint, stated, look }}
+            {...{ isApart, onDocument, goToStated }}
+            position={leaf.position}
+            onTable={() => setTable(!hasTable)}
+            onFlat={setFlat}
+            now={() => keptOf(eyes.now()!, parts.now, sections.all, sections.isVeiled)}
+            show={(view, isOfThisDraft) => {
+              move(eyeOf(view.eye), false);
+              if (isOfThisDraft) parts.set(shownOf(view));
+              sections.setAll(sectionsOf(view));
+              sections.setVeiled(view.isVeiled);
+            }}
+          />
           {said}
         </SceneSide>
       )}
@@ -370,6 +354,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
                       onMove={(at) => sections.change(sections.chosen!.id, { at })}
                     />
                   )}
+                  <StatedMarks {...{ eye, tree, hidden, ways, frame }} shown={stated.shown} onPick={goToStated} />
                   {between?.ends && !isApart && <ClearanceLine {...{ eye, frame, between: between.ends }} />}
                 </>
               )}

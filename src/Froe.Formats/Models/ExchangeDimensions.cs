@@ -1,0 +1,208 @@
+using Froe.Core.Models;
+
+namespace Froe.Formats.Models;
+
+/// <summary>
+/// The dimensions, tolerances and datums that a STEP file states of its parts (ISO 10303-47, 10303-242), as Froe's own scan finds them:
+/// what they say, and the faces they speak of. The library counts the faces of a part as its shells list them; where that cannot be so,
+/// a dimension leads to its part alone.
+/// </summary>
+internal sealed class ExchangeDimensions
+{
+    private const int Most = 5000, Deepest = 8;
+
+    private static readonly string[] Sizes = ["DIMENSIONAL_SIZE", "DIMENSIONAL_SIZE_WITH_PATH", "ANGULAR_SIZE"];
+    private static readonly string[] Locations = ["DIMENSIONAL_LOCATION", "DIRECTED_DIMENSIONAL_LOCATION", "DIMENSIONAL_LOCATION_WITH_PATH", "ANGULAR_LOCATION"];
+
+    private static readonly Dictionary<string, string> Tolerances = new()
+    {
+        ["ANGULARITY_TOLERANCE"] = "angularity", ["CIRCULAR_RUNOUT_TOLERANCE"] = "circular run-out", ["COAXIALITY_TOLERANCE"] = "coaxiality", ["CONCENTRICITY_TOLERANCE"] = "concentricity",
+        ["CYLINDRICITY_TOLERANCE"] = "cylindricity", ["FLATNESS_TOLERANCE"] = "flatness", ["LINE_PROFILE_TOLERANCE"] = "profile of a line", ["PARALLELISM_TOLERANCE"] = "parallelism",
+        ["PERPENDICULARITY_TOLERANCE"] = "perpendicularity", ["POSITION_TOLERANCE"] = "position", ["ROUNDNESS_TOLERANCE"] = "roundness", ["STRAIGHTNESS_TOLERANCE"] = "straightness",
+        ["SURFACE_PROFILE_TOLERANCE"] = "profile of a surface", ["SYMMETRY_TOLERANCE"] = "symmetry", ["TOTAL_RUNOUT_TOLERANCE"] = "total run-out",
+    };
+
+    private readonly ExchangeFile file;
+    private readonly Scene scene;
+    private readonly ILookup<int, IReadOnlyList<object?>> usages;
+    private readonly ILookup<int, int> related;
+    private readonly Dictionary<int, Dictionary<int, int>> orders = [];
+
+    private ExchangeDimensions(ExchangeFile file, Scene scene)
+    {
+        this.file = file;
+        this.scene = scene;
+        usages = file.Of("GEOMETRIC_ITEM_SPECIFIC_USAGE").Concat(file.Of("ITEM_IDENTIFIED_REPRESENTATION_USAGE"))
+            .Where(u => u.Values is [_, _, InstanceName, ..]).ToLookup(u => ((InstanceName)u.Values[2]!).Id, u => u.Values);
+        related = file.Of("SHAPE_ASPECT_RELATIONSHIP").Where(r => r.Values is [_, _, InstanceName, InstanceName, ..])
+            .SelectMany(r => ((InstanceName)r.Values[2]!, (InstanceName)r.Values[3]!) is var (from, to) ? ((int, int)[])[(from.Id, to.Id), (to.Id, from.Id)] : []).ToLookup(p => p.Item1, p => p.Item2);
+    }
+
+    /// <summary>Those that are stated of parts of a model.</summary>
+    public static IReadOnlyList<ModelDimension> Of(ExchangeFile file, Scene scene)
+    {
+        var found = new ExchangeDimensions(file, scene);
+        return [.. found.Dimensions().Concat(found.GeometricTolerances()).Concat(found.Datums()).Take(Most)];
+    }
+
+    private IEnumerable<ModelDimension> Dimensions()
+    {
+        var values = file.Of("DIMENSIONAL_CHARACTERISTIC_REPRESENTATION").Where(r => r.Values is [InstanceName, InstanceName, ..]).ToLookup(r => ((InstanceName)r.Values[0]!).Id, r => ((InstanceName)r.Values[1]!).Id);
+        var limits = file.Of("PLUS_MINUS_TOLERANCE").Where(t => t.Values is [InstanceName, InstanceName, ..]).ToLookup(t => ((InstanceName)t.Values[1]!).Id, t => ((InstanceName)t.Values[0]!).Id);
+        foreach (var (id, said) in Sizes.SelectMany(file.Of))
+            if (said is [InstanceName aspect, var name, ..] && Of(ModelDimensionKind.Size, id, name as string ?? "", [aspect.Id]) is { } size) yield return size;
+        foreach (var (id, said) in Locations.SelectMany(file.Of))
+            if (said is [var name, _, InstanceName from, InstanceName to, ..] && Of(ModelDimensionKind.Location, id, name as string ?? "", [from.Id, to.Id]) is { } location) yield return location;
+
+        ModelDimension? Of(ModelDimensionKind kind, int id, string type, int[] aspects)
+        {
+            var (lower, upper, fit) = Limits(limits[id]);
+            // The first that is no limit by its name is the value itself.
+            var measured = values[id].SelectMany(r => file.Find(r, "SHAPE_DIMENSION_REPRESENTATION") is [_, IReadOnlyList<object?> items, ..] ? items.OfType<InstanceName>() : []).Select(i => Measure(i.Id)).FirstOrDefault(m => m is not null);
+            var sign = type.Contains("diameter", StringComparison.OrdinalIgnoreCase) ? "Ø" : type.Contains("radius", StringComparison.OrdinalIgnoreCase) ? "R" : "";
+            var words = ModelDimension.Said(sign, measured?.Value, measured?.IsAngle == true, lower, upper, fit);
+            return words.Length == 0 ? null : Stated(kind, aspects, type, words);
+        }
+    }
+
+    private IEnumerable<ModelDimension> GeometricTolerances()
+    {
+        foreach (var (entity, words) in Tolerances)
+            foreach (var (_, said) in file.Of(entity))
+                if (said is [var name, _, var magnitude, InstanceName aspect, ..] && Of(words, name, magnitude, aspect, said.Count > 4 ? said[4] : null) is { } simple) yield return simple;
+        foreach (var parts in file.Complex())
+        {
+            if (!parts.TryGetValue("GEOMETRIC_TOLERANCE", out var said) || said is not [var name, _, var magnitude, InstanceName aspect, ..]) continue;
+            var kind = parts.Keys.FirstOrDefault(Tolerances.ContainsKey);
+            var datums = parts.TryGetValue("GEOMETRIC_TOLERANCE_WITH_DATUM_REFERENCE", out var with) && with is [var references, ..] ? references : null;
+            if (kind is not null && Of(Tolerances[kind], name, magnitude, aspect, datums) is { } complex) yield return complex;
+        }
+
+        ModelDimension? Of(string words, object? name, object? magnitude, InstanceName aspect, object? datums) =>
+            Stated(ModelDimensionKind.Tolerance, [aspect.Id], name as string ?? "", ModelDimension.Said(words, magnitude is InstanceName m ? Measure(m.Id)?.Value : null, [.. Letters(datums, 0).Distinct()]));
+    }
+
+    private IEnumerable<ModelDimension> Datums() =>
+        file.Of("DATUM").Select(d => d.Values is [.., string letter] && letter.Length > 0 ? Stated(ModelDimensionKind.Datum, [d.Id], "", $"datum {letter}") : null).OfType<ModelDimension>();
+
+    /// <summary>The letters of what a tolerance refers to: systems of compartments of datums, or datums.</summary>
+    private IEnumerable<string> Letters(object? of, int depth)
+    {
+        if (depth > Deepest) return [];
+        if (of is IReadOnlyList<object?> all) return all.SelectMany(one => Letters(one, depth + 1));
+        if (of is not InstanceName name || file.Find(name.Id) is not { } found) return [];
+        return found.Entity switch
+        {
+            "DATUM" => found.Values is [.., string letter] ? [letter] : [],
+            "DATUM_SYSTEM" or "DATUM_REFERENCE_COMPARTMENT" or "DATUM_REFERENCE_ELEMENT" or "DATUM_REFERENCE" => found.Values.Skip(found.Entity == "DATUM_REFERENCE" ? 1 : 4).Take(1).SelectMany(v => Letters(v, depth + 1)),
+            _ => [],
+        };
+    }
+
+    private (double? Lower, double? Upper, string Fit) Limits(IEnumerable<int> ranges)
+    {
+        foreach (var range in ranges)
+        {
+            if (file.Find(range, "TOLERANCE_VALUE") is [InstanceName low, InstanceName up, ..] && Measure(low.Id) is { } lower && Measure(up.Id) is { } upper) return (lower.Value, upper.Value, "");
+            // Letter and grade, as in H7.
+            if (file.Find(range, "LIMITS_AND_FITS") is [var form, _, var grade, ..]) return (null, null, $"{form as string}{grade as string}");
+        }
+        return (null, null, "");
+    }
+
+    /// <summary>A dimension of the part that its aspects belong to; null where there is no such part.</summary>
+    private ModelDimension? Stated(ModelDimensionKind kind, int[] aspects, string type, string words)
+    {
+        if (PartOf(aspects[0]) is not { } part) return null;
+        var name = aspects.Select(a => Aspect(a) is [string called, ..] ? called.Trim() : "").FirstOrDefault(n => n.Length > 0) ?? "";
+        return new ModelDimension(kind, name.Length > 0 ? name : type, words, part, [.. aspects.SelectMany(a => Faces(a, part, 0)).Distinct().Order()]);
+    }
+
+    private IReadOnlyList<object?> Aspect(int id)
+    {
+        if (file.Find(id) is not { } found) return [];
+        return found.Parts is null ? found.Values : found.Parts.TryGetValue("SHAPE_ASPECT", out var said) ? said : [];
+    }
+
+    /// <summary>The part that an aspect is of, by its product: the only one of its name, or of its name and number.</summary>
+    private int? PartOf(int aspect)
+    {
+        if (Aspect(aspect) is not [_, _, InstanceName shape, ..]
+            || file.Find(shape.Id, "PRODUCT_DEFINITION_SHAPE") is not [_, _, InstanceName definition, ..]
+            || file.Find(definition.Id) is not { Values: [_, _, InstanceName formation, ..] }
+            || file.Find(formation.Id) is not { Values: [_, _, InstanceName product, ..] }
+            || file.Find(product.Id, "PRODUCT") is not [string number, string name, ..]) return null;
+        var called = Enumerable.Range(0, scene.Parts.Count).Where(p => scene.Parts[p].Name == name).ToList();
+        if (called.Count > 1) called = [.. called.Where(p => scene.Parts[p].Number == number)];
+        return called.Count == 1 ? called[0] : null;
+    }
+
+    private IEnumerable<int> Faces(int aspect, int part, int depth)
+    {
+        var own = usages[aspect].SelectMany(u => u is [_, _, _, InstanceName representation, var items, ..]
+            ? (items is IReadOnlyList<object?> several ? several : [items]).OfType<InstanceName>().Select(i => FaceOf(representation.Id, i.Id, part)).OfType<int>()
+            : []).ToList();
+        // Of a datum the feature has the faces, of one that is put together those that it is made of.
+        return own.Count > 0 || depth > 0 ? own : related[aspect].SelectMany(a => Faces(a, part, depth + 1));
+    }
+
+    private int? FaceOf(int representation, int face, int part)
+    {
+        if (!orders.TryGetValue(representation, out var order)) orders[representation] = order = Order(representation);
+        if (!order.TryGetValue(face, out var at) || order.Count != scene.Parts[part].Faces.Count) return null;
+        // That the library counts as the file does is believed where the face is of the same kind.
+        var said = file.Find(face, "ADVANCED_FACE") is [_, _, InstanceName surface, ..] ? file.Find(surface.Id)?.Entity : null;
+        var kind = said switch
+        {
+            "PLANE" => SurfaceKind.Plane,
+            "CYLINDRICAL_SURFACE" => SurfaceKind.Cylinder,
+            "CONICAL_SURFACE" => SurfaceKind.Cone,
+            "SPHERICAL_SURFACE" => SurfaceKind.Sphere,
+            "TOROIDAL_SURFACE" => SurfaceKind.Torus,
+            _ => (SurfaceKind?)null,
+        };
+        return kind is null || kind == scene.Parts[part].Faces[at].Surface ? at : null;
+    }
+
+    /// <summary>The faces of a representation in the order of its shells.</summary>
+    private Dictionary<int, int> Order(int representation)
+    {
+        var order = new Dictionary<int, int>();
+        if (file.Find(representation) is { Values: [_, IReadOnlyList<object?> items, ..] })
+            foreach (var item in items.OfType<InstanceName>()) Shells(item.Id, 0);
+        return order;
+
+        void Shells(int id, int depth)
+        {
+            if (depth > Deepest || file.Find(id) is not { } found) return;
+            if (found.Entity is "CLOSED_SHELL" or "OPEN_SHELL")
+            {
+                if (found.Values is [_, IReadOnlyList<object?> faces, ..])
+                    foreach (var face in faces.OfType<InstanceName>()) order.TryAdd(face.Id, order.Count);
+            }
+            else if (found.Entity is "MANIFOLD_SOLID_BREP" or "BREP_WITH_VOIDS" or "SHELL_BASED_SURFACE_MODEL" or "ORIENTED_CLOSED_SHELL")
+                foreach (var value in found.Values.SelectMany(v => v is IReadOnlyList<object?> several ? several : [v]).OfType<InstanceName>()) Shells(value.Id, depth + 1);
+        }
+    }
+
+    /// <summary>A measure in millimetres or degrees; null where it is none.</summary>
+    private (double Value, bool IsAngle)? Measure(int id, int depth = 0)
+    {
+        if (depth > Deepest || file.Find(id) is not { } found) return null;
+        var said = found.Parts is null ? found.Values : found.Parts.TryGetValue("MEASURE_WITH_UNIT", out var with) ? with : [];
+        var value = said.Select(v => v switch { double plain => plain, TypedValue { Values: [double typed, ..] } => typed, _ => (double?)null }).FirstOrDefault(v => v is not null);
+        return value is { } number && said.OfType<InstanceName>().Select(u => Unit(u.Id, depth + 1)).FirstOrDefault(u => u is not null) is { } unit ? (number * unit.Factor, unit.IsAngle) : null;
+    }
+
+    private (double Factor, bool IsAngle)? Unit(int id, int depth)
+    {
+        if (file.Find(id)?.Parts is not { } parts) return null;
+        var isAngle = parts.ContainsKey("PLANE_ANGLE_UNIT");
+        if (!isAngle && !parts.ContainsKey("LENGTH_UNIT")) return null;
+        if (parts.TryGetValue("CONVERSION_BASED_UNIT", out var based)) return based is [_, InstanceName measure, ..] && Measure(measure.Id, depth + 1) is { } one ? (one.Value, isAngle) : null;
+        if (isAngle) return (180 / Math.PI, true);
+        return parts.TryGetValue("SI_UNIT", out var si) && si is [var prefix, ..]
+            ? ((prefix as string) switch { "MILLI" => 1, "CENTI" => 10, "DECI" => 100, "MICRO" => 0.001, "KILO" => 1e6, _ => 1000 }, false)
+            : null;
+    }
+}
