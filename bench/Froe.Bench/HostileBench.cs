@@ -41,9 +41,11 @@ internal static class HostileBench
         }
     }
 
-    public static async Task RunAsync(int count)
+    /// <param name="first">The number of the first file: other files, or models.</param>
+    /// <param name="what">What they are, in words.</param>
+    public static async Task RunAsync(int count, int first, string what)
     {
-        var outcomes = await Task.WhenAll(Enumerable.Range(0, Environment.ProcessorCount).Select(c => WatchAsync(c, count, Environment.ProcessorCount)));
+        var outcomes = await Task.WhenAll(Enumerable.Range(0, Environment.ProcessorCount).Select(c => WatchAsync(first + c, first + count, Environment.ProcessorCount)));
         var all = outcomes.SelectMany(o => o).ToList();
         // A machine that is busy makes any file slow: what was slow is read once more with nothing beside it, and that counts.
         for (var i = 0; i < all.Count; i++)
@@ -51,11 +53,11 @@ internal static class HostileBench
         foreach (var o in all.Where(o => o.Fault.Length > 0 || o.Milliseconds > Longest)) Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {o.Number} {Hostile.Make(o.Number).Name} {o.Milliseconds:0} ms {o.Fault}"));
         foreach (var o in all.OrderByDescending(o => o.Milliseconds).Take(3)) Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  slow: {o.Number} {Hostile.Make(o.Number).Name} {o.Milliseconds:0} ms"));
         foreach (var o in all.OrderByDescending(o => o.Peak).Take(3)) Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  large: {o.Number} {Hostile.Make(o.Number).Name} {o.Peak} MB"));
-        Figure.Print($"hostile files, {count}, that threw or ended their reader", all.Count(o => o.Fault.Length > 0), 0, "files", all.Count(o => o.Fault.Length > 0), 0, atMost: true);
-        Figure.Print($"hostile files, {count}, that took over 10 s", all.Count(o => o.Milliseconds > Longest), 0, "files", all.Count(o => o.Milliseconds > Longest), 0, atMost: true);
-        Figure.Print("hostile files, slowest against the limit", all.Max(o => o.Milliseconds), Longest, "ms", all.Max(o => o.Milliseconds) / Longest, 1, atMost: true);
+        Figure.Print($"{what}, {count}, that threw or ended their reader", all.Count(o => o.Fault.Length > 0), 0, "files", all.Count(o => o.Fault.Length > 0), 0, atMost: true);
+        Figure.Print($"{what}, {count}, that took over 10 s", all.Count(o => o.Milliseconds > Longest), 0, "files", all.Count(o => o.Milliseconds > Longest), 0, atMost: true);
+        Figure.Print($"{what}, slowest against the limit", all.Max(o => o.Milliseconds), Longest, "ms", all.Max(o => o.Milliseconds) / Longest, 1, atMost: true);
         var limit = new Settings().ReaderMemory >> 20;
-        Figure.Print("hostile files, largest working set against the limit", all.Max(o => o.Peak), limit, "MB", (double)all.Max(o => o.Peak) / limit, 1, atMost: true);
+        Figure.Print($"{what}, largest working set against the limit", all.Max(o => o.Peak), limit, "MB", (double)all.Max(o => o.Peak) / limit, 1, atMost: true);
     }
 
     private static async Task<List<Outcome>> WatchAsync(int from, int count, int step)

@@ -23,11 +23,15 @@ internal static partial class Hostile
     /// <summary>The good files.</summary>
     public static IReadOnlyList<(string Name, byte[] File)> Seeds => Good.Value;
 
+    /// <summary>From this number on, files are models.</summary>
+    public const int Models = 1_000_000_000;
+
     /// <summary>The file of a number.</summary>
     public static (string Name, byte[] File) Make(int number)
     {
         var random = new Random(unchecked((number * 7919) + 17));
-        var (name, file) = Seeds[number % Seeds.Count];
+        var seeds = number < Models ? Seeds : HostileModels.Seeds;
+        var (name, file) = seeds[number % seeds.Count];
         for (var times = 1 + random.Next(3); times > 0; times--) file = name.EndsWith(".xlsx", StringComparison.Ordinal) && random.Next(4) > 0 ? InZip(file, random) : Changed(file, random);
         return (name, file);
     }

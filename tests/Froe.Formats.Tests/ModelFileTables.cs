@@ -28,7 +28,7 @@ public class ModelFileTables
         return (Form<SceneFacts>(LeafForms.Scene), Form<ExactFacts>(LeafForms.Exact), content.Report());
     }
 
-    private static byte[] Stl(params Point3[] points)
+    internal static byte[] Stl(params Point3[] points)
     {
         var file = new byte[84 + (points.Length / 3 * 50)];
         // As some programs begin them.
@@ -46,9 +46,9 @@ public class ModelFileTables
 
     private static readonly int[] BoxCorners = [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5];
 
-    private static Point3 Corner(int i, double size) => new((i & 1) * size, ((i >> 1) & 1) * size, ((i >> 2) & 1) * size);
+    internal static Point3 Corner(int i, double size) => new((i & 1) * size, ((i >> 1) & 1) * size, ((i >> 2) & 1) * size);
 
-    private static Point3[] LooseBox(double size) => [.. BoxCorners.Select(i => Corner(i, size))];
+    internal static Point3[] LooseBox(double size) => [.. BoxCorners.Select(i => Corner(i, size))];
 
     [Fact]
     public void AnStlFileIsBinaryByItsLengthWhateverItBeginsWith()
@@ -102,7 +102,7 @@ public class ModelFileTables
         Assert.Equal(["Flange eman left", new string('ü', 180) + "…"], scene.Components.Select(c => c.Name));
     }
 
-    private static byte[] ThreeMf(string model)
+    internal static byte[] ThreeMf(string model)
     {
         using var to = new MemoryStream();
         using (var zip = new ZipArchive(to, ZipArchiveMode.Create, leaveOpen: true))
@@ -143,9 +143,7 @@ public class ModelFileTables
     [Fact]
     public void AnIgesFileHasItsFacesAndItsExactBore()
     {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(folder.FullName, "Froe.slnx"))) folder = folder.Parent!;
-        var file = File.ReadAllBytes(Path.Combine(folder.FullName, "tests", "cases", "bored-block.igs"));
+        var file = BoredBlock();
         var (scene, exact, report) = Scene("block.igs", file);
         Assert.Equal("IGES", report.Format);
         Assert.Equal([0, 0, 0, 60, 40, 20], scene.Box!.Select(n => Math.Round(n, 3)));
@@ -154,6 +152,9 @@ public class ModelFileTables
         Assert.Equal(2 * Math.PI * 8 * 20, bore.Area!.Value, 1e-3);
         Assert.NotNull(Read("block.igs", file[..2000]).Fault);
     }
+
+    /// <summary>A block with a bore, as IGES.</summary>
+    internal static byte[] BoredBlock() => File.ReadAllBytes(Path.Combine(Root(), "tests", "cases", "bored-block.igs"));
 
     internal static byte[] Glb(string json, byte[] bytes)
     {
@@ -204,11 +205,14 @@ public class ModelFileTables
         Assert.Contains("other.bin", Read("eye.gltf", """{"asset":{"version":"2.0"},"buffers":[{"uri":"other.bin","byteLength":4}]}"""u8.ToArray()).Fault!.What, StringComparison.Ordinal);
     }
 
-    private static byte[] Mount(int draft)
+    /// <summary>The demo's fork mount, as STEP.</summary>
+    internal static byte[] Mount(int draft) => File.ReadAllBytes(Path.Combine(Root(), "demo", "drawings", $"TO-3300_A{draft}.stp"));
+
+    private static string Root()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);
         while (!File.Exists(Path.Combine(folder.FullName, "Froe.slnx"))) folder = folder.Parent!;
-        return File.ReadAllBytes(Path.Combine(folder.FullName, "demo", "drawings", $"TO-3300_A{draft}.stp"));
+        return folder.FullName;
     }
 
     /// <summary>Volumes of parts with known formulas, to a millionth, as the exact shape has them.</summary>
@@ -291,27 +295,21 @@ public class ModelFileTables
         Assert.Contains("no STEP file", Read("mount.stp", "hello"u8.ToArray()).Fault!.What, StringComparison.Ordinal);
     }
 
-    /// <summary>Files changed at random: refused in words or read, and nothing thrown. Those of STEP bring a process each.</summary>
+    /// <summary>Files changed at random: refused in words or read, and nothing thrown. Those of STEP and IGES bring a process each.</summary>
     [Fact]
     public void ModelsMadeToHarmAreRefusedOrRead()
     {
-        var text = string.Concat(Enumerable.Range(0, 8).Select(i => Corner(i, 10)).Select(p => $"v {p.X} {p.Y} {p.Z}\n")) + "o A\nf 1 3 4 2\nf -4 -3 -1 -2\nf 1 2 6 5\n";
-        (string Name, byte[] File, int Times)[] seeds =
-            [("a.stl", Stl(LooseBox(4)), 25), ("a.obj", Encoding.ASCII.GetBytes(text), 25), ("a.glb", GlbBox(), 30), ("a.3mf", ThreeMf("<model><resources><object id='1'><mesh><vertices><vertex x='0' y='0' z='0'/><vertex x='1' y='0' z='0'/><vertex x='0' y='1' z='0'/></vertices><triangles><triangle v1='0' v2='1' v3='2'/></triangles></mesh></object></resources><build><item objectid='1'/></build></model>"), 25), ("a.stp", Mount(1), 8)];
         var wrong = new List<string>();
-        foreach (var (name, file, times) in seeds)
+        for (var number = Hostile.Models; number < Hostile.Models + 300; number++)
         {
-            for (var number = 0; number < times; number++)
+            var (name, changed) = Hostile.Make(number);
+            try
             {
-                var changed = Hostile.Changed(file, new Random((number * 7919) + 5));
-                try
-                {
-                    Hostile.Read(name, changed);
-                }
-                catch (Exception e) when (e is not Xunit.Sdk.XunitException)
-                {
-                    wrong.Add($"{number} {name}: {e.GetType().Name} {e.Message} {e.StackTrace}");
-                }
+                Hostile.Read(name, changed);
+            }
+            catch (Exception e) when (e is not Xunit.Sdk.XunitException)
+            {
+                wrong.Add($"{number} {name}: {e.GetType().Name} {e.Message} {e.StackTrace}");
             }
         }
         Assert.Empty(wrong);

@@ -235,7 +235,7 @@ public class ModelTests(Office office)
         Assert.Equal((model, "TO-3314"), (shown.GetProperty("name").GetProperty("draft").GetGuid(), shown.GetProperty("number").GetString()));
         // The model itself names the document, and is found by the names of its components.
         Assert.Equal("TO-3314", Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/named")).EnumerateArray()).GetProperty("name").GetProperty("number").GetString());
-        Assert.Contains((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/words?words=encoder")).GetProperty("leaves").EnumerateArray(), l => l.GetProperty("leaf").GetInt32() == 0);
+        Assert.Contains((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/find?words=encoder")).GetProperty("leaves").EnumerateArray(), l => l.GetProperty("leaf").GetInt32() == 0);
 
         foreach (var url in (string[])[$"drafts/{model}/leaves/0/data", $"drafts/{sheet}/leaves/0/items?model={model}&leaf=0", $"drafts/{sheet}/models"])
             Assert.Equal(HttpStatusCode.NotFound, await guest.StatusAsync($"/api/{url}"));

@@ -3,6 +3,9 @@ import { add, placeOf, type Eye, type V3 } from "./eye";
 import type { SceneTree } from "./tree";
 import type { Stated } from "./useStated";
 
+/** Of the labels, in CSS pixels: how wide a letter and high a line is, the room about the words, and how far they stand from the spot. */
+const [LETTER, LINE, ROOM, ASIDE, UP] = [7.3, 24, 6, 34, 26];
+
 type Props = {
   eye: Eye;
   tree: SceneTree;
@@ -23,40 +26,58 @@ export function StatedMarks({ eye, tree, shown, hidden, ways, frame, onPick }: P
     const key = `${one.component}/${one.faces[0] ?? ""}`;
     places.set(key, [...(places.get(key) ?? []), one]);
   }
-  return [...places].map(([key, all]) => {
+  const labels = [...places].map(([key, all]) => {
     const { component, at } = all[0]!;
     const spot = inModel(tree.placed[component]!, at, false);
     const { x, y } = placeOf(eye, ways ? add(spot, ways[component]!) : spot, clientWidth, clientHeight);
-    const isLeft = x < clientWidth / 2;
-    return (
-      <div key={key} data-on-sheet className="absolute z-10 text-ink" style={{ left: x, top: y }}>
-        <svg
-          width="2"
-          height="2"
-          className="pointer-events-none absolute top-0 left-0 overflow-visible"
-          aria-hidden="true"
-        >
-          <line x1="0" y1="0" x2={isLeft ? -34 : 34} y2="-26" stroke="currentColor" strokeWidth="1.1" />
-          <circle r="2.2" className="fill-current" />
-        </svg>
-        <div
-          className={`absolute flex flex-col ${isLeft ? "items-end" : ""}`}
-          style={isLeft ? { right: 34, bottom: 26, translate: "0 50%" } : { left: 34, bottom: 26, translate: "0 50%" }}
-        >
-          {all.map((one) => (
-            <button
-              key={one.index}
-              type="button"
-              data-testid="stated"
-              title={one.name}
-              className="min-h-6 border border-edge bg-raised px-1 font-mono text-xs whitespace-nowrap"
-              onClick={() => onPick(one)}
-            >
-              {one.words}
-            </button>
-          ))}
-        </div>
-      </div>
-    );
+    const wide = Math.max(...all.map((d) => d.words.length)) * LETTER + 2 * ROOM;
+    const isLeft = x < clientWidth / 2 ? x > wide + ASIDE : x > clientWidth - wide - ASIDE;
+    return { key, all, x, y, isLeft, high: all.length * LINE, top: y - UP - (all.length * LINE) / 2 };
   });
+  // Those of one side stand below one another where they would lie over one another.
+  for (const isLeft of [true, false]) {
+    let free = -Infinity;
+    for (const one of labels.filter((l) => l.isLeft === isLeft).sort((a, b) => a.top - b.top)) {
+      one.top = Math.max(one.top, free);
+      free = one.top + one.high + 2;
+    }
+  }
+  return labels.map(({ key, all, x, y, isLeft, high, top }) => (
+    <div key={key} data-on-sheet className="absolute z-10 text-ink" style={{ left: x, top: y }}>
+      <svg
+        width="2"
+        height="2"
+        className="pointer-events-none absolute top-0 left-0 overflow-visible"
+        aria-hidden="true"
+      >
+        <line
+          x1="0"
+          y1="0"
+          x2={isLeft ? -ASIDE : ASIDE}
+          y2={top + high / 2 - y}
+          stroke="currentColor"
+          strokeWidth="1.1"
+        />
+        <circle r="2.2" className="fill-current" />
+      </svg>
+      <div
+        className={`absolute flex flex-col ${isLeft ? "items-end" : "items-start"}`}
+        style={{ top: top - y, ...(isLeft ? { right: ASIDE } : { left: ASIDE }) }}
+      >
+        {all.map((one) => (
+          <button
+            key={one.index}
+            type="button"
+            data-testid="stated"
+            title={one.name}
+            className="border border-edge bg-raised px-1 font-mono text-xs whitespace-nowrap"
+            style={{ height: LINE }}
+            onClick={() => onPick(one)}
+          >
+            {one.words}
+          </button>
+        ))}
+      </div>
+    </div>
+  ));
 }
