@@ -1,4 +1,3 @@
-using System.Buffers.Binary;
 using System.IO.Compression;
 using System.Text;
 using System.Text.Json;
@@ -6,6 +5,7 @@ using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
 using Xunit;
+using static Froe.Formats.Tests.ModelFiles;
 
 namespace Froe.Formats.Tests;
 
@@ -27,28 +27,6 @@ public class ModelFileTables
         }
         return (Form<SceneFacts>(LeafForms.Scene), Form<ExactFacts>(LeafForms.Exact), content.Report());
     }
-
-    internal static byte[] Stl(params Point3[] points)
-    {
-        var file = new byte[84 + (points.Length / 3 * 50)];
-        // As some programs begin them.
-        "solid made by somebody"u8.CopyTo(file);
-        BinaryPrimitives.WriteInt32LittleEndian(file.AsSpan(80), points.Length / 3);
-        for (var i = 0; i < points.Length; i++)
-        {
-            var at = file.AsSpan(84 + (i / 3 * 50) + 12 + (i % 3 * 12));
-            BinaryPrimitives.WriteSingleLittleEndian(at, (float)points[i].X);
-            BinaryPrimitives.WriteSingleLittleEndian(at[4..], (float)points[i].Y);
-            BinaryPrimitives.WriteSingleLittleEndian(at[8..], (float)points[i].Z);
-        }
-        return file;
-    }
-
-    private static readonly int[] BoxCorners = [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5];
-
-    internal static Point3 Corner(int i, double size) => new((i & 1) * size, ((i >> 1) & 1) * size, ((i >> 2) & 1) * size);
-
-    internal static Point3[] LooseBox(double size) => [.. BoxCorners.Select(i => Corner(i, size))];
 
     [Fact]
     public void AnStlFileIsBinaryByItsLengthWhateverItBeginsWith()
@@ -102,14 +80,6 @@ public class ModelFileTables
         Assert.Equal(["Flange eman left", new string('ü', 180) + "…"], scene.Components.Select(c => c.Name));
     }
 
-    internal static byte[] ThreeMf(string model)
-    {
-        using var to = new MemoryStream();
-        using (var zip = new ZipArchive(to, ZipArchiveMode.Create, leaveOpen: true))
-        using (var part = new StreamWriter(zip.CreateEntry("3D/3dmodel.model").Open())) part.Write(model);
-        return to.ToArray();
-    }
-
     [Fact]
     public void A3mfFileHasItsUnitItsColoursAndItsComponentsWhereTheyStand()
     {
@@ -153,45 +123,6 @@ public class ModelFileTables
         Assert.NotNull(Read("block.igs", file[..2000]).Fault);
     }
 
-    /// <summary>A block with a bore, as IGES.</summary>
-    internal static byte[] BoredBlock() => File.ReadAllBytes(Path.Combine(Root(), "tests", "cases", "bored-block.igs"));
-
-    internal static byte[] Glb(string json, byte[] bytes)
-    {
-        var head = Encoding.UTF8.GetBytes(json);
-        Array.Resize(ref head, (head.Length + 3) / 4 * 4);
-        for (var i = Encoding.UTF8.GetByteCount(json); i < head.Length; i++) head[i] = (byte)' ';
-        Array.Resize(ref bytes, (bytes.Length + 3) / 4 * 4);
-        using var to = new MemoryStream();
-        using var write = new BinaryWriter(to);
-        write.Write("glTF"u8);
-        foreach (var number in (int[])[2, 28 + head.Length + bytes.Length, head.Length, 0x4E4F534A]) write.Write(number);
-        write.Write(head);
-        write.Write(bytes.Length);
-        write.Write(0x004E4942);
-        write.Write(bytes);
-        return to.ToArray();
-    }
-
-    internal static byte[] GlbBox()
-    {
-        using var to = new MemoryStream();
-        using var write = new BinaryWriter(to);
-        for (var i = 0; i < 8; i++)
-        {
-            var p = Corner(i, 1);
-            foreach (var value in (float[])[(float)p.X, (float)p.Y, (float)p.Z]) write.Write(value);
-        }
-        foreach (var corner in BoxCorners) write.Write((ushort)corner);
-        return Glb(
-            """
-            {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"name":"Eye","translation":[0,2,0],"children":[1]},{"name":"Ring","mesh":0}],"meshes":[{"name":"Box","primitives":[{"attributes":{"POSITION":0},"indices":1,"material":0}]}],
-            "materials":[{"name":"Steel","pbrMetallicRoughness":{"baseColorFactor":[1,0.2158605,0,1]}}],
-            "accessors":[{"bufferView":0,"componentType":5126,"count":8,"type":"VEC3","min":[0,0,0],"max":[1,1,1]},{"bufferView":1,"componentType":5123,"count":36,"type":"SCALAR"}],
-            "bufferViews":[{"buffer":0,"byteOffset":0,"byteLength":96},{"buffer":0,"byteOffset":96,"byteLength":72}],"buffers":[{"byteLength":168}]}
-            """, to.ToArray());
-    }
-
     [Fact]
     public void AGlbFileIsInMetresWithYUp()
     {
@@ -203,16 +134,6 @@ public class ModelFileTables
         Assert.Equal(("#ff8000", "Steel"), (scene.Parts[0].Colour, scene.Parts[0].Material));
         Assert.NotNull(Read("eye.glb", GlbBox()[..200]).Fault);
         Assert.Contains("other.bin", Read("eye.gltf", """{"asset":{"version":"2.0"},"buffers":[{"uri":"other.bin","byteLength":4}]}"""u8.ToArray()).Fault!.What, StringComparison.Ordinal);
-    }
-
-    /// <summary>The demo's fork mount, as STEP.</summary>
-    internal static byte[] Mount(int draft) => File.ReadAllBytes(Path.Combine(Root(), "demo", "drawings", $"TO-3300_A{draft}.stp"));
-
-    private static string Root()
-    {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(folder.FullName, "Froe.slnx"))) folder = folder.Parent!;
-        return folder.FullName;
     }
 
     /// <summary>Volumes of parts with known formulas, to a millionth, as the exact shape has them.</summary>

@@ -198,6 +198,9 @@ public class ModelTests(Office office)
         Assert.Equal("PK"u8.ToArray(), (await checker.BytesAsync($"{leaf}/parts.xlsx"))[..2]);
         Assert.Equal("RIFF"u8.ToArray(), (await checker.BytesAsync($"{leaf}/parts/0/picture"))[..4]);
         Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"{leaf}/parts/1/picture"));
+        Assert.Equal([24.0, 24, 24], (await checker.GetAsync<JsonElement>($"{leaf}/parts/0/box")).GetProperty("sizes").EnumerateArray().Select(s => Math.Round(s.GetDouble(), 2)));
+        Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"{leaf}/parts/1/box"));
+        Assert.Equal(HttpStatusCode.NotFound, await (await office.AsAsync("guest")).StatusAsync($"{leaf}/parts/0/box"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/parts?depth=deep"));
         foreach (var bad in (string[])["0:-1", "0:26", "0", "a:1", "0:NaN"]) Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"{leaf}/parts?densities={bad}"));
     }

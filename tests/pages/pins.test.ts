@@ -139,6 +139,7 @@ const known = (isExact: boolean, density: Record<number, string> = {}) => ({
   taken: null,
   unit: "mm",
   density,
+  turned: undefined,
   setDensity: () => undefined,
 });
 const valueOf = (said: ReturnType<typeof factsOf>, words: RegExp) => said.lines.find((l) => words.test(l.words))?.value;

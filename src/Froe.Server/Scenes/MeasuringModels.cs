@@ -65,6 +65,15 @@ public sealed class MeasuringModels(PreparedModels models, Transfers transfers)
 
     private static bool IsOfFaces(BetweenAsked asked) => ((PickedOnModel[])[asked.First, asked.Second]).Any(p => p.Face is not null || p.Edge is not null);
 
+    /// <summary>The smallest box about a part, by its mesh.</summary>
+    public async Task<TurnedBox> BoxAsync(Who who, Guid draft, int position, int part, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        using var place = transfers.Begin(who.Id);
+        var model = await models.OfAsync(who, draft, position, stop);
+        return ((uint)part < (uint)model.Meshes.Count ? TurnedBox.Of(model.Meshes[part]) : null) ?? throw Refused.Missing("part with a mesh");
+    }
+
     /// <summary>Finds what was picked on one draft of a model on another.</summary>
     /// <returns>One for each, in their order.</returns>
     public async Task<IReadOnlyList<FoundAgain>> FindAsync(Who who, Guid draft, int position, FindAsked asked, CancellationToken stop)

@@ -39,6 +39,7 @@ internal static class SceneEndpoints
             await views.RemoveAsync(who, id, position, name, stop);
             return TypedResults.NoContent();
         });
+        api.MapGet($"{Leaf}/parts/{{part:int}}/box", (Guid id, int position, int part, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.BoxAsync(who, id, position, part, stop));
         api.MapGet($"{Leaf}/parts/{{part:int}}/picture", Picture).ExcludeFromDescription();
     }
 

@@ -2830,6 +2830,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/leaves/{position}/parts/{part}/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                    part: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TurnedBox"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packages": {
         parameters: {
             query?: never;
@@ -9855,6 +9894,13 @@ export interface components {
             step: string;
             at: components["schemas"]["Moment"];
             people: string[];
+        };
+        /** @description The smallest box about a part that lies on one of its flat sides, or along the axes. */
+        TurnedBox: {
+            /** @description Its three sizes, the largest first, in the part's unit. */
+            sizes: number[];
+            /** @description The direction of each, of length 1, in the part's coordinates. */
+            axes: components["schemas"]["Point3"][];
         };
         /** @description A dimension whose words were typed over its value. */
         TypedOverRow: {

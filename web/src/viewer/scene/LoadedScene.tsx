@@ -35,6 +35,7 @@ import { useSections } from "./useSections";
 import { asUsual, paints, useShown, type Shown } from "./useShown";
 import { useStated, type Stated } from "./useStated";
 import { useTint } from "./useTint";
+import { useTurnedBox } from "./useTurnedBox";
 import { eyeOf, keptOf, sectionsOf, shownOf, toldEye } from "./viewNow";
 
 const none: readonly never[] = [];
@@ -239,6 +240,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     </>
   );
   const one = picked.length === 1 ? picked[0]! : null;
+  const turned = useTurnedBox(draft, leaf.position, one === null || taken ? null : tree.components[one]!.part);
   const its = one !== null && onDocument ? tint.documentOf(one) : null;
   const said = picked.length > 0 && (
     <PickedFacts
@@ -247,7 +249,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         ? { title: picking.isTwo ? "2 components" : "Between the two", ...between, density: null }
         : one !== null
           ? factsOf(one, {
-              ...{ tree, facts, exact, taken, unit, density },
+              ...{ tree, facts, exact, taken, unit, density, turned },
               setDensity: (part, value) => setDensity((was) => ({ ...was, [part]: value })),
             })
           : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}

@@ -2,6 +2,8 @@ import type { ExactFacts, SceneFacts } from "../../api/types";
 import type { Hit } from "./drawing";
 import {
   areaWords,
+  inModel,
+  pointWords,
   edgeLines,
   faceLines,
   lengthWords,
@@ -23,7 +25,13 @@ type Known = {
   /** What somebody says that parts weigh, g/cm³. */
   density: Readonly<Record<number, string>>;
   setDensity: (part: number, value: string) => void;
+  /** The sizes of the smallest box about the part that is picked, once they are known. */
+  turned: readonly number[] | undefined;
 };
+
+const pointOf = ([x = 0, y = 0, z = 0]: readonly number[]) => ({ x, y, z });
+const timesWords = (sizes: readonly number[]) => sizes.map((n) => lengthWords(n, "")).join(" × ");
+const productOf = (sizes: readonly number[]) => sizes.reduce((product, n) => product * n, 1);
 
 /** What is said of a component, and of the face or edge of it that is taken. */
 export function factsOf(
@@ -36,7 +44,7 @@ export function factsOf(
   sureness: string;
   density: { value: string; onChange: (value: string) => void } | null;
 } {
-  const { tree, facts, exact, taken, unit, density, setDensity } = now;
+  const { tree, facts, exact, taken, unit, density, setDensity, turned } = now;
   const { part: index } = tree.components[component]!;
   const title = tree.wordsOf(component);
   if (index === null)
@@ -74,7 +82,12 @@ export function factsOf(
     ...(part.volume !== null && stated > 0 && unit === "mm"
       ? [{ words: `Mass at ${stated} g/cm³`, value: massWords(part.volume, stated) }]
       : []),
-    ...(size ? [{ words: "Box", value: size.map((n) => lengthWords(n, "")).join(" × ") }] : []),
+    ...(part.centre ? [{ words: "Centre of mass", value: pointWords(inModel(at, pointOf(part.centre), false)) }] : []),
+    ...(size ? [{ words: "Box", value: timesWords(size) }] : []),
+    // Told where it is smaller than the one along the axes, by more than rounding.
+    ...(size && turned && productOf(turned) < 0.999 * productOf(size)
+      ? [{ words: "Smallest box, turned", value: timesWords(turned) }]
+      : []),
   ];
   return {
     title,

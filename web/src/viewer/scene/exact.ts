@@ -54,6 +54,9 @@ export const inModel = (m: Placement, p: Point3, isDirection: boolean): V3 =>
     (r) => m[4 * r]! * p.x + m[4 * r + 1]! * p.y + m[4 * r + 2]! * p.z + (isDirection ? 0 : m[4 * r + 3]!),
   ) as unknown as V3;
 
+/** A point in the model, coordinate by coordinate. */
+export const pointWords = (p: V3) => p.map((n) => number(n, 3)).join(", ");
+
 /** What is said of a face. @param at where its part stands */
 export function faceLines(face: FaceFacts, at: Placement, unit: string): { title: string; lines: FactLine[] } {
   const lines: FactLine[] = [];
@@ -83,9 +86,7 @@ export function edgeLines(edge: EdgeFacts, at: Placement, unit: string): { title
     lines.push({ words: "Radius", value: lengthWords(edge.radius, unit) });
     lines.push({
       words: "Centre",
-      value: inModel(at, edge.at, false)
-        .map((n) => number(n, 3))
-        .join(", "),
+      value: pointWords(inModel(at, edge.at, false)),
     });
   }
   if (edge.length !== null) lines.push({ words: "Length", value: lengthWords(edge.length, unit) });
