@@ -48,6 +48,14 @@ public static class ItemsOnSheetTables
     }
 
     [Fact]
+    public static void ASheetOfNothingButNumbersIsLookedAtForNoLongerThanOneOfAList()
+    {
+        // All in one row, as nobody draws it.
+        List<WrittenRun> sheet = [.. Enumerable.Range(0, 30_000).Select(i => At(i % 2 == 0 ? "A-100" : $"{i % 1000}", i, 50))];
+        Assert.Equal(2000, Assert.Single(ItemsOnSheet.Of(sheet, new HashSet<string> { "A-100" })).Places.Count);
+    }
+
+    [Fact]
     public static void WhereNoItemsCanBeToldTheNumbersAloneAreFound()
     {
         Assert.Empty(ItemsOnSheet.Of(Sheet(), new HashSet<string> { "TO-9999" }));

@@ -30,6 +30,16 @@ public class ScaleTables
     }
 
     [Fact]
+    public void AModelIsGivenAUnitAndNothingElse()
+    {
+        var scene = new SceneFrame(LengthUnit.Unknown, null, 1, 1, 12);
+        Assert.Equal((25.4, null), ScaleRules.Of(new GivenScale(Unit: LengthUnit.Inch), scene));
+        foreach (var wrong in (GivenScale[])[new(), new(Unit: LengthUnit.Unknown), new(Ratio: 50), new(Unit: LengthUnit.Metre, Ratio: 2), new(Unit: LengthUnit.Metre, Length: 2)])
+            Assert.NotNull(ScaleRules.Of(wrong, scene).Fault);
+        Assert.Contains("the file says", ScaleRules.Of(new GivenScale(Unit: LengthUnit.Inch), scene with { Unit = LengthUnit.Millimetre }).Fault, StringComparison.OrdinalIgnoreCase);
+    }
+
+    [Fact]
     public void APictureOfUnknownSizeIsMeasuredInItsPoints() => Assert.Equal(12.5, ScaleRules.Of(Between(800, 0, 10), Scan).Millimetres, 9);
 
     [Fact]

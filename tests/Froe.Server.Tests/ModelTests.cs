@@ -245,6 +245,36 @@ public class ModelTests(Office office)
         Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"/api/drafts/{sheet}/leaves/0/data"));
         Assert.Equal(HttpStatusCode.NotFound, await checker.StatusAsync($"/api/drafts/{sheet}/leaves/0/items?model={sheet}&leaf=0"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, await checker.StatusAsync($"/api/drafts/{model}/leaves/0/data?densities=x"));
+        // What a file says it is counted in holds.
+        Assert.Equal((422, "bad-scale"), await checker.RefusedAsync($"/api/drafts/{model}/leaves/0/scale", new { key = Guid.NewGuid(), scale = new { unit = "inch" } }, HttpMethod.Put));
+        Assert.False((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves"))[0].GetProperty("maySetScale").GetBoolean());
+    }
+
+    [Fact]
+    public async Task WhatAModelIsCountedInIsAskedWhereItsFileDoesNotSay()
+    {
+        var (package, draft) = await SentAsync(28);
+        var checker = await office.AsAsync("checker");
+        var leaf = $"/api/drafts/{draft}/leaves/0";
+        async Task<JsonElement> ShownAsync() => (await checker.GetAsync<JsonElement>($"/api/drafts/{draft}/leaves"))[0];
+        async Task<double?> MassAsync() => (await checker.GetAsync<JsonElement>($"{leaf}/parts?depth=parts&densities=0:1"))[0].GetProperty("mass") is { ValueKind: JsonValueKind.Number } mass ? Math.Round(mass.GetDouble(), 2) : null;
+        Assert.True((await ShownAsync()).GetProperty("maySetScale").GetBoolean());
+        Assert.Null(await MassAsync());
+        foreach (var wrong in (object[])[new { }, new { unit = "unknown" }, new { ratio = 50 }, new { unit = "metre", ratio = 50 }])
+            Assert.Equal((422, "bad-scale"), await checker.RefusedAsync($"{leaf}/scale", new { key = Guid.NewGuid(), scale = wrong }, HttpMethod.Put));
+        Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync($"{leaf}/scale", new { key = Guid.NewGuid(), scale = new { unit = "metre" } }, HttpMethod.Put)).Status);
+
+        // A block of 28: in centimetres 21 952 cm³, of 1 g/cm³ as many grams.
+        await checker.PutAsync<JsonElement>($"{leaf}/scale", new { key = Guid.NewGuid(), scale = new { unit = "centimetre" } });
+        Assert.Equal("centimetre", (await ShownAsync()).GetProperty("scales")[0].GetProperty("given").GetProperty("unit").GetString());
+        Assert.Equal(21952.0, await MassAsync());
+        Assert.Contains("$INSUNITS\r\n70\r\n5\r\n", Encoding.UTF8.GetString(await checker.BytesAsync($"{leaf}/section.dxf?x=0&y=0&z=1&at=10")), StringComparison.Ordinal);
+        Assert.Contains("mm\"", Encoding.UTF8.GetString(await checker.BytesAsync($"{leaf}/section.svg?x=0&y=0&z=1&at=10")), StringComparison.Ordinal);
+        await checker.PutAsync<JsonElement>($"{leaf}/scale", new { key = Guid.NewGuid(), scale = new { unit = "inch" } });
+        Assert.Equal(Math.Round(21952 * 2.54 * 2.54 * 2.54, 2), await MassAsync());
+        await checker.PutAsync<JsonElement>($"{leaf}/scale", new { key = Guid.NewGuid(), scale = (object?)null });
+        Assert.Null(await MassAsync());
+        Assert.Empty(await office.ProofAsync(package));
     }
 
     [Fact]

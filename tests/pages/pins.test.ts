@@ -140,6 +140,7 @@ const known = (isExact: boolean, density: Record<number, string> = {}) => ({
   unit: "mm",
   density,
   turned: undefined,
+  millimetres: 1,
   setDensity: () => undefined,
 });
 const valueOf = (said: ReturnType<typeof factsOf>, words: RegExp) => said.lines.find((l) => words.test(l.words))?.value;

@@ -28,36 +28,31 @@ public static partial class ScaleRules
     /// <summary>How near a ratio must be to a whole number to be read as one.</summary>
     private const double Near = 5e-4;
 
-    /// <summary>Millimetres in a unit; null for one that is not known.</summary>
-    public static double? MillimetresIn(LengthUnit unit) => unit switch
-    {
-        LengthUnit.Millimetre => 1,
-        LengthUnit.Centimetre => 10,
-        LengthUnit.Metre => 1000,
-        LengthUnit.Kilometre => 1e6,
-        LengthUnit.Inch => 25.4,
-        LengthUnit.Foot => 304.8,
-        LengthUnit.Yard => 914.4,
-        LengthUnit.Mile => 1_609_344,
-        LengthUnit.Micrometre => 1e-3,
-        _ => null,
-    };
-
     /// <summary>What a given scale comes to on a sheet; otherwise why it cannot be one, in words.</summary>
     public static (double Millimetres, string? Fault) Of(GivenScale given, SheetFrame sheet)
     {
         if (given.Ratio is { } ratio)
         {
-            if (MillimetresIn(sheet.Unit) is not { } unit) return (0, "The size of this sheet is not known, so no ratio says how large things are. Give two points and how far they are apart.");
+            if (LengthUnits.MillimetresIn(sheet.Unit) is not { } unit) return (0, "The size of this sheet is not known, so no ratio says how large things are. Give two points and how far they are apart.");
             return Bounded(ratio * unit, unit);
         }
         if (given is not { From: { } from, To: { } to, Length: { } length, Unit: { } of }) return (0, "Give two points and how far they are apart.");
-        if (MillimetresIn(of) is not { } millimetres) return (0, "Say what the length is counted in.");
+        if (LengthUnits.MillimetresIn(of) is not { } millimetres) return (0, "Say what the length is counted in.");
         var apart = Math.Sqrt(Square(to.X - from.X) + Square(to.Y - from.Y));
         // Whoever points at a screen cannot be surer of two points than this.
         if (!double.IsFinite(apart) || apart <= Math.Max(sheet.Extents.Width, sheet.Extents.Height) * 1e-6) return (0, "The two points are one. Choose points that lie farther apart.");
         if (!(length > 0) || !double.IsFinite(length)) return (0, "A length is more than nothing.");
-        return Bounded(length * millimetres / apart, MillimetresIn(sheet.Unit) ?? 1);
+        return Bounded(length * millimetres / apart, LengthUnits.MillimetresIn(sheet.Unit) ?? 1);
+    }
+
+    /// <summary>What a unit that somebody gave to a model comes to, in millimetres; otherwise why it cannot be given, in words.</summary>
+    public static (double Millimetres, string? Fault) Of(GivenScale given, SceneFrame scene)
+    {
+        ArgumentNullException.ThrowIfNull(given);
+        ArgumentNullException.ThrowIfNull(scene);
+        if (scene.Unit != LengthUnit.Unknown) return (0, "The file says what the model is counted in, and that holds.");
+        if (given is not { Unit: { } unit, From: null, To: null, Length: null, Ratio: null } || LengthUnits.MillimetresIn(unit) is not { } millimetres) return (0, "Say what the model is counted in: millimetres, metres, inches.");
+        return (millimetres, null);
     }
 
     private static (double Millimetres, string? Fault) Bounded(double millimetres, double unit) =>
@@ -68,7 +63,7 @@ public static partial class ScaleRules
     /// <summary>A scale in words, as ISO 5455 writes it: 1:50, 2:1; of a sheet whose unit is not known, what one unit is.</summary>
     public static string Words(double millimetres, LengthUnit unit)
     {
-        if (MillimetresIn(unit) is not { } one) return $"1 unit = {Number(millimetres)} mm";
+        if (LengthUnits.MillimetresIn(unit) is not { } one) return $"1 unit = {Number(millimetres)} mm";
         var ratio = millimetres / one;
         return ratio >= 1 - Near ? $"1:{Number(ratio)}" : $"{Number(1 / ratio)}:1";
     }

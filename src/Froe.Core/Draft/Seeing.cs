@@ -140,7 +140,7 @@ public static class Seeing
         var least = LegibleLines / side;
         // The words of a drawing are all known; a page or a picture may hold letters as lines or as points.
         if (frame.Surface == Surface.Strokes) return least;
-        var letters = ScaleRules.MillimetresIn(frame.Unit) is { } millimetres ? LegibleText / (UsualText / millimetres) : frame.Surface == Surface.Tiles ? 1 / PictureShare : 0;
+        var letters = LengthUnits.MillimetresIn(frame.Unit) is { } millimetres ? LegibleText / (UsualText / millimetres) : frame.Surface == Surface.Tiles ? 1 / PictureShare : 0;
         return Math.Min(Math.Max(least, letters), LargestPatch / side);
     }
 

@@ -276,13 +276,11 @@ public sealed record PartFacts(
     string Name, string Number, string? Colour, double? Opacity, string? Material, double? Density, IReadOnlyList<double>? Box, double? Volume, double Area,
     IReadOnlyList<double>? Centre, bool IsExact, double Deviation, IReadOnlyDictionary<int, string>? FaceColours, BlockFacts Block)
 {
-    private const double CubicMillimetresPerCubicCentimetre = 1000;
-
-    /// <summary>What it weighs, in grams; null where volume or density is not known, or the unit is none whose volumes are known for sure.</summary>
+    /// <summary>What it weighs, in grams; null where volume, density or unit is not known.</summary>
     /// <param name="unit">The scene's.</param>
     /// <param name="stated">A density in g/cm³ that somebody stated; what the file says goes before it.</param>
     public double? Grams(LengthUnit unit, double? stated) =>
-        unit == LengthUnit.Millimetre && Volume is > 0 and var volume && (Density ?? stated) is > 0 and var density ? volume / CubicMillimetresPerCubicCentimetre * density : null;
+        LengthUnits.MillimetresIn(unit) / 10 is { } centimetres && Volume is > 0 and var volume && (Density ?? stated) is > 0 and var density ? volume * centimetres * centimetres * centimetres * density : null;
 }
 
 /// <summary>Where in the form “meshes” a part's block lies, and how much of each thing it holds.</summary>

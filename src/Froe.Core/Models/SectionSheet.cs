@@ -33,7 +33,7 @@ public static class SectionSheet
             }
         }
         // A unit of the model is one of the sheet: it is the thing itself, at its size.
-        if (unit == LengthUnit.Millimetre) builder.Scale(new SheetScale(1));
+        if (LengthUnits.MillimetresIn(unit) is { } millimetres) builder.Scale(new SheetScale(millimetres));
         var drawn = builder.Extents;
         var margin = drawn.IsEmpty ? 0 : drawn.Diagonal * Margin;
         var paper = drawn.IsEmpty ? (Extents?)null : new Extents(drawn.MinX - margin, drawn.MinY - margin, drawn.MaxX + margin, drawn.MaxY + margin);

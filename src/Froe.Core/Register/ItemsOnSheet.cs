@@ -17,6 +17,9 @@ public static class ItemsOnSheet
 {
     private const int LongestItem = 4;
 
+    /// <summary>Most places of numbers, lone numbers, and cells of a row that are looked at: no list is longer, and a sheet of nothing else is none.</summary>
+    private const int MostNamed = 2000, MostLone = 5000, MostCells = 12;
+
     /// <summary>A frame's fields are lettered along the sheet's edges: what stands in this share of the sheet is no balloon.</summary>
     private const double Edge = 0.05;
 
@@ -27,7 +30,7 @@ public static class ItemsOnSheet
     {
         ArgumentNullException.ThrowIfNull(written);
         ArgumentNullException.ThrowIfNull(numbers);
-        var named = written.SelectMany((line, i) => Callouts.Among(line.Text, numbers).Select(c => (Line: i, c.Number, Place: WrittenPage.Stretch(line, c.From, c.End)))).ToList();
+        var named = written.SelectMany((line, i) => Callouts.Among(line.Text, numbers).Select(c => (Line: i, c.Number, Place: WrittenPage.Stretch(line, c.From, c.End)))).Take(MostNamed).ToList();
         if (named.Count == 0) return [];
         var items = Items(written, named);
         var balloons = Balloons(written, [.. items.Values.Select(i => i.Line)], [.. items.Values.Select(i => i.Item)]);
@@ -41,11 +44,13 @@ public static class ItemsOnSheet
     /// <summary>By the line of a number, the item number in its row, and that one's line.</summary>
     private static Dictionary<int, (string Item, int Line)> Items(IReadOnlyList<WrittenRun> written, List<(int Line, string Number, FoundStretch Place)> named)
     {
-        var lone = written.Select((line, i) => (Line: i, Text: line.Text.Trim())).Where(l => IsItem(l.Text)).ToList();
-        var rows = named.Select(n => n.Line).Distinct().Select(line => (Line: line, Cells: lone.Where(l => l.Line != line && IsInRow(written[line], written[l.Line])).ToList())).Where(r => r.Cells.Count > 0).ToList();
+        var lone = written.Select((line, i) => (Line: i, Text: line.Text.Trim())).Where(l => IsItem(l.Text)).Take(MostLone).ToList();
+        var rows = named.Select(n => n.Line).Distinct().Select(line => (Line: line, Cells: lone.Where(l => l.Line != line && IsInRow(written[line], written[l.Line]))
+            .OrderBy(l => Math.Abs(written[l.Line].At.X - written[line].At.X) + Math.Abs(written[l.Line].At.Y - written[line].At.Y)).Take(MostCells).ToList())).Where(r => r.Cells.Count > 0).ToList();
         if (rows.Count == 0) return [];
         // Items stand below one another, and no two rows have the same; quantities do as well, but repeat. The leftmost of the fullest columns it is.
-        var column = rows.SelectMany(r => r.Cells).Select(c => written[c.Line]).Select(start =>
+        var starts = rows.SelectMany(r => r.Cells).Select(c => written[c.Line]).DistinctBy(s => (long)(s.At.X / Math.Max(Long(s.Up), 1e-9))).Take(MostCells * MostCells);
+        var column = starts.Select(start =>
         {
             var cells = rows.Select(r => (r.Line, Cell: r.Cells.Where(c => IsBelow(start, written[c.Line])).Select(c => ((int Line, string Text)?)c).FirstOrDefault())).Where(c => c.Cell is not null).ToList();
             return (Cells: cells, IsDistinct: cells.Select(c => c.Cell!.Value.Text).Distinct().Count() == cells.Count, Left: start.At.X);

@@ -401,7 +401,7 @@ public static class DxfReader
         {
             var millimetres = perUnit * (paper switch { 0 => 25.4, 1 => 1, _ => double.NaN });
             foreach (var unit in (LengthUnit[])[LengthUnit.Millimetre, LengthUnit.Centimetre, LengthUnit.Metre, LengthUnit.Inch, LengthUnit.Foot])
-                if (Math.Abs((millimetres / ScaleRules.MillimetresIn(unit)!.Value) - 1) < 1e-6) return unit;
+                if (Math.Abs((millimetres / LengthUnits.MillimetresIn(unit)!.Value) - 1) < 1e-6) return unit;
             return null;
         }
 

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using Froe.Core.Draft;
 using Froe.Core.Drawing;
 
 namespace Froe.Formats.Dxf;
@@ -64,7 +63,7 @@ internal sealed partial class EntityDrawer
         var centre = v.Point(10);
         var (sin, cos) = Math.SinCos(view.Twist * Degree);
         var area = new Extents(centre.X - (width / 2), centre.Y - (height / 2), centre.X + (width / 2), centre.Y + (height / 2));
-        if (ScaleRules.MillimetresIn(unit) is { } millimetres) paper.Scale(new SheetScale(millimetres / k, area));
+        if (LengthUnits.MillimetresIn(unit) is { } millimetres) paper.Scale(new SheetScale(millimetres / k, area));
         PointXY OnPaper(PointXY p)
         {
             double x = p.X - view.Target.X, y = p.Y - view.Target.Y;

@@ -71,7 +71,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         DrawViews();
         foreach (var (block, paper) in papers) paper.HideMasked(orders.GetValueOrDefault(block));
         // Drawn as large as it is, unless it is a sheet of paper itself: that, its words must tell.
-        if (ScaleRules.MillimetresIn(unit) is { } whole && Zones.Grid(model.Extents, unit) is null) model.Scale(new SheetScale(whole));
+        if (LengthUnits.MillimetresIn(unit) is { } whole && Zones.Grid(model.Extents, unit) is null) model.Scale(new SheetScale(whole));
         if (model.SegmentCount > 0 || papers.Count == 0) sheets.Add(("Model", model, unit));
         foreach (var (block, paper) in papers.OrderBy(p => layouts.TryGetValue(p.Key, out var l) ? l.Tab : int.MaxValue))
             if (!paper.Extents.IsEmpty) sheets.Add(layouts.TryGetValue(block, out var layout) ? (layout.Name, paper, layout.Unit ?? unit) : ("Paper", paper, unit));

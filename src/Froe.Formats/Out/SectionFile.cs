@@ -24,11 +24,12 @@ public static class SectionFile
         if (extents.IsEmpty) extents = new Extents(0, 0, 1, 1);
         var margin = Math.Max(extents.Diagonal * Margin, 1e-6);
         double width = extents.Width + (2 * margin), height = extents.Height + (2 * margin);
-        var sign = unit == LengthUnit.Millimetre ? "mm" : "";
+        var sign = LengthUnits.MillimetresIn(unit) is null ? "" : "mm";
+        var millimetres = LengthUnits.MillimetresIn(unit) ?? 1;
         using var xml = XmlWriter.Create(to, new XmlWriterSettings { Encoding = new UTF8Encoding(false), Indent = true, CloseOutput = false });
         xml.WriteStartElement("svg", "http://www.w3.org/2000/svg");
-        xml.WriteAttributeString("width", N(width) + sign);
-        xml.WriteAttributeString("height", N(height) + sign);
+        xml.WriteAttributeString("width", N(width * millimetres) + sign);
+        xml.WriteAttributeString("height", N(height * millimetres) + sign);
         // Up is down in SVG.
         xml.WriteAttributeString("viewBox", $"{N(extents.MinX - margin)} {N(-extents.MaxY - margin)} {N(width)} {N(height)}");
         xml.WriteElementString("title", Sound(title));
@@ -66,13 +67,28 @@ public static class SectionFile
         }
     }
 
+    /// <summary>The unit as a DXF file names it ($INSUNITS); 0 for none.</summary>
+    private static int InsertionUnit(LengthUnit unit) => unit switch
+    {
+        LengthUnit.Inch => 1,
+        LengthUnit.Foot => 2,
+        LengthUnit.Mile => 3,
+        LengthUnit.Millimetre => 4,
+        LengthUnit.Centimetre => 5,
+        LengthUnit.Metre => 6,
+        LengthUnit.Kilometre => 7,
+        LengthUnit.Yard => 10,
+        LengthUnit.Micrometre => 13,
+        _ => 0,
+    };
+
     /// <summary>Writes it as DXF of its oldest form that is still read everywhere (AC1009), with the unit in its head: one layer for outlines, one for hatching.</summary>
     public static void WriteDxf(SectionCut cut, LengthUnit unit, Stream to)
     {
         ArgumentNullException.ThrowIfNull(cut);
         ArgumentNullException.ThrowIfNull(to);
         using var text = new StreamWriter(to, new UTF8Encoding(false), leaveOpen: true) { NewLine = "\r\n" };
-        Put(0, "SECTION", 2, "HEADER", 9, "$ACADVER", 1, "AC1009", 9, "$INSUNITS", 70, unit == LengthUnit.Millimetre ? 4 : 0, 0, "ENDSEC");
+        Put(0, "SECTION", 2, "HEADER", 9, "$ACADVER", 1, "AC1009", 9, "$INSUNITS", 70, InsertionUnit(unit), 0, "ENDSEC");
         Put(0, "SECTION", 2, "TABLES", 0, "TABLE", 2, "LAYER", 70, SectionSheet.Layers.Count);
         foreach (var layer in SectionSheet.Layers) Put(0, "LAYER", 2, Called(layer), 70, 0, 62, 7, 6, "CONTINUOUS");
         Put(0, "ENDTAB", 0, "ENDSEC", 0, "SECTION", 2, "ENTITIES");

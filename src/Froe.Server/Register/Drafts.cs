@@ -28,7 +28,7 @@ public sealed class Drafts(Database database, Access access, Spool spool, Scalin
         var named = scales.Any(s => s.Count == 0) ? await scaling.NamedAsync(draft, stop) : null;
         return [.. leaves.Select((l, i) => new ShownLeaf(
             l.Position, l.Name, l.Frame, l.Frame is SheetFrame sheet ? Zones.Grid(sheet.Extents, sheet.Unit) : null, scales[i],
-            l.Frame is SheetFrame { Unit: not LengthUnit.Unknown } && scales[i].Count == 0 ? [.. named?[l.Position] ?? []] : [], l.Frame is SheetFrame && Scaling.MaySet(who)))];
+            l.Frame is SheetFrame { Unit: not LengthUnit.Unknown } && scales[i].Count == 0 ? [.. named?[l.Position] ?? []] : [], l.Frame is SheetFrame or SceneFrame { Unit: LengthUnit.Unknown } && Scaling.MaySet(who)))];
     }
 
     /// <summary>The leaves of a draft, in order, whoever asks.</summary>

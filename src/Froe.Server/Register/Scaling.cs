@@ -38,7 +38,9 @@ public sealed class Scaling(Database database, Access access, Announcements chan
             """,
             r => new Given(r.GetInt32(0), r.GetDouble(1), JsonSerializer.Deserialize<GivenScale>(r.GetString(2), Act.Json)!, r.GetString(3), r.Time(4)), [draft], stop))
             .Where(g => g.Millimetres > 0).ToDictionary(g => g.Position);
-        return [.. leaves.Select(IReadOnlyList<ShownScale> (l) => l.Frame is not SheetFrame sheet ? []
+        return [.. leaves.Select(IReadOnlyList<ShownScale> (l) =>
+            l.Frame is SceneFrame ? given.TryGetValue(l.Position, out var of) ? [new ShownScale(of.Millimetres, ScaleRules.Words(of.Millimetres, LengthUnit.Unknown), null, of.Scale, of.By, of.At)] : []
+            : l.Frame is not SheetFrame sheet ? []
             : given.TryGetValue(l.Position, out var g) ? [new ShownScale(g.Millimetres, ScaleRules.Words(g.Millimetres, sheet.Unit), null, g.Scale, g.By, g.At)]
             : [.. (sheet.Scales ?? []).Select(s => new ShownScale(s.Millimetres, ScaleRules.Words(s.Millimetres, sheet.Unit), s.Area))])];
     }
@@ -52,7 +54,16 @@ public sealed class Scaling(Database database, Access access, Announcements chan
         return lines.SelectMany(l => ScaleRules.Named(l).Select(n => (l.Key, Named: n))).ToLookup(n => n.Key, n => n.Named);
     }
 
-    /// <summary>Gives a sheet a scale, or takes back what was given.</summary>
+    /// <summary>What a person said that a model is counted in whose file does not; unknown where nobody did.</summary>
+    public async Task<LengthUnit> UnitAsync(Guid draft, int position, CancellationToken stop)
+    {
+        var given = await database.FirstAsync(
+            "SELECT CASE WHEN millimetres IS NULL THEN '{}' ELSE given::text END FROM draft_scale WHERE draft_id = $1 AND position = $2 ORDER BY id DESC LIMIT 1",
+            r => JsonSerializer.Deserialize<GivenScale>(r.GetString(0), Act.Json)!, [draft, position], stop);
+        return given?.Unit ?? LengthUnit.Unknown;
+    }
+
+    /// <summary>Gives a sheet a scale, or a model a unit, or takes back what was given.</summary>
     public async Task SetAsync(Who who, Guid draft, int position, NewScale wanted, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
@@ -64,18 +75,19 @@ public sealed class Scaling(Database database, Access access, Announcements chan
         // The document's row is the lock of its chain.
         var document = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR UPDATE", r => r.GetGuid(0), [draft], stop);
         if (document is not [var chain]) throw Refused.Missing("draft");
-        if ((await Drafts.LeavesAsync(act, draft, stop)).Find(l => l.Position == position) is not { Frame: SheetFrame sheet } leaf) throw Refused.Missing("sheet");
+        if ((await Drafts.LeavesAsync(act, draft, stop)).Find(l => l.Position == position) is not { Frame: SheetFrame or SceneFrame } leaf) throw Refused.Missing("sheet");
+        var unit = leaf.Frame is SheetFrame own ? own.Unit : LengthUnit.Unknown;
         double? millimetres = null;
         if (wanted.Scale is { } given)
         {
-            var (found, fault) = ScaleRules.Of(given, sheet);
+            var (found, fault) = leaf.Frame is SheetFrame sheet ? ScaleRules.Of(given, sheet) : ScaleRules.Of(given, (SceneFrame)leaf.Frame);
             if (fault is not null) throw Refused.Invalid("bad-scale", fault);
             millimetres = found;
         }
         act.Write(
             "INSERT INTO draft_scale (draft_id, position, millimetres, given, person_id, at) VALUES ($1, $2, $3, $4::jsonb, $5, $6)",
             draft, position, millimetres, JsonSerializer.Serialize(wanted.Scale ?? new GivenScale(), Act.Json), who.Id, act.At.UtcDateTime);
-        await act.AppendAsync(chain, wanted.Scale is null ? "scale taken back" : "scale set", "", new { Draft = draft, Leaf = position, Sheet = leaf.Name, Scale = millimetres is { } m ? ScaleRules.Words(m, sheet.Unit) : "", Millimetres = millimetres, Given = wanted.Scale }, stop);
+        await act.AppendAsync(chain, wanted.Scale is null ? "scale taken back" : "scale set", "", new { Draft = draft, Leaf = position, Sheet = leaf.Name, Scale = millimetres is { } m ? ScaleRules.Words(m, unit) : "", Millimetres = millimetres, Given = wanted.Scale }, stop);
         act.Remember(wanted.Key, new Kept());
         await act.CommitAsync(stop);
         changes.Announce("sheets", draft);

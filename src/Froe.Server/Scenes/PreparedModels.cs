@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Text.Json;
 using Froe.Core.Draft;
+using Froe.Core.Drawing;
 using Froe.Core.Models;
 using Froe.Formats;
 using Froe.Server.Files;
@@ -21,7 +22,7 @@ public sealed record PreparedModel(SceneFacts Facts, byte[] Blocks, IReadOnlyLis
 }
 
 /// <summary>Models that are computed with, read from their prepared forms; those of late are kept at hand.</summary>
-public sealed class PreparedModels(Drafts drafts, Spool spool) : IDisposable
+public sealed class PreparedModels(Drafts drafts, Spool spool, Scaling scaling) : IDisposable
 {
     /// <summary>Most bytes of what is kept; what is larger alone is read each time.</summary>
     private const long MostKept = 384L << 20;
@@ -38,7 +39,8 @@ public sealed class PreparedModels(Drafts drafts, Spool spool) : IDisposable
 
     /// <summary>A model's tree and parts.</summary>
     /// <exception cref="Refused">There is none, or not for this person.</exception>
-    public async Task<SceneFacts> FactsAsync(Who who, Guid draft, int position, CancellationToken stop) => await FormAsync<SceneFacts>(await HashAsync(who, draft, position, LeafForms.Scene, stop), stop);
+    public async Task<SceneFacts> FactsAsync(Who who, Guid draft, int position, CancellationToken stop) => 
+        await CountedAsync(await FormAsync<SceneFacts>(await HashAsync(who, draft, position, LeafForms.Scene, stop), stop), draft, position, stop);
 
     /// <summary>What is exactly known of its faces and edges.</summary>
     /// <exception cref="Refused">There is none, or not for this person.</exception>
@@ -51,11 +53,20 @@ public sealed class PreparedModels(Drafts drafts, Spool spool) : IDisposable
         var facts = await HashAsync(who, draft, position, LeafForms.Scene, stop);
         var blocks = await HashAsync(who, draft, position, LeafForms.Meshes, stop);
         var key = (Convert.ToHexString(facts), Convert.ToHexString(blocks));
-        if (models.TryGetValue(key, out PreparedModel? kept)) return kept!;
+        var model = models.TryGetValue(key, out PreparedModel? kept) ? kept! : await ReadOnceAsync(key, facts, blocks, stop);
+        return model with { Facts = await CountedAsync(model.Facts, draft, position, stop) };
+    }
+
+    /// <summary>What somebody said that it is counted in holds where the file does not say.</summary>
+    private async Task<SceneFacts> CountedAsync(SceneFacts facts, Guid draft, int position, CancellationToken stop) =>
+        facts.Unit == LengthUnit.Unknown ? facts with { Unit = await scaling.UnitAsync(draft, position, stop) } : facts;
+
+    private async Task<PreparedModel> ReadOnceAsync((string, string) key, byte[] facts, byte[] blocks, CancellationToken stop)
+    {
         await reading.WaitAsync(stop);
         try
         {
-            if (models.TryGetValue(key, out kept)) return kept!;
+            if (models.TryGetValue(key, out PreparedModel? kept)) return kept!;
             var read = await ReadAsync(facts, blocks, stop);
             var size = read.Blocks.LongLength + read.Meshes.Sum(m => (m.Points.Length * PointBytes) + (m.Corners.Length * CornerBytes));
             models.Set(key, read, new MemoryCacheEntryOptions { Size = size, SlidingExpiration = Kept });

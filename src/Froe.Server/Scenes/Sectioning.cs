@@ -84,8 +84,8 @@ internal sealed class Sectioning(PreparedModels models, Referring referring, Tra
     private static async Task SendAsync(HttpContext context, string type, MemoryStream file)
     {
         context.Response.ContentType = type;
-        // A draft never changes, but who may see it may.
-        context.Response.Headers.CacheControl = "private, max-age=600";
+        // A draft never changes, but who may see it may, and what somebody says a model is counted in.
+        context.Response.Headers.CacheControl = "private, no-cache";
         context.Response.ContentLength = file.Length;
         file.Position = 0;
         await file.CopyToAsync(context.Response.Body, context.RequestAborted);

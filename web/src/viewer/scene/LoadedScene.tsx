@@ -35,11 +35,12 @@ import { useSections } from "./useSections";
 import { asUsual, paints, useShown, type Shown } from "./useShown";
 import { useStated, type Stated } from "./useStated";
 import { useTint } from "./useTint";
+import { UnitMenu } from "./UnitMenu";
+import { unitOf } from "./units";
 import { useTurnedBox } from "./useTurnedBox";
 import { eyeOf, keptOf, sectionsOf, shownOf, toldEye } from "./viewNow";
 
 const none: readonly never[] = [];
-const unitSigns: Readonly<Record<string, string>> = { millimetre: "mm" };
 /** A pane that is narrower has no room for the tree beside the model, CSS pixels. */
 const NARROW = 520;
 /** Where each model was left, as long as the page is open. */
@@ -55,7 +56,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const drawing = useRef<SceneDrawing | null>(null);
   const tree = useMemo(() => new SceneTree(facts.components), [facts]);
   const box = facts.box ?? [0, 0, 0, 1, 1, 1];
-  const unit = unitSigns[facts.unit] ?? "";
+  const { sign: unit, millimetres } = unitOf(facts, leaf);
   const kept = `${draft}/${leaf.position}`;
   const [fault, setFault] = useState<string | null>(null);
   const [eyes] = useState(() => new EyeNow(left.get(kept)?.eye ?? null));
@@ -249,7 +250,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         ? { title: picking.isTwo ? "2 components" : "Between the two", ...between, density: null }
         : one !== null
           ? factsOf(one, {
-              ...{ tree, facts, exact, taken, unit, density, turned },
+              ...{ tree, facts, exact, taken, unit, millimetres, density, turned },
               setDensity: (part, value) => setDensity((was) => ({ ...was, [part]: value })),
             })
           : { title: `${picked.length} components`, of: null, lines: [], sureness: "", density: null })}
@@ -361,6 +362,11 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
                 </>
               )}
             </OverScene>
+          )}
+          {facts.unit === "unknown" && !isSecond && (
+            <div data-on-sheet>
+              <UnitMenu draft={draft} leaf={leaf} />
+            </div>
           )}
           {sections.points && <ThreePoints count={sections.points.length} />}
           {!isTreeOpen && said}

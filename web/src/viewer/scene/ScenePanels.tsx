@@ -72,8 +72,10 @@ export function ScenePanels({
       return <ViewsPanel {...{ draft, position }} look={p.look} now={p.now} show={p.show} />;
     case "data": {
       const faint = new Set([...parts.hidden, ...parts.ghost]);
-      const isAlone = (own: readonly number[]) =>
-        tree.components.every((c, i) => c.part === null || faint.has(i) !== own.includes(i));
+      const isAlone = (own: readonly number[]) => {
+        const those = new Set(own);
+        return tree.components.every((c, i) => c.part === null || faint.has(i) !== those.has(i));
+      };
       return (
         <DataPanel
           {...{ tree, tint, isAlone }}

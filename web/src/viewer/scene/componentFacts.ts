@@ -22,6 +22,8 @@ type Known = {
   exact: ExactFacts | undefined;
   taken: Hit | null;
   unit: string;
+  /** How many millimetres the unit has; null where none is known. */
+  millimetres: number | null;
   /** What somebody says that parts weigh, g/cm³. */
   density: Readonly<Record<number, string>>;
   setDensity: (part: number, value: string) => void;
@@ -44,7 +46,7 @@ export function factsOf(
   sureness: string;
   density: { value: string; onChange: (value: string) => void } | null;
 } {
-  const { tree, facts, exact, taken, unit, density, setDensity, turned } = now;
+  const { tree, facts, exact, taken, unit, millimetres, density, setDensity, turned } = now;
   const { part: index } = tree.components[component]!;
   const title = tree.wordsOf(component);
   if (index === null)
@@ -79,8 +81,8 @@ export function factsOf(
     ...(part.material ? [{ words: "Material", value: part.material }] : []),
     ...(part.volume !== null ? [{ words: "Volume", value: volumeWords(part.volume, unit) }] : []),
     { words: "Area", value: areaWords(part.area, unit) },
-    ...(part.volume !== null && stated > 0 && unit === "mm"
-      ? [{ words: `Mass at ${stated} g/cm³`, value: massWords(part.volume, stated) }]
+    ...(part.volume !== null && stated > 0 && millimetres !== null
+      ? [{ words: `Mass at ${stated} g/cm³`, value: massWords(part.volume * millimetres ** 3, stated) }]
       : []),
     ...(part.centre ? [{ words: "Centre of mass", value: pointWords(inModel(at, pointOf(part.centre), false)) }] : []),
     ...(size ? [{ words: "Box", value: timesWords(size) }] : []),
@@ -95,7 +97,7 @@ export function factsOf(
     lines,
     sureness: part.isExact ? "exact" : "from the mesh",
     density:
-      part.density === null && part.volume !== null && unit === "mm"
+      part.density === null && part.volume !== null && millimetres !== null
         ? { value: typed, onChange: (value) => setDensity(index, value) }
         : null,
   };
