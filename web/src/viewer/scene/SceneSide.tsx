@@ -27,7 +27,11 @@ export function SceneSide({ tab, onTab, onClose, isBeside, cuts, children }: Pro
       aria-label="Components of the model"
       className={`flex shrink-0 flex-col border-rule bg-ground px-2 py-2 ${isBeside ? "w-60 border-r" : "h-[45%] border-t"}`}
     >
-      <div className="mb-2 flex items-center gap-3 border-b border-rule" role="group" aria-label="Side of the model">
+      <div
+        className="mb-2 flex items-center gap-2 border-b border-rule *:whitespace-nowrap"
+        role="group"
+        aria-label="Side of the model"
+      >
         {tabs.map(([one, words]) => (
           <button
             key={one}

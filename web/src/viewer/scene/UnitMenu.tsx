@@ -18,12 +18,15 @@ export function UnitMenu({ draft, leaf }: Props) {
     await queries.invalidateQueries({ queryKey: ["data", draft] });
     await queries.invalidateQueries({ queryKey: ["parts", draft] });
   });
-  if (!leaf.maySetScale && !given) return <p className={look}>Unit not known</p>;
+  if (!leaf.maySetScale && !given) return <p className={`${look} border-ochre`}>Unit not known</p>;
   return (
-    <label className={look} title={given?.by ? `Said by ${given.by}, ${exactly(given.at!)}` : undefined}>
+    <label
+      className={`${look} ${given ? "border-edge" : "border-ochre"}`}
+      title={given?.by ? `Said by ${given.by}, ${exactly(given.at!)}` : undefined}
+    >
       {given ? "Counted in" : "The file states no unit. Counted in"}
       <select
-        className="field w-auto py-0"
+        className="field max-w-28 py-0"
         disabled={!leaf.maySetScale || setting.isBusy}
         value={given?.given?.unit ?? ""}
         onChange={(e) => void setting.run((e.target.value as Unit) || null)}
@@ -44,5 +47,4 @@ export function UnitMenu({ draft, leaf }: Props) {
   );
 }
 
-const look =
-  "absolute bottom-2 left-3 z-20 flex max-w-[70%] flex-wrap items-center gap-2 border border-ochre bg-raised px-2 py-1 text-sm";
+const look = "absolute bottom-2 left-3 z-20 flex max-w-[70%] items-center gap-2 border bg-raised px-2 py-1 text-sm";
