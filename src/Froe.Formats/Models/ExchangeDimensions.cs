@@ -16,10 +16,21 @@ internal sealed class ExchangeDimensions
 
     private static readonly Dictionary<string, string> Tolerances = new()
     {
-        ["ANGULARITY_TOLERANCE"] = "angularity", ["CIRCULAR_RUNOUT_TOLERANCE"] = "circular run-out", ["COAXIALITY_TOLERANCE"] = "coaxiality", ["CONCENTRICITY_TOLERANCE"] = "concentricity",
-        ["CYLINDRICITY_TOLERANCE"] = "cylindricity", ["FLATNESS_TOLERANCE"] = "flatness", ["LINE_PROFILE_TOLERANCE"] = "profile of a line", ["PARALLELISM_TOLERANCE"] = "parallelism",
-        ["PERPENDICULARITY_TOLERANCE"] = "perpendicularity", ["POSITION_TOLERANCE"] = "position", ["ROUNDNESS_TOLERANCE"] = "roundness", ["STRAIGHTNESS_TOLERANCE"] = "straightness",
-        ["SURFACE_PROFILE_TOLERANCE"] = "profile of a surface", ["SYMMETRY_TOLERANCE"] = "symmetry", ["TOTAL_RUNOUT_TOLERANCE"] = "total run-out",
+        ["ANGULARITY_TOLERANCE"] = "angularity",
+        ["CIRCULAR_RUNOUT_TOLERANCE"] = "circular run-out",
+        ["COAXIALITY_TOLERANCE"] = "coaxiality",
+        ["CONCENTRICITY_TOLERANCE"] = "concentricity",
+        ["CYLINDRICITY_TOLERANCE"] = "cylindricity",
+        ["FLATNESS_TOLERANCE"] = "flatness",
+        ["LINE_PROFILE_TOLERANCE"] = "profile of a line",
+        ["PARALLELISM_TOLERANCE"] = "parallelism",
+        ["PERPENDICULARITY_TOLERANCE"] = "perpendicularity",
+        ["POSITION_TOLERANCE"] = "position",
+        ["ROUNDNESS_TOLERANCE"] = "roundness",
+        ["STRAIGHTNESS_TOLERANCE"] = "straightness",
+        ["SURFACE_PROFILE_TOLERANCE"] = "profile of a surface",
+        ["SYMMETRY_TOLERANCE"] = "symmetry",
+        ["TOTAL_RUNOUT_TOLERANCE"] = "total run-out",
     };
 
     private readonly ExchangeFile file;

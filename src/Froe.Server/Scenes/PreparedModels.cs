@@ -39,7 +39,7 @@ public sealed class PreparedModels(Drafts drafts, Spool spool, Scaling scaling) 
 
     /// <summary>A model's tree and parts.</summary>
     /// <exception cref="Refused">There is none, or not for this person.</exception>
-    public async Task<SceneFacts> FactsAsync(Who who, Guid draft, int position, CancellationToken stop) => 
+    public async Task<SceneFacts> FactsAsync(Who who, Guid draft, int position, CancellationToken stop) =>
         await CountedAsync(await FormAsync<SceneFacts>(await HashAsync(who, draft, position, LeafForms.Scene, stop), stop), draft, position, stop);
 
     /// <summary>What is exactly known of its faces and edges.</summary>
