@@ -1,4 +1,5 @@
 using System.Text;
+using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
 using Froe.Formats.Models;
@@ -77,5 +78,30 @@ public static class ExchangeDimensionTables
             "#20=(CONVERSION_BASED_UNIT('X',#23)LENGTH_UNIT()NAMED_UNIT(#24));" + Ten])
             Of(odd);
         Assert.Equal(["Size Hole [Ø] 1:1"], Of("#40=DIMENSIONAL_SIZE(#30,'diameter');"));
+    }
+
+    [Fact]
+    public static void VolumesAndAreasThatTheFileStatesAreHeldAgainstWhatWasRead()
+    {
+        static IReadOnlyList<NotShown> Check(string volume, string unit, double read = 1000, string of = "#4", string name = "geometric validation property")
+        {
+            var data = $"#40=PROPERTY_DEFINITION('{name}','volume',{of});#41=PROPERTY_DEFINITION_REPRESENTATION(#40,#42);#42=REPRESENTATION('volume',(#43),$);#43=MEASURE_REPRESENTATION_ITEM('volume measure',VOLUME_MEASURE({volume}),#44);"
+                + $"#44=DERIVED_UNIT((#45));#45=DERIVED_UNIT_ELEMENT({unit},3.);"
+                + "#50=PROPERTY_DEFINITION('geometric validation property','surface area',#4);#51=PROPERTY_DEFINITION_REPRESENTATION(#50,#52);#52=REPRESENTATION('surface area',(#53),$);#53=MEASURE_REPRESENTATION_ITEM('surface area measure',AREA_MEASURE(600.),#54);"
+                + "#54=DERIVED_UNIT((#55));#55=DERIVED_UNIT_ELEMENT(#20,2.);";
+            var scene = new Scene(LengthUnit.Millimetre, [], [new Part("Plate", "P-1", null, null, Mesh.Empty, [], [], new Mass(read, 600, default(Point3)), 0)]);
+            return ExchangeChecks.Of(new ExchangeFile(Encoding.UTF8.GetBytes($"{Head}{data}ENDSEC;END-ISO-10303-21;")), scene);
+        }
+        Assert.Empty(Check("1000.", "#20"));
+        Assert.Empty(Check("1001.", "#20"));
+        Assert.Empty(Check("1.E-06", "#21"));
+        Assert.Empty(Check("1000.", "#20", of: "#3"));
+        Assert.Empty(Check("0.0610237", "#22"));
+        var off = Assert.Single(Check("1010.", "#20"));
+        Assert.Equal(("volume of a part that differs", 1), (off.Type, off.Count));
+        Assert.Contains("Plate has 1000 mm³ where the file says 1010", off.Why, StringComparison.Ordinal);
+        Assert.Empty(Check("1010.", "#20", name: "material property"));
+        // What is said of nothing, or in no unit, is held against nothing.
+        foreach (var odd in (string[])["#99", "#25", "#43"]) Assert.Empty(Check("1010.", odd));
     }
 }

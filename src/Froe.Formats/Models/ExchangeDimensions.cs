@@ -35,6 +35,7 @@ internal sealed class ExchangeDimensions
 
     private readonly ExchangeFile file;
     private readonly Scene scene;
+    private readonly ExchangeParts parts;
     private readonly ILookup<int, IReadOnlyList<object?>> usages;
     private readonly ILookup<int, int> related;
     private readonly Dictionary<int, Dictionary<int, int>> orders = [];
@@ -43,6 +44,7 @@ internal sealed class ExchangeDimensions
     {
         this.file = file;
         this.scene = scene;
+        parts = new ExchangeParts(file, scene);
         usages = file.Of("GEOMETRIC_ITEM_SPECIFIC_USAGE").Concat(file.Of("ITEM_IDENTIFIED_REPRESENTATION_USAGE"))
             .Where(u => u.Values is [_, _, InstanceName, ..]).ToLookup(u => ((InstanceName)u.Values[2]!).Id, u => u.Values);
         related = file.Of("SHAPE_ASPECT_RELATIONSHIP").Where(r => r.Values is [_, _, InstanceName, InstanceName, ..])
@@ -69,7 +71,7 @@ internal sealed class ExchangeDimensions
         {
             var (lower, upper, fit) = Limits(limits[id]);
             // The first that is no limit by its name is the value itself.
-            var measured = values[id].SelectMany(r => file.Find(r, "SHAPE_DIMENSION_REPRESENTATION") is [_, IReadOnlyList<object?> items, ..] ? items.OfType<InstanceName>() : []).Select(i => Measure(i.Id)).FirstOrDefault(m => m is not null);
+            var measured = values[id].SelectMany(r => file.Find(r, "SHAPE_DIMENSION_REPRESENTATION") is [_, IReadOnlyList<object?> items, ..] ? items.OfType<InstanceName>() : []).Select(i => ExchangeUnits.Measure(file, i.Id)).FirstOrDefault(m => m is not null);
             var sign = type.Contains("diameter", StringComparison.OrdinalIgnoreCase) ? "Ø" : type.Contains("radius", StringComparison.OrdinalIgnoreCase) ? "R" : "";
             var words = ModelDimension.Said(sign, measured?.Value, measured?.IsAngle == true, lower, upper, fit);
             return words.Length == 0 ? null : Stated(kind, aspects, type, words);
@@ -81,16 +83,16 @@ internal sealed class ExchangeDimensions
         foreach (var (entity, words) in Tolerances)
             foreach (var (_, said) in file.Of(entity))
                 if (said is [var name, _, var magnitude, InstanceName aspect, ..] && Of(words, name, magnitude, aspect, said.Count > 4 ? said[4] : null) is { } simple) yield return simple;
-        foreach (var parts in file.Complex())
+        foreach (var entity in file.Complex())
         {
-            if (!parts.TryGetValue("GEOMETRIC_TOLERANCE", out var said) || said is not [var name, _, var magnitude, InstanceName aspect, ..]) continue;
-            var kind = parts.Keys.FirstOrDefault(Tolerances.ContainsKey);
-            var datums = parts.TryGetValue("GEOMETRIC_TOLERANCE_WITH_DATUM_REFERENCE", out var with) && with is [var references, ..] ? references : null;
+            if (!entity.TryGetValue("GEOMETRIC_TOLERANCE", out var said) || said is not [var name, _, var magnitude, InstanceName aspect, ..]) continue;
+            var kind = entity.Keys.FirstOrDefault(Tolerances.ContainsKey);
+            var datums = entity.TryGetValue("GEOMETRIC_TOLERANCE_WITH_DATUM_REFERENCE", out var with) && with is [var references, ..] ? references : null;
             if (kind is not null && Of(Tolerances[kind], name, magnitude, aspect, datums) is { } complex) yield return complex;
         }
 
         ModelDimension? Of(string words, object? name, object? magnitude, InstanceName aspect, object? datums) =>
-            Stated(ModelDimensionKind.Tolerance, [aspect.Id], name as string ?? "", ModelDimension.Said(words, magnitude is InstanceName m ? Measure(m.Id)?.Value : null, [.. Letters(datums, 0).Distinct()]));
+            Stated(ModelDimensionKind.Tolerance, [aspect.Id], name as string ?? "", ModelDimension.Said(words, magnitude is InstanceName m ? ExchangeUnits.Measure(file, m.Id)?.Value : null, [.. Letters(datums, 0).Distinct()]));
     }
 
     private IEnumerable<ModelDimension> Datums() =>
@@ -114,7 +116,7 @@ internal sealed class ExchangeDimensions
     {
         foreach (var range in ranges)
         {
-            if (file.Find(range, "TOLERANCE_VALUE") is [InstanceName low, InstanceName up, ..] && Measure(low.Id) is { } lower && Measure(up.Id) is { } upper) return (lower.Value, upper.Value, "");
+            if (file.Find(range, "TOLERANCE_VALUE") is [InstanceName low, InstanceName up, ..] && ExchangeUnits.Measure(file, low.Id) is { } lower && ExchangeUnits.Measure(file, up.Id) is { } upper) return (lower.Value, upper.Value, "");
             // Letter and grade, as in H7.
             if (file.Find(range, "LIMITS_AND_FITS") is [var form, _, var grade, ..]) return (null, null, $"{form as string}{grade as string}");
         }
@@ -135,18 +137,8 @@ internal sealed class ExchangeDimensions
         return found.Parts is null ? found.Values : found.Parts.TryGetValue("SHAPE_ASPECT", out var said) ? said : [];
     }
 
-    /// <summary>The part that an aspect is of, by its product: the only one of its name, or of its name and number.</summary>
-    private int? PartOf(int aspect)
-    {
-        if (Aspect(aspect) is not [_, _, InstanceName shape, ..]
-            || file.Find(shape.Id, "PRODUCT_DEFINITION_SHAPE") is not [_, _, InstanceName definition, ..]
-            || file.Find(definition.Id) is not { Values: [_, _, InstanceName formation, ..] }
-            || file.Find(formation.Id) is not { Values: [_, _, InstanceName product, ..] }
-            || file.Find(product.Id, "PRODUCT") is not [string number, string name, ..]) return null;
-        var called = Enumerable.Range(0, scene.Parts.Count).Where(p => scene.Parts[p].Name == name).ToList();
-        if (called.Count > 1) called = [.. called.Where(p => scene.Parts[p].Number == number)];
-        return called.Count == 1 ? called[0] : null;
-    }
+    /// <summary>The part that an aspect is of.</summary>
+    private int? PartOf(int aspect) => Aspect(aspect) is [_, _, InstanceName shape, ..] ? parts.OfShape(shape.Id) : null;
 
     private IEnumerable<int> Faces(int aspect, int part, int depth)
     {
@@ -194,26 +186,5 @@ internal sealed class ExchangeDimensions
             else if (found.Entity is "MANIFOLD_SOLID_BREP" or "BREP_WITH_VOIDS" or "SHELL_BASED_SURFACE_MODEL" or "ORIENTED_CLOSED_SHELL")
                 foreach (var value in found.Values.SelectMany(v => v is IReadOnlyList<object?> several ? several : [v]).OfType<InstanceName>()) Shells(value.Id, depth + 1);
         }
-    }
-
-    /// <summary>A measure in millimetres or degrees; null where it is none.</summary>
-    private (double Value, bool IsAngle)? Measure(int id, int depth = 0)
-    {
-        if (depth > Deepest || file.Find(id) is not { } found) return null;
-        var said = found.Parts is null ? found.Values : found.Parts.TryGetValue("MEASURE_WITH_UNIT", out var with) ? with : [];
-        var value = said.Select(v => v switch { double plain => plain, TypedValue { Values: [double typed, ..] } => typed, _ => (double?)null }).FirstOrDefault(v => v is not null);
-        return value is { } number && said.OfType<InstanceName>().Select(u => Unit(u.Id, depth + 1)).FirstOrDefault(u => u is not null) is { } unit ? (number * unit.Factor, unit.IsAngle) : null;
-    }
-
-    private (double Factor, bool IsAngle)? Unit(int id, int depth)
-    {
-        if (file.Find(id)?.Parts is not { } parts) return null;
-        var isAngle = parts.ContainsKey("PLANE_ANGLE_UNIT");
-        if (!isAngle && !parts.ContainsKey("LENGTH_UNIT")) return null;
-        if (parts.TryGetValue("CONVERSION_BASED_UNIT", out var based)) return based is [_, InstanceName measure, ..] && Measure(measure.Id, depth + 1) is { } one ? (one.Value, isAngle) : null;
-        if (isAngle) return (180 / Math.PI, true);
-        return parts.TryGetValue("SI_UNIT", out var si) && si is [var prefix, ..]
-            ? ((prefix as string) switch { "MILLI" => 1, "CENTI" => 10, "DECI" => 100, "MICRO" => 0.001, "KILO" => 1e6, _ => 1000 }, false)
-            : null;
     }
 }

@@ -37,7 +37,7 @@ internal sealed class StepDraftReader : ModelDraftReader
         if (outcome.Scene is null) return (null, new ReadFault(null, outcome.Fault));
         var scene = Numbered(outcome.Scene, facts.Products);
         scene = scene with { Dimensions = ExchangeDimensions.Of(file, scene) };
-        return (new ReadModel(scene, InUnit(facts.Schema, facts.Unit), CountsOf(scene), Losses(facts, outcome)), null);
+        return (new ReadModel(scene, InUnit(facts.Schema, facts.Unit), CountsOf(scene), [.. Losses(facts, outcome), .. ExchangeChecks.Of(file, scene)]), null);
     }
 
     /// <summary>What the file says it holds and the library did not give, and what else is missing.</summary>

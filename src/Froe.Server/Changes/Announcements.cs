@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Text.Json;
 using System.Threading.Channels;
 using Froe.Store;
@@ -21,6 +22,9 @@ public sealed class Announcements(Database database, ILogger<Announcements> log)
 
     private const int MostTogether = 60;
     private static readonly TimeSpan Gather = TimeSpan.FromMilliseconds(30), Pause = TimeSpan.FromSeconds(1);
+
+    /// <summary>After a quiet time what one act announces is gathered, and no more: whoever watches another draw waits for it.</summary>
+    private static readonly TimeSpan Quiet = TimeSpan.FromMilliseconds(100), OfOneAct = TimeSpan.FromMilliseconds(5);
 
     private readonly Channel<Change> changes = System.Threading.Channels.Channel.CreateBounded<Change>(new BoundedChannelOptions(10_000) { FullMode = BoundedChannelFullMode.DropOldest });
 
@@ -46,12 +50,14 @@ public sealed class Announcements(Database database, ILogger<Announcements> log)
 
     private async Task SendAsync(CancellationToken stop)
     {
+        var sent = 0L;
         while (gathered.Count > 0 || await changes.Reader.WaitToReadAsync(stop))
         {
-            if (gathered.Count == 0) await Task.Delay(Gather, stop);
+            if (gathered.Count == 0) await Task.Delay(Stopwatch.GetElapsedTime(sent) > Quiet ? OfOneAct : Gather, stop);
             while (gathered.Count < MostTogether && changes.Reader.TryRead(out var change)) gathered.Add(change);
             await database.RunAsync($"SELECT pg_notify('{Channel}', $1)", [JsonSerializer.Serialize(gathered, JsonSerializerOptions.Web)], stop);
             gathered.Clear();
+            sent = Stopwatch.GetTimestamp();
         }
     }
 }

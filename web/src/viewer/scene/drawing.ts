@@ -20,9 +20,9 @@ import type { PartFacts, SceneFacts, SectionCut } from "../../api/types";
 import { Cameras } from "./cameras";
 import { edgeNear } from "./edgeNear";
 import { minus, rayOf, type Eye, type V3 } from "./eye";
-import { stretchAt, type PartMesh } from "./partBlock";
+import { stretchAt } from "./partBlock";
 import { PartMaterials } from "./partMaterials";
-import { geometryOf, GREY, matrixOf, type PartGeometry } from "./partGeometry";
+import { coarsely, geometryOf, GREY, HEAVY, matrixOf, type PartGeometry } from "./partGeometry";
 import { SectionDrawing } from "./sectionDrawing";
 import { stretchOf, type Cutting } from "./sections";
 import type { SceneTree } from "./tree";
@@ -41,11 +41,10 @@ export type Look = {
   colours: ReadonlyMap<number, string>;
 };
 
-type Shown = {
+type Shown = Pick<PartGeometry, "part" | "coarse"> & {
   component: number;
   mesh: Mesh;
   lines: LineSegments;
-  part: PartMesh;
   /** Where it stands when the model is whole. */
   home: Matrix4;
   size: number;
@@ -166,7 +165,7 @@ export class SceneDrawing {
       component: i,
       mesh,
       lines,
-      part: own.part,
+      ...{ part: own.part, coarse: own.coarse },
       home: matrix,
       size: Math.hypot(box[3]! - box[0]!, box[4]! - box[1]!, box[5]! - box[2]!),
       triangles: own.part.corners.length / 3,
@@ -314,11 +313,12 @@ export class SceneDrawing {
       const isShown = !this.look.hidden.has(component);
       mesh.visible = isShown && (left > 0 || triangles === 0);
       lines.visible = mesh.visible && left > MOVING / 2;
-      if (mesh.visible) left -= triangles;
+      if (mesh.visible) left -= isSimple ? Math.min(triangles, HEAVY) : triangles;
     }
     const { width, height } = this.size;
     const camera = this.cameras.aimed(this.eye, width / height, this.sun);
-    this.renderer.render(this.scene, camera);
+    const heavy = isSimple ? this.shown.filter((s) => s.triangles > HEAVY) : [];
+    coarsely(heavy, () => this.renderer.render(this.scene, camera));
     if (!this.isVeiled || !this.sections.isCutting) return;
     this.renderer.autoClear = false;
     this.sections.drawVeil(

@@ -1,11 +1,21 @@
-import { BufferAttribute, BufferGeometry, Color, Matrix4 } from "three";
+import { BufferAttribute, BufferGeometry, Color, Matrix4, type Mesh } from "three";
 import type { PartFacts } from "../../api/types";
 import type { V3 } from "./eye";
+import { coarseCorners } from "./coarse";
 import { readPart, type PartMesh } from "./partBlock";
 import { after, type Placement } from "./tree";
 
 /** What a part is drawn from, however often it stands in the model. */
-export type PartGeometry = { part: PartMesh; mesh: BufferGeometry; lines: BufferGeometry };
+export type PartGeometry = {
+  part: PartMesh;
+  mesh: BufferGeometry;
+  lines: BufferGeometry;
+  /** The mesh as it is drawn while it moves, where it is large; made when it is first asked for. */
+  coarse: () => BufferGeometry;
+};
+
+/** Parts of more triangles are drawn with fewer while they move, on a machine that is slow. */
+export const HEAVY = 30_000;
 
 /** A part that has no colour of its own. */
 export const GREY = "#b9b6ae";
@@ -31,7 +41,29 @@ export function geometryOf(facts: PartFacts, bytes: ArrayBuffer): PartGeometry {
   }
   const lines = new BufferGeometry();
   lines.setAttribute("position", new BufferAttribute(part.strokes, 3));
-  return { part, mesh, lines };
+  let coarse: BufferGeometry | null = null;
+  return {
+    ...{ part, mesh, lines },
+    coarse: () => {
+      if (part.corners.length <= HEAVY * 3) return mesh;
+      if (!coarse) {
+        const [x0, y0, z0, x1, y1, z1] = facts.box as [number, number, number, number, number, number];
+        coarse = new BufferGeometry();
+        for (const name of Object.keys(mesh.attributes)) coarse.setAttribute(name, mesh.getAttribute(name));
+        const corners = coarseCorners(part.points, part.corners, [x1 - x0, y1 - y0, z1 - z0], HEAVY);
+        coarse.setIndex(new BufferAttribute(corners, 1));
+      }
+      return coarse;
+    },
+  };
+}
+
+/** Draws with some meshes coarse. What is pressed is looked for in the whole mesh, whatever was drawn: they are whole again afterwards. */
+export function coarsely(some: readonly { mesh: Mesh; coarse: () => BufferGeometry }[], draw: () => void) {
+  const whole = some.map(({ mesh }) => mesh.geometry);
+  for (const { mesh, coarse } of some) mesh.geometry = coarse();
+  draw();
+  some.forEach(({ mesh }, i) => (mesh.geometry = whole[i]!));
 }
 
 /** From the least corner of a part's box to where it is drawn: about the model's middle, so that nothing is far from nought. */
