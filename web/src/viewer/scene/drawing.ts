@@ -294,7 +294,8 @@ export class SceneDrawing {
     clearTimeout(this.rest);
     cancelAnimationFrame(this.frame);
     this.frame = requestAnimationFrame((now) => {
-      if (isMoving && this.last > 0 && now - this.last < 1000) this.isSlow ||= now - this.last > SLOW && this.last > 0;
+      // Between two frames of one movement there is no rest: whoever pauses sees it drawn in full, and begins anew.
+      if (isMoving && this.last > 0) this.isSlow ||= now - this.last > SLOW;
       this.last = isMoving ? now : 0;
       this.render(isMoving && this.isSlow);
       if (isMoving) this.rest = window.setTimeout(() => this.draw(), REST);

@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { ComponentData, Pin } from "../../api/types";
-import { byRequests, tinted, type TintName } from "./tints";
+import { byRequests, tinted, type TintedGroup, type TintName } from "./tints";
 import type { SceneTree } from "./tree";
 
+const noGroups: readonly TintedGroup[] = [];
 const nothing: ComponentData = { tints: [], documents: [] };
 
 /** What is known of the components of a model besides their shapes, and by what of it they are tinted. */
@@ -18,6 +19,8 @@ export function useTint(draft: string, position: number, tree: SceneTree, densit
   });
   const [by, setBy] = useState<TintName | null>(null);
   const groups = useMemo(() => {
+    // The same as long as nothing is tinted: what is known of components is no reason to draw them anew.
+    if (by === null) return noGroups;
     if (by === "requests") return byRequests(tree, requests);
     const tint = data.tints.find((t) => t.by === by);
     return tint ? tinted(tint) : [];
