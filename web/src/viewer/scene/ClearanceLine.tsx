@@ -1,6 +1,6 @@
 import { placeOf, type Eye, type V3 } from "./eye";
 
-/** The least way between two parts, with its two points. */
+/** The way that is measured between two things, with its two ends. */
 export function ClearanceLine({
   eye,
   between,
