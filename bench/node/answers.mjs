@@ -112,7 +112,9 @@ export function answersOf(id, frame) {
     },
   };
   /** @type {Schemas["ShownLeaf"][]} */
-  const leaves = [{ position: 0, name: "Model", frame, grid: null, scales: [], namedScales: [], maySetScale: false }];
+  const leaves = [
+    { position: 0, name: "Model", frame, grid: null, scales: [], namedScales: [], maySetScale: false, prepared: 1 },
+  ];
   /** @type {Schemas["DraftOverlays"]} */
   const overlays = { mayDraw: true, mayShare: true, overlays: [] };
   return {

@@ -54,6 +54,16 @@ public interface IReader
     /// </summary>
     (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits);
 
+    /// <summary>Reads a file that consists of others too, as far as those are there.</summary>
+    /// <param name="beside">The others.</param>
+    (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits, FilesBeside beside) => Read(stream, limits);
+
+    /// <summary>Whether files of the format may consist of others.</summary>
+    bool HasFilesBeside => false;
+
+    /// <summary>The names of the other files that a file consists of (<see cref="FilesBeside.NameOf"/>). Never throws on what the stream contains.</summary>
+    IReadOnlyList<string> NamesBeside(Stream stream) => [];
+
     /// <summary>Says what a file holds and draws nothing. Never throws on what the stream contains.</summary>
     (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits);
 }

@@ -70,18 +70,21 @@ public sealed class Uploads(Database database)
         (await database.ListAsync($"SELECT place::int FROM ({QueueSql}) q WHERE id = $2", r => r.GetInt32(0), [silent, id], stop)).FirstOrDefault();
 
     /// <summary>The file was read.</summary>
-    public Task FinishAsync(Guid id, PreparedDraft prepared, IReadOnlyList<StoredForm> forms, CancellationToken stop = default)
+    public Task FinishAsync(Guid id, PreparedDraft prepared, IReadOnlyList<StoredForm> forms, IReadOnlyList<BesideRow> beside, CancellationToken stop = default)
     {
         ArgumentNullException.ThrowIfNull(prepared);
         ArgumentNullException.ThrowIfNull(forms);
+        ArgumentNullException.ThrowIfNull(beside);
         return database.RunAsync(
             """
-            WITH u AS (UPDATE upload SET state = 'read', report = $2::jsonb, leaves = $3::jsonb, reader = $4, version = $5 WHERE id = $1 AND state = 'reading' RETURNING id)
+            WITH u AS (UPDATE upload SET state = 'read', report = $2::jsonb, leaves = $3::jsonb, reader = $4, version = $5 WHERE id = $1 AND state = 'reading' RETURNING id),
+            b AS (INSERT INTO upload_beside (upload_id, name, sha256, from_draft) SELECT u.id, f.* FROM u, unnest($9::text[], $10::bytea[], $11::uuid[]) f)
             INSERT INTO upload_form (upload_id, position, form, sha256) SELECT u.id, f.* FROM u, unnest($6::int[], $7::text[], $8::bytea[]) f
             """,
             [
                 id, JsonSerializer.Serialize(prepared.Report, Act.Json), JsonSerializer.Serialize(prepared.Leaves.Select(l => l.Leaf), Act.Json), prepared.Reader, prepared.Version,
                 forms.Select(f => f.Position).ToArray(), forms.Select(f => f.Form).ToArray(), forms.Select(f => Convert.FromHexString(f.Sha256)).ToArray(),
+                beside.Select(b => b.Name).ToArray(), beside.Select(b => b.Sha256).ToArray(), beside.Select(b => b.FromDraft).ToArray(),
             ], stop);
     }
 
@@ -115,6 +118,7 @@ public sealed class Uploads(Database database)
             old AS (SELECT * FROM swept WHERE sha256 IS NULL OR NOT EXISTS (SELECT 1 FROM upload u WHERE u.sha256 = swept.sha256 AND u.at >= $1))
             SELECT sha256 FROM old WHERE sha256 IS NOT NULL
             UNION SELECT f.sha256 FROM old JOIN upload_form f ON f.upload_id = old.id
+            UNION SELECT f.sha256 FROM old JOIN upload_beside f ON f.upload_id = old.id WHERE f.sha256 IS NOT NULL
             """,
             r => r.GetFieldValue<byte[]>(0), [before.UtcDateTime], stop);
         var gone = await DiscardAsync(connection, [.. old], stop);

@@ -7,18 +7,27 @@ using Froe.Store;
 namespace Froe.Tool;
 
 /// <summary>
-/// prepare FILE FOLDER NAME: the server's child process. Reads a file by the reader for its name, writes each form of each leaf into a file
-/// of the folder, and <see cref="PreparedDraft.FileName"/> that lists them. Exit code 3 with one line on standard error: the file cannot be read.
+/// prepare FILE FOLDER NAME: the server's child process. Reads a file by the reader for its name, with the others that the folder's
+/// <see cref="FilesBeside.IndexName"/> names, writes each form of each leaf into a file of the folder, and <see cref="PreparedDraft.FileName"/> that
+/// lists them. Exit code 3 with one line on standard error: the file cannot be read.
+/// beside FILE FOLDER NAME writes the names of the others that a file consists of into <see cref="FilesBeside.NamesName"/>.
 /// </summary>
 internal static class PrepareCommand
 {
     private const int Unreadable = 3;
 
+    public static int Beside(string file, string folder, string name)
+    {
+        using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
+        File.WriteAllText(Path.Combine(folder, FilesBeside.NamesName), JsonSerializer.Serialize(Readers.For(name).NamesBeside(stream).Take(FilesBeside.Most), Act.Json));
+        return 0;
+    }
+
     public static int Run(string file, string folder, string name)
     {
         var reader = Readers.For(name);
         using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
-        var (content, fault) = reader.Read(stream, new ReadLimits());
+        var (content, fault) = reader.Read(stream, new ReadLimits(), In(folder));
         if (content is null) return Refuse(fault!.ToString());
         try
         {
@@ -30,6 +39,14 @@ internal static class PrepareCommand
         {
             return Refuse(e.Message);
         }
+    }
+
+    private static FilesBeside In(string folder)
+    {
+        var index = Path.Combine(folder, FilesBeside.IndexName);
+        return File.Exists(index)
+            ? new FilesBeside(JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(index), Act.Json)!.Select(f => KeyValuePair.Create(f.Key, Path.Combine(folder, f.Value))))
+            : FilesBeside.None;
     }
 
     private static PreparedLeaf Prepared(ReadLeaf read, string folder)

@@ -52,7 +52,7 @@ internal static class ReadCommand
                 }
                 else
                 {
-                    (content, fault) = reader.Read(stream, new ReadLimits());
+                    (content, fault) = reader.Read(stream, new ReadLimits(), FilesBeside.Of(Path.GetDirectoryName(Path.GetFullPath(file))!));
                     seen = Said(content?.Report());
                 }
             }

@@ -66,7 +66,7 @@ public class ModelFileTables
         {
             var (scene, _, report) = Scene("block.obj", [.. encoding.GetPreamble(), .. encoding.GetBytes(text)]);
             Assert.Equal(("Block", 1000), (scene.Parts[0].Name, (int)Math.Round(Math.Abs(scene.Parts[0].Volume!.Value))));
-            Assert.Equal(["face", "material"], report.NotShown.Select(n => n.Type));
+            Assert.Equal(["face", "colours.mtl"], report.NotShown.Select(n => n.Type));
         }
         Assert.NotNull(Read("block.obj", "v 0 0 0\n"u8.ToArray()).Fault);
         Assert.NotNull(Read("block.obj", "v nan inf 0\nv 1 0 0\nv 1 1 1e999\nf 1 2 3\n"u8.ToArray()).Fault);

@@ -80,7 +80,7 @@ internal static class ModelFiles
     /// <summary>The demo's fork mount, as STEP.</summary>
     public static byte[] Mount(int draft) => File.ReadAllBytes(Path.Combine(Root(), "demo", "drawings", $"TO-3300_A{draft}.stp"));
 
-    private static string Root()
+    public static string Root()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);
         while (!File.Exists(Path.Combine(folder.FullName, "Froe.slnx"))) folder = folder.Parent!;

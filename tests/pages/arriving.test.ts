@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Arrivals, filledIn, type Arriving } from "../../web/src/upload/arriving";
+import { Arrivals, filledIn, goesInto, kindOf, lacking, type Arriving } from "../../web/src/upload/arriving";
 
 const row = (id: number): Arriving => ({
   id,
@@ -65,4 +65,36 @@ test("kind and discipline are filled in as the documents next to it have them, u
   arrivals.rows = [row(1)];
   arrivals.edit(1, { kind: "supporting file" });
   assert.equal(arrivals.rows[0]!.isSorted, true);
+});
+
+test("files of a model go into it, and what neither came with it nor is in the register is missing", () => {
+  const read = (id: number, name: string, leaves: unknown[], beside: { name: string; isThere: boolean }[] = []) => ({
+    ...row(id),
+    file: { name, size: 1 } as File,
+    state: { state: "read", report: { leaves, beside } } as unknown as Arriving["state"],
+  });
+  const rows = [
+    read(1, "flag.gltf", [{}], [{ name: "flag.bin", isThere: true }]),
+    read(2, "Flag.BIN", []),
+    read(3, "readme.zip", []),
+    read(
+      4,
+      "tray.stp",
+      [{}],
+      [
+        { name: "pin.stp", isThere: false },
+        { name: "foot.stp", isThere: false },
+      ],
+    ),
+    read(5, "PIN.stp", [{}]),
+  ];
+  assert.deepEqual(
+    rows.map((r) => goesInto(r, rows)?.id),
+    [undefined, 1, undefined, undefined, undefined],
+  );
+  assert.deepEqual(
+    rows.map((r) => lacking(r, rows)),
+    [[], [], [], ["foot.stp"], []],
+  );
+  assert.deepEqual(["a.STP", "b.pdf", "c.bin"].map(kindOf), ["model", "drawing", "supporting file"]);
 });

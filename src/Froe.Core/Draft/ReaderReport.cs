@@ -17,9 +17,16 @@ public sealed record ReaderReport(
     /// <summary>What is shown in pictures only: nothing of it can be snapped to, measured or compared.</summary>
     public IReadOnlyList<NotShown> PictureOnly { get; init; } = [];
 
+    /// <summary>The other files that it consists of.</summary>
+    public IReadOnlyList<FileBeside> Beside { get; init; } = [];
+
     /// <summary>What the title block of its first sheet says; null where there is none that can be told.</summary>
     public TitleBlock? TitleBlock { get; init; }
 }
+
+/// <summary>Another file that a file consists of.</summary>
+/// <param name="IsThere">Whether it was there when the file was read; what is in it is missing otherwise.</param>
+public sealed record FileBeside(string Name, bool IsThere);
 
 /// <summary>What is on a leaf.</summary>
 /// <param name="Unit">The unit of its coordinates.</param>

@@ -46,7 +46,8 @@ public static class PartsList
         var rows = new List<PartsListRow>();
         if (depth == PartsListDepth.Parts)
         {
-            foreach (var (i, group) in Enumerable.Range(0, inside.Length).Where(c => scene.Components[c].Part is not null).GroupBy(c => scene.Components[c].Part).Index()) rows.Add(Row($"{i + 1}", 1, [.. group], group.Count()));
+            // What is missing is a part as well, as far as anybody can tell.
+            foreach (var (i, group) in Enumerable.Range(0, inside.Length).Where(c => scene.Components[c] is { Part: not null } or { MissingFile: not null }).GroupBy(c => kinds[c]).Index()) rows.Add(Row($"{i + 1}", 1, [.. group], group.Count()));
             return rows;
         }
         // One assembly that holds everything is the model itself, and no item of its own.

@@ -44,7 +44,7 @@ public static class PreparedScene
         }
         return new SceneFacts(
             scene.Unit, Numbers(scene.Box()),
-            [.. scene.Components.Select(c => new ComponentFacts(c.Name, c.Number, c.Instance, c.Parent, c.Placement == Affine.Identity ? null : Numbers(c.Placement), Words(c.Colour), c.Colour?.Opacity, c.Part))],
+            [.. scene.Components.Select(c => new ComponentFacts(c.Name, c.Number, c.Instance, c.Parent, c.Placement == Affine.Identity ? null : Numbers(c.Placement), Words(c.Colour), c.Colour?.Opacity, c.Part) { MissingFile = c.MissingFile })],
             parts)
         { Dimensions = scene.Dimensions };
     }
@@ -261,6 +261,9 @@ public sealed record SceneFacts(
 /// <param name="Part">The part that it places; null for an assembly.</param>
 public sealed record ComponentFacts(string Name, string Number, string Instance, int Parent, IReadOnlyList<double>? At, string? Colour, double? Opacity, int? Part)
 {
+    /// <summary>The other file that it is in and that is not there; null where it is whole.</summary>
+    public string? MissingFile { get; init; }
+
     /// <summary>From its own coordinates to its parent's.</summary>
     public Affine Placement() => At is [var a, var b, var c, var d, var e, var f, var g, var h, var k, var l, var m, var n]
         ? new Affine(new(a, e, k), new(b, f, l), new(c, g, m), new(d, h, n))

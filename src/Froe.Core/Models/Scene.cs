@@ -47,7 +47,11 @@ public readonly record struct PlacedPart(int Component, int Part, Affine At);
 /// <param name="Placement">From its own coordinates to its parent's.</param>
 /// <param name="Colour">Its colour here, which goes before its part's; null for none.</param>
 /// <param name="Part">The part that it places; null for an assembly.</param>
-public sealed record Component(string Name, string Number, string Instance, int Parent, Affine Placement, ModelColour? Colour, int? Part);
+public sealed record Component(string Name, string Number, string Instance, int Parent, Affine Placement, ModelColour? Colour, int? Part)
+{
+    /// <summary>The other file that it is in and that is not there; null where it is whole.</summary>
+    public string? MissingFile { get; init; }
+}
 
 /// <summary>A colour as screens have it (sRGB), with how much it covers: 1 is not seen through.</summary>
 public readonly record struct ModelColour(byte Red, byte Green, byte Blue, double Opacity = 1);

@@ -6,8 +6,8 @@ namespace Froe.Formats.Models;
 /// <param name="Products">Number of each product, by name.</param>
 /// <param name="Uses">How often a product is used in another.</param>
 /// <param name="Faces">Faces of exact shapes.</param>
-/// <param name="Outside">Names of other files that it refers to.</param>
-internal sealed record ExchangeFacts(string Schema, string Unit, IReadOnlyDictionary<string, string> Products, int Uses, int Faces, IReadOnlyList<string> Outside)
+/// <param name="Outside">Its products that are in other files.</param>
+internal sealed record ExchangeFacts(string Schema, string Unit, IReadOnlyDictionary<string, string> Products, int Uses, int Faces, IReadOnlyList<OutsideProduct> Outside)
 {
     public static ExchangeFacts Of(ExchangeFile file)
     {
@@ -19,7 +19,7 @@ internal sealed record ExchangeFacts(string Schema, string Unit, IReadOnlyDictio
             if (!products.TryAdd(name, number) && products[name] != number) products[name] = "";
         }
         return new ExchangeFacts(
-            SchemaWords(file.Schema), UnitOf(file), products, file.CountOf("NEXT_ASSEMBLY_USAGE_OCCURRENCE"), file.CountOf("ADVANCED_FACE") + file.CountOf("FACE_SURFACE"), [.. OutsideOf(file).Distinct()]);
+            SchemaWords(file.Schema), UnitOf(file), products, file.CountOf("NEXT_ASSEMBLY_USAGE_OCCURRENCE"), file.CountOf("ADVANCED_FACE") + file.CountOf("FACE_SURFACE"), ExchangeOutside.Of(file));
     }
 
     private static string SchemaWords(string schema)
@@ -42,15 +42,4 @@ internal sealed record ExchangeFacts(string Schema, string Unit, IReadOnlyDictio
         }
         return unit;
     }
-
-    /// <summary>Files that parts of the assembly are said to be in (ISO 10303-41, document_file; with the format of an exchange file).</summary>
-    private static IEnumerable<string> OutsideOf(ExchangeFile file)
-    {
-        foreach (var (_, values) in file.Of("APPLIED_EXTERNAL_IDENTIFICATION_ASSIGNMENT"))
-            if (values is [string name, ..] && IsModel(name)) yield return Path.GetFileName(name.Replace('\\', '/'));
-        foreach (var (_, values) in file.Of("DOCUMENT_FILE"))
-            if (values is [string id, ..] && IsModel(id)) yield return Path.GetFileName(id.Replace('\\', '/'));
-    }
-
-    private static bool IsModel(string name) => name.EndsWith(".stp", StringComparison.OrdinalIgnoreCase) || name.EndsWith(".step", StringComparison.OrdinalIgnoreCase);
 }

@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
@@ -14,6 +15,11 @@ internal sealed class GltfDraftReader : ModelDraftReader
     private const int MostTriangles = 10_000_000, MostComponents = 200_000, Deepest = 64;
     private const double Millimetres = 1000;
 
+    /// <summary>Pictures on faces are not shown, so they need not be there; the library wants one.</summary>
+    private static readonly string[] Pictures = [".png", ".jpg", ".jpeg", ".webp", ".ktx2", ".dds"];
+
+    private static readonly byte[] NoPicture = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==");
+
     public override string Name => "gltf";
 
     public override string Words => "glTF models";
@@ -24,26 +30,73 @@ internal sealed class GltfDraftReader : ModelDraftReader
 
     protected override string Format => "glTF";
 
-    protected override (ReadModel? Model, ReadFault? Fault) Model(Stream stream)
+    public override bool HasFilesBeside => true;
+
+    public override IReadOnlyList<string> NamesBeside(Stream stream)
+    {
+        var bytes = Whole(stream);
+        if (bytes.AsSpan().StartsWith("glTF"u8)) return [];
+        try
+        {
+            using var json = JsonDocument.Parse(bytes, new JsonDocumentOptions { AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip });
+            return json.RootElement.ValueKind == JsonValueKind.Object && json.RootElement.TryGetProperty("buffers", out var buffers) && buffers.ValueKind == JsonValueKind.Array
+                ? [.. buffers.EnumerateArray().Select(NameOf).Where(n => n.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)]
+                : [];
+        }
+        catch (JsonException)
+        {
+            return [];
+        }
+    }
+
+    /// <summary>The file that a buffer is in (glTF 2.0, 3.6.1.1); empty where it is inside.</summary>
+    private static string NameOf(JsonElement buffer) =>
+        buffer.ValueKind == JsonValueKind.Object && buffer.TryGetProperty("uri", out var uri) && uri.ValueKind == JsonValueKind.String && uri.GetString() is { } said && !said.StartsWith("data:", StringComparison.OrdinalIgnoreCase)
+            ? FilesBeside.NameOf(Uri.UnescapeDataString(said))
+            : "";
+
+    internal override (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside)
     {
         var bytes = Whole(stream);
         var isBinary = bytes.AsSpan().StartsWith("glTF"u8);
         if (isBinary && bytes.Length >= 8 && bytes[4] == 1) return (null, new ReadFault(null, "This is glTF 1.0. Export it as glTF 2.0 or GLB."));
         var missing = new List<string>();
+        var taken = new List<string>();
+        var pictures = 0;
         ModelRoot root;
         try
         {
             using var memory = new MemoryStream(bytes);
-            root = ReadContext.Create(name => Beside(name, missing)).WithSettingsFrom(new ReadSettings { Validation = ValidationMode.Skip }).ReadSchema2(memory);
+            root = ReadContext.Create(Beside).WithSettingsFrom(new ReadSettings { Validation = ValidationMode.Skip }).ReadSchema2(memory);
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
             // The library says in exceptions of many kinds that a file is damaged.
             return (null, new ReadFault(null, missing.Count > 0
-                ? $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Export it as one file (GLB)."
+                ? $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Upload them first, or together with it, or export it as one file (GLB)."
                 : $"The file cannot be read as glTF 2.0: {OneLine(e.Message)}"));
         }
-        return Taken(root);
+        var (model, fault) = Taken(root);
+        if (model is null) return (null, fault);
+        return (model with { Beside = [.. taken.Distinct(StringComparer.OrdinalIgnoreCase).Select(n => new FileBeside(n, true))], NotShown = pictures == 0 ? model.NotShown : [.. model.NotShown, new NotShown("picture on a face", pictures, "Faces are shown in their colours.")] }, null);
+
+        ArraySegment<byte> Beside(string reference)
+        {
+            var name = FilesBeside.NameOf(Uri.UnescapeDataString(reference));
+            if (Pictures.Any(e => name.EndsWith(e, StringComparison.OrdinalIgnoreCase)))
+            {
+                pictures++;
+                return NoPicture;
+            }
+            using var file = beside.Open(name);
+            if (file is null || file.Length > MostBytes)
+            {
+                missing.Add(name.Length <= 100 ? name : name[..100]);
+                throw new FileNotFoundException(name);
+            }
+            taken.Add(name);
+            return Whole(file);
+        }
     }
 
     private static (ReadModel? Model, ReadFault? Fault) Taken(ModelRoot root)
@@ -134,12 +187,6 @@ internal sealed class GltfDraftReader : ModelDraftReader
     {
         Point3 Turned(double x, double y, double z) => new(x, -z, y);
         return new Affine(Turned(m.M11, m.M12, m.M13), -1 * Turned(m.M31, m.M32, m.M33), Turned(m.M21, m.M22, m.M23), Millimetres * Turned(m.M41, m.M42, m.M43));
-    }
-
-    private static ArraySegment<byte> Beside(string name, List<string> missing)
-    {
-        missing.Add(name.Length <= 100 ? name : name[..100]);
-        throw new FileNotFoundException(name);
     }
 
     private static string OneLine(string words) => words.ReplaceLineEndings(" ") is { Length: > 200 } said ? said[..200] : words.ReplaceLineEndings(" ");

@@ -23,7 +23,8 @@ internal static partial class LibraryModel
     /// <param name="Uses">How many components lie in others.</param>
     internal readonly record struct Outcome(Scene? Scene, string Fault, int Faces, int WithoutMesh, int Uses);
 
-    public static Outcome Read(Stream stream, bool isIges)
+    /// <param name="outside">Names of parts that are kept although the file has nothing to be seen of them: they are in other files.</param>
+    public static Outcome Read(Stream stream, bool isIges, IReadOnlySet<string> outside)
     {
         var folder = Directory.CreateTempSubdirectory("froe-model-");
         try
@@ -46,7 +47,7 @@ internal static partial class LibraryModel
                 process.Kill(entireProcessTree: true);
                 return new Outcome(null, $"Reading the model took longer than {MostSeconds} seconds and was stopped. Export it in parts, or without what is not needed.", 0, 0, 0);
             }
-            if (process.ExitCode == 0) return Taken(folder.FullName);
+            if (process.ExitCode == 0) return Taken(folder.FullName, outside);
             var words = process.ExitCode == Unreadable ? said.GetAwaiter().GetResult().Trim() : "";
             return new Outcome(null, words.Length > 0 ? words : "Reading the model broke down over this file: it is damaged. Export it again.", 0, 0, 0);
         }
@@ -56,7 +57,7 @@ internal static partial class LibraryModel
         }
     }
 
-    private static Outcome Taken(string folder)
+    private static Outcome Taken(string folder, IReadOnlySet<string> outside)
     {
         using var text = File.OpenRead(Path.Combine(folder, "model.json"));
         using var json = JsonDocument.Parse(text, new JsonDocumentOptions { MaxDepth = DeepestJson });
@@ -69,21 +70,21 @@ internal static partial class LibraryModel
             faces += parts[^1].Faces.Count;
         }
         var components = new List<Component>();
-        foreach (var root in json.RootElement.GetProperty("components").EnumerateArray()) Add(root, -1, parts, components);
+        foreach (var root in json.RootElement.GetProperty("components").EnumerateArray()) Add(root, -1, parts, outside, components);
         return new Outcome(new Scene(LengthUnit.Millimetre, components, parts), "", faces, withoutMesh, components.Count(c => c.Parent >= 0));
     }
 
     /// <summary>A component and those in it; nothing where none of them shows anything, as some programs add such.</summary>
-    private static bool Add(JsonElement json, int parent, List<Part> parts, List<Component> to)
+    private static bool Add(JsonElement json, int parent, List<Part> parts, IReadOnlySet<string> outside, List<Component> to)
     {
         int? part = json.TryGetProperty("part", out var number) ? number.GetInt32() : null;
-        if (part is { } own && parts[own].Mesh.Triangles == 0 && parts[own].Edges.Count == 0) return false;
+        if (part is { } own && parts[own].Mesh.Triangles == 0 && parts[own].Edges.Count == 0 && !outside.Contains(parts[own].Name)) return false;
         var at = to.Count;
         to.Add(new Component(Said(json, "name"), "", InstanceOf(json), parent, PlacementOf(json), ColourOf(json), part));
         if (part is not null) return true;
         var any = false;
         if (json.TryGetProperty("children", out var children))
-            foreach (var child in children.EnumerateArray()) any |= Add(child, at, parts, to);
+            foreach (var child in children.EnumerateArray()) any |= Add(child, at, parts, outside, to);
         if (!any) to.RemoveRange(at, to.Count - at);
         return any;
     }

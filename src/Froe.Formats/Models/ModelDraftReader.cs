@@ -12,7 +12,11 @@ namespace Froe.Formats.Models;
 /// <param name="Version">The format's version as the file states it, in words.</param>
 /// <param name="Counts">How many of each thing the file holds.</param>
 /// <param name="NotShown">What could not be shown.</param>
-internal sealed record ReadModel(Scene Scene, string Version, IReadOnlyDictionary<string, int> Counts, IReadOnlyList<NotShown> NotShown);
+internal sealed record ReadModel(Scene Scene, string Version, IReadOnlyDictionary<string, int> Counts, IReadOnlyList<NotShown> NotShown)
+{
+    /// <summary>The other files that it consists of.</summary>
+    public IReadOnlyList<FileBeside> Beside { get; init; } = [];
+}
 
 /// <summary>What the readers of models have in common: a file becomes one leaf.</summary>
 internal abstract class ModelDraftReader : IReader
@@ -25,7 +29,7 @@ internal abstract class ModelDraftReader : IReader
 
     public abstract string Name { get; }
 
-    public virtual int Version => 2;
+    public virtual int Version => 3;
 
     public abstract string Words { get; }
 
@@ -39,23 +43,29 @@ internal abstract class ModelDraftReader : IReader
     /// <summary>Longest file that is read.</summary>
     protected virtual long MostBytes => 512L << 20;
 
-    public (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits)
+    public virtual bool HasFilesBeside => false;
+
+    public virtual IReadOnlyList<string> NamesBeside(Stream stream) => [];
+
+    public (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits) => Read(stream, limits, FilesBeside.None);
+
+    public (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits, FilesBeside beside)
     {
-        var (model, fault, length, seconds) = Timed(stream, limits);
+        var (model, fault, length, seconds) = Timed(stream, limits, beside);
         if (model is null) return (null, fault);
         var leaf = ModelLeaf.Of(model.Scene, "Model");
-        var report = new ReaderReport(Format, model.Version, "", length, seconds, [ModelLeaf.Report(model.Scene, leaf)], [], model.Counts, model.NotShown);
+        var report = new ReaderReport(Format, model.Version, "", length, seconds, [ModelLeaf.Report(model.Scene, leaf)], [], model.Counts, model.NotShown) { Beside = model.Beside };
         return (new DraftContent([leaf], () => report), null);
     }
 
     public (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits)
     {
-        var (model, fault, _, _) = Timed(stream, limits);
+        var (model, fault, _, _) = Timed(stream, limits, FilesBeside.None);
         return model is null ? (null, fault) : (new DrawingSurvey(Format, model.Version, "", model.Scene.Unit, [], model.Scene.Parts.Count, model.Counts), null);
     }
 
     /// <summary>Reads the file; a fault instead of a model when that cannot be done.</summary>
-    protected abstract (ReadModel? Model, ReadFault? Fault) Model(Stream stream);
+    internal abstract (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside);
 
     /// <summary>How many of each thing a model has.</summary>
     protected static Dictionary<string, int> CountsOf(Scene scene) => new()
@@ -90,7 +100,7 @@ internal abstract class ModelDraftReader : IReader
         return losses;
     }
 
-    private (ReadModel? Model, ReadFault? Fault, long Length, double Seconds) Timed(Stream stream, ReadLimits limits)
+    private (ReadModel? Model, ReadFault? Fault, long Length, double Seconds) Timed(Stream stream, ReadLimits limits, FilesBeside beside)
     {
         ArgumentNullException.ThrowIfNull(stream);
         ArgumentNullException.ThrowIfNull(limits);
@@ -99,12 +109,15 @@ internal abstract class ModelDraftReader : IReader
         if (length == 0) return (null, new ReadFault(null, "The file is empty."), 0, 0);
         var most = Math.Min(limits.MostBytes, MostBytes);
         if (length > most) return (null, new ReadFault(null, $"The file is longer than {most >> 20:N0} MB, the most that is read of a model."), length, 0);
-        var (read, fault) = Model(stream);
+        var (read, fault) = Model(stream, beside);
         var model = read is null ? null : read with { Scene = Named(read.Scene) };
         // A part is read once and may be placed without end: what is drawn is counted as it is placed.
         if (model is not null && model.Scene.Placed().Sum(p => (long)model.Scene.Parts[p.Part].Mesh.Triangles) is var drawn and > MostPlaced)
             return (null, new ReadFault(null, $"The model places {drawn:N0} triangles, more than the {MostPlaced:N0} that are shown. Export it coarser, or in parts."), length, 0);
-        if (model is not null && model.Scene.Box().IsEmpty) return (null, new ReadFault(null, "The file holds nothing that has a shape. Export it with its bodies or meshes."), length, 0);
+        if (model is not null && model.Scene.Box().IsEmpty)
+            return (null, new ReadFault(null, model.Scene.Components.Select(c => c.MissingFile).OfType<string>().Distinct(StringComparer.OrdinalIgnoreCase).ToList() is { Count: > 0 } missing
+                ? $"All of the model is in other files that are neither with it nor in the register: {string.Join(", ", missing.Take(5))}{(missing.Count > 5 ? $" and {missing.Count - 5} more" : "")}. Upload them first, or together with it."
+                : "The file holds nothing that has a shape. Export it with its bodies or meshes."), length, 0);
         return (model, fault, length, Math.Round(watch.Elapsed.TotalSeconds, 3));
     }
 
@@ -125,7 +138,7 @@ internal abstract class ModelDraftReader : IReader
     /// <summary>A scene whose names can be shown in a line, and cannot turn round what stands beside them.</summary>
     private static Scene Named(Scene scene) => scene with
     {
-        Components = [.. scene.Components.Select(c => c with { Name = Shown(c.Name), Number = Shown(c.Number), Instance = Shown(c.Instance) })],
+        Components = [.. scene.Components.Select(c => c with { Name = Shown(c.Name), Number = Shown(c.Number), Instance = Shown(c.Instance), MissingFile = c.MissingFile is { } file ? Shown(file) : null })],
         Dimensions = [.. scene.Dimensions.Select(d => d with { Name = Shown(d.Name), Words = Shown(d.Words) })],
         Parts = [.. scene.Parts.Select(p => p with { Name = Shown(p.Name), Number = Shown(p.Number), Material = p.Material is { } m ? m with { Name = Shown(m.Name) } : null })],
     };

@@ -5,10 +5,10 @@ using Froe.Core.Models;
 
 namespace Froe.Formats.Models;
 
-/// <summary>Reads OBJ files into models of one part for each object or group. They state no unit; materials are files of their own.</summary>
+/// <summary>Reads OBJ files into models of one part for each object or group. They state no unit; colours are in files of their own.</summary>
 internal sealed class ObjDraftReader : ModelDraftReader
 {
-    private const int MostTriangles = 10_000_000, MostParts = 20_000;
+    private const int MostTriangles = 10_000_000, MostParts = 20_000, MostLibraries = 20;
 
     public override string Name => "obj";
 
@@ -20,14 +20,26 @@ internal sealed class ObjDraftReader : ModelDraftReader
 
     protected override string Format => "OBJ";
 
-    protected override (ReadModel? Model, ReadFault? Fault) Model(Stream stream)
+    public override bool HasFilesBeside => true;
+
+    public override IReadOnlyList<string> NamesBeside(Stream stream)
+    {
+        using var reader = new StreamReader(stream, leaveOpen: true);
+        var names = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        while (reader.ReadLine() is { } line)
+            if (names.Count < MostLibraries && line.AsSpan().TrimStart().StartsWith("mtllib ") && FilesBeside.NameOf(line.TrimStart()[7..]) is { Length: > 0 } name) names.Add(name);
+        return [.. names];
+    }
+
+    internal override (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside)
     {
         // The reader tells UTF-16 and UTF-8 by their marks.
         using var reader = new StreamReader(stream, leaveOpen: true);
         var points = new List<Point3>();
-        var groups = new List<(string Name, List<int> Corners)>();
+        var groups = new List<(string Name, string Material, List<int> Corners)>();
+        var libraries = new List<string>();
         var polygon = new List<int>();
-        string name = "", materials = "";
+        string name = "", material = "";
         int triangles = 0, missing = 0;
         long number = 0;
         while (reader.ReadLine() is { } line)
@@ -61,10 +73,10 @@ internal sealed class ObjDraftReader : ModelDraftReader
                     missing++;
                     continue;
                 }
-                if (groups.Count == 0 || groups[^1].Name != name)
+                if (groups.Count == 0 || groups[^1].Name != name || groups[^1].Material != material)
                 {
                     if (groups.Count == MostParts) return (null, new ReadFault(number, $"The file has more than {MostParts:N0} groups."));
-                    groups.Add((name, []));
+                    groups.Add((name, material, []));
                 }
                 for (var i = 2; i < polygon.Count; i++)
                 {
@@ -73,23 +85,29 @@ internal sealed class ObjDraftReader : ModelDraftReader
                 }
             }
             else if (words.StartsWith("o ") || words.StartsWith("g ")) name = words[2..].Trim() is { Length: <= 200 } called ? called.ToString() : "";
-            else if (words.StartsWith("mtllib ")) materials = words[7..].Trim().ToString();
+            else if (words.StartsWith("usemtl")) material = words[6..].Trim() is { Length: <= 200 } with ? with.ToString() : "";
+            else if (words.StartsWith("mtllib ") && libraries.Count < MostLibraries && FilesBeside.NameOf(words[7..].ToString()) is { Length: > 0 } library && !libraries.Contains(library)) libraries.Add(library);
         }
         if (triangles == 0) return (null, new ReadFault(null, "The file holds no faces. Export it with its meshes."));
+        var colours = new Dictionary<string, ModelColour>();
+        foreach (var library in libraries)
+            if (beside.Open(library) is { } file)
+                using (file) ObjMaterials.Read(file, colours);
+        // A part has one colour: where colours are known, a group is as many parts as it has.
         var shaped = new List<ShapedMesh>();
         var parts = new List<Part>();
-        foreach (var group in groups.GroupBy(g => g.Name))
+        foreach (var group in groups.GroupBy(g => (g.Name, Material: colours.Count > 0 ? g.Material : "")))
         {
             var corners = group.SelectMany(g => g.Corners).ToArray();
             var used = corners.Distinct().Order().ToArray();
-            var (part, mesh) = Loose(group.Key.Length > 0 ? group.Key : "Mesh", null, [.. used.Select(i => points[i])], [.. corners.Select(i => Array.BinarySearch(used, i))]);
-            parts.Add(part);
+            var (part, mesh) = Loose(group.Key.Name.Length > 0 ? group.Key.Name : "Mesh", colours.TryGetValue(group.Key.Material, out var colour) ? colour : null, [.. used.Select(i => points[i])], [.. corners.Select(i => Array.BinarySearch(used, i))]);
+            parts.Add(part with { Material = group.Key.Material.Length > 0 ? new Material(group.Key.Material, null) : null });
             shaped.Add(mesh);
         }
         var scene = new Scene(LengthUnit.Unknown, [.. parts.Select((p, i) => new Component(p.Name, "", "", -1, Affine.Identity, null, i))], parts);
         List<NotShown> losses = [.. LossesOf(shaped)];
         if (missing > 0) losses.Add(new NotShown("face", missing, "It names a point that is not there."));
-        if (materials.Length > 0) losses.Add(new NotShown("material", 1, $"Colours are in another file, {materials}, which is not read."));
-        return (new ReadModel(scene, "", CountsOf(scene), losses), null);
+        losses.AddRange(libraries.Where(l => !beside.Has(l)).Select(l => new NotShown(l, 1, "Colours are in this other file, which is not with it.")));
+        return (new ReadModel(scene, "", CountsOf(scene), losses) { Beside = [.. libraries.Select(l => new FileBeside(l, beside.Has(l)))] }, null);
     }
 }

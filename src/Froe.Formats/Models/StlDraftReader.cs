@@ -19,7 +19,7 @@ internal sealed class StlDraftReader : ModelDraftReader
 
     protected override string Format => "STL";
 
-    protected override (ReadModel? Model, ReadFault? Fault) Model(Stream stream)
+    internal override (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside)
     {
         var bytes = Whole(stream);
         // Many binary files begin with “solid” like those written out: what counts is whether their length is what they say.

@@ -23,7 +23,7 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
 
     protected override string Format => "3MF";
 
-    protected override (ReadModel? Model, ReadFault? Fault) Model(Stream stream)
+    internal override (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside)
     {
         ArgumentNullException.ThrowIfNull(stream);
         try

@@ -52,7 +52,7 @@ public sealed record FileMatch(string Name, Guid? Document, string Number, strin
 }
 
 /// <summary>Registers many files in one act: all of them, or none.</summary>
-public sealed class Arrivals(Database database, Registering registering, Announcements changes, TimeProvider clock)
+public sealed class Arrivals(Database database, Registering registering, PreparingAnew anew, Announcements changes, TimeProvider clock)
 {
     private const int Most = 500, LongestName = 400;
 
@@ -159,6 +159,7 @@ public sealed class Arrivals(Database database, Registering registering, Announc
         if (faults.Count > 0) return new ArrivalsDone([], [.. faults.OrderBy(f => f.Row)]);
         await registering.CommitNewAsync(act, who, numbers, stop);
         foreach (var one in registered) changes.Announce("document", one.Document);
+        anew.Wake();
         return new ArrivalsDone(registered, []);
     }
 }

@@ -14,7 +14,8 @@ namespace Froe.Server.Register;
 /// <param name="Scales">How large things are on a sheet, the smallest area first; empty where nobody has said.</param>
 /// <param name="NamedScales">What the words on a sheet say of its scale, to be taken or not; told only where its scale is not known.</param>
 /// <param name="MaySetScale">Whether who looks may give it a scale.</param>
-public sealed record ShownLeaf(int Position, string Name, Frame Frame, ZoneGrid? Grid, IReadOnlyList<ShownScale> Scales, IReadOnlyList<NamedScale> NamedScales, bool MaySetScale);
+/// <param name="Prepared">Which of its preparations is shown: it rises when the draft is prepared anew.</param>
+public sealed record ShownLeaf(int Position, string Name, Frame Frame, ZoneGrid? Grid, IReadOnlyList<ShownScale> Scales, IReadOnlyList<NamedScale> NamedScales, bool MaySetScale, int Prepared);
 
 /// <summary>What a draft holds: its leaves, and the forms that they are prepared in.</summary>
 public sealed class Drafts(Database database, Access access, Spool spool, Scaling scaling)
@@ -23,12 +24,13 @@ public sealed class Drafts(Database database, Access access, Spool spool, Scalin
     public async Task<IReadOnlyList<ShownLeaf>> LeavesAsync(Who who, Guid draft, CancellationToken stop)
     {
         await access.DemandDraftAsync(who, draft, stop);
+        var prepared = (await database.ListAsync("SELECT prepared FROM draft WHERE id = $1", r => r.GetInt32(0), [draft], stop)).FirstOrDefault();
         var leaves = await LeavesAsync(database, draft, stop);
         var scales = await scaling.HoldAsync(draft, leaves, stop);
         var named = scales.Any(s => s.Count == 0) ? await scaling.NamedAsync(draft, stop) : null;
         return [.. leaves.Select((l, i) => new ShownLeaf(
             l.Position, l.Name, l.Frame, l.Frame is SheetFrame sheet ? Zones.Grid(sheet.Extents, sheet.Unit) : null, scales[i],
-            l.Frame is SheetFrame { Unit: not LengthUnit.Unknown } && scales[i].Count == 0 ? [.. named?[l.Position] ?? []] : [], l.Frame is SheetFrame or SceneFrame { Unit: LengthUnit.Unknown } && Scaling.MaySet(who)))];
+            l.Frame is SheetFrame { Unit: not LengthUnit.Unknown } && scales[i].Count == 0 ? [.. named?[l.Position] ?? []] : [], l.Frame is SheetFrame or SceneFrame { Unit: LengthUnit.Unknown } && Scaling.MaySet(who), prepared))];
     }
 
     /// <summary>The leaves of a draft, in order, whoever asks.</summary>

@@ -10,10 +10,11 @@ namespace Froe.Server.Register;
 /// <param name="Prepared">What it holds, with its forms stored; null when it could not be read.</param>
 /// <param name="Fault">Why not, in words for its owner.</param>
 /// <param name="IsOutside">Whether the fault is not the file's: it may be tried again.</param>
-public readonly record struct Reading(PreparedDraft? Prepared, IReadOnlyList<StoredForm> Forms, string Fault, bool IsOutside);
+/// <param name="Beside">The other files that it consists of.</param>
+public readonly record struct Reading(PreparedDraft? Prepared, IReadOnlyList<StoredForm> Forms, string Fault, bool IsOutside, IReadOnlyList<BesideRow> Beside);
 
 /// <summary>Reads a file in a child process, with bounds on time and memory and nothing of the server's, and stores what it prepared.</summary>
-public sealed class ReaderProcess(Contents contents, Spool spool, ReaderChild child, IOptions<Settings> settings, ILogger<ReaderProcess> log)
+public sealed class ReaderProcess(Contents contents, Spool spool, BesideFiles besideFiles, ReaderChild child, IOptions<Settings> settings, ILogger<ReaderProcess> log)
 {
     /// <summary>Files below this many bytes are read before their reader's loops are well compiled.</summary>
     private const int SmallFile = 1 << 19;
@@ -24,12 +25,15 @@ public sealed class ReaderProcess(Contents contents, Spool spool, ReaderChild ch
     /// <summary>Reads a stored file.</summary>
     /// <param name="sha256">The file.</param>
     /// <param name="fileName">What its owner calls it: the reader is chosen by it.</param>
-    public async Task<Reading> ReadAsync(byte[] sha256, string fileName, CancellationToken stop)
+    /// <param name="owner">Whose it is: what else it consists of is looked for among what they may see.</param>
+    /// <param name="known">What of that was found before.</param>
+    /// <param name="looks">Whether the rest of it is looked for.</param>
+    public async Task<Reading> ReadAsync(byte[] sha256, string fileName, Guid owner, IReadOnlyList<BesideRow> known, bool looks, CancellationToken stop)
     {
         var folder = Directory.CreateTempSubdirectory("froe-reading-");
         try
         {
-            return await ReadAsync(sha256, fileName, folder.FullName, stop);
+            return await ReadAsync(sha256, fileName, owner, known, looks, folder.FullName, stop);
         }
         finally
         {
@@ -37,21 +41,22 @@ public sealed class ReaderProcess(Contents contents, Spool spool, ReaderChild ch
         }
     }
 
-    private async Task<Reading> ReadAsync(byte[] sha256, string fileName, string folder, CancellationToken stop)
+    private async Task<Reading> ReadAsync(byte[] sha256, string fileName, Guid owner, IReadOnlyList<BesideRow> known, bool looks, string folder, CancellationToken stop)
     {
         var file = Path.Combine(folder, "in");
         await using (var to = File.Create(file))
             if (!await spool.CopyToAsync(sha256, to, stop)) throw new InvalidOperationException("The file is not stored.");
+        var beside = await besideFiles.GatherAsync(owner, file, fileName, folder, known, looks, stop);
         var (exit, line) = await child.RunAsync(["prepare", file, folder, fileName], new FileInfo(file).Length < SmallFile, stop);
         if (exit is not { } code) return Failed($"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.");
-        if (code == 0) return await StoreAsync(folder, stop);
+        if (code == 0) return await StoreAsync(folder, beside, stop);
         log.LogInformation("File {Sha256} ended its reader with {ExitCode}: {Fault}", Convert.ToHexStringLower(sha256), code, line.Length <= 1000 ? line : line[..1000]);
         return code == Killed
-            ? new Reading(null, [], "The reader was ended from outside while it read the file. Upload it again; if it happens again, tell your administrator.", true)
+            ? new Reading(null, [], "The reader was ended from outside while it read the file. Upload it again; if it happens again, tell your administrator.", true, [])
             : Failed(Words(code, line));
     }
 
-    private static Reading Failed(string fault) => new(null, [], fault, false);
+    private static Reading Failed(string fault) => new(null, [], fault, false, []);
 
     /// <summary>What a child's end says of its file.</summary>
     public static string Words(int exitCode, string line) => exitCode switch
@@ -62,7 +67,7 @@ public sealed class ReaderProcess(Contents contents, Spool spool, ReaderChild ch
         _ => "The reader broke down over this file. Export it again, as another version if you can; if that fails too, tell your administrator.",
     };
 
-    private async Task<Reading> StoreAsync(string folder, CancellationToken stop)
+    private async Task<Reading> StoreAsync(string folder, IReadOnlyList<BesideRow> beside, CancellationToken stop)
     {
         var prepared = JsonSerializer.Deserialize<PreparedDraft>(await File.ReadAllTextAsync(Path.Combine(folder, PreparedDraft.FileName), stop), Act.Json)!;
         var forms = new List<StoredForm>();
@@ -72,6 +77,6 @@ public sealed class ReaderProcess(Contents contents, Spool spool, ReaderChild ch
                 await using var from = File.OpenRead(Path.Combine(folder, Path.GetFileName(form.File)));
                 forms.Add(new StoredForm(leaf.Position, form.Name, Convert.ToHexStringLower((await contents.StoreAsync(from, form.MediaType, stop: stop)).Sha256)));
             }
-        return new Reading(prepared, forms, "", false);
+        return new Reading(prepared, forms, "", false, beside);
     }
 }

@@ -37,8 +37,8 @@ public sealed class ReadingWorker(Uploads uploads, ReaderProcess reader, Announc
         if (await uploads.ClaimAsync(Silent, stop) is not { } upload) return false;
         try
         {
-            var read = await reader.ReadAsync(Convert.FromHexString(upload.Sha256!), upload.FileName, stop);
-            if (read.Prepared is { } prepared) await uploads.FinishAsync(upload.Id, prepared, read.Forms, stop);
+            var read = await reader.ReadAsync(Convert.FromHexString(upload.Sha256!), upload.FileName, upload.Person, [], true, stop);
+            if (read.Prepared is { } prepared) await uploads.FinishAsync(upload.Id, prepared, read.Forms, read.Beside, stop);
             else if (read.IsOutside) await uploads.GiveBackAsync(upload.Id, read.Fault, stop);
             else await uploads.RefuseAsync(upload, read.Fault, stop);
         }

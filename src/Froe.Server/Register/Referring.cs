@@ -28,6 +28,11 @@ public sealed record NumberedDocument(DraftName Name, string Revision, string St
 /// <param name="Number">The number, as the component has it.</param>
 public sealed record ShownInModel(DraftName Name, int Leaf, string Number);
 
+/// <summary>Another file that a draft consists of.</summary>
+/// <param name="IsThere">Whether it was found; what is in it is missing otherwise.</param>
+/// <param name="From">The draft that it was taken from; null for a file that came with the draft, and for one that who looks may not see.</param>
+public sealed record ShownBeside(string Name, bool IsThere, DraftName? From);
+
 /// <summary>From what is written on a leaf to the documents it names.</summary>
 public sealed class Referring(Database database, Access access, Spool spool)
 {
@@ -77,6 +82,18 @@ public sealed class Referring(Database database, Access access, Spool spool)
         var numbers = new HashSet<string>([own.Number], StringComparer.Ordinal);
         return [.. (await SeenAsync(who, models, m => m.Name.Draft, stop)).DistinctBy(m => m.Name.Document)
             .Where(m => m.Lines.Any(line => Callouts.Among(line, numbers).Any())).Take(MostModels).Select(m => new ShownInModel(m.Name, m.Leaf, own.Number))];
+    }
+
+    /// <summary>The other files that a draft consists of; where each was taken from is told to whoever may see it.</summary>
+    public async Task<IReadOnlyList<ShownBeside>> BesideAsync(Who who, Guid draft, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        await access.DemandDraftAsync(who, draft, stop);
+        var rows = await BesideRows.OfAsync(database, false, draft, stop);
+        var from = rows.Select(r => r.FromDraft).OfType<Guid>().Distinct().ToArray();
+        var names = from.Length == 0 ? [] : await database.ListAsync(NamesSql + " WHERE w.id = ANY ($1)", Name, [from], stop);
+        var seen = (await SeenAsync(who, names, n => n.Draft, stop)).ToDictionary(n => n.Draft);
+        return [.. rows.Select(r => new ShownBeside(r.Name, r.Sha256 is not null, r.FromDraft is { } of ? seen.GetValueOrDefault(of) : null))];
     }
 
     /// <summary>Where a leaf speaks of some numbers, by them or by the items of its parts list.</summary>

@@ -94,6 +94,8 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InDraftAsync(who, id, words, stop));
         api.MapGet("/packages/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InPackageAsync(who, id, words, stop));
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
+        api.MapGet("/drafts/{id:guid}/beside", (Guid id, Who who, Referring referring, CancellationToken stop) => referring.BesideAsync(who, id, stop));
+        api.MapGet("/drafts/{id:guid}/beside/{name}", BesideFile).ExcludeFromDescription();
     }
 
     private static async Task<DocumentDetail> Get(Guid id, Who who, Database database, TimeProvider clock, CancellationToken stop)
@@ -179,11 +181,13 @@ internal static class RegisterEndpoints
     }
 
     /// <summary>The tree and the parts of a model, as they are stored.</summary>
-    private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Scene(Guid id, int position, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
+    /// <param name="prepared">The preparation that is meant: its answer is none that a browser has kept of another.</param>
+    private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Scene(Guid id, int position, int? prepared, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
         LeafForm(id, position, LeafForms.Scene, who, drafts, files, context, stop);
 
     /// <summary>What is exactly known of a model's faces and edges, as it is stored.</summary>
-    private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Exact(Guid id, int position, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
+    /// <param name="prepared">As of the scene.</param>
+    private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Exact(Guid id, int position, int? prepared, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
         LeafForm(id, position, LeafForms.Exact, who, drafts, files, context, stop);
 
     /// <summary>A tile of a picture: of this draft for ever, unless a newer reader cuts it anew.</summary>
@@ -211,5 +215,15 @@ internal static class RegisterEndpoints
         var draft = await database.FirstAsync("SELECT sha256, file_name FROM draft WHERE id = $1", r => Tuple.Create(r.GetFieldValue<byte[]>(0), r.GetString(1)), [id], stop) ?? throw Refused.Missing("draft");
         context.Response.Headers.ContentDisposition = $"attachment; filename*=UTF-8''{Uri.EscapeDataString(draft.Item2)}";
         await files.SendAsync(context, who, draft.Item1, "application/octet-stream");
+    }
+
+    /// <summary>One of the other files that a draft consists of, as it was when the draft was read.</summary>
+    private static async Task BesideFile(Guid id, string name, Who who, Access access, Database database, FileAnswer files, HttpContext context, CancellationToken stop)
+    {
+        await access.DemandDraftAsync(who, id, stop);
+        var found = (await BesideRows.OfAsync(database, false, id, stop)).Find(b => b.Name == name);
+        if (found?.Sha256 is not { } sha256) throw Refused.Missing("file");
+        context.Response.Headers.ContentDisposition = $"attachment; filename*=UTF-8''{Uri.EscapeDataString(found.Name)}";
+        await files.SendAsync(context, who, sha256, "application/octet-stream");
     }
 }

@@ -26,7 +26,7 @@ public sealed record NewDraft(Guid Upload, string Reason);
 public sealed record Registered(Guid Document, Guid Draft, string Revision, int Ordinal);
 
 /// <summary>Registering documents and their drafts.</summary>
-public sealed class Registering(Database database, Announcements changes, TimeProvider clock)
+public sealed class Registering(Database database, Announcements changes, PreparingAnew anew, TimeProvider clock)
 {
     /// <summary>Registers a document in revision A with draft A.1.</summary>
     public async Task<Registered> AddDocumentAsync(Who who, NewDocument wanted, CancellationToken stop)
@@ -36,6 +36,7 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         var registered = await NewDocumentAsync(act, who, wanted, stop);
         await CommitNewAsync(act, who, [wanted.Number.Trim()], stop);
         changes.Announce("document", registered.Document);
+        anew.Wake();
         return registered;
     }
 
@@ -46,6 +47,7 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         var registered = await NextDraftAsync(act, who, document, wanted, stop);
         await act.CommitAsync(stop);
         changes.Announce("document", document);
+        anew.Wake();
         return registered;
     }
 
@@ -148,6 +150,10 @@ public sealed class Registering(Database database, Announcements changes, TimePr
         if (upload.Reader == Readers.SupportingName && kind != "supporting file")
             throw Refused.Invalid("not-shown", $"“{upload.FileName}” cannot be shown, so nobody could review it here: it can be a draft of a supporting file only. As a drawing, upload one of {Readers.Words}.");
         var same = await act.ListAsync("SELECT ordinal FROM draft WHERE revision_id = $1 AND ordinal = $2 AND sha256 = $3", r => r.GetInt32(0), [revision, ordinal - 1, upload.Sha256], stop);
+        var beside = await BesideRows.OfAsync(act, true, uploadId, stop);
+        // What a file shows that consists of others is not told by its own bytes, and it is by those that verdicts stand.
+        if (beside.Count > 0) same = await act.ListAsync("SELECT ordinal FROM draft WHERE revision_id = $1 AND sha256 = $2 UNION ALL SELECT -1 FROM draft WHERE document_id = $3 AND revision_id <> $1 AND sha256 = $2", r => r.GetInt32(0), [revision, upload.Sha256, document], stop);
+        if (beside.Count > 0 && same.Count > 0) throw new Refused(new Refusal("same-bytes", "This is the same file, byte for byte, as an earlier draft. Where other files that it consists of have changed, export it again. Nothing was uploaded."));
         if (same.Count > 0) throw new Refused(new Refusal("same-bytes", $"This is the same file, byte for byte, as draft {label}.{ordinal - 1}. Nothing was uploaded."));
         var draft = Guid.CreateVersion7();
         act.Write(
@@ -158,12 +164,15 @@ public sealed class Registering(Database database, Announcements changes, TimePr
             draft, document, revision, ordinal, act.Person, act.At.UtcDateTime, uploadId);
         act.Write("INSERT INTO draft_leaf (draft_id, position, name, frame) SELECT $1, (l ->> 'position')::int, l ->> 'name', l -> 'frame' FROM upload, jsonb_array_elements(leaves) l WHERE id = $2", draft, uploadId);
         act.Write("INSERT INTO draft_form (draft_id, position, form, version, sha256) SELECT $1, f.position, f.form, u.version, f.sha256 FROM upload u JOIN upload_form f ON f.upload_id = u.id WHERE u.id = $2", draft, uploadId);
+        act.Write(
+            "INSERT INTO draft_beside (draft_id, name, numbers, sha256, from_draft, looked_at) SELECT $1, b.name, coalesce((SELECT array_agg(n.number) FROM unnest($3::text[], $4::text[]) n (name, number) WHERE n.name = b.name), '{}'), b.sha256, b.from_draft, coalesce(u.claimed_at, u.at) FROM upload u JOIN upload_beside b ON b.upload_id = u.id WHERE u.id = $2",
+            draft, uploadId, beside.SelectMany(b => FileNames.Numbers(b.Name).Select(_ => b.Name)).ToArray(), beside.SelectMany(b => FileNames.Numbers(b.Name)).ToArray());
         var forms = await act.ListAsync(
             "SELECT position, form, sha256 FROM upload_form WHERE upload_id = $1 ORDER BY position, form", r => new StoredForm(r.GetInt32(0), r.GetString(1), r.Hash(2)), [uploadId], stop);
         act.Write("UPDATE upload SET state = 'used' WHERE id = $1", uploadId);
         // What was checked were other bytes: its standings begin anew.
         act.Write("UPDATE revision SET stage = '' WHERE id = $1", revision);
-        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName, upload.Reader, upload.Version, Forms = forms }, stop);
+        await act.AppendAsync(document, "draft uploaded", reason, new { Draft = draft, Revision = label, Ordinal = ordinal, Sha256 = Convert.ToHexStringLower(upload.Sha256), upload.FileName, upload.Reader, upload.Version, Forms = forms, Beside = beside.Count == 0 ? null : beside.ConvertAll(b => b.Told()) }, stop);
         return draft;
     }
 

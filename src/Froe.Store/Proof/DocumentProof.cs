@@ -10,6 +10,9 @@ internal sealed record ToldDraft(Guid Id, string Revision, int Ordinal, string S
 {
     /// <summary>The version whose forms are shown.</summary>
     public int Prepared { get; set; }
+
+    /// <summary>The other files that it consists of, by name; null where it is missing.</summary>
+    public Dictionary<string, string?> Beside { get; set; } = [];
 }
 
 /// <summary>What a document's chain tells, and whether the tables say the same.</summary>
@@ -50,12 +53,13 @@ internal sealed class DocumentProof
                 drafts.Add(new ToldDraft(
                     payload.GetProperty("draft").GetGuid(), Text("revision"), payload.GetProperty("ordinal").GetInt32(), Text("sha256"), Text("fileName"), entry.Person ?? Guid.Empty, entry.At,
                     Forms(payload) is { } forms ? [.. forms.Select(f => (version, f))] : null)
-                { Prepared = version });
+                { Prepared = version, Beside = Beside(payload) });
                 stage = "";
                 break;
             case "draft prepared anew":
                 var anew = drafts.First(d => d.Id == payload.GetProperty("draft").GetGuid());
                 anew.Prepared = payload.GetProperty("version").GetInt32();
+                anew.Beside = Beside(payload);
                 anew.Forms?.UnionWith(Forms(payload)!.Select(f => (anew.Prepared, f)));
                 break;
             case "scale set" or "scale taken back":
@@ -78,6 +82,9 @@ internal sealed class DocumentProof
                 break;
         }
     }
+
+    private static Dictionary<string, string?> Beside(JsonElement payload) =>
+        payload.TryGetProperty("beside", out var beside) && beside.ValueKind == JsonValueKind.Array ? beside.Deserialize<ToldBeside[]>(Act.Json)!.ToDictionary(b => b.Name, b => b.Sha256) : [];
 
     /// <summary>The forms an entry names; before leaves had any number of them, three of each sheet were named in one row.</summary>
     private static IEnumerable<StoredForm>? Forms(JsonElement payload)
@@ -121,6 +128,7 @@ internal sealed class DocumentProof
             findings.Alike(which, "when it was uploaded", told.At, draft.At);
             findings.Alike(which, "the version of its forms", told.Prepared, draft.Prepared);
             if (!scales.Where(s => s.Draft == told.Id).Select(s => s.Row).SequenceEqual(tables.Scales[told.Id])) findings.Add($"{which}: the scales of its sheets are not those that were given");
+            if (!told.Beside.ToHashSet().SetEquals(tables.Beside[told.Id].Select(b => KeyValuePair.Create(b.Name, b.Sha256)))) findings.Add($"{which}: the other files that it consists of are not those it was read with");
             if (told.Forms is { } forms && !forms.SetEquals(tables.Forms[told.Id])) findings.Add($"{which}: its sheets are not those that were read from it");
         }
         foreach (var draft in rows.Values) findings.Add($"{where}: draft {draft.Revision}.{draft.Ordinal} was never uploaded");
@@ -158,6 +166,9 @@ internal sealed class DocumentTables
 
     public required ILookup<Guid, (int Version, StoredForm Form)> Forms { get; init; }
 
+    /// <summary>The other files that each draft consists of.</summary>
+    public required ILookup<Guid, ToldBeside> Beside { get; init; }
+
     /// <summary>Of each draft, in the order they were given.</summary>
     public required ILookup<Guid, ScaleRow> Scales { get; init; }
 
@@ -178,6 +189,9 @@ internal sealed class DocumentTables
             Forms = (await connection.ListAsync(
                 $"SELECT f.draft_id, f.version, f.position, f.form, f.sha256 FROM draft x JOIN draft_form f ON f.draft_id = x.id WHERE {of}",
                 r => (Draft: r.GetGuid(0), Row: (r.GetInt32(1), new StoredForm(r.GetInt32(2), r.GetString(3), r.Hash(4)))), [], stop)).ToLookup(f => f.Draft, f => f.Row),
+            Beside = (await connection.ListAsync(
+                $"SELECT b.draft_id, b.name, b.sha256 FROM draft x JOIN draft_beside b ON b.draft_id = x.id WHERE {of}",
+                r => (Draft: r.GetGuid(0), Row: new ToldBeside(r.GetString(1), r.IsDBNull(2) ? null : r.Hash(2))), [], stop)).ToLookup(b => b.Draft, b => b.Row),
             Scales = (await connection.ListAsync(
                 $"SELECT s.draft_id, s.position, s.millimetres, s.person_id, s.at FROM draft x JOIN draft_scale s ON s.draft_id = x.id WHERE {of} ORDER BY s.id",
                 r => (Draft: r.GetGuid(0), Row: new ScaleRow(r.GetInt32(1), r.IsDBNull(2) ? null : r.GetDouble(2), r.GetGuid(3), r.Time(4))), [], stop)).ToLookup(s => s.Draft, s => s.Row),

@@ -107,7 +107,7 @@ public sealed class LedgerProof(Database database)
         foreach (var some in ids.Chunk(1000))
         {
             var drafts = $"SELECT id, sha256 FROM draft WHERE {new Scope(Guid.Empty, Guid.Empty, some).Holds("document_id")} OR id IN (SELECT draft_id FROM package_item WHERE {new Scope(Guid.Empty, Guid.Empty, some).Holds("package_id")})";
-            yield return $"c.sha256 IN (SELECT sha256 FROM ({drafts}) d UNION SELECT f.sha256 FROM ({drafts}) d JOIN draft_form f ON f.draft_id = d.id)";
+            yield return $"c.sha256 IN (SELECT sha256 FROM ({drafts}) d UNION SELECT f.sha256 FROM ({drafts}) d JOIN draft_form f ON f.draft_id = d.id UNION SELECT b.sha256 FROM ({drafts}) d JOIN draft_beside b ON b.draft_id = d.id)";
         }
     }
 

@@ -36,6 +36,8 @@ const lists: Readonly<Record<News["kind"], readonly string[]>> = {
   session: ["session", "sessions"],
 };
 
+const ofModels = ["data", "section", "measured", "between", "box", "parts", "found", "beside"];
+
 /** What must be known at once: whether one is still signed in, and how far one's own file is read. */
 const urgent: ReadonlySet<News["kind"]> = new Set(["session", "upload"]);
 
@@ -57,6 +59,8 @@ export function touchedBy({ kind, id, isMine }: News, { isOnDesk, isOpen }: Show
     [isOfPackage ? "package" : kind, id],
     ...lists[kind].map((list) => [list]),
     ...(kind === "package" && isOpen(id) ? [["overlay"]] : []),
+    // What was reckoned on a model is another when files have come that were missing in it.
+    ...(kind === "sheets" ? ofModels.map((of) => [of, id]) : []),
     ...(isOfPackage && (isMine || isOnDesk(id)) ? [["desk"], ["counts"]] : []),
   ];
 }

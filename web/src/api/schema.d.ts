@@ -2100,7 +2100,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    prepared?: number;
+                };
                 header?: never;
                 path: {
                     id: string;
@@ -2138,7 +2140,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    prepared?: number;
+                };
                 header?: never;
                 path: {
                     id: string;
@@ -2271,6 +2275,43 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["FoundInDrafts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShownBeside"][];
                     };
                 };
             };
@@ -6125,6 +6166,8 @@ export interface components {
              * @description The part that it places; null for an assembly.
              */
             part: null | number;
+            /** @description The other file that it is in and that is not there; null where it is whole. */
+            missingFile?: null | string;
         };
         /** @description A document of the register that components of a model have the number of. */
         ComponentsOfDocument: {
@@ -6533,6 +6576,12 @@ export interface components {
              * @description The document that it is to be a draft of, if that is known.
              */
             document?: null | string;
+        };
+        /** @description Another file that a file consists of. */
+        FileBeside: {
+            name: string;
+            /** @description Whether it was there when the file was read; what is in it is missing otherwise. */
+            isThere: boolean;
         };
         /** @description A kind of file that Froe reads. */
         FileFormat: {
@@ -8789,6 +8838,8 @@ export interface components {
             notShown: components["schemas"]["NotShown"][];
             /** @description What is shown in pictures only: nothing of it can be snapped to, measured or compared. */
             pictureOnly?: components["schemas"]["NotShown"][];
+            /** @description The other files that it consists of. */
+            beside?: components["schemas"]["FileBeside"][];
             titleBlock?: null | components["schemas"]["TitleBlock"];
         };
         /** @description What was registered. */
@@ -9384,6 +9435,13 @@ export interface components {
             millimetres: number;
             area?: null | components["schemas"]["Extents"];
         };
+        /** @description Another file that a draft consists of. */
+        ShownBeside: {
+            name: string;
+            /** @description Whether it was found; what is in it is missing otherwise. */
+            isThere: boolean;
+            from: null | components["schemas"]["DraftName"];
+        };
         /** @description A model that shows a document: one of its components has the document's number. */
         ShownInModel: {
             /** @description The newest draft of the model that whoever asks may see. */
@@ -9409,6 +9467,11 @@ export interface components {
             namedScales: components["schemas"]["NamedScale"][];
             /** @description Whether who looks may give it a scale. */
             maySetScale: boolean;
+            /**
+             * Format: int32
+             * @description Which of its preparations is shown: it rises when the draft is prepared anew.
+             */
+            prepared: number;
         };
         /** @description How large things are on a sheet. */
         ShownScale: {

@@ -1,4 +1,4 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileOutput } from "lucide-react";
 import { useRef, useState } from "react";
 import { addressOf, api, sendFile } from "../api/client";
@@ -74,6 +74,7 @@ export function FilesMenu(p: Props) {
       <a className="block rounded px-2 py-1.5 hover:bg-picked" href={`/api/drafts/${p.draft}/file`} download>
         The draft’s own file, as it came
       </a>
+      <BesideFiles draft={p.draft} />
       <p className="label mt-3 mb-1 px-2">All of the package</p>
       {line(
         addressOf(`/api/packages/${p.package}/review-sheet`, { zone: clockZone() }),
@@ -90,6 +91,39 @@ export function FilesMenu(p: Props) {
       )}
       <Fault>{fault}</Fault>
     </BarPopover>
+  );
+}
+
+/** The other files that a model consists of: each as it was read, and those that are missing. */
+function BesideFiles({ draft }: { draft: string }) {
+  const { data = [] } = useQuery({ queryKey: ["beside", draft], queryFn: () => api.get(`/drafts/${draft}/beside`) });
+  if (data.length === 0) return null;
+  return (
+    <>
+      <p className="label mt-2 px-2">Files it is put together from</p>
+      <ul className="max-h-48 overflow-y-auto px-2">
+        {data.map(({ name, isThere, from }) => (
+          <li key={name} className="py-1">
+            {isThere ? (
+              <a
+                className="block truncate underline"
+                href={`/api/drafts/${draft}/beside/${encodeURIComponent(name)}`}
+                download
+              >
+                {name}
+              </a>
+            ) : (
+              <span className="block truncate text-rust">{name}: missing</span>
+            )}
+            {from && (
+              <span className="block text-sm text-soft">
+                from {from.number}, draft {from.label}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

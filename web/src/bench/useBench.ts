@@ -131,7 +131,8 @@ export function useBench(p: PackageView) {
   const named = useNamed(draft, leaf?.position);
 
   // What a person has had open before them: signing many at once asks for it.
-  useEffect(() => void api.tell(`/drafts/${draft}/opened`).catch(() => undefined), [draft]);
+  // What is prepared anew is opened anew: it may show more than it did.
+  useEffect(() => void api.tell(`/drafts/${draft}/opened`).catch(() => undefined), [draft, leaf?.prepared]);
   // A verdict is on what was looked at: which sheets have been there to be looked at since the page was opened.
   const [looked, setLooked] = useState<ReadonlySet<string>>(new Set());
   const onShown = useCallback(

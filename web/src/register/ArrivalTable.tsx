@@ -5,20 +5,20 @@ import { useAct } from "../api/useAct";
 import { api } from "../api/client";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { SignButton } from "../ui/SignButton";
-import type { Arrivals, Arriving } from "../upload/arriving";
+import { goesInto, lacking, type Arrivals, type Arriving } from "../upload/arriving";
 
 /** Where a file stands, in a few words. */
 function standing(r: Arriving): string {
   if (r.fault) return "";
   if (r.state?.state === "read") {
-    const { leaves, notShown } = r.state.report!;
+    const { leaves, notShown, beside } = r.state.report!;
     const what =
       leaves.length === 0
         ? "not shown, travels along"
-        : `${leaves.length} ${leaves[0]!.unit === "cell" ? (leaves.length === 1 ? "table" : "tables") : leaves.length === 1 ? "sheet" : "sheets"}`;
-    return notShown.length > 0
-      ? `${what}, not shown: ${notShown.map((n) => `${n.count} × ${n.type}`).join(", ")}`
-      : what;
+        : `${leaves.length} ${leaves[0]!.extents.length === 6 ? "model" : leaves[0]!.unit === "cell" ? (leaves.length === 1 ? "table" : "tables") : leaves.length === 1 ? "sheet" : "sheets"}`;
+    // Files that are missing are told by themselves.
+    const lost = notShown.filter((n) => !beside?.some((b) => b.name === n.type));
+    return lost.length > 0 ? `${what}, not shown: ${lost.map((n) => `${n.count} × ${n.type}`).join(", ")}` : what;
   }
   if (r.state?.state === "waiting" && r.state.place > 1) return `waits, ${r.state.place - 1} before it`;
   if (r.state) return "is being read";
@@ -51,10 +51,11 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
     r.fault ??
     (r.match?.document && r.match.refusal) ??
     (r.match && isNew(r) && (!r.number.trim() || !r.title.trim()) ? "Give it a number and a title." : null);
-  const ready = rows.length > 0 && arrived === rows.length && rows.every((r) => r.match && !lacks(r));
+  const whole = rows.filter((r) => !goesInto(r, rows));
+  const ready = rows.length > 0 && arrived === rows.length && whole.every((r) => r.match && !lacks(r));
   const registering = useAct(async (key) => {
     const done = await api.once(key).post("/documents/together", {
-      rows: rows.map((r) => ({
+      rows: whole.map((r) => ({
         upload: r.state!.id,
         document: r.match!.document ?? null,
         number: r.number,
@@ -65,7 +66,7 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
       reason,
       folder,
     });
-    arrivals.refuse(done.faults);
+    arrivals.refuse(done.faults.map((f) => ({ ...f, row: rows.indexOf(whole[f.row]!) })));
     if (done.faults.length > 0) return setRefused(true);
     setRefused(false);
     await client.invalidateQueries({ queryKey: ["documents"] });
@@ -111,102 +112,122 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
             </tr>
           </thead>
           <tbody>
-            {rows.map((r) => (
-              <tr key={r.id} data-testid="arriving" className={(lacks(r) ?? r.refusal) ? "bg-fault" : ""}>
-                <td className={`${cell} max-w-64`}>
-                  <span className="block truncate font-medium" title={r.file.name}>
-                    {r.file.name}
-                  </span>
-                  <span className="block text-sm text-soft">{standing(r)}</span>
-                  {r.match?.doubt && <span className="block text-sm text-ochre">{r.match.doubt}</span>}
-                  {(lacks(r) ?? r.refusal) && <span className="block text-sm text-rust">{lacks(r) ?? r.refusal}</span>}
-                  {r.canRetry && (
-                    <button type="button" className="text-sm underline" onClick={() => arrivals.retry(r.id)}>
-                      Send it again
-                    </button>
-                  )}
-                </td>
-                <td className={`${cell} whitespace-nowrap`}>
-                  {!r.match ? (
-                    ""
+            {rows.map((r) => {
+              const into = goesInto(r, rows);
+              const missing = lacking(r, rows);
+              return (
+                <tr key={r.id} data-testid="arriving" className={!into && (lacks(r) ?? r.refusal) ? "bg-fault" : ""}>
+                  <td className={`${cell} max-w-64`}>
+                    <span className="block truncate font-medium" title={r.file.name}>
+                      {r.file.name}
+                    </span>
+                    <span className="block text-sm text-soft">{standing(r)}</span>
+                    {r.match?.doubt && <span className="block text-sm text-ochre">{r.match.doubt}</span>}
+                    {missing.length > 0 && (
+                      <span className="block text-sm text-ochre" title={missing.join(", ")}>
+                        {missing.length === 1
+                          ? "1 other file that it consists of is"
+                          : `${missing.length} other files that it consists of are`}{" "}
+                        missing: {missing.slice(0, 3).join(", ")}
+                        {missing.length > 3 && " …"}. What comes later is put in by itself.
+                      </span>
+                    )}
+                    {!into && (lacks(r) ?? r.refusal) && (
+                      <span className="block text-sm text-rust">{lacks(r) ?? r.refusal}</span>
+                    )}
+                    {r.canRetry && (
+                      <button type="button" className="text-sm underline" onClick={() => arrivals.retry(r.id)}>
+                        Send it again
+                      </button>
+                    )}
+                  </td>
+                  <td className={`${cell} whitespace-nowrap`}>
+                    {into ? (
+                      `goes into ${into.file.name}`
+                    ) : !r.match ? (
+                      ""
+                    ) : isNew(r) ? (
+                      "new, draft A.1"
+                    ) : (
+                      <>
+                        draft {r.match.draft}
+                        <button
+                          type="button"
+                          className="block text-sm underline"
+                          onClick={() =>
+                            arrivals.edit(r.id, { match: { ...r.match!, document: null, doubt: null }, number: "" })
+                          }
+                        >
+                          Make it new
+                        </button>
+                      </>
+                    )}
+                  </td>
+                  {into ? (
+                    <td className={cell} colSpan={4} />
                   ) : isNew(r) ? (
-                    "new, draft A.1"
+                    <>
+                      <td className={cell}>
+                        <input
+                          aria-label={`Number of ${r.file.name}`}
+                          className="field font-mono"
+                          style={{ minWidth: 110 }}
+                          maxLength={40}
+                          value={r.number}
+                          onChange={(e) => arrivals.edit(r.id, { number: e.target.value })}
+                        />
+                      </td>
+                      <td className={cell}>
+                        <input
+                          aria-label={`Title of ${r.file.name}`}
+                          className="field"
+                          style={{ minWidth: 160 }}
+                          maxLength={200}
+                          value={r.title}
+                          onChange={(e) => arrivals.edit(r.id, { title: e.target.value })}
+                        />
+                      </td>
+                      <td className={cell}>
+                        <select
+                          aria-label={`Kind of ${r.file.name}`}
+                          className="field"
+                          style={{ minWidth: 136 }}
+                          value={r.kind}
+                          disabled={r.state?.report?.leaves.length === 0}
+                          onChange={(e) => arrivals.edit(r.id, { kind: e.target.value as Arriving["kind"] })}
+                        >
+                          <option value="drawing">Drawing</option>
+                          <option value="model">Model</option>
+                          <option value="supporting file">Supporting file</option>
+                        </select>
+                      </td>
+                      <td className={cell}>
+                        <input
+                          aria-label={`Discipline of ${r.file.name}`}
+                          className="field"
+                          style={{ minWidth: 100 }}
+                          maxLength={60}
+                          value={r.discipline}
+                          onChange={(e) => arrivals.edit(r.id, { discipline: e.target.value })}
+                        />
+                      </td>
+                    </>
                   ) : (
                     <>
-                      draft {r.match.draft}
-                      <button
-                        type="button"
-                        className="block text-sm underline"
-                        onClick={() =>
-                          arrivals.edit(r.id, { match: { ...r.match!, document: null, doubt: null }, number: "" })
-                        }
-                      >
-                        Make it new
-                      </button>
+                      <td className={`${cell} font-mono`}>{r.match!.number}</td>
+                      <td className={cell} colSpan={3}>
+                        {r.match!.title}
+                      </td>
                     </>
                   )}
-                </td>
-                {isNew(r) ? (
-                  <>
-                    <td className={cell}>
-                      <input
-                        aria-label={`Number of ${r.file.name}`}
-                        className="field font-mono"
-                        style={{ minWidth: 110 }}
-                        maxLength={40}
-                        value={r.number}
-                        onChange={(e) => arrivals.edit(r.id, { number: e.target.value })}
-                      />
-                    </td>
-                    <td className={cell}>
-                      <input
-                        aria-label={`Title of ${r.file.name}`}
-                        className="field"
-                        style={{ minWidth: 160 }}
-                        maxLength={200}
-                        value={r.title}
-                        onChange={(e) => arrivals.edit(r.id, { title: e.target.value })}
-                      />
-                    </td>
-                    <td className={cell}>
-                      <select
-                        aria-label={`Kind of ${r.file.name}`}
-                        className="field"
-                        style={{ minWidth: 136 }}
-                        value={r.kind}
-                        disabled={r.state?.report?.leaves.length === 0}
-                        onChange={(e) => arrivals.edit(r.id, { kind: e.target.value as Arriving["kind"] })}
-                      >
-                        <option value="drawing">Drawing</option>
-                        <option value="supporting file">Supporting file</option>
-                      </select>
-                    </td>
-                    <td className={cell}>
-                      <input
-                        aria-label={`Discipline of ${r.file.name}`}
-                        className="field"
-                        style={{ minWidth: 100 }}
-                        maxLength={60}
-                        value={r.discipline}
-                        onChange={(e) => arrivals.edit(r.id, { discipline: e.target.value })}
-                      />
-                    </td>
-                  </>
-                ) : (
-                  <>
-                    <td className={`${cell} font-mono`}>{r.match!.number}</td>
-                    <td className={cell} colSpan={3}>
-                      {r.match!.title}
-                    </td>
-                  </>
-                )}
-                <td className={cell}>
-                  <SignButton words={`Leave out ${r.file.name}`} onClick={() => arrivals.remove(r.id)}>
-                    <X size={15} />
-                  </SignButton>
-                </td>
-              </tr>
-            ))}
+                  <td className={cell}>
+                    <SignButton words={`Leave out ${r.file.name}`} onClick={() => arrivals.remove(r.id)}>
+                      <X size={15} />
+                    </SignButton>
+                  </td>
+                </tr>
+              );
+            })}
           </tbody>
         </table>
       </div>
@@ -230,7 +251,7 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
         <div className="mb-3 text-right">
           <Fault>{fault}</Fault>
           <Button look="main" type="submit" disabled={!ready || busy}>
-            Register {rows.length === 1 ? "it" : `all ${rows.length}`}
+            Register {whole.length === 1 ? "it" : `all ${whole.length}`}
           </Button>
         </div>
       </div>

@@ -80,6 +80,31 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
                 >
                   {w.fileName}
                 </a>
+                {(w.report.beside?.length ?? 0) > 0 && (
+                  <details className="text-sm">
+                    <summary className="text-soft">
+                      Put together from {w.report.beside!.filter((b) => b.isThere).length} of {w.report.beside!.length}{" "}
+                      other {w.report.beside!.length === 1 ? "file" : "files"}
+                    </summary>
+                    <ul>
+                      {w.report.beside!.map(({ name, isThere }) => (
+                        <li key={name} className={`truncate ${isThere ? "" : "text-rust"}`} title={name}>
+                          {isThere ? (
+                            <a
+                              className="underline"
+                              href={`/api/drafts/${w.id}/beside/${encodeURIComponent(name)}`}
+                              download
+                            >
+                              {name}
+                            </a>
+                          ) : (
+                            `${name}: missing`
+                          )}
+                        </li>
+                      ))}
+                    </ul>
+                  </details>
+                )}
                 <span className="text-sm text-soft" title={exactlyThere(w.uploadedAt)}>
                   {w.uploadedBy}, {when(w.uploadedAt)} ·{" "}
                   <span className="font-mono" title={`SHA-256 ${w.sha256}`}>

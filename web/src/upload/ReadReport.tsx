@@ -96,6 +96,12 @@ export function ReadReport({ upload, report }: { upload: string; report: Report 
       ))}
       {leaves.length > MOST_SHEETS && <p className="text-sm text-soft">and {leaves.length - MOST_SHEETS} more</p>}
       {report.titleBlock && <Block block={report.titleBlock} />}
+      {(report.beside?.length ?? 0) > 0 && (
+        <p className="text-sm text-soft">
+          Put together from {report.beside!.filter((b) => b.isThere).length} of {report.beside!.length} other{" "}
+          {report.beside!.length === 1 ? "file" : "files"}. What is missing is put in by itself when it comes.
+        </p>
+      )}
       {report.notShown.map((n) => (
         <p key={n.type + n.why} className="text-ochre">
           {n.count} × {n.type} not shown: {n.why.replace(/\.$/, "")}.

@@ -5,7 +5,7 @@ import { useAct } from "../api/useAct";
 import { api, upload } from "../api/client";
 import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
-import { filesOf } from "./arriving";
+import { filesOf, kindOf, type Kind } from "./arriving";
 import { ReadReport } from "./ReadReport";
 
 type Progress = { file: File; share: number; state: UploadState | null };
@@ -14,7 +14,7 @@ type Progress = { file: File; share: number; state: UploadState | null };
 const readingWords = (state: UploadState | null) =>
   state?.state === "waiting" && state.place > 1
     ? `Waiting to be read: ${state.place - 1} ${state.place === 2 ? "file" : "files"} before it`
-    : "Reading the drawing …";
+    : "Reading the file …";
 
 /** Uploads a file and registers it: as a new document, or as the next draft of one. */
 export function UploadForm({
@@ -35,7 +35,7 @@ export function UploadForm({
   const [fault, setFault] = useState<string | null>(null);
   const [number, setNumber] = useState("");
   const [title, setTitle] = useState("");
-  const [kind, setKind] = useState<"drawing" | "supporting file">("drawing");
+  const [kind, setKind] = useState<Kind>("drawing");
   const [discipline, setDiscipline] = useState("Mechanical");
   const [reason, setReason] = useState("");
   /** What of the file does not go with what it is to become. */
@@ -68,6 +68,7 @@ export function UploadForm({
     const mine = new AbortController();
     stop.current = mine;
     setFault(null);
+    setKind(kindOf(file.name) === "model" ? "model" : "drawing");
     setProgress({ file, share: 0, state: null });
     setDoubt(null);
     try {
@@ -241,6 +242,7 @@ export function UploadForm({
               onChange={(e) => setKind(e.target.value as typeof kind)}
             >
               <option value="drawing">Drawing</option>
+              <option value="model">Model</option>
               <option value="supporting file">Supporting file</option>
             </select>
           </Labelled>

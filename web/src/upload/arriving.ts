@@ -1,6 +1,8 @@
 import { api, Refusal, upload } from "../api/client";
 import type { FileMatch, UploadState } from "../api/types";
 
+export type Kind = "drawing" | "model" | "supporting file";
+
 /** One of several files on its way into the register. */
 export type Arriving = {
   id: number;
@@ -21,7 +23,7 @@ export type Arriving = {
   isSorted: boolean;
   number: string;
   title: string;
-  kind: "drawing" | "supporting file";
+  kind: Kind;
   discipline: string;
 };
 
@@ -31,6 +33,27 @@ const AT_ONCE = 3;
 const AGAIN = [1000, 3000, 8000, 20_000];
 
 const drawings = /\.(dxf|pdf|svg|tiff?)$/i;
+const models = /\.(stp|step|p21|stpz|igs|iges|glb|gltf|stl|3mf|obj)$/i;
+
+/** What a file of a name is, as long as nobody says otherwise. */
+export const kindOf = (name: string): Kind =>
+  drawings.test(name) ? "drawing" : models.test(name) ? "model" : "supporting file";
+
+/** Files that are nothing by themselves but parts of models: they are sent first, so that they are there when those are read. */
+const parts = /\.(bin|mtl)$/i;
+
+/** Which of the files another one of them consists of and that nobody could look at alone: they go with it, and are no document. */
+export function goesInto(row: Arriving, rows: readonly Arriving[]): Arriving | undefined {
+  if (row.state?.state !== "read" || row.state.report!.leaves.length > 0) return undefined;
+  const name = row.file.name.toLowerCase();
+  return rows.find((r) => r.state?.report?.beside?.some((b) => b.isThere && b.name.toLowerCase() === name));
+}
+
+/** The files that one consists of and that are neither here nor in the register. */
+export const lacking = (row: Arriving, rows: readonly Arriving[]): string[] =>
+  (row.state?.report?.beside ?? [])
+    .filter((b) => !b.isThere && !rows.some((r) => r.file.name.toLowerCase() === b.name.toLowerCase()))
+    .map((b) => b.name);
 
 /** Folders of a file within the one that was dropped, the innermost last. */
 const foldersOf = (file: File): string[] => {
@@ -69,13 +92,14 @@ export class Arrivals {
         isSorted: (folders[folders.length - 1] ?? discipline) !== "",
         number: "",
         title: "",
-        kind: drawings.test(file.name) ? "drawing" : "supporting file",
+        kind: kindOf(file.name),
         discipline: folders[folders.length - 1] ?? discipline,
       };
     });
     this.set([...this.rows, ...fresh]);
     void this.match(fresh);
-    this.waiting.push(...fresh.map((r) => r.id));
+    const first = fresh.filter((r) => parts.test(r.file.name));
+    this.waiting.push(...[...first, ...fresh.filter((r) => !first.includes(r))].map((r) => r.id));
     this.next();
   }
   change(id: number, what: Partial<Arriving>) {
@@ -190,7 +214,11 @@ export class Arrivals {
 
 /** What a match fills in that nobody has said. */
 export function filledIn(row: Arriving, match: FileMatch): Partial<Arriving> {
-  const kind = match.kind === "drawing" || match.kind === "supporting file" ? match.kind : row.kind;
+  // What a file holds tells its kind better than what stands next to its number.
+  const kind =
+    models.test(row.file.name) || (match.kind !== "drawing" && match.kind !== "supporting file")
+      ? row.kind
+      : match.kind;
   return {
     match,
     number: match.number,

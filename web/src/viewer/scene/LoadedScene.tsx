@@ -79,8 +79,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const isFitted = useRef(false);
   const sizeOf = () => ({ width: frame.current?.clientWidth ?? 1, height: frame.current?.clientHeight ?? 1 });
   const { data: exact } = useQuery({
-    queryKey: ["exact", draft, leaf.position],
-    queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf.position}/exact`),
+    queryKey: ["exact", draft, leaf.position, leaf.prepared],
+    queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf.position}/exact`, { prepared: String(leaf.prepared) }),
     staleTime: Infinity,
     enabled: taken !== null || measures.length > 0,
     meta: { saysItself: true },

@@ -79,8 +79,9 @@ export function SceneTreeList({ tree, hidden, picked, onPick, onHide }: Props) {
       )}
       <ul ref={list} className="min-h-0 flex-1 overflow-y-auto" aria-label="Components">
         {rows.slice(0, most).map(({ component, depth, item }) => {
-          const { part } = tree.components[component]!;
-          const isHidden = tree.within(component).every((c) => tree.components[c]!.part === null || hidden.has(c));
+          const { part, missingFile } = tree.components[component]!;
+          const within = tree.within(component).filter((c) => tree.components[c]!.part !== null);
+          const isHidden = within.length > 0 && within.every((c) => hidden.has(c));
           const isPicked = picked.includes(component);
           const inside = tree.childrenOf(component).length > 0;
           const name = tree.wordsOf(component);
@@ -105,11 +106,12 @@ export function SceneTreeList({ tree, hidden, picked, onPick, onHide }: Props) {
               <button
                 type="button"
                 aria-pressed={isPicked}
-                title={name}
+                title={missingFile ? `${name}, in ${missingFile}, which is missing` : name}
                 className={`min-w-0 flex-1 truncate text-left ${isHidden ? "text-soft line-through" : ""}`}
                 onClick={(e) => onPick(component, e.shiftKey || e.ctrlKey || e.metaKey)}
               >
                 {name}
+                {missingFile && <span className="block truncate text-sm text-rust">missing: {missingFile}</span>}
               </button>
               {part !== null && (
                 <span className="shrink-0 px-1 text-sm text-soft tabular-nums">{quantities.get(part)}</span>

@@ -11,9 +11,11 @@ const LoadedScene = lazy(async () => ({ default: (await import("./LoadedScene"))
 /** A model of a draft: turned, neared and looked through by its tree; what is picked of it is measured. */
 export function SceneView(props: SceneProps) {
   const { draft, leaf } = props;
+  // Files that were missing may come: then it is another preparation, and no form of the one before is taken from the browser.
+  const { prepared } = leaf;
   const { data, error, refetch } = useQuery({
-    queryKey: ["scene", draft, leaf.position],
-    queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf.position}/scene`),
+    queryKey: ["scene", draft, leaf.position, prepared],
+    queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf.position}/scene`, { prepared: String(prepared) }),
     staleTime: Infinity,
     meta: { saysItself: true },
   });
@@ -26,13 +28,13 @@ export function SceneView(props: SceneProps) {
     setBytes(null);
     setFault(null);
     setShare(0);
-    fetchFile(`/api/drafts/${draft}/leaves/${leaf.position}/meshes`, setShare, stop.signal)
+    fetchFile(`/api/drafts/${draft}/leaves/${leaf.position}/meshes?prepared=${prepared}`, setShare, stop.signal)
       .then(setBytes)
       .catch((e: Error) => {
         if (!stop.signal.aborted) setFault(e.message.replace("The sheet", "The model"));
       });
     return () => stop.abort();
-  }, [draft, leaf.position, tries]);
+  }, [draft, leaf.position, prepared, tries]);
 
   if (error ?? fault)
     return (
@@ -52,7 +54,7 @@ export function SceneView(props: SceneProps) {
     <div className="absolute inset-0 grid place-items-center">
       <img
         alt=""
-        src={`/api/drafts/${draft}/leaves/${leaf.position}/picture`}
+        src={`/api/drafts/${draft}/leaves/${leaf.position}/picture?prepared=${prepared}`}
         className="absolute inset-0 h-full w-full object-contain p-6 opacity-60"
       />
       <div className="relative w-56 bg-table/80 p-2 text-center" role="status">
@@ -66,7 +68,7 @@ export function SceneView(props: SceneProps) {
   if (!data || !bytes) return waiting;
   return (
     <Suspense fallback={waiting}>
-      <LoadedScene key={`${draft}/${leaf.position}/${tries}`} {...props} facts={data} bytes={bytes} />
+      <LoadedScene key={`${draft}/${leaf.position}/${prepared}/${tries}`} {...props} facts={data} bytes={bytes} />
     </Suspense>
   );
 }
