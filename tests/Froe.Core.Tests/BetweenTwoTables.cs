@@ -82,6 +82,22 @@ public static class BetweenTwoTables
         Assert.Equal(50, BetweenTwo.Measure(scene, exact, new(1, 2, null), new(2, 2, null))!.Distance!.Value, 9);
     }
 
+    [Fact]
+    public static void TheEndsOfEdgesArePoints()
+    {
+        var edge = Line(new(0, 0, 9), new(1, 0, 0)) with { Points = [new(0, 0, 9), new(2, 0, 9), new(8, 0, 9)] };
+        var (scene, exact) = Of(Moved, [Plane(default, new(0, 0, 1))], edge);
+        var exactly = scene with { Parts = [.. scene.Parts.Select(p => p with { IsExact = true })] };
+        PickedOnModel End(int component, double x) => new(component, null, 0, new(x, 0, 9), null, true);
+        var span = BetweenTwo.Measure(exactly, exact, End(1, 1), End(2, 7))!;
+        Assert.Equal("point to point", span.Of);
+        Assert.Equal(Math.Sqrt((38 * 38) + (40 * 40)), span.Distance!.Value, 9);
+        Assert.Equal([38, 40, 0], span.Along!);
+        Assert.Equal(("point to face", 9.0), (BetweenTwo.Measure(exactly, exact, End(1, 1), new(2, 0, null)) is { } m ? (m.Of, m.Distance!.Value) : default));
+        // Of a mesh its points are as exact as itself, and no more.
+        Assert.Null(BetweenTwo.Measure(scene, exact, End(1, 1), End(2, 7)));
+    }
+
     private static double OffIt(Point3 way, Point3 along, bool isPlane) => isPlane ? Point3.Dot(way, along) : Point3.Cross(way, along).Length();
 
     [Fact]

@@ -19,12 +19,14 @@ public static class ClearanceTables
         return (PreparedScene.FactsOf(scene), [.. parts.Select(p => p.Mesh)]);
     }
 
+    private static readonly Func<int, IReadOnlyList<PartLine>> NoLines = _ => [];
+
     private static Affine Moved(double x, double y, double z) => Affine.Identity with { O = new(x, y, z) };
 
     private static Clearance Of(Affine a, Affine b, double deviation = 0)
     {
         var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), a, deviation), (ModelTables.LooseBox(10, 20, 30), b, deviation));
-        return Clearance.Between(scene, meshes, new(0, null, null), new(1, null, null))!;
+        return Clearance.Between(scene, meshes, NoLines, new(0, null, null), new(1, null, null))!;
     }
 
     [Fact]
@@ -61,7 +63,7 @@ public static class ClearanceTables
             return new Mesh(points, points, corners, [0, corners.Length / 3]);
         }
         var facts = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0)).Scene;
-        var found = Clearance.Between(facts, [Sheet(0), Sheet(0.001)], new(0, null, null), new(1, null, null))!;
+        var found = Clearance.Between(facts, [Sheet(0), Sheet(0.001)], NoLines, new(0, null, null), new(1, null, null))!;
         Assert.InRange(found.Distance, 1e-9, 0.001 + 1e-9);
         Assert.Equal(found.Distance, (found.To - found.From).Length(), 9);
         Assert.False(Of(Affine.Identity, Moved(13, 1, 1)).IsAtMost);
@@ -71,9 +73,9 @@ public static class ClearanceTables
     public static void WhatHasNoMeshIsNotMeasured()
     {
         var (scene, meshes) = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0));
-        Assert.Null(Clearance.Between(scene, meshes, new(0, null, null), new(2, null, null)));
-        Assert.Null(Clearance.Between(scene, meshes, new(0, null, null), new(99, null, null)));
-        Assert.Null(Clearance.Between(scene, [meshes[0], Mesh.Empty], new(0, null, null), new(1, null, null)));
+        Assert.Null(Clearance.Between(scene, meshes, NoLines, new(0, null, null), new(2, null, null)));
+        Assert.Null(Clearance.Between(scene, meshes, NoLines, new(0, null, null), new(99, null, null)));
+        Assert.Null(Clearance.Between(scene, [meshes[0], Mesh.Empty], NoLines, new(0, null, null), new(1, null, null)));
     }
 
     [Fact]
@@ -82,10 +84,30 @@ public static class ClearanceTables
         var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), Affine.Identity, 0), (ModelTables.LooseBox(10, 20, 30), Moved(13, 1, 1), 0));
         // Whichever face of the first lies at x = 0 is a block's width farther from the second.
         var far = Enumerable.Range(0, meshes[0].Faces).Single(f => Enumerable.Range(3 * meshes[0].FaceStarts[f], 3 * (meshes[0].FaceStarts[f + 1] - meshes[0].FaceStarts[f])).All(c => meshes[0].Points[meshes[0].Corners[c]].X == 0));
-        Assert.Equal(13, Clearance.Between(scene, meshes, new(0, far, null), new(1, null, null))!.Distance, 9);
-        Assert.Equal(3, Enumerable.Range(0, meshes[0].Faces).Min(f => Clearance.Between(scene, meshes, new(0, f, null), new(1, null, null))!.Distance), 9);
-        Assert.Null(Clearance.Between(scene, meshes, new(0, 99, null), new(1, null, null)));
-        Assert.Null(Clearance.Between(scene, meshes, new(0, null, 0), new(1, null, null)));
+        Assert.Equal(13, Clearance.Between(scene, meshes, NoLines, new(0, far, null), new(1, null, null))!.Distance, 9);
+        Assert.Equal(3, Enumerable.Range(0, meshes[0].Faces).Min(f => Clearance.Between(scene, meshes, NoLines, new(0, f, null), new(1, null, null))!.Distance), 9);
+        Assert.Null(Clearance.Between(scene, meshes, NoLines, new(0, 99, null), new(1, null, null)));
+        Assert.Null(Clearance.Between(scene, meshes, NoLines, new(0, null, 0), new(1, null, null)));
+    }
+
+    [Fact]
+    public static void EdgesAndTheirEndsAreMeasuredAsTheyAreDrawn()
+    {
+        // Over a block of 10 × 20 × 30 at the origin: an arc that is drawn by three points, and a line off to the side.
+        var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), Affine.Identity, 0.5), (ModelTables.LooseBox(1, 1, 1), Moved(0, 0, 100), 0.25));
+        IReadOnlyList<PartLine> lines = [new(false, [new(-5, 5, -60), new(5, 5, -66), new(15, 5, -60)]), new(false, [new(14, 25, -90), new(14, 25, -80)]), new(false, [])];
+        Clearance? To(PickedOnModel second, PickedOnModel? first = null) => Clearance.Between(scene, meshes, p => p == 1 ? lines : [], first ?? new(0, null, null), second);
+        var arc = To(new(1, null, 0))!;
+        Assert.Equal((4, 0.75), (Math.Round(arc.Distance, 9), arc.Deviation));
+        Assert.Equal((5, 5, 34), (arc.To.X, arc.To.Y, Math.Round(arc.To.Z, 9)));
+        // The line stands from z = 10 to 20, 4 off in x and 5 in y; its ends are points.
+        Assert.Equal(Math.Sqrt(41), To(new(1, null, 1))!.Distance, 9);
+        Assert.Equal((14, 25, 20), To(new(1, null, 1, new(0, 0, -70), null, true))!.To is var end ? ((int)end.X, (int)end.Y, (int)end.Z) : default);
+        Assert.Equal((14, 25, 10), To(new(1, null, 1, new(0, 0, -100), null, true))!.To is var start ? ((int)start.X, (int)start.Y, (int)start.Z) : default);
+        Assert.Equal(10, To(new(1, null, 1, new(0, 0, -70), null, true), new(1, null, 1, new(0, 0, -100), null, true))!.Distance, 9);
+        Assert.Null(To(new(1, null, 2)));
+        Assert.Null(To(new(1, null, 2, null, null, true)));
+        Assert.Null(To(new(1, null, 9)));
     }
 
     [Fact]
@@ -95,7 +117,7 @@ public static class ClearanceTables
         var (first, second) = (Points(a, 0), Points(b, away));
         Mesh Loose(Point3[] p) => new(p, p, [.. Enumerable.Range(0, p.Length)], [0, p.Length / 3]);
         var facts = Two((ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0), (ModelTables.LooseBox(1, 1, 1), Affine.Identity, 0)).Scene;
-        var found = Clearance.Between(facts, [Loose(first), Loose(second)], new(0, null, null), new(1, null, null))!;
+        var found = Clearance.Between(facts, [Loose(first), Loose(second)], NoLines, new(0, null, null), new(1, null, null))!;
         var least = Enumerable.Range(0, 30).Min(i => Enumerable.Range(0, 30).Min(k => TrianglePair.Nearest((first[3 * i], first[(3 * i) + 1], first[(3 * i) + 2]), (second[3 * k], second[(3 * k) + 1], second[(3 * k) + 2])).Distance));
         Assert.Equal(least, found.Distance, 6);
         Assert.Equal(found.Distance, (found.To - found.From).Length(), 9);

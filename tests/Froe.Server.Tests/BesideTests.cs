@@ -126,6 +126,36 @@ public class BesideTests(Office office)
     }
 
     [Fact]
+    public async Task APersonSaysWhichModelShowsADrawingAndBothLeadToOneAnother()
+    {
+        var tray = Tray.New();
+        var (author, checker, guest) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("guest"));
+        var model = await RegisterAsync(author, "M-" + tray.Plate, $"{tray.Plate} Tray plate.stp", tray.PlateFile());
+        var drawing = await RegisterAsync(author, "D-" + tray.Plate, "sheet.dxf", Office.Drawing("SHEET " + tray.Pin), "drawing");
+        var (sheet, scene) = (await DraftAsync(drawing), await DraftAsync(model));
+        object Relation(bool isShown, string component = "Tray plate", Guid? to = null) => new { key = Guid.NewGuid(), model = to ?? model, component, isShown };
+        Assert.Equal(404, (await guest.RefusedAsync($"/api/drafts/{sheet}/models", Relation(true), HttpMethod.Put)).Status);
+        Assert.Equal("itself", (await checker.RefusedAsync($"/api/drafts/{sheet}/models", Relation(true, to: drawing), HttpMethod.Put)).Code);
+        var other = await Office.RegisterAsync(author, "no model " + tray.Pin);
+        Assert.Equal("no-model", (await checker.RefusedAsync($"/api/drafts/{sheet}/models", Relation(true, to: other), HttpMethod.Put)).Code);
+        Assert.Equal(404, (await checker.RefusedAsync($"/api/drafts/{sheet}/models", Relation(true, to: Guid.NewGuid()), HttpMethod.Put)).Status);
+        await checker.PutAsync<JsonElement>($"/api/drafts/{sheet}/models", Relation(true));
+        await checker.PutAsync<JsonElement>($"/api/drafts/{sheet}/models", Relation(true));
+        var shown = await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/models");
+        var one = Assert.Single(shown.GetProperty("models").EnumerateArray());
+        Assert.Equal((true, "Tray plate", scene, true), (shown.GetProperty("mayRelate").GetBoolean(), one.GetProperty("number").GetString(), one.GetProperty("name").GetProperty("draft").GetGuid(), one.GetProperty("isSet").GetBoolean()));
+        var known = Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{scene}/leaves/0/data")).GetProperty("documents").EnumerateArray());
+        Assert.Equal((drawing, 0), (known.GetProperty("document").GetProperty("name").GetProperty("document").GetGuid(), known.GetProperty("components")[0].GetInt32()));
+        Assert.Single(await office.Db.ListAsync("SELECT 1 FROM ledger_entry WHERE chain = $1 AND action = 'model related'", r => r.GetInt32(0), [drawing]));
+        Assert.Empty(await office.ProofAsync(drawing));
+        await office.OwnerDb.RunAsync("UPDATE document_shown SET component = 'Another' WHERE document_id = $1", [drawing]);
+        Assert.Contains(await office.ProofAsync(drawing), f => f.Contains("the models that show it", StringComparison.Ordinal));
+        await checker.PutAsync<JsonElement>($"/api/drafts/{sheet}/models", Relation(false));
+        Assert.Empty((await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/models")).GetProperty("models").EnumerateArray());
+        Assert.Empty(await office.ProofAsync(drawing));
+    }
+
+    [Fact]
     public async Task NothingIsTakenFromWhereItsOwnerMayNotLook()
     {
         var tray = Tray.New();

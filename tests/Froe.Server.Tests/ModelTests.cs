@@ -67,11 +67,26 @@ public class ModelTests(Office office)
         var block = scene.GetProperty("parts")[0].GetProperty("block");
         Assert.Equal(block.GetProperty("length").GetInt64(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/meshes")).Length);
         Assert.Equal(6, (await checker.GetAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/exact")).GetProperty("parts")[0].GetProperty("faces").GetArrayLength());
-        // A mesh has nothing exact that could be measured from; how near its faces come is told all the same, of an edge nothing.
+        // A mesh has nothing exact that could be measured from; how near its faces, its edges and their ends come is told all the same.
         var between = new { first = new { component = 0, face = 0, edge = (int?)null }, second = new { component = 0, face = 1, edge = (int?)null } };
         var least = await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/between", between);
         Assert.Equal((JsonValueKind.Null, JsonValueKind.Object), (least.GetProperty("exact").ValueKind, least.GetProperty("least").ValueKind));
-        Assert.Equal((422, "nothing-exact"), await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/between", new { first = new { component = 0, face = (int?)null, edge = 0 }, between.second }));
+        var ends = Enumerable.Range(0, 12).Select(e => scene.GetProperty("parts")[0].GetProperty("block").GetProperty("lines").GetInt32() > e).Count(e => e);
+        Assert.Equal(12, ends);
+        // The corners at the origin and across from it, 21 away along each axis: of twelve edges at least one ends at each.
+        var corners = new List<double>();
+        for (var edge = 0; edge < ends; edge++)
+        {
+            var corner = await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/between", new
+            {
+                first = new { component = 0, face = (int?)null, edge = (int?)edge, isCorner = true, at = new { x = 0, y = 0, z = 0 } },
+                second = new { component = 0, face = (int?)null, edge = (int?)edge, isCorner = true, at = new { x = 21, y = 21, z = 21 } },
+            });
+            Assert.Equal(JsonValueKind.Null, corner.GetProperty("exact").ValueKind);
+            corners.Add(corner.GetProperty("least").GetProperty("distance").GetDouble());
+        }
+        Assert.All(corners, c => Assert.Equal(21, c, 0.01));
+        Assert.Equal((422, "nothing-exact"), await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/between", new { first = new { component = 0, face = (int?)null, edge = 99 }, between.second }));
         Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync($"/api/drafts/{draft}/leaves/0/between", between)).Item1);
         foreach (var form in (string[])["picture", "small"]) Assert.Equal("RIFF"u8.ToArray(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/{form}"))[..4]);
         var outsider = await office.AsAsync("guest");
@@ -234,7 +249,7 @@ public class ModelTests(Office office)
         // From the sheet to the components it names, and to the models that have its number.
         var items = await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/leaves/0/items?model={model}&leaf=0");
         Assert.Equal(["TO-3314", "TO-3316"], items.EnumerateArray().Select(i => i.GetProperty("number").GetString()));
-        var shown = Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/models")).EnumerateArray());
+        var shown = Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/models")).GetProperty("models").EnumerateArray());
         Assert.Equal((model, "TO-3314"), (shown.GetProperty("name").GetProperty("draft").GetGuid(), shown.GetProperty("number").GetString()));
         // The model itself names the document, and is found by the names of its components.
         Assert.Equal("TO-3314", Assert.Single((await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/named")).EnumerateArray()).GetProperty("name").GetProperty("number").GetString());

@@ -198,6 +198,30 @@ test("a taken face or edge is said exactly; a free one of its part by the part",
   assert.deepEqual([face.of, face.sureness], ["Bore", "recognised within 0.0001 mm"]);
   const edge = factsOf(2, { ...known(true), exact, taken: { ...taken, edge: 0 } });
   assert.deepEqual([edge.of, valueOf(edge, /Length/), edge.sureness], ["Straight edge", "12.000 mm", "exact"]);
+  // The end of an edge is told by where it is, that of its ends which was meant.
+  const ended = {
+    ...line,
+    points: [
+      { x: 1, y: 2, z: 3 },
+      { x: 1, y: 2, z: 15 },
+    ],
+  };
+  const withEnds = {
+    parts: [
+      { faces: [bore, free], edges: [ended] },
+      { faces: [], edges: [] },
+    ],
+  };
+  const corner = factsOf(2, {
+    ...known(true),
+    exact: withEnds,
+    taken: { ...taken, edge: 0, isCorner: true, point: inModel(mount().placed[2]!, { x: 1, y: 2, z: 14 }, false) },
+  });
+  const there = inModel(mount().placed[2]!, { x: 1, y: 2, z: 15 }, false);
+  assert.deepEqual(
+    [corner.of, corner.sureness, ...corner.lines.map((l) => l.value)],
+    ["End of an edge", "exact", ...there.map((n) => `${n.toFixed(3)} mm`)],
+  );
   assert.equal(factsOf(2, { ...known(true), exact, taken: { ...taken, face: 1 } }).of, "one of 2");
   // What is taken of another component says nothing of this one.
   assert.equal(factsOf(6, { ...known(true), exact, taken }).of, "one of 2");

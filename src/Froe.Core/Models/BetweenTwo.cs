@@ -2,13 +2,23 @@ using Froe.Core.Drawing;
 
 namespace Froe.Core.Models;
 
-/// <summary>A face or an edge of a component that somebody picked.</summary>
+/// <summary>A face, an edge or the end of an edge of a component that somebody picked.</summary>
 /// <param name="Component">By its place in the scene's list.</param>
 /// <param name="Face">The face, by its place in its part's list; null where an edge is meant.</param>
 /// <param name="Edge">The edge, by its place in its part's list; null where a face is meant.</param>
 /// <param name="At">Where it was picked, in the part's coordinates; null where that does not matter.</param>
 /// <param name="Normal">The way out of the part there, in its coordinates; null where that does not matter.</param>
-public sealed record PickedOnModel(int Component, int? Face, int? Edge, Point3? At = null, Point3? Normal = null);
+/// <param name="IsCorner">Whether the end of the edge is meant that is nearest to where it was picked.</param>
+public sealed record PickedOnModel(int Component, int? Face, int? Edge, Point3? At = null, Point3? Normal = null, bool IsCorner = false)
+{
+    /// <summary>The one of two ends that is meant; null where a line has none.</summary>
+    public Point3? Corner(IReadOnlyList<Point3> line)
+    {
+        ArgumentNullException.ThrowIfNull(line);
+        if (line.Count == 0) return null;
+        return At is { } at && (line[^1] - at).Length() < (line[0] - at).Length() ? line[^1] : line[0];
+    }
+}
 
 /// <summary>How two things of a model lie to one another.</summary>
 /// <param name="Angle">Between their directions, 0 to 90 degrees; null where one of them has none.</param>
@@ -24,7 +34,7 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
     private const double Parallel = 1e-7;
 
     /// <summary>
-    /// Measures exactly between what two things lie on: planes, axes of round faces and circles, straight edges, centres of spheres. Null where
+    /// Measures exactly between what two things lie on: planes, axes of round faces and circles, straight edges, ends of edges, centres of spheres. Null where
     /// one of them lies on nothing of the kind.
     /// </summary>
     public static BetweenTwo? Measure(SceneFacts scene, ExactFacts exact, PickedOnModel first, PickedOnModel second)
@@ -79,6 +89,8 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
             {
                 if ((uint)edge >= (uint)exact.Parts[part].Edges.Count) return null;
                 var e = exact.Parts[part].Edges[edge];
+                // Where the mesh is all there is, its points are no more exact than itself.
+                if (picked.IsCorner) return scene.Parts[part].IsExact && picked.Corner(e.Points) is { } corner ? new(Carried.Point, at.Apply(corner), default, "point", e.IsRecognised) : null;
                 return e.Curve switch
                 {
                     CurveKind.Line => new(Carried.Axis, at.Apply(e.At), at.ApplyVector(e.Along).Unit(), "edge", e.IsRecognised),

@@ -2,7 +2,7 @@ using Froe.Core.Drawing;
 
 namespace Froe.Core.Models;
 
-/// <summary>How near two parts of a model, or faces of them, come to one another.</summary>
+/// <summary>How near two parts of a model, or faces, edges and corners of them, come to one another.</summary>
 /// <param name="Distance">Between their nearest points, in the scene's unit; 0 where they touch or overlap.</param>
 /// <param name="From">The nearest point of the first, in the model's coordinates.</param>
 /// <param name="To">The nearest point of the second.</param>
@@ -13,22 +13,33 @@ public sealed record Clearance(double Distance, Point3 From, Point3 To, double D
     /// <summary>Most pairs of triangles that are looked at.</summary>
     private const int MostPairs = 1_000_000;
 
-    /// <summary>Measures between two components, or faces of them; null where one of them has no mesh.</summary>
-    public static Clearance? Between(SceneFacts scene, IReadOnlyList<Mesh> meshes, PickedOnModel first, PickedOnModel second)
+    /// <summary>Measures between two components, or things of them; null where one of them has no mesh.</summary>
+    /// <param name="lines">The lines that a part's edges are drawn as, by the part.</param>
+    public static Clearance? Between(SceneFacts scene, IReadOnlyList<Mesh> meshes, Func<int, IReadOnlyList<PartLine>> lines, PickedOnModel first, PickedOnModel second)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(meshes);
+        ArgumentNullException.ThrowIfNull(lines);
         if (PartOf(scene, meshes, first) is not { } one || PartOf(scene, meshes, second) is not { } other) return null;
         var at = scene.Placements();
-        TriangleTree a = new(meshes[one], at[first.Component], first.Face), b = new(meshes[other], at[second.Component], second.Face);
+        if (TreeOf(first, one) is not { } a || TreeOf(second, other) is not { } b) return null;
         if (a.Nodes.Count == 0 || b.Nodes.Count == 0) return null;
         var ((distance, from, to), isAtMost) = Nearest(a, b);
         return new Clearance(distance, from, to, (scene.Parts[one].Deviation * Largest(at[first.Component])) + (scene.Parts[other].Deviation * Largest(at[second.Component])), isAtMost);
+
+        TriangleTree? TreeOf(PickedOnModel picked, int part)
+        {
+            if (picked.Edge is not { } edge) return new TriangleTree(meshes[part], at[picked.Component], picked.Face);
+            var all = lines(part);
+            if ((uint)edge >= (uint)all.Count) return null;
+            IReadOnlyList<Point3> line = picked.IsCorner ? picked.Corner(all[edge].Points) is { } corner ? [corner] : [] : all[edge].Points;
+            return new TriangleTree(line, at[picked.Component]);
+        }
     }
 
-    /// <summary>The part that has the mesh of what was picked; null where there is none, an edge having none of its own.</summary>
+    /// <summary>The part that has the mesh of what was picked; null where there is none.</summary>
     private static int? PartOf(SceneFacts scene, IReadOnlyList<Mesh> meshes, PickedOnModel picked) =>
-        (uint)picked.Component < (uint)scene.Components.Count && scene.Components[picked.Component].Part is { } part && picked.Edge is null
+        (uint)picked.Component < (uint)scene.Components.Count && scene.Components[picked.Component].Part is { } part
         && (picked.Face is not { } face || (uint)face < (uint)meshes[part].Faces)
             ? part
             : null;

@@ -53,7 +53,7 @@ public static class PreparedScene
     public static ExactFacts ExactOf(Scene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        return new ExactFacts([.. scene.Parts.Select(p => new ExactPart(p.Faces, [.. p.Edges.Select(e => e with { Points = [] })]))]);
+        return new ExactFacts([.. scene.Parts.Select(p => new ExactPart(p.Faces, [.. p.Edges.Select(e => e with { Points = e.Points.Count > 1 ? [e.Points[0], e.Points[^1]] : [] })]))]);
     }
 
     /// <summary>Writes the form “meshes”.</summary>
@@ -295,5 +295,5 @@ public sealed record BlockFacts(long At, long Length, int Points, int Triangles,
 /// <summary>What is exactly known, by part.</summary>
 public sealed record ExactFacts(IReadOnlyList<ExactPart> Parts);
 
-/// <summary>What is exactly known of a part's faces and edges, in their order.</summary>
+/// <summary>What is exactly known of a part's faces and edges, in their order; of each edge's points the first and the last.</summary>
 public sealed record ExactPart(IReadOnlyList<Face> Faces, IReadOnlyList<Edge> Edges);

@@ -24,13 +24,26 @@ internal sealed class TriangleTree
         for (var i = 0; i < points.Length; i++) points[i] = at.Apply(mesh.Points[i]);
         corners = mesh.Corners.ToArray();
         var first = face is { } f ? mesh.FaceStarts[f] : 0;
-        order = new int[face is { } one ? mesh.FaceStarts[one + 1] - first : mesh.Triangles];
-        var middles = new Point3[mesh.Triangles];
-        for (var i = 0; i < order.Length; i++)
+        order = [.. Enumerable.Range(first, face is { } one ? mesh.FaceStarts[one + 1] - first : mesh.Triangles)];
+        Begin();
+    }
+
+    /// <summary>A line as triangles that are nothing but one of their sides; of one point, nothing but that.</summary>
+    public TriangleTree(IReadOnlyList<Point3> line, Affine at)
+    {
+        points = [.. line.Select(at.Apply)];
+        corners = points.Length == 1 ? [0, 0, 0] : [.. Enumerable.Range(0, Math.Max(0, points.Length - 1)).SelectMany(i => (int[])[i, i + 1, i + 1])];
+        order = [.. Enumerable.Range(0, corners.Length / 3)];
+        Begin();
+    }
+
+    private void Begin()
+    {
+        var middles = new Point3[corners.Length / 3];
+        foreach (var i in order)
         {
-            order[i] = first + i;
-            var (a, b, c) = Triangle(first + i);
-            middles[first + i] = 1.0 / 3 * (a + b + c);
+            var (a, b, c) = Triangle(i);
+            middles[i] = 1.0 / 3 * (a + b + c);
         }
         if (order.Length > 0) Part(0, order.Length, middles);
     }

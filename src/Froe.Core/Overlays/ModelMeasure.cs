@@ -9,7 +9,7 @@ namespace Froe.Core.Overlays;
 /// <summary>
 /// A measure of a model that is kept: of one thing, or between two. What it comes to follows from the draft it lies on, and is not written.
 /// </summary>
-/// <param name="Of">One thing or two: faces and edges, or two whole components, for how near they come.</param>
+/// <param name="Of">One thing or two: faces, edges and their ends, or two whole components, for how near they come.</param>
 /// <param name="Eye">What was looked at, and from where.</param>
 public sealed record ModelMeasure([property: JsonRequired] ImmutableArray<ModelSpot> Of, [property: JsonRequired] PinEye Eye) : Shape
 {
@@ -47,25 +47,27 @@ public sealed record ModelMeasure([property: JsonRequired] ImmutableArray<ModelS
     public override int GetHashCode() => HashCode.Combine(Of.Length, Of[0], Eye);
 }
 
-/// <summary>A thing of a model: a face, an edge or a whole component.</summary>
+/// <summary>A thing of a model: a face, an edge, the end of one, or a whole component.</summary>
 /// <param name="Component">The component's place in the list of the draft it lies on.</param>
 /// <param name="Path">What the component and those it lies in are called, the outermost first.</param>
 /// <param name="Face">The face's place in its part's list; null where none is meant.</param>
 /// <param name="Edge">The edge's place in its part's list; null where none is meant.</param>
 /// <param name="At">Where it was picked, in the part's coordinates.</param>
 /// <param name="Normal">The way out of the part there, in its coordinates, of length 1.</param>
+/// <param name="IsCorner">Whether the end of the edge is meant that is nearest to there.</param>
 public sealed record ModelSpot(
-    [property: JsonRequired] int Component, [property: JsonRequired] ImmutableArray<string> Path, int? Face, int? Edge, [property: JsonRequired] Point3 At, [property: JsonRequired] Point3 Normal)
+    [property: JsonRequired] int Component, [property: JsonRequired] ImmutableArray<string> Path, int? Face, int? Edge, [property: JsonRequired] Point3 At, [property: JsonRequired] Point3 Normal,
+    bool IsCorner = false)
 {
     /// <summary>As it is measured.</summary>
-    public PickedOnModel Picked() => new(Component, Face, Edge, At, Normal);
+    public PickedOnModel Picked() => new(Component, Face, Edge, At, Normal, IsCorner);
 
     /// <summary>Whether a whole component is meant.</summary>
     public bool IsWhole() => Face is null && Edge is null;
 
     /// <summary>Whether it can be a thing of any model.</summary>
     public bool IsSound() =>
-        Component >= 0 && Face is not < 0 && Edge is not < 0 && (Face is null || Edge is null) && double.IsFinite(At.X + At.Y + At.Z + Normal.X + Normal.Y + Normal.Z)
+        Component >= 0 && Face is not < 0 && Edge is not < 0 && (Face is null || Edge is null) && (!IsCorner || Edge is not null) && double.IsFinite(At.X + At.Y + At.Z + Normal.X + Normal.Y + Normal.Z)
         && Path is { IsDefaultOrEmpty: false, Length: <= Pin.MostDepth } && Path.All(n => n is { Length: <= Pin.MostName });
 
     /// <summary>What people call it: the component.</summary>
@@ -73,7 +75,7 @@ public sealed record ModelSpot(
 
     /// <inheritdoc/>
     public bool Equals(ModelSpot? other) =>
-        other is not null && (Component, Face, Edge, At, Normal) == (other.Component, other.Face, other.Edge, other.At, other.Normal) && Path.AsSpan().SequenceEqual(other.Path.AsSpan());
+        other is not null && (Component, Face, Edge, At, Normal, IsCorner) == (other.Component, other.Face, other.Edge, other.At, other.Normal, other.IsCorner) && Path.AsSpan().SequenceEqual(other.Path.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Component, Face, Edge, At);

@@ -22,11 +22,16 @@ public sealed record NamedDocument(DraftName Name, IReadOnlyList<FoundStretch> P
 /// <param name="Standing">Of its revision; in work, its standing among its folder's.</param>
 public sealed record NumberedDocument(DraftName Name, string Revision, string Standing, string Discipline);
 
-/// <summary>A model that shows a document: one of its components has the document's number.</summary>
+/// <summary>A model that shows what a document is about: one of its components has the document's number, or somebody said so.</summary>
 /// <param name="Name">The newest draft of the model that whoever asks may see.</param>
 /// <param name="Leaf">Which leaf of it.</param>
-/// <param name="Number">The number, as the component has it.</param>
-public sealed record ShownInModel(DraftName Name, int Leaf, string Number);
+/// <param name="Number">The number or the name of the components that are meant; empty for all of the model.</param>
+/// <param name="IsSet">Whether somebody said so.</param>
+public sealed record ShownInModel(DraftName Name, int Leaf, string Number, bool IsSet);
+
+/// <summary>The models that show what a document is about.</summary>
+/// <param name="MayRelate">Whether who looks may say that others do.</param>
+public sealed record ShownInModels(IReadOnlyList<ShownInModel> Models, bool MayRelate);
 
 /// <summary>Another file that a draft consists of.</summary>
 /// <param name="IsThere">Whether it was found; what is in it is missing otherwise.</param>
@@ -65,8 +70,8 @@ public sealed class Referring(Database database, Access access, Spool spool)
         return [.. (await SeenAsync(who, drafts, d => d.Name.Draft, stop)).DistinctBy(d => d.Name.Document)];
     }
 
-    /// <summary>The models that show the document of a draft: whose components have its number.</summary>
-    public async Task<IReadOnlyList<ShownInModel>> ModelsAsync(Who who, Guid draft, CancellationToken stop)
+    /// <summary>The models that show what the document of a draft is about: those that somebody named, then those whose components have its number.</summary>
+    public async Task<ShownInModels> ModelsAsync(Who who, Guid draft, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         var own = await NameAsync(who, draft, stop);
@@ -80,8 +85,32 @@ public sealed class Referring(Database database, Access access, Spool spool)
             """,
             r => (Name: Name(r), Leaf: r.GetInt32(5), Lines: r.GetFieldValue<string[]>(6)), [Finder.Within(WrittenPage.Fold(own.Number)), own.Document], who.ReadFolders is not null, stop);
         var numbers = new HashSet<string>([own.Number], StringComparer.Ordinal);
-        return [.. (await SeenAsync(who, models, m => m.Name.Draft, stop)).DistinctBy(m => m.Name.Document)
-            .Where(m => m.Lines.Any(line => Callouts.Among(line, numbers).Any())).Take(MostModels).Select(m => new ShownInModel(m.Name, m.Leaf, own.Number))];
+        var named = (await SeenAsync(who, models, m => m.Name.Draft, stop)).DistinctBy(m => m.Name.Document)
+            .Where(m => m.Lines.Any(line => Callouts.Among(line, numbers).Any())).Take(MostModels).Select(m => new ShownInModel(m.Name, m.Leaf, own.Number, false));
+        var set = await database.ListAsync(
+            """
+            SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, l.position, s.component
+            FROM document_shown s JOIN document d ON d.id = s.model_id JOIN draft w ON w.document_id = d.id JOIN revision r ON r.id = w.revision_id
+            JOIN draft_leaf l ON l.draft_id = w.id AND l.frame ->> 'kind' = 'scene'
+            WHERE s.document_id = $1 ORDER BY d.number, r.ordinal DESC, w.ordinal DESC, l.position
+            """,
+            r => new ShownInModel(Name(r), r.GetInt32(5), r.GetString(6), true), [own.Document], stop);
+        var said = (await SeenAsync(who, set, m => m.Name.Draft, stop)).DistinctBy(m => m.Name.Document).ToList();
+        return new ShownInModels([.. said, .. named.Where(m => said.All(s => s.Name.Document != m.Name.Document))], Relating.MaySet(who));
+    }
+
+    /// <summary>Documents of which somebody said that a model shows what they are about, each with its newest draft that somebody may see, and which components are meant.</summary>
+    public async Task<IReadOnlyList<(NumberedDocument Document, string Component)>> RelatedAsync(Who who, Guid model, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(who);
+        var drafts = await database.ListAsync(
+            $"""
+            SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, d.discipline, s.component
+            FROM document_shown s JOIN document d ON d.id = s.document_id JOIN draft w ON w.document_id = d.id JOIN revision r ON r.id = w.revision_id
+            WHERE s.model_id = (SELECT document_id FROM draft WHERE id = $1) ORDER BY d.number, r.ordinal DESC, w.ordinal DESC LIMIT {MostDocuments}
+            """,
+            r => (Document: new NumberedDocument(Name(r), r.GetString(5), r.GetString(6), r.GetString(7)), Component: r.GetString(8)), [model], stop);
+        return [.. (await SeenAsync(who, drafts, d => d.Document.Name.Draft, stop)).DistinctBy(d => d.Document.Name.Document)];
     }
 
     /// <summary>The other files that a draft consists of; where each was taken from is told to whoever may see it.</summary>

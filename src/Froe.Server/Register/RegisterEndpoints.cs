@@ -76,6 +76,11 @@ internal static class RegisterEndpoints
         api.MapGet("/formats", () => TypedResults.Ok(Readers.All.Select(r => new FileFormat(r.Words, r.Extensions))));
         api.MapGet("/drafts/{id:guid}", (Guid id, Who who, Referring referring, CancellationToken stop) => referring.NameAsync(who, id, stop));
         api.MapGet("/drafts/{id:guid}/models", (Guid id, Who who, Referring referring, CancellationToken stop) => referring.ModelsAsync(who, id, stop));
+        api.MapPut("/drafts/{id:guid}/models", async (Guid id, NewRelation wanted, Who who, Relating relating, CancellationToken stop) =>
+        {
+            await relating.SetAsync(who, id, wanted, stop);
+            return TypedResults.NoContent();
+        });
         api.MapGet("/drafts/{id:guid}/leaves/{position:int}/named", (Guid id, int position, Who who, Referring referring, CancellationToken stop) => referring.OnLeafAsync(who, id, position, stop));
         api.MapGet("/drafts/{id:guid}/leaves", (Guid id, Who who, Drafts drafts, CancellationToken stop) => drafts.LeavesAsync(who, id, stop));
         api.MapPut("/drafts/{id:guid}/leaves/{position:int}/scale", (Guid id, int position, NewScale wanted, Who who, Scaling scaling, CancellationToken stop) => scaling.SetAsync(who, id, position, wanted, stop));

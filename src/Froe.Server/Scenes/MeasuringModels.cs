@@ -36,7 +36,7 @@ public sealed class MeasuringModels(PreparedModels models, Transfers transfers)
         using var place = transfers.Begin(who.Id);
         var model = await models.OfAsync(who, draft, position, stop);
         var exact = IsOfFaces(asked) ? BetweenTwo.Measure(model.Facts, await models.ExactAsync(who, draft, position, stop), asked.First, asked.Second) : null;
-        var least = Clearance.Between(model.Facts, model.Meshes, asked.First, asked.Second);
+        var least = Clearance.Between(model.Facts, model.Meshes, model.LinesOf, asked.First, asked.Second);
         if (exact is not null || least is not null) return new BetweenFound(exact, least);
         throw IsOfFaces(asked)
             ? Refused.Invalid("nothing-exact", "One of the two lies on nothing exact. Pick a face, a straight edge or a circle.")
@@ -58,7 +58,7 @@ public sealed class MeasuringModels(PreparedModels models, Transfers transfers)
         {
             stop.ThrowIfCancellationRequested();
             if (IsOfFaces(pair) && BetweenTwo.Measure(model.Facts, known, pair.First, pair.Second) is { } exact) all.Add(new BetweenFound(exact, null));
-            else all.Add(new BetweenFound(null, Clearance.Between(model.Facts, model.Meshes, pair.First, pair.Second)));
+            else all.Add(new BetweenFound(null, Clearance.Between(model.Facts, model.Meshes, model.LinesOf, pair.First, pair.Second)));
         }
         return all;
     }

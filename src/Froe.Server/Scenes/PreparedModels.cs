@@ -19,6 +19,13 @@ public sealed record PreparedModel(SceneFacts Facts, byte[] Blocks, IReadOnlyLis
 {
     /// <summary>Small pictures of its parts, as far as they have been drawn; a few kilobytes each.</summary>
     public ConcurrentDictionary<int, byte[]> Pictures { get; } = new();
+
+    /// <summary>The lines that a part's edges are drawn as, read when they are asked for: few measures ask.</summary>
+    public IReadOnlyList<PartLine> LinesOf(int part)
+    {
+        var block = Facts.Parts[part].Block;
+        return PreparedScene.ReadPart(Facts.Parts[part], Blocks.AsSpan((int)block.At, (int)block.Length)).Lines;
+    }
 }
 
 /// <summary>Models that are computed with, read from their prepared forms; those of late are kept at hand.</summary>

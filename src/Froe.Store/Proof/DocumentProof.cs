@@ -24,6 +24,7 @@ internal sealed class DocumentProof
     private string number = "", title = "", kind = "", discipline = "", last = "", stage = "";
     private Guid originator;
     private readonly HashSet<string> withdrawn = [];
+    private readonly Dictionary<Guid, string> shownIn = [];
 
     /// <summary>Tells the whole chain.</summary>
     public static DocumentProof Of(IEnumerable<ToldEntry> chain)
@@ -64,6 +65,12 @@ internal sealed class DocumentProof
                 break;
             case "scale set" or "scale taken back":
                 scales.Add((payload.GetProperty("draft").GetGuid(), new ScaleRow(payload.GetProperty("leaf").GetInt32(), payload.GetProperty("millimetres") is { ValueKind: JsonValueKind.Number } mm ? mm.GetDouble() : null, entry.Person ?? Guid.Empty, entry.At)));
+                break;
+            case "model related":
+                shownIn[payload.GetProperty("model").GetGuid()] = Text("component");
+                break;
+            case "relation taken away":
+                shownIn.Remove(payload.GetProperty("model").GetGuid());
                 break;
             case "revision released":
                 revisions[Text("revision")] = (entry.At, false);
@@ -112,6 +119,7 @@ internal sealed class DocumentProof
         findings.Alike(where, "its kind", kind, row.Kind);
         findings.Alike(where, "its discipline", discipline, row.Discipline);
         findings.Alike(where, "its originator", originator, row.Originator);
+        if (!shownIn.ToHashSet().SetEquals(tables.ShownIn[row.Id])) findings.Add($"{where}: the models that show it are not those that were named");
         var rows = tables.Drafts[row.Id].ToDictionary(d => d.Id);
         foreach (var told in drafts)
         {
@@ -166,6 +174,9 @@ internal sealed class DocumentTables
 
     public required ILookup<Guid, (int Version, StoredForm Form)> Forms { get; init; }
 
+    /// <summary>The models that each document was said to be shown in, and as which component.</summary>
+    public required ILookup<Guid, KeyValuePair<Guid, string>> ShownIn { get; init; }
+
     /// <summary>The other files that each draft consists of.</summary>
     public required ILookup<Guid, ToldBeside> Beside { get; init; }
 
@@ -189,6 +200,9 @@ internal sealed class DocumentTables
             Forms = (await connection.ListAsync(
                 $"SELECT f.draft_id, f.version, f.position, f.form, f.sha256 FROM draft x JOIN draft_form f ON f.draft_id = x.id WHERE {of}",
                 r => (Draft: r.GetGuid(0), Row: (r.GetInt32(1), new StoredForm(r.GetInt32(2), r.GetString(3), r.Hash(4)))), [], stop)).ToLookup(f => f.Draft, f => f.Row),
+            ShownIn = (await connection.ListAsync(
+                $"SELECT x.document_id, x.model_id, x.component FROM document_shown x WHERE {of}",
+                r => (Document: r.GetGuid(0), Model: KeyValuePair.Create(r.GetGuid(1), r.GetString(2))), [], stop)).ToLookup(s => s.Document, s => s.Model),
             Beside = (await connection.ListAsync(
                 $"SELECT b.draft_id, b.name, b.sha256 FROM draft x JOIN draft_beside b ON b.draft_id = x.id WHERE {of}",
                 r => (Draft: r.GetGuid(0), Row: new ToldBeside(r.GetString(1), r.IsDBNull(2) ? null : r.Hash(2))), [], stop)).ToLookup(b => b.Draft, b => b.Row),

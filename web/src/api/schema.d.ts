@@ -1704,12 +1704,35 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ShownInModel"][];
+                        "application/json": components["schemas"]["ShownInModels"];
                     };
                 };
             };
         };
-        put?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewRelation"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -6073,7 +6096,7 @@ export interface components {
          * @enum {unknown}
          */
         CheckpointKind: "yesNo" | "number" | "text";
-        /** @description How near two parts of a model, or faces of them, come to one another. */
+        /** @description How near two parts of a model, or faces, edges and corners of them, come to one another. */
         Clearance: {
             /**
              * Format: double
@@ -6169,7 +6192,7 @@ export interface components {
             /** @description The other file that it is in and that is not there; null where it is whole. */
             missingFile?: null | string;
         };
-        /** @description A document of the register that components of a model have the number of. */
+        /** @description A document of the register that components of a model have the number of, or of which somebody said that they show it. */
         ComponentsOfDocument: {
             document: components["schemas"]["NumberedDocument"];
             /** @description By their places in the scene's list. */
@@ -6512,7 +6535,7 @@ export interface components {
         ExactFacts: {
             parts: components["schemas"]["ExactPart"][];
         };
-        /** @description What is exactly known of a part's faces and edges, in their order. */
+        /** @description What is exactly known of a part's faces and edges, in their order; of each edge's points the first and the last. */
         ExactPart: {
             faces: components["schemas"]["Face"][];
             edges: components["schemas"]["Edge"][];
@@ -7486,7 +7509,7 @@ export interface components {
          * @enum {unknown}
          */
         ModelDimensionKind: "size" | "location" | "tolerance" | "datum";
-        /** @description A thing of a model: a face, an edge or a whole component. */
+        /** @description A thing of a model: a face, an edge, the end of one, or a whole component. */
         ModelSpot: {
             /**
              * Format: int32
@@ -7509,6 +7532,11 @@ export interface components {
             at: components["schemas"]["Point3"];
             /** @description The way out of the part there, in its coordinates, of length 1. */
             normal: components["schemas"]["Point3"];
+            /**
+             * @description Whether the end of the edge is meant that is nearest to there.
+             * @default false
+             */
+            isCorner: boolean;
         };
         /**
          * @description When people are told.
@@ -7718,6 +7746,23 @@ export interface components {
             answers: {
                 [key: string]: string;
             };
+        };
+        /** @description That a model shows what a document is about, or that it does not. */
+        NewRelation: {
+            /**
+             * Format: uuid
+             * @description Made by the page once for this act.
+             */
+            key: string;
+            /**
+             * Format: uuid
+             * @description The model's document.
+             */
+            model: string;
+            /** @description Number or name of the components in it; empty for all of it. */
+            component: string;
+            /** @description Whether it does. */
+            isShown: boolean;
         };
         /** @description A scale of a sheet, or that none is given any more. */
         NewScale: {
@@ -8420,7 +8465,7 @@ export interface components {
             /** @default false */
             isOffice: boolean;
         };
-        /** @description A face or an edge of a component that somebody picked. */
+        /** @description A face, an edge or the end of an edge of a component that somebody picked. */
         PickedOnModel: {
             /**
              * Format: int32
@@ -8439,6 +8484,11 @@ export interface components {
             edge: null | number;
             at?: null | components["schemas"]["Point3"];
             normal?: null | components["schemas"]["Point3"];
+            /**
+             * @description Whether the end of the edge is meant that is nearest to where it was picked.
+             * @default false
+             */
+            isCorner: boolean;
         };
         /** @description A way that somebody picked who has signed. */
         PickedWay: {
@@ -9303,7 +9353,7 @@ export interface components {
         ShapeModelMeasure: {
             /** @enum {string} */
             shape: "modelMeasure";
-            /** @description One thing or two: faces and edges, or two whole components, for how near they come. */
+            /** @description One thing or two: faces, edges and their ends, or two whole components, for how near they come. */
             of: components["schemas"]["ModelSpot"][];
             /** @description What was looked at, and from where. */
             eye: components["schemas"]["PinEye"];
@@ -9442,7 +9492,7 @@ export interface components {
             isThere: boolean;
             from: null | components["schemas"]["DraftName"];
         };
-        /** @description A model that shows a document: one of its components has the document's number. */
+        /** @description A model that shows what a document is about: one of its components has the document's number, or somebody said so. */
         ShownInModel: {
             /** @description The newest draft of the model that whoever asks may see. */
             name: components["schemas"]["DraftName"];
@@ -9451,8 +9501,16 @@ export interface components {
              * @description Which leaf of it.
              */
             leaf: number;
-            /** @description The number, as the component has it. */
+            /** @description The number or the name of the components that are meant; empty for all of the model. */
             number: string;
+            /** @description Whether somebody said so. */
+            isSet: boolean;
+        };
+        /** @description The models that show what a document is about. */
+        ShownInModels: {
+            models: components["schemas"]["ShownInModel"][];
+            /** @description Whether who looks may say that others do. */
+            mayRelate: boolean;
         };
         /** @description A leaf with what follows from its frame. */
         ShownLeaf: {

@@ -69,6 +69,7 @@ export type ModelSpot = Schemas["ModelSpot"];
 export type OnView = Schemas["ShapeOnView"];
 export type FoundAgain = Schemas["FoundAgain"];
 export type ShownInModel = Schemas["ShownInModel"];
+export type ShownInModels = Schemas["ShownInModels"];
 export type ItemOnSheet = Schemas["ItemOnSheet"];
 export type ComponentData = Schemas["ComponentData"];
 export type Tint = Schemas["Tint"];

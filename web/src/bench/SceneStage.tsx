@@ -1,5 +1,9 @@
 import { useMemo, type ReactNode } from "react";
-import type { SceneLeaf, Shape } from "../api/types";
+import type { Point, SceneLeaf, Shape } from "../api/types";
+import type { Eye } from "../viewer/scene/eye";
+import { useKept } from "../kept/useKept";
+import type { SectionPlane } from "../viewer/scene/sections";
+import { WordsEditor } from "./WordsEditor";
 import type { SceneOver } from "../viewer/scene/sceneProps";
 import { SceneView } from "../viewer/scene/SceneView";
 import { distanceTo } from "../viewer/shapes";
@@ -15,6 +19,7 @@ import { seenBy, viewMarks } from "./viewMarks";
 /** How near a line on a view the hand must come, in CSS pixels. */
 const NEAR = 7;
 const saysNothing = () => null;
+const noSections: readonly SectionPlane[] = [];
 
 type Where = { place: Place; unit: number; seen?: Shape };
 
@@ -31,6 +36,7 @@ export function SceneStage({
   composer: (where: Where) => ReactNode;
 }) {
   const { lying, state, begun, draft } = b;
+  const keptSections = useKept<readonly SectionPlane[]>(`sections of ${draft} ${scene.position}`, noSections);
   const pickedMark = state.pickedMark;
   const measures = useMemo(
     () => lying.flatMap((m) => (m.shape.shape === "modelMeasure" ? [{ id: m.id, shape: m.shape }] : [])),
@@ -59,6 +65,10 @@ export function SceneStage({
       shape?.shape === "pin" ? over.place(shape) : shape?.shape === "modelMeasure" ? over.place(shape.of[0]!) : null;
     return { place: () => at ?? { x: 8, y: 8 }, unit: 1 };
   };
+  const markAt = (eye: Eye, at: Point, unit: number) =>
+    viewMarks(lying, eye).findLast((m) => distanceTo(m.shape, at, unit) <= NEAR * unit);
+  const { writing } = b.writing;
+  const isWriting = b.canDraw && writing?.leaf === scene.position && writing.shape.shape === "onView";
   const isDrawnOn = b.canDraw && state.tool !== "look" && onViews.includes(state.tool);
   return (
     <SceneView
@@ -71,10 +81,15 @@ export function SceneStage({
       onDocument={b.follow}
       requests={requests}
       onSet={b.canDraw ? b.onDrawn : null}
+      keptSections={{
+        now: keptSections.value,
+        keep: (all) => (all.length > 0 ? keptSections.set(all) : keptSections.discard()),
+      }}
       pinWords={b.placing ? "Place the note here" : undefined}
-      hand={isDrawnOn ? b.hand : null}
+      hand={isDrawnOn || (b.canDraw && state.tool === "look") ? b.hand : null}
+      isMarked={(eye, at, unit) => markAt(eye, at, unit) !== undefined}
       onMark={(eye, at, unit) => {
-        const near = viewMarks(lying, eye).findLast((m) => distanceTo(m.shape, at, unit) <= NEAR * unit);
+        const near = markAt(eye, at, unit);
         if (near || pickedMark !== null) b.pickMark(near?.id ?? null);
         return near !== undefined;
       }}
@@ -104,6 +119,26 @@ export function SceneStage({
             onPick={(m) => b.pickMark(m.id)}
           />
           {composer(about(over))}
+          {isWriting && (
+            <WordsEditor
+              key={writing.id}
+              writing={{
+                ...writing,
+                shape: (writing.shape.shape === "onView" ? seenBy(writing.shape, over.eye) : null) ?? writing.shape,
+              }}
+              place={over.plane.place}
+              stamps={b.writing.stamps}
+              onChange={b.writing.type}
+              onDone={() => {
+                b.writing.done();
+                document.getElementById("sheet")?.focus();
+              }}
+              onDiscard={() => {
+                b.writing.discard();
+                document.getElementById("sheet")?.focus();
+              }}
+            />
+          )}
         </>
       )}
     />

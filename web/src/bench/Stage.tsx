@@ -187,7 +187,13 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
           corner={
             isSheet(leaf) && (
               <>
-                <ShownIn models={panes.models} onOpen={panes.openModel} />
+                <ShownIn
+                  key={draft}
+                  {...panes.shownIn}
+                  draft={draft}
+                  document={b.item.document}
+                  onOpen={panes.openModel}
+                />
                 <ScaleMenu key={`${draft}/${leaf.position}`} draft={draft} leaf={leaf} scaling={scaling}>
                   <SecondUnitChoice value={b.second.value} onChange={b.second.set} />
                   <TypedDimensions

@@ -10,19 +10,23 @@ export type Writing = { id: string | null; leaf: number; overlay: string | null;
 
 /** What a shape says in words of its own; null for a kind that says nothing. */
 export const wordsOf = (shape: Shape): string | null =>
-  shape.shape === "words" || shape.shape === "leader" || shape.shape === "stamp"
-    ? shape.text
-    : shape.shape === "dimension"
-      ? shape.wanted
-      : null;
+  shape.shape === "onView"
+    ? wordsOf(shape.drawn)
+    : shape.shape === "words" || shape.shape === "leader" || shape.shape === "stamp"
+      ? shape.text
+      : shape.shape === "dimension"
+        ? shape.wanted
+        : null;
 
 /** The shape with other words. */
 export const withWords = (shape: Shape, text: string): Shape =>
-  shape.shape === "words" || shape.shape === "leader" || shape.shape === "stamp"
-    ? { ...shape, text }
-    : shape.shape === "dimension"
-      ? { ...shape, wanted: text }
-      : shape;
+  shape.shape === "onView"
+    ? { ...shape, drawn: withWords(shape.drawn, text) }
+    : shape.shape === "words" || shape.shape === "leader" || shape.shape === "stamp"
+      ? { ...shape, text }
+      : shape.shape === "dimension"
+        ? { ...shape, wanted: text }
+        : shape;
 
 const LONGEST_WANTED = 60;
 

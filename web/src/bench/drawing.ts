@@ -94,8 +94,8 @@ export const isExact = (tool: "look" | DrawnName) => tool !== "look" && drawings
 export const isLasting = (name: ShapeName) =>
   name !== "cells" && name !== "picture" && !isInSpace(name) && drawings[name].isLasting === true;
 
-/** Those that can be drawn on a view of a model: what neither measures nor is written. */
-export const onViews: readonly DrawnName[] = ["cloud", "arrow", "box", "line", "freehand"];
+/** Those that can be drawn on a view of a model: what measures goes by the scale of a sheet. */
+export const onViews: readonly DrawnName[] = ["cloud", "arrow", "box", "line", "freehand", "words", "leader"];
 
 /** Those that no tool of the sheet draws. */
 const others: Readonly<Record<Exclude<ShapeName, DrawnName>, string>> = {

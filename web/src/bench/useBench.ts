@@ -34,7 +34,7 @@ import { useSnapping } from "../viewer/snap/useSnapping";
 import { dayIn, dayWords } from "../ui/time";
 import { cloudAbout } from "../viewer/shapes/cloud";
 import { countedOf } from "../viewer/tools/words";
-import { isInSpace } from "../viewer/shapes";
+import { OnViewNow } from "./onViewNow";
 import { asksForNote, drawnNames, isExact, isLasting, onViews, shapeWords } from "./drawing";
 import { arrangingOf } from "./arranging";
 import { carriedTo, looksOf, lyingOf } from "./lying";
@@ -154,10 +154,9 @@ export function useBench(p: PackageView) {
     act({ does: "take tool", tool });
   };
   const drawnHere = !canDraw ? [] : isDrawnOn ? drawnNames : scene ? onViews : [];
+  const onView = new OnViewNow(sheet, scene !== null, (id) => marking.store.find(id));
   const onDrawn = (made: Shape) => {
-    // What is drawn over a model is kept with the view that it was drawn on.
-    const eye = scene && !isInSpace(made.shape) ? (sheet.current?.eye?.() ?? null) : null;
-    const shape: Shape = eye ? { shape: "onView", eye, drawn: made } : made;
+    const shape = onView.kept(made);
     const keepsTool = isLasting(shape.shape);
     act({ does: "drew", overlay: drawnOn, keepsTool });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
@@ -190,15 +189,15 @@ export function useBench(p: PackageView) {
   });
   const layersOn = layers.length > 0 ? layers.map((l) => l.isOn) : null;
   const catching = useSnapping(draft, isSheet(leaf) ? leaf : undefined, isExact(state.tool), layersOn);
-  const handled = useMemo(
-    () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, rank: 0, note: m.note?.id ?? null })),
-    [lying, position],
-  );
+  const handled = () =>
+    onView
+      .marks(lying)
+      .map((m) => ({ ...m, overlay: null, leaf: position, zone: null, rank: 0, note: m.note?.id ?? null }));
   const { hand, inHand, reach } = useHand({
     catching,
     tool: state.tool,
     marking,
-    marks: handled,
+    marksNow: handled,
     picked: state.pickedMark,
     others,
     onPick: ([first = null, ...more]) => {
@@ -206,9 +205,10 @@ export function useBench(p: PackageView) {
       if (more.length > 0) announce(`${more.length + 1} markups picked`);
     },
     onDrawn,
+    onReshaped: (changes, words) => marking.reshapeAll(onView.changed(changes), words),
     onWrites: (shape) => {
       act({ does: "drew", overlay: drawnOn });
-      writing.begin(position, drawnOn, shape);
+      writing.begin(position, drawnOn, onView.kept(shape));
     },
     onEncloses: (at, areaOf) => {
       const asked = api.post(`/drafts/${draft}/leaves/${position}/enclosed`, { at, layersOn });

@@ -10,7 +10,7 @@ import { drawings, isExact } from "./drawing";
 import { InHand } from "../viewer/tools/inHand";
 import { look } from "../viewer/tools/look";
 import { areaOf } from "../viewer/tools/measures";
-import type { At, Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
+import type { At, Reshaped, Seen, Step, Tool, ToolEvent, ToolState } from "../viewer/tools/tool";
 
 export type ToolName = "look" | DrawnName;
 const toolOf = (name: ToolName): Tool => (name === "look" ? look : drawings[name].tool);
@@ -24,13 +24,14 @@ const FINE = 1;
 type Props = {
   tool: ToolName;
   marking: Marking;
-  /** What lies on the sheet in view. */
-  marks: readonly Mark[];
+  /** What lies on the sheet in view, or on the view of a model as it is now. */
+  marksNow: () => readonly Mark[];
   picked: string | null;
   /** What else is picked. */
   others: readonly string[];
   onPick: (ids: readonly string[]) => void;
   onDrawn: (shape: Shape) => void;
+  onReshaped: (changes: readonly Reshaped[], words?: string) => void;
   /** What the lines about a point enclose is to be measured. */
   onEncloses: (at: Point, areaOf: (corners: readonly Point[]) => Shape) => void;
   /** A shape is there whose words are to be written. */
@@ -57,14 +58,14 @@ const beginOf = (state: ToolState | null): Point | null =>
 const ANEW = 12;
 
 /** The hand on the sheet: its events go to the tool, and what the tool says is done. */
-export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: Props): {
+export function useHand({ tool, marking, marksNow, picked, others, onPick, ...p }: Props): {
   hand: Hand;
   /** What it draws now, for those that show it. */
   inHand: InHand;
   /** The point that was set last, and where the hand is. */
   reach: () => { last: Point | null; towards: Point | null };
 } {
-  const { onDrawn, onWrites, onEncloses, factorAt, letters, origin, catching } = p;
+  const { onDrawn, onReshaped, onWrites, onEncloses, factorAt, letters, origin, catching } = p;
   // The hand is quicker than the page is drawn: what a tool holds does not wait for that.
   const held = useRef<{ tool: ToolName; state: ToolState | null }>({ tool, state: null });
   const [inHand] = useState(() => new InHand());
@@ -75,7 +76,12 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
   }, [inHand, tool]);
   /** Whether the pointer drew last, rather than the cross. */
   const isPointed = useRef(false);
-  const seen: Seen = { marks, picked, others, factorAt, letters, origin: origin ?? undefined };
+  const seen: Seen = {
+    get marks() {
+      return marksNow();
+    },
+    ...{ picked, others, factorAt, letters, origin: origin ?? undefined },
+  };
   /** Which of those that can be caught is wanted, from where the hand was when it was asked for. */
   const wanted = useRef({ which: 0, from: { x: 0, y: 0 } });
   const pointed = useRef<At | null>(null);
@@ -97,11 +103,11 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
     const all = picked === null ? [] : [picked, ...others];
     if (next.picks !== undefined) onPick(next.picks === null ? [] : [next.picks]);
     if (next.toggles !== undefined) {
-      const [id, kin] = [next.toggles, withTied([next.toggles], marks)];
+      const [id, kin] = [next.toggles, withTied([next.toggles], marksNow())];
       onPick(all.includes(id) ? all.filter((a) => !kin.includes(a)) : [id, ...all]);
     }
     if (next.picksAll) onPick(next.picksAll);
-    if (next.changed) marking.reshapeAll(next.changed);
+    if (next.changed) onReshaped(next.changed);
     if (next.drawn) onDrawn(next.drawn);
     if (next.writes) onWrites(next.writes);
     if (next.encloses && "unit" in event) onEncloses(next.encloses, (corners) => areaOf(corners, event.unit, seen));
@@ -146,7 +152,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
         if (e.key === "Backspace") return (send({ does: "back" }), true);
         if (e.key === "Enter" && isPointed.current) return (send({ does: "end" }), true);
       }
-      const own = marks.filter((m) => m.mayChange && (m.id === picked || others.includes(m.id)));
+      const own = marksNow().filter((m) => m.mayChange && (m.id === picked || others.includes(m.id)));
       if (own.length === 0 || e.ctrlKey || e.metaKey || e.altKey) return false;
       const far = (e.shiftKey ? FINE : STEP) * unit;
       const ways: Record<string, [number, number]> = {
@@ -157,7 +163,7 @@ export function useHand({ tool, marking, marks, picked, others, onPick, ...p }: 
       };
       const way = ways[e.key];
       if (way)
-        marking.reshapeAll(
+        onReshaped(
           own.map((m) => ({ id: m.id, shape: moved(m.shape, ...way) })),
           "moved by key",
         );

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api } from "../api/client";
-import { isScene, type ItemOnSheet, type ShownInModel } from "../api/types";
+import { isScene, type ItemOnSheet, type ShownInModel, type ShownInModels } from "../api/types";
 import { linksTo, linksToComponents } from "../viewer/named/links";
 import { useNamed } from "../viewer/named/useNamed";
 import type { SceneLook } from "../viewer/scene/sceneProps";
@@ -10,7 +10,7 @@ import { besideOf } from "./useShown";
 
 type At = { draft: string; leaf: number };
 const noItems: readonly ItemOnSheet[] = [];
-const noModels: readonly ShownInModel[] = [];
+const noModels: ShownInModels = { models: [], mayRelate: false };
 
 /** Where a sheet or table speaks of the components of a model. */
 function useItems(on: At | null, model: At | null): readonly ItemOnSheet[] {
@@ -82,7 +82,7 @@ export function usePanes(b: BenchNow) {
     // What one goes to afterwards, such as a note, comes before it.
     look: { main: asked?.over === b.lookAtScene ? look(main) : null, beside: look(second) },
     onNumbers: setPicked,
-    models: models ?? noModels,
+    shownIn: models ?? noModels,
     openModel: (model: ShownInModel) => {
       // The model that goes with the sheet in this package, else the newest.
       const at = {
@@ -90,7 +90,7 @@ export function usePanes(b: BenchNow) {
         leaf: model.leaf,
       };
       b.setBeside(at);
-      pickIn(at, model.number);
+      if (model.number) pickIn(at, model.number);
     },
   };
 }

@@ -38,6 +38,7 @@ const names: Readonly<Record<string, string>> = {
   Delete: "Del",
   PageDown: "Page Down",
   PageUp: "Page Up",
+  " ": "Space",
 };
 
 /** A key in words, as it stands on keyboards. */

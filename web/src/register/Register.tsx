@@ -22,6 +22,7 @@ import { FindOnSheets } from "./FindOnSheets";
 import { FolderTree } from "../ui/FolderTree";
 import { ManyBar } from "./ManyBar";
 import { UploadForm } from "../upload/UploadForm";
+import { useAskedFor } from "./useAskedFor";
 
 const standings = ["in work", "in review", "returned", "released", "superseded", "withdrawn"] as const;
 const filters = ["search", "originator", "standing", "kind", "discipline"] as const;
@@ -170,7 +171,11 @@ export function Register() {
   });
   const { data, error, hasNextPage, refetch } = list;
   const rows = data ?? [];
-  const pickedRows = rows.filter((d) => picked.includes(d.id));
+  const askedFor = useAskedFor();
+  const pickedRows = [
+    ...askedFor.rows,
+    ...rows.filter((d) => picked.includes(d.id) && !askedFor.rows.some((a) => a.id === d.id)),
+  ];
   return (
     <>
       <PlaceBar title="Register" beside={data && `${rows.length}${hasNextPage ? "+" : ""} documents`}>
@@ -256,7 +261,13 @@ export function Register() {
                 </Button>
               )}
             </div>
-            <ManyBar picked={pickedRows} onClear={() => setPicked([])} />
+            <ManyBar
+              picked={pickedRows}
+              onClear={() => {
+                setPicked([]);
+                askedFor.clear();
+              }}
+            />
             {!data && error && (
               <Unfetched title="The register could not be fetched" error={error} onAgain={() => void refetch()} />
             )}

@@ -1,7 +1,15 @@
 import type { Point } from "../api/types";
 
+type Props = {
+  at: Point;
+  zone: string;
+  isSecond: boolean;
+  /** What the keys do; left out for a corner. */
+  words?: string;
+};
+
 /** Where a corner would be set by key: a cross over the sheet, with the field it stands in. */
-export function Cross({ at, zone, isSecond }: { at: Point; zone: string; isSecond: boolean }) {
+export function Cross({ at, zone, isSecond, words }: Props) {
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 z-20 h-full w-full" aria-hidden data-testid="cross">
@@ -21,8 +29,8 @@ export function Cross({ at, zone, isSecond }: { at: Point; zone: string; isSecon
         role="status"
         className="pointer-events-none absolute bottom-9 left-1/2 z-20 -translate-x-1/2 border border-rule bg-raised px-3 py-1 whitespace-nowrap"
       >
-        {isSecond ? "Second corner" : "First corner"}
-        {zone && ` in ${zone}`}: arrows move the cross, with Shift finer; Enter sets it
+        {words ??
+          `${isSecond ? "Second corner" : "First corner"}${zone && ` in ${zone}`}: arrows move the cross, with Shift finer; Enter sets it`}
       </p>
     </>
   );

@@ -98,6 +98,12 @@ export function DataPanel({ tree, tint, picked, isAlone, onAlone, onMore, onDocu
             className="mt-2 inline-flex min-h-7 items-center border border-edge px-2 text-sm"
           >
             Send {documents.length === 1 ? "it" : `these ${documents.length}`} for review
+          </Link>{" "}
+          <Link
+            to={`/register?among=${documents.map((d) => d.document.name.document).join(",")}`}
+            className="mt-2 inline-flex min-h-7 items-center border border-edge px-2 text-sm"
+          >
+            File {documents.length === 1 ? "it" : "them"}, or more
           </Link>
         </>
       )}

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, 
 import { api } from "../../api/client";
 import type { SceneFacts } from "../../api/types";
 import { SceneDrawing } from "./drawing";
+import { Cross } from "../Cross";
 import { partedWays } from "./apart";
 import { boxOf, densityWords, factsOf } from "./componentFacts";
 import { axesOf, dot, fitted, nearer, squarely, pickEye, standing, times, type Eye, type Standing } from "./eye";
@@ -30,7 +31,9 @@ import { useGoing } from "./useGoing";
 import { useMeasured } from "./useMeasured";
 import { usePicking } from "./usePicking";
 import { useSceneCommands } from "./useSceneCommands";
-import { eyeAfterKey, useSceneHand } from "./useSceneHand";
+import { useHoldOnView } from "./useHoldOnView";
+import { useSceneHand } from "./useSceneHand";
+import { useSceneKeys } from "./useSceneKeys";
 import { useSections } from "./useSections";
 import { asUsual, paints, useShown, type Shown } from "./useShown";
 import { useStated, type Stated } from "./useStated";
@@ -41,6 +44,7 @@ import { useTurnedBox } from "./useTurnedBox";
 import { eyeOf, keptOf, sectionsOf, shownOf, toldEye } from "./viewNow";
 
 const none: readonly never[] = [];
+const PICKS = "Arrows move the cross, with Shift finer; Space picks, with Shift a second one to measure to";
 /** A pane that is narrower has no room for the tree beside the model, CSS pixels. */
 const NARROW = 520;
 /** Where each model was left, as long as the page is open. */
@@ -50,7 +54,16 @@ const left = new Map<string, { eye: Eye; shown: Shown; sections: readonly Sectio
 export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: ArrayBuffer }) {
   const { draft, leaf, facts, bytes, handle, isSecond, onShown, overlay, onSet, lookAt = null } = props;
   const { onNumbers, onDocument = null, requests = none } = props;
-  const { hand = null, onMark = null, measures = none, carried = none, onErase = null, pinWords = "Note here" } = props;
+  const {
+    hand = null,
+    onMark = null,
+    isMarked = null,
+    measures = none,
+    carried = none,
+    onErase = null,
+    pinWords = "Note here",
+    keptSections,
+  } = props;
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const drawing = useRef<SceneDrawing | null>(null);
@@ -155,7 +168,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const uncut = useMemo(() => new Set([...hidden, ...ghost]), [hidden, ghost]);
   const sections = useSections({
     ...{ draft, position: leaf.position, box, without: uncut, isApart, drawing },
-    begun: left.get(kept)?.sections ?? [],
+    ...{ begun: left.get(kept)?.sections ?? null, kept: keptSections },
   });
   useEffect(() => drawing.current?.setPicked(picked.flatMap((c) => tree.within(c))), [picked, tree]);
   useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
@@ -171,24 +184,24 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     return eyes.subscribe(keep);
   }, [kept, eyes, parts.now, sections.all]);
 
+  const plane = () => planeOf(eyes.now()!, sizeOf().width, sizeOf().height);
+  const press = (x: number, y: number, isMore: boolean) => {
+    const cut = drawing.current?.pickCut(x, y) ?? null;
+    const hit = cut ? null : (drawing.current?.pick(x, y) ?? null);
+    const at = (cut ?? hit)?.point;
+    if (sections.points) {
+      if (at) sections.addPoint(at, axesOf(eyes.now()!).back);
+    } else if (cut) pick(cut.component, isMore);
+    else if (!onMark?.(eyes.now()!, plane().pointAt(x, y), plane().unit)) picking.press(hit, isMore);
+  };
   useSceneHand({
     frame,
     eyeNow: () => eyes.now()!,
     move,
     under: (x, y) => (drawing.current?.pickCut(x, y) ?? drawing.current?.pick(x, y))?.point ?? null,
-    press: (x, y, isMore) => {
-      const cut = drawing.current?.pickCut(x, y) ?? null;
-      const hit = cut ? null : (drawing.current?.pick(x, y) ?? null);
-      const at = (cut ?? hit)?.point;
-      if (sections.points) {
-        if (at) sections.addPoint(at, axesOf(eyes.now()!).back);
-      } else if (cut) pick(cut.component, isMore);
-      else {
-        const plane = planeOf(eyes.now()!, sizeOf().width, sizeOf().height);
-        if (!onMark?.(eyes.now()!, plane.pointAt(x, y), plane.unit)) picking.press(hit, isMore);
-      }
-    },
+    press,
   });
+  useHoldOnView({ frame, hand, plane, isOn: (at, unit) => isMarked?.(eyes.now()!, at, unit) ?? false });
 
   const all = useMemo(() => tree.components.flatMap((c, i) => (c.part === null ? [] : [i])), [tree]);
   const open = (side: SideTab) => {
@@ -206,7 +219,11 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const togglePerspective = () => move({ ...eyes.now()!, isPerspective: !eyes.now()!.isPerspective }, false);
   const eyeTold = () => toldEye(eyes.now()!, hidden, sections.all);
   const of = picking.measured;
-  const keepMeasure = onSet && of ? () => onSet({ shape: "modelMeasure", of, eye: eyeTold() }) : null;
+  // The end of an edge has no size of its own.
+  const keepMeasure =
+    onSet && of && !(of.length === 1 && of[0]!.isCorner)
+      ? () => onSet({ shape: "modelMeasure", of, eye: eyeTold() })
+      : null;
   useSceneCommands(isSecond ? "beside" : null, {
     look,
     togglePerspective,
@@ -234,6 +251,11 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
 
   useGoing(lookAt, isReady, { draft, tree, facts, move, fit, eyes, parts, sections, picking });
   const pinHere = onSet && taken ? () => onSet(pinOf(tree, taken, eyeTold())) : null;
+  const keys = useSceneKeys({
+    ...{ plane, move, hand, press, eyeNow: () => eyes.now(), size: sizeOf },
+    ...{ pin: pinHere, erase: onErase },
+    leave: () => (sections.points ? sections.wantPoints(false) : picking.components([])),
+  });
   const overAll = (over: SceneOver) => (
     <>
       {overlay?.(over)}
@@ -321,25 +343,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
           data-testid="model"
           aria-label={`Model of ${all.length} pieces. Arrow keys turn it, with Shift they move it; plus and minus near it.`}
           className="relative min-h-0 flex-1 touch-none overflow-hidden bg-table outline-none focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-spruce"
-          onKeyDown={(e) => {
-            if (e.target !== e.currentTarget || e.altKey || e.ctrlKey || e.metaKey || !eyes.now()) return;
-            const { width, height } = sizeOf();
-            const next = eyeAfterKey(eyes.now()!, e, width, height);
-            if (next) {
-              e.preventDefault();
-              move(next, false);
-            } else if ((e.key === "Delete" || e.key === "Backspace") && onErase) {
-              e.preventDefault();
-              onErase();
-            } else if (e.key === "Enter" && pinHere) {
-              e.preventDefault();
-              pinHere();
-            } else if (e.key === "Escape" && sections.points) {
-              sections.wantPoints(false);
-            } else if (e.key === "Escape" && picked.length > 0) {
-              picking.components([]);
-            }
-          }}
+          onKeyDown={keys.onKeyDown}
         >
           {fault ? (
             <NotDrawn {...{ draft, fault, onShown }} position={leaf.position} />
@@ -368,6 +372,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
               <UnitMenu draft={draft} leaf={leaf} />
             </div>
           )}
+          {keys.cross && <Cross {...keys.cross} zone="" />}
+          {keys.spot && <Cross at={keys.spot} zone="" isSecond={false} words={PICKS} />}
           {sections.points && <ThreePoints count={sections.points.length} />}
           {!isTreeOpen && said}
         </div>

@@ -1,7 +1,8 @@
 import type { ExactFacts, SceneFacts } from "../../api/types";
-import type { Hit } from "./drawing";
+import type { Hit } from "./hit";
 import {
   areaWords,
+  cornerLines,
   inModel,
   pointWords,
   edgeLines,
@@ -63,8 +64,16 @@ export function factsOf(
   if (taken?.component === component && known) {
     const edge = taken.edge === null ? undefined : known.edges[taken.edge];
     const face = known.faces[taken.face];
-    const said = edge ? edgeLines(edge, at, unit) : face ? faceLines(face, at, unit) : null;
-    const isExact = part.isExact && (edge ? edge.curve !== "free" : face?.surface !== "free");
+    const said =
+      edge && taken.isCorner
+        ? cornerLines(edge, at, taken.point, unit)
+        : edge
+          ? edgeLines(edge, at, unit)
+          : face
+            ? faceLines(face, at, unit)
+            : null;
+    const isExact =
+      part.isExact && (edge ? edge.curve !== "free" || taken.isCorner === true : face?.surface !== "free");
     if (said && said.lines.length > 0)
       return {
         title,

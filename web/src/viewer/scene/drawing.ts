@@ -1,15 +1,11 @@
 import {
-  BufferAttribute,
-  BufferGeometry,
   DirectionalLight,
-  DoubleSide,
-  Float32BufferAttribute,
   HemisphereLight,
   LineBasicMaterial,
   LineSegments,
   Matrix4,
   Mesh,
-  MeshBasicMaterial,
+  type Points,
   Raycaster,
   Scene,
   Vector3,
@@ -19,19 +15,15 @@ import { acceleratedRaycast, MeshBVH } from "three-mesh-bvh";
 import type { PartFacts, SceneFacts, SectionCut } from "../../api/types";
 import { Cameras } from "./cameras";
 import { edgeNear } from "./edgeNear";
+import type { CutHit, Hit } from "./hit";
 import { minus, rayOf, type Eye, type V3 } from "./eye";
 import { stretchAt } from "./partBlock";
+import { TakenLook, type TakenOf } from "./takenLook";
 import { PartMaterials } from "./partMaterials";
 import { coarsely, geometryOf, GREY, HEAVY, matrixOf, type PartGeometry } from "./partGeometry";
 import { SectionDrawing } from "./sectionDrawing";
 import { stretchOf, type Cutting } from "./sections";
 import type { SceneTree } from "./tree";
-
-/** What lies under a place of the window, in the model's coordinates, as it stands when it is whole. */
-export type Hit = { component: number; face: number; edge: number | null; point: V3; normal: V3 };
-
-/** A face that a section has cut, under a place of the window. */
-export type CutHit = { component: number; point: V3; along: V3 };
 
 /** How components are shown: as usual when they are not named. */
 export type Look = {
@@ -52,7 +44,6 @@ type Shown = Pick<PartGeometry, "part" | "coarse"> & {
 };
 
 const INK = "#23262a";
-const ACCENT = "#17857a";
 /** What is picked has this colour, whatever its own. */
 const PICKED = "#79b8ad";
 /** Most triangles of a frame while the model moves, on a machine that is slow. */
@@ -80,19 +71,10 @@ export class SceneDrawing {
   private readonly materials = new PartMaterials();
   private readonly ink = new LineBasicMaterial({ color: INK });
   private readonly faint = new LineBasicMaterial({ color: INK, transparent: true, opacity: 0.18 });
-  private readonly accent = new LineBasicMaterial({ color: ACCENT, depthTest: false });
-  private readonly accentFace = new MeshBasicMaterial({
-    color: ACCENT,
-    transparent: true,
-    opacity: 0.55,
-    side: DoubleSide,
-    polygonOffset: true,
-    polygonOffsetFactor: -2,
-    polygonOffsetUnits: -2,
-  });
+  private readonly takenLook = new TakenLook();
   /** What is shown as taken. */
-  private taken: readonly (Mesh | LineSegments)[] = [];
-  private lastTaken: readonly Pick<Hit, "component" | "face" | "edge">[] = [];
+  private taken: readonly (Mesh | LineSegments | Points)[] = [];
+  private lastTaken: readonly TakenOf[] = [];
   private readonly centre: V3;
   private readonly reach: number;
   private readonly rays = new Raycaster();
@@ -204,7 +186,8 @@ export class SceneDrawing {
     this.sections.set(cutting);
     const { planes } = this.sections;
     this.materials.cutBy(planes);
-    for (const material of [this.ink, this.faint, this.accent, this.accentFace]) material.clippingPlanes = planes;
+    for (const material of [this.ink, this.faint]) material.clippingPlanes = planes;
+    this.takenLook.cutBy(planes);
     this.sections.trace(this.cuttable());
     this.draw();
   }
@@ -245,33 +228,16 @@ export class SceneDrawing {
   }
 
   /** Shows faces, or edges where there are any, as taken. */
-  setTaken(taken: readonly Pick<Hit, "component" | "face" | "edge">[]) {
+  setTaken(taken: readonly TakenOf[]) {
     this.lastTaken = taken;
     for (const one of this.taken) {
       this.scene.remove(one);
       one.geometry.dispose();
     }
-    this.taken = taken.flatMap(({ component, face, edge }) => {
-      const shown = this.shown.find((s) => s.component === component);
+    this.taken = taken.flatMap((hit) => {
+      const shown = this.shown.find((s) => s.component === hit.component);
       if (!shown) return [];
-      const { part, mesh } = shown;
-      const geometry = new BufferGeometry();
-      let one: Mesh | LineSegments;
-      if (edge === null) {
-        geometry.setAttribute("position", mesh.geometry.getAttribute("position"));
-        geometry.setIndex(
-          new BufferAttribute(part.corners.subarray(part.faceStarts[face]! * 3, part.faceStarts[face + 1]! * 3), 1),
-        );
-        one = new Mesh(geometry, this.accentFace);
-      } else {
-        const strokes = part.strokes.slice(part.lineStarts[edge]! * 6, part.lineStarts[edge + 1]! * 6);
-        geometry.setAttribute("position", new Float32BufferAttribute(strokes, 3));
-        one = new LineSegments(geometry, this.accent);
-        one.renderOrder = 2;
-      }
-      one.matrixAutoUpdate = false;
-      one.matrix.copy(mesh.matrix);
-      one.updateMatrixWorld(true);
+      const one = this.takenLook.of(hit, shown.part, shown.mesh, shown.home, this.centre);
       this.scene.add(one);
       return [one];
     });
@@ -371,11 +337,14 @@ export class SceneDrawing {
     const seen: V3 = [hit.point.x + this.centre[0], hit.point.y + this.centre[1], hit.point.z + this.centre[2]];
     const normal = hit.normal!.clone().transformDirection(hit.object.matrixWorld);
     if (normal.dot(this.rays.ray.direction) > 0) normal.negate();
+    const near = edgeNear(shown.part, shown.lines.matrixWorld, this.centre, this.eye, { x, y, width, height }, seen);
+    const point = near?.end ?? seen;
     return {
       component: shown.component,
       face: stretchAt(shown.part.faceStarts, hit.faceIndex),
-      edge: edgeNear(shown.part, shown.lines.matrixWorld, this.centre, this.eye, { x, y, width, height }, seen),
-      point: this.ways ? minus(seen, this.ways[shown.component]!) : seen,
+      edge: near?.edge ?? null,
+      isCorner: near?.end != null,
+      point: this.ways ? minus(point, this.ways[shown.component]!) : point,
       normal: [normal.x, normal.y, normal.z],
     };
   }

@@ -94,6 +94,20 @@ export function edgeLines(edge: EdgeFacts, at: Placement, unit: string): { title
   return { title: isArc ? "Arc" : curves[edge.curve], lines };
 }
 
+/** What is said of the end of an edge. @param near where it was picked, in the model */
+export function cornerLines(
+  edge: EdgeFacts,
+  at: Placement,
+  near: V3,
+  unit: string,
+): { title: string; lines: FactLine[] } {
+  const ends = edge.points.map((p) => inModel(at, p, false));
+  const far = (p: V3) => Math.hypot(p[0] - near[0], p[1] - near[1], p[2] - near[2]);
+  const end = [...ends].sort((p, q) => far(p) - far(q))[0] ?? near;
+  const lines = ["x", "y", "z"].map((axis, k) => ({ words: axis, value: lengthWords(end[k]!, unit) }));
+  return { title: "End of an edge", lines };
+}
+
 /** How sure the values are. */
 export const surenessWords = (known: { isRecognised: boolean }, isExact: boolean, deviation: number, unit: string) =>
   !isExact

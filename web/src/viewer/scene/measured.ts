@@ -66,7 +66,8 @@ export function measureOfOne(
   const at = tree.placed[component!]!;
   const [face, edge] = [exact.parts[part]?.faces[spot.face ?? -1], exact.parts[part]?.edges[spot.edge ?? -1]];
   const known = edge ?? face;
-  if (!known) return null;
+  // The end of an edge has no size of its own.
+  if (!known || spot.isCorner) return null;
   const { title, lines } = edge ? edgeLines(edge, at, unit) : faceLines(face!, at, unit);
   const line = lines.find((l) => ["Diameter", "Length", "Area"].includes(l.words));
   const { deviation, ...own } = facts.parts[part]!;

@@ -1,5 +1,5 @@
 import type { ModelSpot, Pin, PinEye, SceneFacts } from "../../api/types";
-import type { Hit } from "./drawing";
+import type { Hit } from "./hit";
 import type { V3 } from "./eye";
 import type { Placement, SceneTree } from "./tree";
 
@@ -29,6 +29,7 @@ export function spotOf(tree: SceneTree, hit: Hit): ModelSpot {
     path: pathOf(tree, hit.component),
     face: hit.edge === null ? hit.face : null,
     edge: hit.edge,
+    isCorner: hit.isCorner ?? false,
     at: pointOf(inPart(at, hit.point, false)),
     normal: pointOf([normal[0] / long, normal[1] / long, normal[2] / long]),
   };
@@ -55,7 +56,11 @@ export function wholeOf(tree: SceneTree, facts: SceneFacts, component: number): 
   const box = (part === null ? null : facts.parts[part]!.box) ?? [0, 0, 0, 0, 0, 0];
   const middle: V3 = [(box[0]! + box[3]!) / 2, (box[1]! + box[4]!) / 2, (box[2]! + box[5]!) / 2];
   const path = pathOf(tree, component);
-  return { ...{ component, path, face: null, edge: null }, at: pointOf(middle), normal: { x: 0, y: 0, z: 1 } };
+  return {
+    ...{ component, path, face: null, edge: null, isCorner: false },
+    at: pointOf(middle),
+    normal: { x: 0, y: 0, z: 1 },
+  };
 }
 
 /** A pin on what was hit, with the eye that sees it. */

@@ -4,6 +4,7 @@ import type { Hand, SheetHandle } from "../sheet";
 import type { Eye } from "./eye";
 import type { MeasureSaid } from "./measured";
 import type { ViewPlane } from "./onView";
+import type { SectionPlane } from "./sections";
 import type { CarriedPins } from "./useFoundAgain";
 import type { KeptMeasures } from "./useMeasured";
 
@@ -45,6 +46,8 @@ export type SceneProps = {
   hand?: Hand | null;
   /** Picks the markup that was drawn on the view, at a point of its plane; whether there is one. */
   onMark?: ((eye: Eye, at: Point, unit: number) => boolean) | null;
+  /** Whether a markup that was drawn on the view lies at a point of its plane. */
+  isMarked?: ((eye: Eye, at: Point, unit: number) => boolean) | null;
   /** What is kept of the model's measures, and the pins that were carried here from other drafts. */
   measures?: KeptMeasures;
   carried?: CarriedPins;
@@ -58,6 +61,8 @@ export type SceneProps = {
   onDocument?: ((to: { name: DraftName }) => void) | null;
   /** Spots that an open request stands on. */
   requests?: readonly Pin[];
+  /** Where the sections set on the model are kept between visits; left out where they are not. */
+  keptSections?: { now: readonly SectionPlane[]; keep: (all: readonly SectionPlane[]) => void };
   /** Once the model is there to be looked at. */
   onShown?: () => void;
 };

@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 import type { SceneFacts } from "../../api/types";
-import type { Hit } from "./drawing";
+import type { Hit } from "./hit";
 import { spotOf, wholeOf } from "./pins";
 import type { SceneTree } from "./tree";
 

@@ -89,6 +89,21 @@ export function useSceneCommands(within: string | null, acts: SceneActs) {
       keys: [{ key: "m", shift: false }],
       run: acts.keepMeasure,
     },
+    // The model answers to these itself, when it has the keys.
+    {
+      id: "pick-cross",
+      words: "A cross that picks: arrows move it, the same key picks",
+      keys: [{ key: " ", shift: false }],
+      run: () => undefined,
+      isTold: true,
+    },
+    {
+      id: "pick-second",
+      words: "Pick a second one at the cross, to measure to",
+      keys: [{ key: " ", shift: true }],
+      run: () => undefined,
+      isTold: true,
+    },
     {
       id: "parts-list",
       words: "Parts list of the model",

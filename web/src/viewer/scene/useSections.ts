@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState, type RefObject } from "react";
 import { api } from "../../api/client";
 import type { SectionCut } from "../../api/types";
 import type { SceneDrawing } from "./drawing";
+import type { SceneProps } from "./sceneProps";
 import type { V3 } from "./eye";
 import {
   acrossAxis,
@@ -60,13 +61,20 @@ type Given = {
   /** Whether the model is taken apart: then it cannot be cut. */
   isApart: boolean;
   drawing: RefObject<SceneDrawing | null>;
-  begun: readonly SectionPlane[];
+  /** Those it was left with, as long as the page is open; null where it was not looked at yet. */
+  begun: readonly SectionPlane[] | null;
+  /** Where they are kept between visits. */
+  kept: SceneProps["keptSections"];
 };
 
 /** The sections of a model that is looked at: set here, found by the server, drawn. */
-export function useSections({ draft, position, box, without, isApart, drawing, begun }: Given): Sections {
+export function useSections({ draft, position, box, without, isApart, drawing, ...given }: Given): Sections {
+  // What was set on an earlier visit is there by its name, and cuts when it is switched on.
+  const begun = given.begun ?? given.kept?.now.map((s) => ({ ...s, isOn: false })) ?? [];
   const [all, setAll] = useState<readonly SectionPlane[]>(begun);
   const [chosenId, choose] = useState<string | null>(begun[0]?.id ?? null);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- where they are kept goes with the model
+  useEffect(() => given.kept?.keep(all), [all]);
   const [isVeiled, setVeiled] = useState(false);
   const [points, setPoints] = useState<readonly V3[] | null>(null);
   // By what it says: a section that gets another name cuts as before.

@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 import type { Point3, SceneFacts } from "../../api/types";
-import type { Hit } from "./drawing";
+import type { Hit } from "./hit";
 import { inModel } from "./exact";
 import { readPart, type PartMesh } from "./partBlock";
 import type { SceneTree } from "./tree";
