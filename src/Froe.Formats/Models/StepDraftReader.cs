@@ -75,7 +75,7 @@ internal sealed class StepDraftReader : ModelDraftReader
             told[name] = !isAbove && above.Count < Deepest && known.Count < FilesBeside.Most && beside.Has(name);
             if (!told[name])
             {
-                losses.Add(new NotShown(name, 1, isAbove ? "This file is a part of itself." : "A part of the assembly is in this other file, which is not with it."));
+                losses.Add(new NotShown(name, 1, isAbove ? "This file is a part of itself." : "A part of the assembly is in this other file, which is neither with it nor in the register."));
                 continue;
             }
             if (!known.TryGetValue(name, out var made)) made = known[name] = Other(name);

@@ -10,6 +10,8 @@ export function BarPopover({ icon, words, children }: { icon: ReactNode; words: 
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          // What is pressed in it is no press on the sheet, wherever its button stands.
+          data-on-sheet
           align="end"
           sideOffset={6}
           aria-label={words}

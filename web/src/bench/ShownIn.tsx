@@ -65,7 +65,7 @@ function Relate({ draft, document, models }: Pick<Props, "draft" | "document" | 
   const set = models.filter((m) => m.isSet);
   const found = (data?.rows ?? []).filter((d) => d.id !== document && !set.some((m) => m.name.document === d.id));
   return (
-    <div className="w-72">
+    <div>
       <p className="label px-1">Models that show this</p>
       {models.length === 0 && <p className="px-1 text-sm text-soft">Its number stands in no model.</p>}
       <ul>

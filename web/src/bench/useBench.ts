@@ -43,6 +43,7 @@ import { after, alone, opened } from "./state";
 import { useBenchKeys } from "./useBenchKeys";
 import { useHand } from "./useHand";
 import { usePasting } from "./usePasting";
+import { useOpened } from "./useOpened";
 import { usePresence } from "./usePresence";
 import { plainMark, useWriting } from "./useWriting";
 import { useMarking } from "./useMarking";
@@ -130,9 +131,7 @@ export function useBench(p: PackageView) {
   const scaling = useScaling(draft, position);
   const named = useNamed(draft, leaf?.position);
 
-  // What a person has had open before them: signing many at once asks for it.
-  // What is prepared anew is opened anew: it may show more than it did.
-  useEffect(() => void api.tell(`/drafts/${draft}/opened`).catch(() => undefined), [draft, leaf?.prepared]);
+  useOpened(draft, sheets !== undefined, leaf?.prepared);
   // A verdict is on what was looked at: which sheets have been there to be looked at since the page was opened.
   const [looked, setLooked] = useState<ReadonlySet<string>>(new Set());
   const onShown = useCallback(

@@ -10,6 +10,7 @@ import { Button, StandingTag } from "../ui/kit";
 import { Unfetched } from "../ui/Unfetched";
 import { SideSheet } from "../ui/SideSheet";
 import { exactlyThere, when } from "../ui/time";
+import { togetherWords } from "../upload/ReadReport";
 import { UploadForm } from "../upload/UploadForm";
 import { HandOver, Withdrawal } from "./Withdrawal";
 
@@ -82,10 +83,7 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
                 </a>
                 {(w.report.beside?.length ?? 0) > 0 && (
                   <details className="text-sm">
-                    <summary className="text-soft">
-                      Put together from {w.report.beside!.filter((b) => b.isThere).length} of {w.report.beside!.length}{" "}
-                      other {w.report.beside!.length === 1 ? "file" : "files"}
-                    </summary>
+                    <summary className="text-soft">{togetherWords(w.report.beside!)}</summary>
                     <ul>
                       {w.report.beside!.map(({ name, isThere }) => (
                         <li key={name} className={`truncate ${isThere ? "" : "text-rust"}`} title={name}>

@@ -67,6 +67,15 @@ function Block({ block: { fields, lines } }: { block: NonNullable<Report["titleB
   );
 }
 
+/** How many of the other files that a file consists of are there. */
+export function togetherWords(beside: NonNullable<Report["beside"]>): string {
+  const there = beside.filter((b) => b.isThere).length;
+  const files = beside.length === 1 ? "other file" : "other files";
+  return there === beside.length
+    ? `Put together from ${there} ${files}`
+    : `Put together from ${there} of ${beside.length} ${files}`;
+}
+
 /** What was read of an upload, before it is registered: its first sheet, what it holds, what it leaves out. */
 export function ReadReport({ upload, report }: { upload: string; report: Report }) {
   const { leaves } = report;
@@ -98,8 +107,8 @@ export function ReadReport({ upload, report }: { upload: string; report: Report 
       {report.titleBlock && <Block block={report.titleBlock} />}
       {(report.beside?.length ?? 0) > 0 && (
         <p className="text-sm text-soft">
-          Put together from {report.beside!.filter((b) => b.isThere).length} of {report.beside!.length} other{" "}
-          {report.beside!.length === 1 ? "file" : "files"}. What is missing is put in by itself when it comes.
+          {togetherWords(report.beside!)}.
+          {report.beside!.some((b) => !b.isThere) && " What is missing is put in by itself when it comes."}
         </p>
       )}
       {report.notShown.map((n) => (

@@ -27,7 +27,7 @@ export function Cross({ at, zone, isSecond, words }: Props) {
       </svg>
       <p
         role="status"
-        className="pointer-events-none absolute bottom-9 left-1/2 z-20 -translate-x-1/2 border border-rule bg-raised px-3 py-1 whitespace-nowrap"
+        className="pointer-events-none absolute bottom-9 left-1/2 z-20 w-max max-w-[calc(100%-16px)] -translate-x-1/2 border border-rule bg-raised px-3 py-1 text-center"
       >
         {words ??
           `${isSecond ? "Second corner" : "First corner"}${zone && ` in ${zone}`}: arrows move the cross, with Shift finer; Enter sets it`}

@@ -44,7 +44,7 @@ import { useTurnedBox } from "./useTurnedBox";
 import { eyeOf, keptOf, sectionsOf, shownOf, toldEye } from "./viewNow";
 
 const none: readonly never[] = [];
-const PICKS = "Arrows move the cross, with Shift finer; Space picks, with Shift a second one to measure to";
+const PICKS = "Arrows move the cross, with Shift finer; Space picks, Shift and Space a second one";
 /** A pane that is narrower has no room for the tree beside the model, CSS pixels. */
 const NARROW = 520;
 /** Where each model was left, as long as the page is open. */

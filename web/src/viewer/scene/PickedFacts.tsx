@@ -43,7 +43,9 @@ export function PickedFacts({ isFloating, title, of, lines, sureness, density, a
         {lines.map(({ words, value }) => (
           <div key={words} className="contents">
             <dt className="text-soft">{words}</dt>
-            <dd className="text-right font-mono tabular-nums">{value}</dd>
+            <dd className={`text-right font-mono tabular-nums ${/[,×]/.test(value) ? "" : "whitespace-nowrap"}`}>
+              {value}
+            </dd>
           </div>
         ))}
       </dl>
