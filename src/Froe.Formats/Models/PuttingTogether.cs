@@ -12,6 +12,7 @@ internal static class PuttingTogether
     /// <param name="own">The assembly as its own file has it.</param>
     /// <param name="places">Which of its parts, by their places in its list, are in other files, and in which.</param>
     /// <param name="others">The models of those files that are there, by their names.</param>
+    /// <remarks>The assembly's own components keep their places in the list, what lies in others follows: what was said of them stays true when another file comes.</remarks>
     public static Scene? Of(Scene own, IReadOnlyDictionary<int, string> places, IReadOnlyDictionary<string, Scene> others)
     {
         if (places.Count == 0) return own;
@@ -19,22 +20,17 @@ internal static class PuttingTogether
         var dimensions = new List<ModelDimension>();
         var ownParts = Taken(own, p => !places.ContainsKey(p));
         var partsOf = new Dictionary<string, int[]>(StringComparer.OrdinalIgnoreCase);
-        var components = new List<Component>();
-        var moved = new int[own.Components.Count];
-        for (var i = 0; i < moved.Length; i++)
+        List<Component> components = [.. own.Components];
+        for (var i = 0; i < own.Components.Count; i++)
         {
-            var component = own.Components[i];
-            var parent = component.Parent < 0 ? -1 : moved[component.Parent];
-            moved[i] = components.Count;
-            if (components.Count > MostComponents) return null;
-            if (component.Part is not { } part) components.Add(component with { Parent = parent });
-            else if (!places.TryGetValue(part, out var name)) components.Add(component with { Parent = parent, Part = ownParts[part] });
-            else if (!others.TryGetValue(name, out var other)) components.Add(component with { Parent = parent, Part = null, MissingFile = name });
+            if (own.Components[i].Part is not { } part) continue;
+            if (!places.TryGetValue(part, out var name)) components[i] = components[i] with { Part = ownParts[part] };
+            else if (!others.TryGetValue(name, out var other)) components[i] = components[i] with { Part = null, MissingFile = name };
             else
             {
-                if (!partsOf.TryGetValue(name, out var taken)) partsOf[name] = taken = Taken(other, _ => true);
                 if (components.Count + other.Components.Count > MostComponents) return null;
-                Put(component with { Parent = parent }, other, taken);
+                if (!partsOf.TryGetValue(name, out var taken)) partsOf[name] = taken = Taken(other, _ => true);
+                Put(i, other, taken);
             }
         }
         return own with { Components = components, Parts = parts, Dimensions = dimensions };
@@ -52,20 +48,31 @@ internal static class PuttingTogether
         }
 
         // A file has one thing at its top as a rule, and that is the component itself: no level is added for it.
-        void Put(Component place, Scene other, int[] taken)
+        void Put(int at, Scene other, int[] taken)
         {
-            var at = components.Count;
-            var roots = other.Components.Count(c => c.Parent < 0);
+            var place = components[at];
+            var isOne = other.Components.Count(c => c.Parent < 0) == 1;
             var map = new int[other.Components.Count];
-            if (roots != 1) components.Add(place with { Part = null });
+            if (!isOne) components[at] = place with { Part = null };
             for (var i = 0; i < map.Length; i++)
             {
                 var component = other.Components[i];
                 var part = component.Part is { } p ? taken[p] : (int?)null;
+                if (component.Parent < 0 && isOne)
+                {
+                    map[i] = at;
+                    components[at] = place with
+                    {
+                        Placement = place.Placement.After(component.Placement),
+                        Colour = place.Colour ?? component.Colour,
+                        Part = part,
+                        Number = place.Number.Length > 0 ? place.Number : component.Number,
+                        MissingFile = component.MissingFile,
+                    };
+                    continue;
+                }
                 map[i] = components.Count;
-                components.Add(component.Parent >= 0 ? component with { Parent = map[component.Parent], Part = part }
-                    : roots != 1 ? component with { Parent = at, Part = part }
-                    : place with { Placement = place.Placement.After(component.Placement), Colour = place.Colour ?? component.Colour, Part = part, Number = place.Number.Length > 0 ? place.Number : component.Number, MissingFile = component.MissingFile });
+                components.Add(component with { Parent = component.Parent < 0 ? at : map[component.Parent], Part = part });
             }
         }
     }

@@ -70,7 +70,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const tree = useMemo(() => new SceneTree(facts.components), [facts]);
   const box = facts.box ?? [0, 0, 0, 1, 1, 1];
   const { sign: unit, millimetres } = unitOf(facts, leaf);
-  const kept = `${draft}/${leaf.position}`;
+  const kept = `${draft}/${leaf.position}/${leaf.prepared}`;
   const [fault, setFault] = useState<string | null>(null);
   const [eyes] = useState(() => new EyeNow(left.get(kept)?.eye ?? null));
   /** Whether there is an eye: from then on it may be sent somewhere. */

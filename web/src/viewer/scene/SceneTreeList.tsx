@@ -119,7 +119,8 @@ export function SceneTreeList({ tree, hidden, picked, onPick, onHide }: Props) {
               <button
                 type="button"
                 aria-label={`${isHidden ? "Show" : "Hide"} ${name}`}
-                className="flex h-6 w-6 shrink-0 items-center justify-center text-soft hover:text-ink"
+                disabled={within.length === 0}
+                className="flex h-6 w-6 shrink-0 items-center justify-center text-soft hover:text-ink disabled:invisible"
                 onClick={() => onHide(tree.within(component), !isHidden)}
               >
                 {isHidden ? <EyeOff size={14} /> : <Eye size={14} />}
