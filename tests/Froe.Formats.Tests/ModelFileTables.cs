@@ -243,7 +243,7 @@ public class ModelFileTables
         Assert.Equal("AUTOMOTIVE_DESIGN { 1 }", file.Schema);
         Assert.Equal(3, file.Count);
         Assert.Equal("Bügel é é it's; \\".Replace("ü", "üł", StringComparison.Ordinal), file.Of("PRODUCT").Single().Values[1]);
-        Assert.Equal("MILLI", Assert.Single(file.Complex())["SI_UNIT"][0]);
+        Assert.Equal("MILLI", Assert.Single(file.Complex()).Parts["SI_UNIT"][0]);
         var said = file.Of("X").Single().Values;
         Assert.Equal(0.25, Assert.IsType<Models.TypedValue>(said[0]).Values[0]);
         Assert.Equal([1.0, -2.0], Assert.IsAssignableFrom<IReadOnlyList<object?>>(said[2]));

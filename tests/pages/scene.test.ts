@@ -1,5 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
+import { planeOfDrawn } from "../../web/src/viewer/scene/planeOfDrawn";
 import type { ComponentFacts, EdgeFacts, FaceFacts } from "../../web/src/api/types";
 import { edgeLines, faceLines, lengthWords } from "../../web/src/viewer/scene/exact";
 import {
@@ -208,4 +209,20 @@ test("what is said of a face and an edge is in the model's axes and the trade's 
   };
   assert.equal(edgeLines(circle, still, "mm").title, "Circle");
   assert.equal(edgeLines({ ...circle, length: 7 }, still, "mm").title, "Arc");
+});
+
+test("what is drawn on a plane is looked at squarely; what lies along one line has no plane", () => {
+  const plane = planeOfDrawn({
+    lines: [
+      [0, 0, 5, 10, 0, 5],
+      [10, 0, 5, 10, 4, 5],
+    ],
+    areas: [],
+  })!;
+  assert.deepEqual([plane.normal.x, plane.normal.y, Math.abs(plane.normal.z)], [0, 0, 1]);
+  assert.deepEqual([plane.at.x, plane.at.y, plane.at.z], [7.5, 1, 5]);
+  const upright = planeOfDrawn({ lines: [], areas: [3, 0, 0, 3, 1, 0, 3, 0, 2] })!;
+  assert.deepEqual([Math.abs(upright.normal.x), upright.normal.y, upright.normal.z], [1, 0, 0]);
+  assert.equal(planeOfDrawn({ lines: [[0, 0, 0, 1, 1, 1, 2, 2, 2]], areas: [] }), null);
+  assert.equal(planeOfDrawn({ lines: [[0, 0, 0, 1, 1, 1]], areas: [] }), null);
 });

@@ -16,6 +16,9 @@ public enum ModelDimensionKind
 
     /// <summary>A datum (ISO 5459).</summary>
     Datum,
+
+    /// <summary>A note, or something else that is drawn and of which no more is known.</summary>
+    Note,
 }
 
 /// <summary>A dimension, tolerance or datum that a model states.</summary>
@@ -25,6 +28,9 @@ public enum ModelDimensionKind
 /// <param name="Faces">The faces it speaks of, by their places in the part's list; none where that is not known for sure.</param>
 public sealed record ModelDimension(ModelDimensionKind Kind, string Name, string Words, int Part, IReadOnlyList<int> Faces)
 {
+    /// <summary>How the file has drawn it; null where it has not.</summary>
+    public DrawnOnModel? Drawn { get; init; }
+
     /// <summary>A size or a location in words: Ø62 +0.03 / 0.</summary>
     /// <param name="sign">What goes before the value: Ø, R, or nothing.</param>
     /// <param name="value">In millimetres, or degrees; null where the file states none.</param>
@@ -51,4 +57,17 @@ public sealed record ModelDimension(ModelDimensionKind Kind, string Name, string
     private static string Told(double value) => (Math.Round(value, 4) + 0.0).ToString("0.####", CultureInfo.InvariantCulture);
 
     private static string Signed(double value) => Told(value) is var told && told is "0" ? told : value > 0 ? $"+{told}" : told;
+}
+
+/// <summary>Something drawn in space, on the plane that it was drawn on, in its part's coordinates.</summary>
+/// <param name="Lines">Lines through points: x, y, z one behind the other.</param>
+/// <param name="Areas">Filled triangles: nine numbers each.</param>
+public sealed record DrawnOnModel(IReadOnlyList<IReadOnlyList<double>> Lines, IReadOnlyList<double> Areas)
+{
+    /// <summary>Both of two.</summary>
+    public DrawnOnModel With(DrawnOnModel other)
+    {
+        ArgumentNullException.ThrowIfNull(other);
+        return new DrawnOnModel([.. Lines, .. other.Lines], [.. Areas, .. other.Areas]);
+    }
 }

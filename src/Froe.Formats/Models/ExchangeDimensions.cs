@@ -52,20 +52,54 @@ internal sealed class ExchangeDimensions
     }
 
     /// <summary>Those that are stated of parts of a model.</summary>
-    public static IReadOnlyList<ModelDimension> Of(ExchangeFile file, Scene scene)
+    public static IReadOnlyList<ModelDimension> Of(ExchangeFile file, Scene scene) => Of(file, scene, out _);
+
+    /// <summary>Those that are stated, and how many are not shown.</summary>
+    /// <param name="lost">How many are drawn in the file that lead to no part.</param>
+    public static IReadOnlyList<ModelDimension> Of(ExchangeFile file, Scene scene, out int lost)
     {
+        lost = 0;
         var found = new ExchangeDimensions(file, scene);
-        return [.. found.Dimensions().Concat(found.GeometricTolerances()).Concat(found.Datums()).Take(Most)];
+        var stated = found.Dimensions().Concat(found.GeometricTolerances()).Concat(found.Datums()).Take(Most).ToList();
+        var places = stated.Index().GroupBy(s => s.Item.Id).ToDictionary(s => s.Key, s => s.First().Index);
+        foreach (var (name, about, drawn) in ExchangeAnnotations.Of(file))
+        {
+            // What speaks of a dimension is how that is drawn; the rest is a note on the part that it speaks of.
+            if (about.FirstOrDefault(places.ContainsKey) is var known && about.Contains(known) && places.TryGetValue(known, out var at))
+                stated[at] = (known, stated[at].Dimension with { Drawn = stated[at].Dimension.Drawn?.With(drawn) ?? drawn });
+            else if (stated.Count < Most && found.Note(name, about) is { } note) stated.Add((0, note with { Drawn = drawn }));
+            else lost++;
+        }
+        return [.. stated.Select(s => s.Dimension)];
     }
 
-    private IEnumerable<ModelDimension> Dimensions()
+    /// <summary>A note on what some instances are; of a file with one part alone on that. Null where it leads to no part.</summary>
+    private ModelDimension? Note(string name, IReadOnlyList<int> about)
+    {
+        foreach (var id in about)
+            if (Stated(ModelDimensionKind.Note, Aspects(id), name, name.Length > 0 ? name : "note") is { } stated) return stated with { Name = "" };
+        return scene.Parts.Count == 1 ? new ModelDimension(ModelDimensionKind.Note, "", name.Length > 0 ? name : "note", 0, []) : null;
+    }
+
+    /// <summary>The aspects of a part that an instance speaks of: those of a dimension or a tolerance, or itself.</summary>
+    private int[] Aspects(int id)
+    {
+        if (file.Find(id) is not { } found) return [id];
+        var said = found.Parts is not null && found.Parts.TryGetValue("GEOMETRIC_TOLERANCE", out var tolerance) ? tolerance : found.Values;
+        return Sizes.Contains(found.Entity) && said is [InstanceName of, ..] ? [of.Id]
+            : Locations.Contains(found.Entity) && said is [_, _, InstanceName from, InstanceName to, ..] ? [from.Id, to.Id]
+            : (Tolerances.ContainsKey(found.Entity) || found.Parts is not null) && said is [_, _, _, InstanceName aspect, ..] ? [aspect.Id]
+            : [id];
+    }
+
+    private IEnumerable<(int Id, ModelDimension Dimension)> Dimensions()
     {
         var values = file.Of("DIMENSIONAL_CHARACTERISTIC_REPRESENTATION").Where(r => r.Values is [InstanceName, InstanceName, ..]).ToLookup(r => ((InstanceName)r.Values[0]!).Id, r => ((InstanceName)r.Values[1]!).Id);
         var limits = file.Of("PLUS_MINUS_TOLERANCE").Where(t => t.Values is [InstanceName, InstanceName, ..]).ToLookup(t => ((InstanceName)t.Values[1]!).Id, t => ((InstanceName)t.Values[0]!).Id);
         foreach (var (id, said) in Sizes.SelectMany(file.Of))
-            if (said is [InstanceName aspect, var name, ..] && Of(ModelDimensionKind.Size, id, name as string ?? "", [aspect.Id]) is { } size) yield return size;
+            if (said is [InstanceName aspect, var name, ..] && Of(ModelDimensionKind.Size, id, name as string ?? "", [aspect.Id]) is { } size) yield return (id, size);
         foreach (var (id, said) in Locations.SelectMany(file.Of))
-            if (said is [var name, _, InstanceName from, InstanceName to, ..] && Of(ModelDimensionKind.Location, id, name as string ?? "", [from.Id, to.Id]) is { } location) yield return location;
+            if (said is [var name, _, InstanceName from, InstanceName to, ..] && Of(ModelDimensionKind.Location, id, name as string ?? "", [from.Id, to.Id]) is { } location) yield return (id, location);
 
         ModelDimension? Of(ModelDimensionKind kind, int id, string type, int[] aspects)
         {
@@ -78,25 +112,26 @@ internal sealed class ExchangeDimensions
         }
     }
 
-    private IEnumerable<ModelDimension> GeometricTolerances()
+    private IEnumerable<(int Id, ModelDimension Dimension)> GeometricTolerances()
     {
         foreach (var (entity, words) in Tolerances)
-            foreach (var (_, said) in file.Of(entity))
-                if (said is [var name, _, var magnitude, InstanceName aspect, ..] && Of(words, name, magnitude, aspect, said.Count > 4 ? said[4] : null) is { } simple) yield return simple;
-        foreach (var entity in file.Complex())
+            foreach (var (id, said) in file.Of(entity))
+                if (said is [var name, _, var magnitude, InstanceName aspect, ..] && Of(words, name, magnitude, aspect, said.Count > 4 ? said[4] : null) is { } simple) yield return (id, simple);
+        foreach (var (id, entity) in file.Complex())
         {
             if (!entity.TryGetValue("GEOMETRIC_TOLERANCE", out var said) || said is not [var name, _, var magnitude, InstanceName aspect, ..]) continue;
             var kind = entity.Keys.FirstOrDefault(Tolerances.ContainsKey);
             var datums = entity.TryGetValue("GEOMETRIC_TOLERANCE_WITH_DATUM_REFERENCE", out var with) && with is [var references, ..] ? references : null;
-            if (kind is not null && Of(Tolerances[kind], name, magnitude, aspect, datums) is { } complex) yield return complex;
+            if (kind is not null && Of(Tolerances[kind], name, magnitude, aspect, datums) is { } complex) yield return (id, complex);
         }
 
         ModelDimension? Of(string words, object? name, object? magnitude, InstanceName aspect, object? datums) =>
             Stated(ModelDimensionKind.Tolerance, [aspect.Id], name as string ?? "", ModelDimension.Said(words, magnitude is InstanceName m ? ExchangeUnits.Measure(file, m.Id)?.Value : null, [.. Letters(datums, 0).Distinct()]));
     }
 
-    private IEnumerable<ModelDimension> Datums() =>
-        file.Of("DATUM").Select(d => d.Values is [.., string letter] && letter.Length > 0 ? Stated(ModelDimensionKind.Datum, [d.Id], "", $"datum {letter}") : null).OfType<ModelDimension>();
+    private IEnumerable<(int Id, ModelDimension Dimension)> Datums() =>
+        file.Of("DATUM").Select(d => (d.Id, Stated: d.Values is [.., string letter] && letter.Length > 0 ? Stated(ModelDimensionKind.Datum, [d.Id], "", $"datum {letter}") : null))
+            .Where(d => d.Stated is not null).Select(d => (d.Id, d.Stated!));
 
     /// <summary>The letters of what a tolerance refers to: systems of compartments of datums, or datums.</summary>
     private IEnumerable<string> Letters(object? of, int depth)

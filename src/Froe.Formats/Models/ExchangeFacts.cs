@@ -34,7 +34,7 @@ internal sealed record ExchangeFacts(string Schema, string Unit, IReadOnlyDictio
     private static string UnitOf(ExchangeFile file)
     {
         var unit = "";
-        foreach (var parts in file.Complex())
+        foreach (var (_, parts) in file.Complex())
         {
             if (!parts.ContainsKey("LENGTH_UNIT")) continue;
             if (parts.TryGetValue("CONVERSION_BASED_UNIT", out var based) && based is [string name, ..]) return name.ToLowerInvariant();

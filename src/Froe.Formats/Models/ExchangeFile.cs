@@ -54,10 +54,10 @@ internal sealed class ExchangeFile
     }
 
     /// <summary>The complex instances: what each of their parts says, by entity.</summary>
-    public IEnumerable<IReadOnlyDictionary<string, IReadOnlyList<object?>>> Complex()
+    public IEnumerable<(int Id, IReadOnlyDictionary<string, IReadOnlyList<object?>> Parts)> Complex()
     {
         for (var i = 0; i < Count; i++)
-            if (kinds[i] < 0) yield return PartsAt(i);
+            if (kinds[i] < 0) yield return (ids[i], PartsAt(i));
     }
 
     /// <summary>What an instance says; null where the file has none of that name. Of several of one name, as damaged files have, it is the first.</summary>

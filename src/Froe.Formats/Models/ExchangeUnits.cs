@@ -24,6 +24,16 @@ internal static class ExchangeUnits
         return sum == power ? number * factor : null;
     }
 
+    /// <summary>Millimetres in the unit of length that coordinates are in; 1 where the file does not say.</summary>
+    public static double Length(ExchangeFile file)
+    {
+        foreach (var (_, parts) in file.Complex())
+            if (parts.TryGetValue("GLOBAL_UNIT_ASSIGNED_CONTEXT", out var context) && context is [IReadOnlyList<object?> units, ..])
+                foreach (var unit in units.OfType<InstanceName>())
+                    if (Unit(file, unit.Id, 0) is { IsAngle: false } length) return length.Factor;
+        return 1;
+    }
+
     private static (double Value, bool IsAngle)? Measure(ExchangeFile file, int id, int depth)
     {
         if (depth > Deepest) return null;

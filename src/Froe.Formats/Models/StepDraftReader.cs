@@ -56,8 +56,9 @@ internal sealed class StepDraftReader : ModelDraftReader
         var outcome = LibraryModel.Read(memory, isIges: false, facts.Outside.Select(o => o.Product).ToHashSet());
         if (outcome.Scene is null) return (null, new ReadFault(null, outcome.Fault));
         var scene = Numbered(outcome.Scene, facts.Products);
-        scene = scene with { Dimensions = ExchangeDimensions.Of(file, scene) };
+        scene = scene with { Dimensions = ExchangeDimensions.Of(file, scene, out var lost) };
         List<NotShown> losses = [.. Losses(facts, outcome), .. ExchangeChecks.Of(file, scene)];
+        if (lost > 0) losses.Add(new NotShown("drawn dimension or note", lost, "It leads to no part of the model."));
         var (whole, others) = Whole(scene, facts.Outside, beside, above, known, losses);
         if (whole is null) return (null, new ReadFault(null, $"The model has more than {PuttingTogether.MostComponents:N0} components. Export it in parts."));
         return (new ReadModel(whole, InUnit(facts.Schema, facts.Unit), CountsOf(whole), losses) { Beside = others }, null);

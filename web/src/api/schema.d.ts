@@ -6444,6 +6444,13 @@ export interface components {
              */
             rank: number;
         };
+        /** @description Something drawn in space, on the plane that it was drawn on, in its part's coordinates. */
+        DrawnOnModel: {
+            /** @description Lines through points: x, y, z one behind the other. */
+            lines: number[][];
+            /** @description Filled triangles: nine numbers each. */
+            areas: number[];
+        };
         /** @description A draft that an earlier round looked at. */
         EarlierDraft: {
             /** Format: uuid */
@@ -7503,12 +7510,13 @@ export interface components {
             part: number;
             /** @description The faces it speaks of, by their places in the part's list; none where that is not known for sure. */
             faces: number[];
+            drawn?: null | components["schemas"]["DrawnOnModel"];
         };
         /**
          * @description What is stated of a part in its model.
          * @enum {unknown}
          */
-        ModelDimensionKind: "size" | "location" | "tolerance" | "datum";
+        ModelDimensionKind: "size" | "location" | "tolerance" | "datum" | "note";
         /** @description A thing of a model: a face, an edge, the end of one, or a whole component. */
         ModelSpot: {
             /**

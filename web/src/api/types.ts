@@ -67,6 +67,7 @@ export type PinEye = Pin["eye"];
 export type ModelMeasure = Schemas["ShapeModelMeasure"];
 export type ModelSpot = Schemas["ModelSpot"];
 export type OnView = Schemas["ShapeOnView"];
+export type ModelDimension = Schemas["ModelDimension"];
 export type FoundAgain = Schemas["FoundAgain"];
 export type ShownInModel = Schemas["ShownInModel"];
 export type ShownInModels = Schemas["ShownInModels"];

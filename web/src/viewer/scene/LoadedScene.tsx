@@ -36,7 +36,7 @@ import { useSceneHand } from "./useSceneHand";
 import { useSceneKeys } from "./useSceneKeys";
 import { useSections } from "./useSections";
 import { asUsual, paints, useShown, type Shown } from "./useShown";
-import { useStated, type Stated } from "./useStated";
+import { useStated } from "./useStated";
 import { useTint } from "./useTint";
 import { UnitMenu } from "./UnitMenu";
 import { unitOf } from "./units";
@@ -153,13 +153,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   // What is painted by hand stays so whatever the rest is tinted by.
   const painted = useMemo(() => new Map([...tint.colours, ...colours]), [tint.colours, colours]);
   useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: painted }), [hidden, ghost, painted]);
-  const stated = useStated(tree, facts, bytes);
-  const goToStated = (d: Stated) => {
-    parts.hide([d.component], false);
-    const hit = stated.hitOf(d);
-    if (hit) picking.press(hit, false);
-    else picking.components([d.component]);
-  };
+  const stated = useStated(tree, facts, bytes, { drawing, parts, picking, eyes, move });
   useEffect(() => onNumbers?.(numbersOf(tree, picked)), [onNumbers, tree, picked]);
   const isApart = apart > 0;
   const wholeWays = useMemo(() => (isApart ? partedWays(tree, facts) : null), [isApart, tree, facts]);
@@ -319,7 +313,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
         >
           <ScenePanels
             {...{ tab, draft, tree, facts, parts, picking, hasTable, sections, box, unit, face, tint, stated, look }}
-            {...{ isApart, onDocument, goToStated }}
+            {...{ isApart, onDocument }}
             position={leaf.position}
             onTable={() => setTable(!hasTable)}
             onFlat={setFlat}
@@ -361,7 +355,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
                       onMove={(at) => sections.change(sections.chosen!.id, { at })}
                     />
                   )}
-                  <StatedMarks {...{ eye, tree, hidden, ways, frame }} shown={stated.shown} onPick={goToStated} />
+                  <StatedMarks {...{ eye, tree, hidden, ways, frame }} shown={stated.shown} onPick={stated.goTo} />
                   {between?.ends && !isApart && <ClearanceLine {...{ eye, frame, between: between.ends }} />}
                 </>
               )}

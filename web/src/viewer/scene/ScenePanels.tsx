@@ -10,7 +10,7 @@ import type { SceneTree } from "./tree";
 import type { usePicking } from "./usePicking";
 import type { useSections } from "./useSections";
 import type { useShown } from "./useShown";
-import type { Stated, useStated } from "./useStated";
+import type { useStated } from "./useStated";
 import type { useTint } from "./useTint";
 import { ViewsPanel } from "./ViewsPanel";
 
@@ -37,7 +37,6 @@ type Props = {
   /** What is seen now, and how a view is shown that was kept. */
   now: () => KeptView;
   show: (view: KeptView, isOfThisDraft: boolean) => void;
-  goToStated: (stated: Stated) => void;
   onDocument: ((to: { name: DraftName }) => void) | null;
 };
 
@@ -85,7 +84,7 @@ export function ScenePanels({
           onMore={(more) => picking.components([...new Set([...picked, ...more])])}
         >
           <p className="label mt-4">Dimensions in the file</p>
-          <StatedList {...{ tree, stated }} onPick={p.goToStated} />
+          <StatedList {...{ tree, stated }} onPick={stated.goTo} />
         </DataPanel>
       );
     }

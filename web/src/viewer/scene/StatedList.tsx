@@ -33,7 +33,7 @@ export function StatedList({ tree, stated, onPick }: Props) {
             <button type="button" className="min-w-0 flex-1 text-left hover:bg-picked" onClick={() => onPick(d)}>
               <span className="font-mono break-words">{d.words}</span>
               <span className="block break-words text-soft">
-                {[d.name, tree.wordsOf(d.component)].filter(Boolean).join(", ")}
+                {[d.name, tree.wordsOf(d.component), d.drawn ? "drawn" : ""].filter(Boolean).join(", ")}
               </span>
             </button>
           </li>

@@ -18,6 +18,7 @@ import { edgeNear } from "./edgeNear";
 import type { CutHit, Hit } from "./hit";
 import { minus, rayOf, type Eye, type V3 } from "./eye";
 import { stretchAt } from "./partBlock";
+import { StatedDrawing, type DrawnAt } from "./statedDrawing";
 import { TakenLook, type TakenOf } from "./takenLook";
 import { PartMaterials } from "./partMaterials";
 import { coarsely, geometryOf, GREY, HEAVY, matrixOf, type PartGeometry } from "./partGeometry";
@@ -75,6 +76,8 @@ export class SceneDrawing {
   /** What is shown as taken. */
   private taken: readonly (Mesh | LineSegments | Points)[] = [];
   private lastTaken: readonly TakenOf[] = [];
+  private readonly stated = new StatedDrawing(this.scene);
+  private lastStated: readonly DrawnAt[] = [];
   private readonly centre: V3;
   private readonly reach: number;
   private readonly rays = new Raycaster();
@@ -212,12 +215,25 @@ export class SceneDrawing {
         if (ways) one.matrix.premultiply(new Matrix4().makeTranslation(...ways[component]!));
         one.updateMatrixWorld(true);
       }
+    this.setStated(this.lastStated);
     this.setTaken(this.lastTaken);
   }
 
   setLook(look: Look) {
     this.look = look;
     this.restyle();
+    this.setStated(this.lastStated);
+  }
+
+  /** Shows dimensions and notes as the file has drawn them, of the components that are shown. */
+  setStated(all: readonly DrawnAt[]) {
+    this.lastStated = all;
+    const far = this.stated.set(all, (component) => {
+      const shown = this.look.hidden.has(component) ? undefined : this.shown.find((s) => s.component === component);
+      const corner = shown && this.facts.parts[this.tree.components[component]!.part!]!.box;
+      return shown && corner ? { matrix: shown.mesh.matrix, corner } : null;
+    });
+    if (!this.ways) this.cameras.reachTo(Math.max(this.reach, far));
     this.draw();
   }
 
@@ -360,6 +376,7 @@ export class SceneDrawing {
       lines.geometry.dispose();
     }
     this.materials.dispose();
+    this.stated.dispose();
     this.sections.dispose();
     this.renderer.dispose();
     // Browsers keep few of them: one is given back at once, not when it is swept up.

@@ -16,6 +16,12 @@ export const minus = (a: V3, b: V3): V3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2
 export const times = (k: number, a: V3): V3 => [k * a[0], k * a[1], k * a[2]];
 export const dot = (a: V3, b: V3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 export const lengthOf = (a: V3) => Math.sqrt(dot(a, a));
+export const unit = (a: V3): V3 => times(1 / (lengthOf(a) || 1), a);
+export const cross = (a: V3, b: V3): V3 => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 
 /** Half the angle that the window's height takes in perspective. */
 export const HALF_ANGLE = Math.PI / 12;

@@ -1,6 +1,12 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState, type RefObject } from "react";
 import type { Point3, SceneFacts } from "../../api/types";
+import type { SceneDrawing } from "./drawing";
+import { axesOf, dot, squarely, times, unit, type Eye } from "./eye";
+import type { EyeNow } from "./eyeNow";
 import type { Hit } from "./hit";
+import { planeOfDrawn } from "./planeOfDrawn";
+import type { usePicking } from "./usePicking";
+import type { useShown } from "./useShown";
 import { inModel } from "./exact";
 import { readPart, type PartMesh } from "./partBlock";
 import type { SceneTree } from "./tree";
@@ -16,8 +22,22 @@ export type Stated = NonNullable<SceneFacts["dimensions"]>[number] & {
 
 const none: ReadonlySet<number> = new Set();
 
+/** What is moved and picked when one goes to something that is stated. */
+type Acts = {
+  drawing: RefObject<SceneDrawing | null>;
+  parts: ReturnType<typeof useShown>;
+  picking: ReturnType<typeof usePicking>;
+  eyes: EyeNow;
+  move: (eye: Eye, isMoving: boolean) => void;
+};
+
 /** The dimensions, tolerances and datums of a model, and which of them are shown on it. */
-export function useStated(tree: SceneTree, facts: SceneFacts, bytes: ArrayBuffer) {
+export function useStated(
+  tree: SceneTree,
+  facts: SceneFacts,
+  bytes: ArrayBuffer,
+  { drawing, parts, picking, eyes, move }: Acts,
+) {
   const all = useMemo(() => {
     const meshes = new Map<number, PartMesh>();
     // What was prepared by an earlier reader has none yet.
@@ -34,17 +54,36 @@ export function useStated(tree: SceneTree, facts: SceneFacts, bytes: ArrayBuffer
     });
   }, [tree, facts, bytes]);
   const [shown, setShown] = useState<ReadonlySet<number>>(none);
+  const drawn = useMemo(
+    () => all.flatMap(({ index, component, drawn }) => (drawn && shown.has(index) ? [{ component, drawn }] : [])),
+    [all, shown],
+  );
+  useEffect(() => drawing.current?.setStated(drawn), [drawing, drawn]);
+  /** The face that one speaks of, as though it were pressed; null where none is known. */
+  const hitOf = ({ component, faces: [face], at }: Stated): Hit | null =>
+    face === undefined
+      ? null
+      : { component, face, edge: null, point: inModel(tree.placed[component]!, at, false), normal: [0, 0, 1] };
   return {
     all,
-    shown: all.filter((d) => shown.has(d.index)),
+    /** Those of them that the file has not drawn: they stand beside what they speak of. */
+    shown: all.filter((d) => shown.has(d.index) && !d.drawn),
     isShown: (index: number) => shown.has(index),
     show: (indexes: readonly number[], isOn: boolean) =>
       setShown((was) => new Set(isOn ? [...was, ...indexes] : [...was].filter((i) => !indexes.includes(i)))),
-    /** The face that one speaks of, as though it were pressed; null where none is known. */
-    hitOf: ({ component, faces: [face], at }: Stated): Hit | null =>
-      face === undefined
-        ? null
-        : { component, face, edge: null, point: inModel(tree.placed[component]!, at, false), normal: [0, 0, 1] },
+    /** Picks what one speaks of; what is drawn is shown, and looked at squarely. */
+    goTo: (d: Stated) => {
+      parts.hide([d.component], false);
+      const hit = hitOf(d);
+      if (hit) picking.press(hit, false);
+      else picking.components([d.component]);
+      const [plane, eye] = [d.drawn && planeOfDrawn(d.drawn), eyes.now()];
+      if (!plane || !eye) return;
+      setShown((was) => new Set([...was, d.index]));
+      const at = inModel(tree.placed[d.component]!, plane.at, false);
+      const normal = unit(inModel(tree.placed[d.component]!, plane.normal, true));
+      move(squarely(eye, dot(normal, axesOf(eye).back) < 0 ? times(-1, normal) : normal, at), false);
+    },
   };
 }
 
