@@ -3,7 +3,7 @@ import type { Point, SceneLeaf, Shape } from "../api/types";
 import type { Eye } from "../viewer/scene/eye";
 import { useKept } from "../kept/useKept";
 import type { SectionPlane } from "../viewer/scene/sections";
-import { WordsEditor } from "./WordsEditor";
+import { WordsHere } from "./WordsHere";
 import type { SceneOver } from "../viewer/scene/sceneProps";
 import { SceneView } from "../viewer/scene/SceneView";
 import { distanceTo } from "../viewer/shapes";
@@ -68,7 +68,6 @@ export function SceneStage({
   const markAt = (eye: Eye, at: Point, unit: number) =>
     viewMarks(lying, eye).findLast((m) => distanceTo(m.shape, at, unit) <= NEAR * unit);
   const { writing } = b.writing;
-  const isWriting = b.canDraw && writing?.leaf === scene.position && writing.shape.shape === "onView";
   const isDrawnOn = b.canDraw && state.tool !== "look" && onViews.includes(state.tool);
   return (
     <SceneView
@@ -119,25 +118,8 @@ export function SceneStage({
             onPick={(m) => b.pickMark(m.id)}
           />
           {composer(about(over))}
-          {isWriting && (
-            <WordsEditor
-              key={writing.id}
-              writing={{
-                ...writing,
-                shape: (writing.shape.shape === "onView" ? seenBy(writing.shape, over.eye) : null) ?? writing.shape,
-              }}
-              place={over.plane.place}
-              stamps={b.writing.stamps}
-              onChange={b.writing.type}
-              onDone={() => {
-                b.writing.done();
-                document.getElementById("sheet")?.focus();
-              }}
-              onDiscard={() => {
-                b.writing.discard();
-                document.getElementById("sheet")?.focus();
-              }}
-            />
+          {writing?.leaf === scene.position && writing.shape.shape === "onView" && (
+            <WordsHere b={b} place={over.plane.place} seen={seenBy(writing.shape, over.eye) ?? writing.shape} />
           )}
         </>
       )}

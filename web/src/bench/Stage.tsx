@@ -26,7 +26,7 @@ import { ShownIn } from "./ShownIn";
 import { SheetWarnings } from "./SheetWarnings";
 import { SecondUnitChoice } from "./SecondUnitChoice";
 import { TypedDimensions } from "./TypedDimensions";
-import { WordsEditor } from "./WordsEditor";
+import { WordsHere } from "./WordsHere";
 import type { BenchNow } from "./useBench";
 import type { Panes } from "./usePanes";
 import { pictureOf } from "./useShown";
@@ -236,23 +236,7 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
               )}
               {scaling.overlay(place)}
               {composer({ place, unit })}
-              {b.writing.writing?.leaf === position && b.canDraw && (
-                <WordsEditor
-                  key={b.writing.writing.id}
-                  writing={b.writing.writing}
-                  place={place}
-                  stamps={b.writing.stamps}
-                  onChange={b.writing.type}
-                  onDone={() => {
-                    b.writing.done();
-                    document.getElementById("sheet")?.focus();
-                  }}
-                  onDiscard={() => {
-                    b.writing.discard();
-                    document.getElementById("sheet")?.focus();
-                  }}
-                />
-              )}
+              {b.writing.writing?.leaf === position && <WordsHere b={b} place={place} />}
             </>
           )}
         />

@@ -153,7 +153,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   // What is painted by hand stays so whatever the rest is tinted by.
   const painted = useMemo(() => new Map([...tint.colours, ...colours]), [tint.colours, colours]);
   useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: painted }), [hidden, ghost, painted]);
-  const stated = useStated(tree, facts, bytes, { drawing, parts, picking, eyes, move });
+  const stated = useStated(tree, facts, bytes, { drawing, parts, picking, eyes, move, size: sizeOf });
   useEffect(() => onNumbers?.(numbersOf(tree, picked)), [onNumbers, tree, picked]);
   const isApart = apart > 0;
   const wholeWays = useMemo(() => (isApart ? partedWays(tree, facts) : null), [isApart, tree, facts]);

@@ -2,15 +2,19 @@ import type { Point3 } from "../../api/types";
 import { add, cross, lengthOf, minus, times, unit, type V3 } from "./eye";
 import type { DrawnOnModel } from "./statedDrawing";
 
-/** The plane that something is drawn on, and its middle there; null where it lies on no one plane. */
-export function planeOfDrawn({ lines, areas }: DrawnOnModel): { at: Point3; normal: Point3 } | null {
-  const all = [...lines, areas].flatMap((along) =>
-    Array.from({ length: Math.floor(along.length / 3) }, (_, i): V3 => [
-      along[3 * i]!,
-      along[3 * i + 1]!,
-      along[3 * i + 2]!,
-    ]),
+/** The points of what is drawn. */
+export const pointsOf = ({ lines, areas }: DrawnOnModel): Point3[] =>
+  [...lines, areas].flatMap((along) =>
+    Array.from({ length: Math.floor(along.length / 3) }, (_, i) => ({
+      x: along[3 * i]!,
+      y: along[3 * i + 1]!,
+      z: along[3 * i + 2]!,
+    })),
   );
+
+/** The plane that something is drawn on, and its middle there; null where it lies on no one plane. */
+export function planeOfDrawn(drawn: DrawnOnModel): { at: Point3; normal: Point3 } | null {
+  const all = pointsOf(drawn).map(({ x, y, z }): V3 => [x, y, z]);
   if (all.length < 3) return null;
   const first = all[0]!;
   const farthest = (of: (p: V3) => number) => all.reduce((best, p) => (of(p) > of(best) ? p : best), first);

@@ -1,10 +1,11 @@
 import { useEffect, useMemo, useState, type RefObject } from "react";
 import type { Point3, SceneFacts } from "../../api/types";
 import type { SceneDrawing } from "./drawing";
-import { axesOf, dot, squarely, times, unit, type Eye } from "./eye";
+import { boxOf } from "./componentFacts";
+import { axesOf, dot, fitted, squarely, times, unit, type Eye } from "./eye";
 import type { EyeNow } from "./eyeNow";
 import type { Hit } from "./hit";
-import { planeOfDrawn } from "./planeOfDrawn";
+import { planeOfDrawn, pointsOf } from "./planeOfDrawn";
 import type { usePicking } from "./usePicking";
 import type { useShown } from "./useShown";
 import { inModel } from "./exact";
@@ -29,6 +30,7 @@ type Acts = {
   picking: ReturnType<typeof usePicking>;
   eyes: EyeNow;
   move: (eye: Eye, isMoving: boolean) => void;
+  size: () => { width: number; height: number };
 };
 
 /** The dimensions, tolerances and datums of a model, and which of them are shown on it. */
@@ -36,7 +38,7 @@ export function useStated(
   tree: SceneTree,
   facts: SceneFacts,
   bytes: ArrayBuffer,
-  { drawing, parts, picking, eyes, move }: Acts,
+  { drawing, parts, picking, eyes, move, size }: Acts,
 ) {
   const all = useMemo(() => {
     const meshes = new Map<number, PartMesh>();
@@ -82,7 +84,16 @@ export function useStated(
       setShown((was) => new Set([...was, d.index]));
       const at = inModel(tree.placed[d.component]!, plane.at, false);
       const normal = unit(inModel(tree.placed[d.component]!, plane.normal, true));
-      move(squarely(eye, dot(normal, axesOf(eye).back) < 0 ? times(-1, normal) : normal, at), false);
+      const square = squarely(eye, dot(normal, axesOf(eye).back) < 0 ? times(-1, normal) : normal, at);
+      // It is seen with the part that it speaks of.
+      const box = [...boxOf(tree, facts, [d.component])];
+      for (const p of pointsOf(d.drawn!))
+        inModel(tree.placed[d.component]!, p, false).forEach((n, k) => {
+          box[k] = Math.min(box[k]!, n);
+          box[k + 3] = Math.max(box[k + 3]!, n);
+        });
+      const { width, height } = size();
+      move(fitted(square, box, width, height), false);
     },
   };
 }
