@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Models;
+using Froe.Formats.Models;
 using Xunit;
 
 namespace Froe.Formats.Tests;
@@ -64,14 +65,17 @@ public static class DrawnAnnotationTables
     [Fact]
     public static void WhatIsDrawnInItselfOrOutOfNothingHarmsNothing()
     {
-        var scene = Read(With("""
+        var file = new ExchangeFile(Encoding.Latin1.GetBytes(With("""
             #9001=TESSELLATED_ANNOTATION_OCCURRENCE('',(),#9002);
             #9002=TESSELLATED_GEOMETRIC_SET('',(#9002,#9003));
             #9003=TESSELLATED_CURVE_SET('',#9004,((1,2),(0,7),(1.5,'x')));
             #9004=COORDINATES_LIST('',2,((0.,0.),(1.,2.,3.)));
             #9005=ANNOTATION_CURVE_OCCURRENCE('empty',(),#9999);
-            """));
-        Assert.Equal("Ø12 +0.018 / 0", scene.Dimensions[0].Words);
-        Assert.True(scene.Dimensions.Count <= 2);
+            #9005=ANNOTATION_CURVE_OCCURRENCE('again',(),#9006);
+            #9006=GEOMETRIC_SET('',(#9006,#9006,#9006,#9006,#9006,#9006,#9006,#9006));
+            #9007=TESSELLATED_ANNOTATION_OCCURRENCE('many',(),#9006);
+            """)));
+        // A set in itself is drawn as often as it may lie in others, and no more.
+        Assert.Equal([("Bore", 2), ("", 12)], ExchangeAnnotations.Of(file).Select(a => (a.Name, a.Drawn.Lines.Count)));
     }
 }

@@ -80,6 +80,12 @@ internal static class ModelFiles
     /// <summary>The demo's fork mount, as STEP.</summary>
     public static byte[] Mount(int draft) => File.ReadAllBytes(Path.Combine(Root(), "demo", "drawings", $"TO-3300_A{draft}.stp"));
 
+    /// <summary>A plate whose bore is stated and drawn.</summary>
+    public static byte[] DrawnPlate() => File.ReadAllBytes(Path.Combine(Root(), "tests", "cases", "drawn", "plate.stp"));
+
+    /// <summary>An assembly whose parts are in other files.</summary>
+    public static byte[] Tray() => File.ReadAllBytes(Path.Combine(Root(), "tests", "cases", "tray", "tray.stp"));
+
     public static string Root()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);

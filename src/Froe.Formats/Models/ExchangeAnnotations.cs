@@ -9,7 +9,7 @@ namespace Froe.Formats.Models;
 /// </summary>
 internal sealed class ExchangeAnnotations
 {
-    private const int Most = 2000, MostPoints = 300_000, Deepest = 12;
+    private const int Most = 2000, MostPoints = 300_000, MostItems = 100_000, Deepest = 12;
 
     private static readonly string[] Occurrences = ["TESSELLATED_ANNOTATION_OCCURRENCE", "ANNOTATION_CURVE_OCCURRENCE", "ANNOTATION_FILL_AREA_OCCURRENCE"];
 
@@ -18,7 +18,7 @@ internal sealed class ExchangeAnnotations
     private readonly ExchangeFile file;
     private readonly double factor;
     private readonly Dictionary<int, Point3[]> lists = [];
-    private int points;
+    private int points, items;
 
     private ExchangeAnnotations(ExchangeFile file) => (this.file, factor) = (file, ExchangeUnits.Length(file));
 
@@ -34,7 +34,9 @@ internal sealed class ExchangeAnnotations
     {
         var about = Associations.SelectMany(file.Of)
             .Where(a => a.Values is [_, _, InstanceName, _, InstanceName, ..]).ToLookup(a => ((InstanceName)a.Values[4]!).Id, a => ((InstanceName)a.Values[2]!).Id);
-        var occurrences = Occurrences.SelectMany(file.Of).ToDictionary(o => o.Id, o => o.Values);
+        // Of several of one name, as damaged files have, it is the first.
+        var occurrences = new Dictionary<int, IReadOnlyList<object?>>();
+        foreach (var (id, values) in Occurrences.SelectMany(file.Of)) occurrences.TryAdd(id, values);
         var found = new List<Found>();
         var called = new HashSet<int>();
         foreach (var (id, values) in file.Of("DRAUGHTING_CALLOUT"))
@@ -60,7 +62,8 @@ internal sealed class ExchangeAnnotations
 
     private void Draw(int id, List<IReadOnlyList<double>> lines, List<double> areas, int depth)
     {
-        if (depth > Deepest || points > MostPoints || file.Find(id) is not { } item) return;
+        // Sets that lie in one another many times are drawn no further.
+        if (depth > Deepest || points > MostPoints || items++ > MostItems || file.Find(id) is not { } item) return;
         switch (item.Entity, item.Values)
         {
             case ("TESSELLATED_GEOMETRIC_SET" or "GEOMETRIC_CURVE_SET" or "GEOMETRIC_SET", [_, IReadOnlyList<object?> children, ..]):
@@ -74,11 +77,11 @@ internal sealed class ExchangeAnnotations
                 Line(lines, [.. along.OfType<InstanceName>().Select(p => file.Find(p.Id, "CARTESIAN_POINT") is [_, IReadOnlyList<object?> at, ..] ? PointOf(at) : null).OfType<Point3>()]);
                 break;
             case ("TRIANGULATED_SURFACE_SET", [_, InstanceName list, _, _, IReadOnlyList<object?> index, IReadOnlyList<object?> triangles, ..]):
-                foreach (var triangle in triangles.OfType<IReadOnlyList<object?>>()) Areas(areas, List(list.Id), Indexes(index), [Indexes(triangle)]);
+                Areas(areas, List(list.Id), Indexes(index), triangles.OfType<IReadOnlyList<object?>>().Select(Indexes));
                 break;
             case ("COMPLEX_TRIANGULATED_SURFACE_SET", [_, InstanceName list, _, _, IReadOnlyList<object?> index, IReadOnlyList<object?> strips, IReadOnlyList<object?> fans, ..]):
-                foreach (var strip in strips.OfType<IReadOnlyList<object?>>().Select(Indexes)) Areas(areas, List(list.Id), Indexes(index), [.. Enumerable.Range(0, Math.Max(0, strip.Length - 2)).Select(i => strip[i..(i + 3)])]);
-                foreach (var fan in fans.OfType<IReadOnlyList<object?>>().Select(Indexes)) Areas(areas, List(list.Id), Indexes(index), [.. Enumerable.Range(1, Math.Max(0, fan.Length - 2)).Select(i => (int[])[fan[0], fan[i], fan[i + 1]])]);
+                Areas(areas, List(list.Id), Indexes(index), strips.OfType<IReadOnlyList<object?>>().Select(Indexes).SelectMany(s => Enumerable.Range(0, Math.Max(0, s.Length - 2)).Select(i => s[i..(i + 3)]))
+                    .Concat(fans.OfType<IReadOnlyList<object?>>().Select(Indexes).SelectMany(f => Enumerable.Range(1, Math.Max(0, f.Length - 2)).Select(i => (int[])[f[0], f[i], f[i + 1]]))));
                 break;
         }
     }
@@ -89,13 +92,14 @@ internal sealed class ExchangeAnnotations
         lines.Add([.. line.SelectMany(Numbers)]);
     }
 
-    private void Areas(List<double> areas, Point3[] of, int[] index, IReadOnlyList<int[]> triangles)
+    private void Areas(List<double> areas, Point3[] of, int[] index, IEnumerable<int[]> triangles)
     {
         foreach (var triangle in triangles)
         {
             // Through the set's own index where it has one.
             int[] at = [.. triangle.Select(i => index.Length == 0 ? i - 1 : (uint)(i - 1) < (uint)index.Length ? index[i - 1] - 1 : -1)];
-            if (at.Length != 3 || at.Any(i => (uint)i >= (uint)of.Length) || (points += 3) > MostPoints) continue;
+            if (at.Length != 3 || at.Any(i => (uint)i >= (uint)of.Length)) continue;
+            if ((points += 3) > MostPoints) return;
             areas.AddRange(at.SelectMany(i => Numbers(of[i])));
         }
     }
