@@ -26,7 +26,15 @@ public sealed class PreparingAnew(Database database, ReaderProcess reader, Besid
 
     /// <inheritdoc/>
     protected override Task ExecuteAsync(CancellationToken stoppingToken) => Steadily.RepeatAsync(
-        "Preparing drafts anew", async stop => { if (await RunAsync(stop) == 0) await arrived.WaitAsync(Idle, stop); }, Idle, log, stoppingToken);
+        "Preparing drafts anew", WorkAsync, Idle, log, stoppingToken);
+
+    private async Task WorkAsync(CancellationToken stop)
+    {
+        if (await RunAsync(stop) > 0) return;
+        await arrived.WaitAsync(Idle, stop);
+        // However many have come, it is looked once for all of them.
+        while (arrived.Wait(0, CancellationToken.None)) { }
+    }
 
     /// <summary>Looks at once: drafts have come that may be missing in others.</summary>
     public void Wake() => arrived.Release();

@@ -5,7 +5,6 @@ import { eyeOf } from "../viewer/scene/viewNow";
 import { isInSpace, moved } from "../viewer/shapes";
 import type { SheetHandle } from "../viewer/sheet";
 import type { Reshaped } from "../viewer/tools/tool";
-import type { Lying } from "./lying";
 import { viewMarks } from "./viewMarks";
 
 /** What is drawn over a model, between the plane of the eye that looks now and the view that it is kept with. On sheets all stays as it is. */
@@ -21,7 +20,7 @@ export class OnViewNow {
   }
 
   /** Those of the markups that lie where the hand is. */
-  readonly marks = (lying: readonly Lying[]): readonly Lying[] => {
+  readonly marks = <T extends { shape: Shape }>(lying: readonly T[]): readonly T[] => {
     const eye = this.eye();
     return eye ? viewMarks(lying, eyeOf(eye)) : this.isScene ? [] : lying;
   };

@@ -188,15 +188,15 @@ export function useBench(p: PackageView) {
   });
   const layersOn = layers.length > 0 ? layers.map((l) => l.isOn) : null;
   const catching = useSnapping(draft, isSheet(leaf) ? leaf : undefined, isExact(state.tool), layersOn);
-  const handled = () =>
-    onView
-      .marks(lying)
-      .map((m) => ({ ...m, overlay: null, leaf: position, zone: null, rank: 0, note: m.note?.id ?? null }));
+  const handled = useMemo(
+    () => lying.map((m) => ({ ...m, overlay: null, leaf: position, zone: null, rank: 0, note: m.note?.id ?? null })),
+    [lying, position],
+  );
   const { hand, inHand, reach } = useHand({
     catching,
     tool: state.tool,
     marking,
-    marksNow: handled,
+    marksNow: () => onView.marks(handled),
     picked: state.pickedMark,
     others,
     onPick: ([first = null, ...more]) => {

@@ -1,8 +1,7 @@
-import type { OnView } from "../api/types";
+import type { OnView, Shape } from "../api/types";
 import type { Eye } from "../viewer/scene/eye";
 import { shiftOnto } from "../viewer/scene/onView";
 import { moved } from "../viewer/shapes";
-import type { Lying } from "./lying";
 
 /** What was drawn on a view, as an eye sees it on its plane; null where that looks another way. */
 export function seenBy(shape: OnView, eye: Eye) {
@@ -11,7 +10,7 @@ export function seenBy(shape: OnView, eye: Eye) {
 }
 
 /** What was drawn on views of a model, as far as an eye looks the same way. */
-export const viewMarks = (marks: readonly Lying[], eye: Eye): Lying[] =>
+export const viewMarks = <T extends { shape: Shape }>(marks: readonly T[], eye: Eye): T[] =>
   marks.flatMap((m) => {
     const shape = m.shape.shape === "onView" ? seenBy(m.shape, eye) : null;
     return shape ? [{ ...m, shape }] : [];
