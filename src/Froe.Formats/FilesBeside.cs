@@ -9,10 +9,13 @@ public sealed class FilesBeside
     /// <summary>In a reader's folder: where the others lie that are there, and the names that a file refers to, both as JSON.</summary>
     public const string IndexName = "beside.json", NamesName = "names.json";
 
-    private readonly Dictionary<string, string> paths;
+    private readonly Dictionary<string, string> paths = new(StringComparer.OrdinalIgnoreCase);
 
-    /// <param name="paths">Where each file lies, by its name.</param>
-    public FilesBeside(IEnumerable<KeyValuePair<string, string>> paths) => this.paths = new Dictionary<string, string>(paths, StringComparer.OrdinalIgnoreCase);
+    /// <param name="paths">Where each file lies, by its name; of several that differ in capitals alone, the first by their order.</param>
+    public FilesBeside(IEnumerable<KeyValuePair<string, string>> paths)
+    {
+        foreach (var (name, path) in paths.OrderBy(p => p.Key, StringComparer.Ordinal)) this.paths.TryAdd(name, path);
+    }
 
     /// <summary>No other files.</summary>
     public static FilesBeside None { get; } = new([]);

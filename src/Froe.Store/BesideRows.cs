@@ -75,7 +75,7 @@ public static class BesideRows
                     EXISTS (SELECT 1 FROM draft n WHERE lower(n.file_name) = lower(b.name) AND n.uploaded_at > b.looked_at - {Margin} AND n.id <> b.draft_id)
                     OR EXISTS (SELECT 1 FROM document d JOIN draft n ON n.document_id = d.id WHERE d.number = ANY (b.numbers) AND n.uploaded_at > b.looked_at - {Margin} AND n.id <> b.draft_id)))
               AND NOT EXISTS ({JudgedSql("w.id")})
-              AND NOT EXISTS (SELECT 1 FROM draft_anew a WHERE a.draft_id = w.id AND a.claimed_at > now() - interval '15 minutes')
+              AND NOT EXISTS (SELECT 1 FROM draft_anew a WHERE a.draft_id = w.id AND (a.claimed_at > now() - interval '15 minutes' OR (a.version = 0 AND a.fault IS NOT NULL)))
             LIMIT $1
             """,
             r => new IncompleteDraft(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.GetFieldValue<byte[]>(3), r.GetString(4)), [most], stop);

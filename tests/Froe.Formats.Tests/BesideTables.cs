@@ -100,6 +100,14 @@ public sealed class BesideTables : IDisposable
         Assert.Contains("the points.bin", Readers.For("flag.gltf").Read(new MemoryStream(gltf), new ReadLimits()).Fault!.What, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void NamesThatDifferInCapitalsAloneAreOne()
+    {
+        var beside = Beside(("pin.stp", "small"u8.ToArray()), ("PIN.STP", "large"u8.ToArray()));
+        using var found = new StreamReader(beside.Open("Pin.stp")!);
+        Assert.Equal("large", found.ReadToEnd());
+    }
+
     [Theory]
     [InlineData("a.stp", "a.stp")]
     [InlineData(@"C:\parts\a b.stp", "a b.stp")]

@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Arrivals, filledIn, goesInto, kindOf, lacking, type Arriving } from "../../web/src/upload/arriving";
+import type { FileMatch } from "../../web/src/api/types";
+import { Arrivals, filledIn, goesInto, isModel, lacking, type Arriving } from "../../web/src/upload/arriving";
 
 const row = (id: number): Arriving => ({
   id,
@@ -96,5 +97,13 @@ test("files of a model go into it, and what neither came with it nor is in the r
     rows.map((r) => lacking(r, rows)),
     [[], [], [], ["foot.stp"], []],
   );
-  assert.deepEqual(["a.STP", "b.pdf", "c.bin"].map(kindOf), ["model", "drawing", "supporting file"]);
+});
+
+test("what a file holds tells that it is a model, whatever stands next to its number", () => {
+  const state = (extents: number[]) =>
+    ({ state: "read", report: { leaves: [{ extents }] } }) as unknown as Arriving["state"];
+  assert.deepEqual([null, state([0, 0, 1, 1]), state([0, 0, 0, 1, 1, 1])].map(isModel), [false, false, true]);
+  const next = { number: "TO-1", title: "", kind: "drawing", discipline: null } as unknown as FileMatch;
+  assert.equal(filledIn({ ...row(1), state: state([0, 0, 0, 1, 1, 1]) }, next).kind, "model");
+  assert.equal(filledIn({ ...row(1), state: state([0, 0, 1, 1]), kind: "supporting file" }, next).kind, "drawing");
 });

@@ -92,13 +92,15 @@ public sealed class PreparingAnew(Database database, ReaderProcess reader, Besid
         var found = false;
         foreach (var missing in await BesideRows.OfAsync(database, false, one.Draft, stop))
             found = found || (missing.Sha256 is null && await besideFiles.FindAsync(one.UploadedBy, missing.Name, stop) is not null);
-        if (found) await OneAsync(one, Completing, stop);
+        // What failed for a reason outside of the files is tried again, once the claim is old.
+        if (found && !await OneAsync(one, Completing, stop)) return false;
         await database.RunAsync("UPDATE draft_beside SET looked_at = $2 WHERE draft_id = $1", [one.Draft, began.UtcDateTime], stop);
         await database.RunAsync("DELETE FROM draft_anew WHERE draft_id = $1 AND version = $2 AND fault IS NULL", [one.Draft, Completing], stop);
         return found;
     }
 
-    private async Task OneAsync(IncompleteDraft old, int version, CancellationToken stop)
+    /// <summary>Prepares a draft anew; gives whether that is over with, whatever came of it.</summary>
+    private async Task<bool> OneAsync(IncompleteDraft old, int version, CancellationToken stop)
     {
         Reading read;
         try
@@ -113,9 +115,9 @@ public sealed class PreparingAnew(Database database, ReaderProcess reader, Besid
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
         {
             log.LogError(e, "Preparing draft {Draft} anew failed", old.Draft);
-            return;
+            return false;
         }
-        if (read.IsOutside) return;
+        if (read.IsOutside) return false;
         var fault = read.Prepared is null ? read.Fault : await KeepAsync(old, read.Prepared, read, version == Completing, stop);
         if (fault is not null)
         {
@@ -123,6 +125,7 @@ public sealed class PreparingAnew(Database database, ReaderProcess reader, Besid
             // Another file of a missing one's name may be better than the one that came.
             if (version != Completing) await database.RunAsync("UPDATE draft_anew SET fault = $3 WHERE draft_id = $1 AND version = $2", [old.Draft, version, fault], stop);
         }
+        return true;
     }
 
     /// <summary>Puts the new forms in the place of the old; says why not where that would move what stands on the leaves.</summary>

@@ -71,7 +71,7 @@ function Relate({ draft, document, models }: Pick<Props, "draft" | "document" | 
       <ul>
         {models.map((m) => (
           <li key={m.name.document} className="flex items-center gap-2 border-b border-rule px-1 py-1 text-sm">
-            <span className="min-w-0 flex-1">
+            <span className="min-w-0 flex-1 break-words">
               <span className="font-mono">{m.name.number}</span> <span className="text-soft">{m.name.title}</span>
               <span className="block text-soft">
                 {m.isSet ? (m.number ? `said to show ${m.number}` : "said to show it") : `by the number ${m.number}`}

@@ -5,7 +5,7 @@ import { useAct } from "../api/useAct";
 import { api, upload } from "../api/client";
 import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
-import { filesOf, kindOf, type Kind } from "./arriving";
+import { filesOf, isModel, type Kind } from "./arriving";
 import { ReadReport } from "./ReadReport";
 
 type Progress = { file: File; share: number; state: UploadState | null };
@@ -68,7 +68,6 @@ export function UploadForm({
     const mine = new AbortController();
     stop.current = mine;
     setFault(null);
-    setKind(kindOf(file.name) === "model" ? "model" : "drawing");
     setProgress({ file, share: 0, state: null });
     setDoubt(null);
     try {
@@ -82,6 +81,7 @@ export function UploadForm({
       }
       if (state.state === "refused") throw new Error(state.fault ?? "The file could not be read.");
       setProgress({ file, share: 1, state });
+      setKind(isModel(state) ? "model" : "drawing");
       if (state.report?.titleBlock) await match({ name: file.name, upload: state.id });
     } catch (e) {
       if (mine.signal.aborted && stop.current !== mine) return;

@@ -33,11 +33,9 @@ const AT_ONCE = 3;
 const AGAIN = [1000, 3000, 8000, 20_000];
 
 const drawings = /\.(dxf|pdf|svg|tiff?)$/i;
-const models = /\.(stp|step|p21|stpz|igs|iges|glb|gltf|stl|3mf|obj)$/i;
 
-/** What a file of a name is, as long as nobody says otherwise. */
-export const kindOf = (name: string): Kind =>
-  drawings.test(name) ? "drawing" : models.test(name) ? "model" : "supporting file";
+/** Whether a file was read as a model: what it covers has three extents. */
+export const isModel = (state: UploadState | null) => state?.report?.leaves[0]?.extents.length === 6;
 
 /** Files that are nothing by themselves but parts of models: they are sent first, so that they are there when those are read. */
 const parts = /\.(bin|mtl)$/i;
@@ -92,7 +90,7 @@ export class Arrivals {
         isSorted: (folders[folders.length - 1] ?? discipline) !== "",
         number: "",
         title: "",
-        kind: kindOf(file.name),
+        kind: drawings.test(file.name) ? "drawing" : "supporting file",
         discipline: folders[folders.length - 1] ?? discipline,
       };
     });
@@ -188,6 +186,8 @@ export class Arrivals {
           state,
           share: 1,
           fault: state.state === "refused" ? (state.fault ?? "The file could not be read.") : null,
+          // What a file holds tells its kind, whatever its name or what stands next to its number.
+          ...(isModel(state) ? { kind: "model" as const } : {}),
           ...(state.report && state.report.leaves.length === 0 ? { kind: "supporting file" as const } : {}),
         });
         const read = find();
@@ -214,11 +214,7 @@ export class Arrivals {
 
 /** What a match fills in that nobody has said. */
 export function filledIn(row: Arriving, match: FileMatch): Partial<Arriving> {
-  // What a file holds tells its kind better than what stands next to its number.
-  const kind =
-    models.test(row.file.name) || (match.kind !== "drawing" && match.kind !== "supporting file")
-      ? row.kind
-      : match.kind;
+  const kind = match.kind === "drawing" || match.kind === "supporting file" ? match.kind : row.kind;
   return {
     match,
     number: match.number,
@@ -227,7 +223,12 @@ export function filledIn(row: Arriving, match: FileMatch): Partial<Arriving> {
       ? {}
       : {
           // What cannot be shown travels along, whatever stands next to it.
-          kind: row.state?.report?.leaves.length === 0 ? ("supporting file" as const) : kind,
+          kind:
+            row.state?.report?.leaves.length === 0
+              ? ("supporting file" as const)
+              : isModel(row.state)
+                ? ("model" as const)
+                : kind,
           discipline: match.discipline ?? row.discipline,
         }),
   };
