@@ -296,7 +296,7 @@ test("a drawing leads to the model that shows it and its items to the parts; com
   await check(page, "drawing and model");
 
   // What no number says a person does, and takes back.
-  await page.getByRole("button", { name: "Models", exact: true }).click();
+  await page.getByRole("button", { name: "Models that show this" }).click();
   await page.getByRole("searchbox", { name: "Relate another model" }).fill("lifting");
   await page.getByRole("button", { name: /Lifting eye/ }).click();
   await expect(page.getByText("said to show it")).toBeVisible();

@@ -28,7 +28,7 @@ export function ShownIn({ draft, document, models, mayRelate, onOpen }: Props) {
           type="button"
           data-on-sheet
           title={`${m.name.number} ${m.name.label} ${m.name.title}: shown beside${m.number ? `, with ${m.number} picked` : ""}`}
-          className="flex min-h-6 items-center gap-1.5 px-1 whitespace-nowrap underline decoration-dotted underline-offset-3"
+          className="flex min-h-6 items-center gap-1.5 bg-raised/85 px-1 whitespace-nowrap underline decoration-dotted underline-offset-3"
           onClick={() => onOpen(m)}
         >
           <Box size={14} strokeWidth={1.6} aria-hidden />
@@ -37,7 +37,7 @@ export function ShownIn({ draft, document, models, mayRelate, onOpen }: Props) {
       ))}
       {mayRelate && (
         <span data-on-sheet>
-          <BarPopover icon={<Link2 size={14} />} words={models.length > 0 ? "Models" : "Relate a model"}>
+          <BarPopover isSign icon={<Link2 size={15} />} words="Models that show this">
             <Relate {...{ draft, document, models }} />
           </BarPopover>
         </span>

@@ -81,7 +81,7 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
   return (
     <form
       aria-label="Files to register"
-      className="flex min-h-0 flex-1 flex-col"
+      className="flex min-h-0 min-w-0 flex-1 flex-col"
       onSubmit={(e) => {
         e.preventDefault();
         void registering.run();

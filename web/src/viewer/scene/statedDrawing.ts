@@ -17,7 +17,8 @@ export type DrawnOnModel = NonNullable<ModelDimension["drawn"]>;
 /** Something drawn, on the component that it is shown at. */
 export type DrawnAt = { component: number; drawn: DrawnOnModel };
 
-const INK = "#1f4e79";
+/** To be told from edges, on the light table and on the dark one: it stands beside the model as much as before it. */
+const INK = "#2b7bbd";
 
 /** Dimensions and notes as the file has drawn them, standing in space on their planes. */
 export class StatedDrawing {
