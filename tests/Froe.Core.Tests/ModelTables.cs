@@ -162,4 +162,62 @@ public static class ModelTables
         Assert.Contains(SceneLook.Draw(scene, [.. scene.Placed()], 300, 225).Rgba, b => b == 255);
     }
 
+    /// <summary>What of a picture is seen at a place of it, its middle at nought; null for nothing.</summary>
+    private static (int Red, int Green, int Blue)? Seen(Pixels pixels, int x, int y)
+    {
+        var at = 4 * ((((pixels.Height / 2) - y) * pixels.Width) + (pixels.Width / 2) + x);
+        return pixels.Rgba[at + 3] < 255 ? null : (pixels.Rgba[at], pixels.Rgba[at + 1], pixels.Rgba[at + 2]);
+    }
+
+    [Fact]
+    public static void AnEyeSeesWhatLiesBeforeItAndNotWhatASectionTookAway()
+    {
+        // A cube of 10 from the origin, from the front: 40 units are 80 pixels high, so that it is 20 wide.
+        var scene = SceneOf((LooseBox(10, 10, 10), Affine.Identity));
+        var front = new SceneEye(new(5, 5, 5), 0, 0, 40, false);
+        List<PlacedPart> placed = [.. scene.Placed()];
+        var whole = SceneLook.Draw(scene, placed, front, [], 120, 80);
+        Assert.NotNull(Seen(whole, 0, 0));
+        Assert.NotNull(Seen(whole, 8, 8));
+        Assert.Null(Seen(whole, 13, 0));
+        Assert.Null(Seen(whole, 0, 13));
+        // Nearer to the eye it is larger: the face that is seen lies 5 before what is looked at, 0.9283 of the way.
+        var wider = SceneLook.Draw(scene, placed, front with { IsPerspective = true, Height = 37.32 }, [], 112, 75);
+        Assert.NotNull(Seen(wider, 10, 0));
+        Assert.Null(Seen(SceneLook.Draw(scene, placed, front with { Height = 37.32 }, [], 112, 75), 11, 0));
+        // What lies to the right of x = 5 is taken away; looked at from the right, the face that is cut is hatched in ink on its own colour.
+        var section = new Section(new(1, 0, 0), 5);
+        var facts = PreparedScene.FactsOf(scene);
+        var cut = SectionCut.Of(facts, [.. scene.Parts.Select(p => p.Mesh)], section, new HashSet<int>());
+        var half = SceneLook.Draw(scene, placed, front, [(section, cut)], 120, 80);
+        Assert.NotNull(Seen(half, -5, 0));
+        Assert.Null(Seen(half, 5, 0));
+        var face = SceneLook.Draw(scene, placed, front with { Turn = Math.PI / 2 }, [(section, cut)], 240, 160);
+        var row = Enumerable.Range(-17, 34).Select(x => Seen(face, x, 3)).ToList();
+        Assert.All(row, p => Assert.NotNull(p));
+        Assert.Contains(row, p => p!.Value.Red < 80);
+        Assert.Contains(row, p => p!.Value.Red > 120);
+        // A slice of thickness 2: from the front a strip from 3 to 5 is left.
+        var slice = section with { Thickness = 2 };
+        var strip = SceneLook.Draw(scene, placed, front, [(slice, cut)], 120, 80);
+        Assert.NotNull(Seen(strip, -2, 0));
+        Assert.Null(Seen(strip, -7, 0));
+        Assert.Null(Seen(strip, 3, 0));
+        // What lies behind an eye in perspective is not seen.
+        Assert.DoesNotContain(SceneLook.Draw(scene, placed, new SceneEye(new(5, 300, 5), 0, 0, 40, true), [], 60, 40).Rgba, b => b > 0);
+    }
+
+    [Fact]
+    public static void AModelIsDrawnAgainFromItsForms()
+    {
+        var scene = SceneOf((LooseBox(10, 6, 4), Affine.Identity), (LooseRod(4, 12, 24), Affine.Identity with { O = new(14, 0, 0) }));
+        using var to = new MemoryStream();
+        PreparedScene.WriteMeshes(scene, to);
+        var again = PreparedScene.Whole(PreparedScene.FactsOf(scene), to.ToArray());
+        Pixels Of(Scene s) => SceneLook.Draw(s, [.. s.Placed()], 80, 60);
+        var (was, now) = (Of(scene).Rgba, Of(again).Rgba);
+        // Points are kept in steps: here and there one at a rim is another.
+        Assert.InRange(was.Zip(now).Count(p => Math.Abs(p.First - p.Second) > 40), 0, was.Length / 50);
+        Assert.Contains(now, b => b == 255);
+    }
 }

@@ -15,6 +15,23 @@ public class SharedCases
 
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) }, WriteIndented = true };
 
+    private sealed record EyeOf(double[] Target, double Turn, double Tilt, double Height, bool IsPerspective);
+
+    private sealed record EyeCase(string Says, EyeOf Eye, double[] Point, double X, double Y, double NearerThanTarget);
+
+    [Fact]
+    public void EyesSeeAlike()
+    {
+        var cases = JsonSerializer.Deserialize<EyeCase[]>(File.ReadAllText(Path.Combine(Folder, "eyes.json")), Json)!;
+        Assert.NotEmpty(cases);
+        foreach (var (says, eye, point, x, y, nearer) in cases)
+        {
+            var from = new Models.SceneEye(new(eye.Target[0], eye.Target[1], eye.Target[2]), eye.Turn, eye.Tilt, eye.Height, eye.IsPerspective);
+            var (at, away) = from.Place(new(point[0], point[1], point[2]));
+            Assert.True(Math.Abs(at.X - x) < 1e-9 && Math.Abs(at.Y - y) < 1e-9 && Math.Abs(from.Distance() - away - nearer) < 1e-9, $"{says}: {at}, {from.Distance() - away} nearer");
+        }
+    }
+
     private sealed record PlanCase(string Says, Plan Plan, string[] Steps, Dictionary<string, string[]> SurelyBefore);
 
     [Fact]

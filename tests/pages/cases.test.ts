@@ -1,3 +1,4 @@
+import { distanceOf, placeOf, type Eye, type V3 } from "../../web/src/viewer/scene/eye";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
@@ -6,6 +7,26 @@ import { stepsBefore } from "../../web/src/plans/edit";
 import { readPreparedSheet, sectionsOf } from "../../web/src/viewer/surface/preparedSheet";
 
 const cases = <T>(name: string) => JSON.parse(readFileSync(new URL(`../cases/${name}`, import.meta.url), "utf8")) as T;
+
+type EyeCase = {
+  says: string;
+  eye: Eye;
+  point: V3;
+  x: number;
+  y: number;
+  nearerThanTarget: number;
+};
+
+test("an eye sees a point where the server's pictures have it", () => {
+  for (const { says, eye, point, x, y, nearerThanTarget } of cases<EyeCase[]>("eyes.json")) {
+    const seen = placeOf(eye, point, 1000, 1000);
+    const scale = 1000 / eye.height;
+    const found = [(seen.x - 500) / scale, (500 - seen.y) / scale, distanceOf(eye) - seen.depth];
+    [x, y, nearerThanTarget].forEach((wanted, k) =>
+      assert.ok(Math.abs(found[k]! - wanted) < 1e-9, `${says}: ${found}`),
+    );
+  }
+});
 
 type PlanCase = { says: string; plan: Plan; steps: string[]; surelyBefore: Record<string, string[]> };
 

@@ -12,7 +12,15 @@ public sealed record MarkedDraft(string Title, IReadOnlyList<MarkedLeaf> Leaves)
 /// <summary>A sheet with what lies on it.</summary>
 /// <param name="Marks">Its markups, in the order they were drawn.</param>
 /// <param name="Loose">Notes that are about the whole draft; they stand on its first sheet.</param>
-public sealed record MarkedLeaf(Leaf Leaf, IReadOnlyList<SentMark> Marks, IReadOnlyList<SentNote> Loose);
+public sealed record MarkedLeaf(Leaf Leaf, IReadOnlyList<SentMark> Marks, IReadOnlyList<SentNote> Loose)
+{
+    /// <summary>The view of a model that it is a picture of; null for a sheet of its own.</summary>
+    public ViewOfModel? View { get; init; }
+}
+
+/// <summary>A model as somebody saw it who marked it: it goes out as a sheet whose coordinates are those of the plane that the eye looks at.</summary>
+/// <param name="Leaf">The model's place among the draft's leaves.</param>
+public sealed record ViewOfModel(int Leaf, PinEye Eye);
 
 /// <summary>A markup on its way out.</summary>
 /// <param name="Value">What it says besides its own words, such as a measured length; null for nothing.</param>

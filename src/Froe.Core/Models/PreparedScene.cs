@@ -109,12 +109,27 @@ public static class PreparedScene
     /// <exception cref="InvalidDataException">The block does not hold what the facts say.</exception>
     public static Scene Alone(PartFacts part, ReadOnlySpan<byte> block)
     {
+        return new Scene(LengthUnit.Unknown, [new Component(part.Name, part.Number, "", -1, Affine.Identity, null, 0)], [Drawn(part, block)]);
+    }
+
+    /// <summary>A model, as far as it is needed to draw it.</summary>
+    /// <param name="facts">Its form “scene”.</param>
+    /// <param name="meshes">Its form “meshes”.</param>
+    /// <exception cref="InvalidDataException">The blocks do not hold what the facts say.</exception>
+    public static Scene Whole(SceneFacts facts, ReadOnlyMemory<byte> meshes)
+    {
+        ArgumentNullException.ThrowIfNull(facts);
+        return new Scene(
+            facts.Unit, [.. facts.Components.Select(c => new Component(c.Name, c.Number, c.Instance, c.Parent, c.Placement(), Colour(c.Colour, c.Opacity ?? 1), c.Part))],
+            [.. facts.Parts.Select(p => Drawn(p, meshes.Slice((int)p.Block.At, (int)p.Block.Length).Span))]);
+    }
+
+    private static Part Drawn(PartFacts part, ReadOnlySpan<byte> block)
+    {
         var (mesh, lines) = ReadPart(part, block);
         var faces = Enumerable.Range(0, mesh.Faces).Select(f => Face.Unknown with { Colour = part.FaceColours is { } own && own.TryGetValue(f, out var colour) ? Colour(colour, 1) : null });
         var edges = lines.Select(l => new Edge(-1, -1, l.IsSmooth, CurveKind.Free, default, default, 0, null, false, l.Points));
-        return new Scene(
-            LengthUnit.Unknown, [new Component(part.Name, part.Number, "", -1, Affine.Identity, null, 0)],
-            [new Part(part.Name, part.Number, Colour(part.Colour, part.Opacity ?? 1), null, mesh, [.. faces], [.. edges], null, part.Deviation)]);
+        return new Part(part.Name, part.Number, Colour(part.Colour, part.Opacity ?? 1), null, mesh, [.. faces], [.. edges], null, part.Deviation);
     }
 
     private static ModelColour? Colour(string? words, double opacity) =>

@@ -12,18 +12,19 @@ public sealed record Pixels(int Width, int Height, byte[] Rgba);
 public static class SceneLook
 {
     /// <summary>From where a model is first looked at: from the front, a little from the right and from above.</summary>
-    public static Point3 Towards { get; } = new Point3(-0.62, 1, -0.62).Unit();
+    private static readonly SceneEye First = new(default, Math.Atan2(0.62, 1), Math.Asin(0.62 / Math.Sqrt(1 + (2 * 0.62 * 0.62))), 1, false);
 
     private const int Finer = 2;
 
-    /// <summary>So often the whole picture is drawn over at most.</summary>
-    private const int MostLayers = 100;
-
     private const double Margin = 0.92;
+
+    /// <summary>How much nearer lines lie than the faces they bound, of how deep the model is.</summary>
+    private const double Nearer = 0.002;
+
     private static readonly (byte R, byte G, byte B) Ink = (0x23, 0x26, 0x29);
     private static readonly ModelColour Grey = new(0xB9, 0xB6, 0xAE);
 
-    /// <summary>Draws some of a model.</summary>
+    /// <summary>Draws some of a model as it is first looked at, as large as it goes.</summary>
     /// <param name="scene">The model.</param>
     /// <param name="placed">What of it.</param>
     /// <param name="width">Pixels.</param>
@@ -32,21 +33,32 @@ public static class SceneLook
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(placed);
-        var canvas = new Canvas(width * Finer, height * Finer);
-        var (right, up) = Axes();
-        double minX = double.PositiveInfinity, maxX = double.NegativeInfinity, minY = minX, maxY = maxX, minZ = minX, maxZ = maxX;
-        foreach (var one in placed)
-        {
-            var part = scene.Parts[one.Part];
-            foreach (var point in part.Mesh.Points) Grow(one.At.Apply(point));
-            foreach (var edge in part.Edges)
-                foreach (var point in edge.Points) Grow(one.At.Apply(point));
-        }
-        if (!(minX <= maxX)) return canvas.Smaller(Finer);
-        var scale = Margin * Math.Min(canvas.Width / Math.Max(maxX - minX, 1e-9), canvas.Height / Math.Max(maxY - minY, 1e-9));
-        double middleX = (minX + maxX) / 2, middleY = (minY + maxY) / 2;
-        // Lines lie a little nearer than the faces they bound.
-        var nearer = Math.Max((maxZ - minZ) * 0.002, 1e-9);
+        var (right, up, back) = First.Axes();
+        var seen = Around(scene, placed, right, up, back);
+        if (!(seen.Min.X <= seen.Max.X)) return new SceneCanvas(width * Finer, height * Finer).Smaller(Finer);
+        var size = seen.Max - seen.Min;
+        var unitsHigh = Math.Max(Math.Max(size.Y, 1e-9), Math.Max(size.X, 1e-9) * height / width) / Margin;
+        var middle = 0.5 * (seen.Min + seen.Max);
+        return Draw(scene, placed, First with { Target = (middle.X * right) + (middle.Y * up) + (middle.Z * back), Height = unitsHigh }, [], width, height);
+    }
+
+    /// <summary>Draws some of a model as an eye sees it.</summary>
+    /// <param name="scene">The model.</param>
+    /// <param name="placed">What of it.</param>
+    /// <param name="eye">From where.</param>
+    /// <param name="sections">Planes that cut it, with what they cut.</param>
+    /// <param name="width">Pixels.</param>
+    /// <param name="height">Pixels.</param>
+    public static Pixels Draw(Scene scene, IReadOnlyList<PlacedPart> placed, SceneEye eye, IReadOnlyList<(Section Plane, SectionCut Cut)> sections, int width, int height)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(placed);
+        ArgumentNullException.ThrowIfNull(sections);
+        var canvas = new SceneCanvas(width * Finer, height * Finer);
+        var view = new View(eye, canvas, [.. sections.Select(s => s.Plane)]);
+        var (right, up, back) = eye.Axes();
+        var seen = Around(scene, placed, right, up, back);
+        var nearer = Math.Max((seen.Max.Z - seen.Min.Z) * Nearer, 1e-9);
         foreach (var one in placed)
         {
             var part = scene.Parts[one.Part];
@@ -55,8 +67,10 @@ public static class SceneLook
             var light = new double[points.Length];
             for (var i = 0; i < points.Length; i++)
             {
-                points[i] = Project(one.At.Apply(part.Mesh.Points[i]));
-                light[i] = Light(one.At.ApplyVector(part.Mesh.Normals[i]).Unit());
+                points[i] = one.At.Apply(part.Mesh.Points[i]);
+                // What nothing cuts is placed once for all triangles that meet there.
+                if (!view.IsCut) points[i] = view.Seen(points[i]);
+                light[i] = Light(one.At.ApplyVector(part.Mesh.Normals[i]).Unit(), right, up, back);
             }
             for (var face = 0; face < part.Mesh.Faces; face++)
             {
@@ -64,155 +78,145 @@ public static class SceneLook
                 for (var t = part.Mesh.FaceStarts[face]; t < part.Mesh.FaceStarts[face + 1]; t++)
                 {
                     int a = part.Mesh.Corners[3 * t], b = part.Mesh.Corners[(3 * t) + 1], c = part.Mesh.Corners[(3 * t) + 2];
-                    canvas.Fill(points[a], points[b], points[c], light[a], light[b], light[c], colour);
+                    if (view.IsCut) view.Fill(new(points[a], light[a]), new(points[b], light[b]), new(points[c], light[c]), colour, null);
+                    else canvas.Fill(points[a], points[b], points[c], light[a], light[b], light[c], colour);
                 }
             }
             foreach (var edge in part.Edges)
             {
                 if (edge.IsSmooth) continue;
-                for (var i = 1; i < edge.Points.Count; i++) canvas.Stroke(Project(one.At.Apply(edge.Points[i - 1])), Project(one.At.Apply(edge.Points[i])), nearer, Ink);
+                for (var i = 1; i < edge.Points.Count; i++) view.Stroke(one.At.Apply(edge.Points[i - 1]), one.At.Apply(edge.Points[i]), nearer, Ink, null);
             }
         }
+        for (var i = 0; i < sections.Count; i++)
+            foreach (var face in sections[i].Cut.Faces) Cut(view, sections[i].Plane, sections[i].Cut, face, ColourOf(scene, face.Component), nearer, i);
         return canvas.Smaller(Finer);
+    }
 
+    /// <summary>A face that a section has cut: filled, hatched and outlined.</summary>
+    private static void Cut(View view, Section plane, SectionCut cut, CutFace face, ModelColour colour, double nearer, int own)
+    {
+        Point3 At(IReadOnlyList<double> numbers, int i) => (plane.At * plane.Along) + (numbers[2 * i] * cut.Right) + (numbers[(2 * i) + 1] * cut.Up);
+        for (var i = 0; i + 2 < face.Fill.Count / 2; i += 3) view.Fill(new(At(face.Fill, i), 1), new(At(face.Fill, i + 1), 1), new(At(face.Fill, i + 2), 1), colour, own);
+        for (var i = 0; i + 1 < face.Hatching.Count / 2; i += 2) view.Stroke(At(face.Hatching, i), At(face.Hatching, i + 1), nearer, Ink, own);
+        foreach (var line in face.Loops)
+            for (var i = 0; i < line.Count / 2; i++) view.Stroke(At(line, i), At(line, (i + 1) % (line.Count / 2)), nearer, Ink, own);
+        foreach (var line in face.Open)
+            for (var i = 1; i < line.Count / 2; i++) view.Stroke(At(line, i - 1), At(line, i), nearer, Ink, own);
+    }
+
+    private static ModelColour ColourOf(Scene scene, int component)
+    {
+        var of = scene.Components[component];
+        return of.Colour ?? (of.Part is { } part ? scene.Parts[part].Colour : null) ?? Grey;
+    }
+
+    /// <summary>What covers all of it along three axes; empty, with its least above its greatest, for nothing.</summary>
+    private static Box Around(Scene scene, IReadOnlyList<PlacedPart> placed, Point3 right, Point3 up, Point3 back)
+    {
+        double minX = double.PositiveInfinity, maxX = double.NegativeInfinity, minY = minX, maxY = maxX, minZ = minX, maxZ = maxX;
         void Grow(Point3 p)
         {
-            double x = Point3.Dot(p, right), y = Point3.Dot(p, up), z = Point3.Dot(p, Towards);
+            double x = Point3.Dot(p, right), y = Point3.Dot(p, up), z = Point3.Dot(p, back);
             if (!double.IsFinite(x + y + z)) return;
             (minX, maxX) = (Math.Min(minX, x), Math.Max(maxX, x));
             (minY, maxY) = (Math.Min(minY, y), Math.Max(maxY, y));
             (minZ, maxZ) = (Math.Min(minZ, z), Math.Max(maxZ, z));
         }
-
-        Point3 Project(Point3 p) => new((canvas.Width / 2.0) + ((Point3.Dot(p, right) - middleX) * scale), (canvas.Height / 2.0) - ((Point3.Dot(p, up) - middleY) * scale), Point3.Dot(p, Towards));
-    }
-
-    private static (Point3 Right, Point3 Up) Axes()
-    {
-        var right = Point3.Cross(Towards, new(0, 0, 1)).Unit();
-        return (right, Point3.Cross(right, Towards).Unit());
+        foreach (var one in placed)
+        {
+            var part = scene.Parts[one.Part];
+            foreach (var point in part.Mesh.Points) Grow(one.At.Apply(point));
+            foreach (var edge in part.Edges)
+                foreach (var point in edge.Points) Grow(one.At.Apply(point));
+        }
+        return new Box(new(minX, minY, minZ), new(maxX, maxY, maxZ));
     }
 
     /// <summary>How bright what looks in a direction is, from 0 to 1.</summary>
-    private static double Light(Point3 normal)
+    private static double Light(Point3 normal, Point3 right, Point3 up, Point3 back)
     {
-        var (right, up) = Axes();
         // Faces turned away belong to meshes that are not closed: they are lit as from their other side.
-        if (Point3.Dot(normal, Towards) > 0) normal = -1 * normal;
-        var light = ((-0.35 * right) + (0.75 * up) - (0.9 * Towards)).Unit();
+        if (Point3.Dot(normal, back) < 0) normal = -1 * normal;
+        var light = ((-0.35 * right) + (0.75 * up) + (0.9 * back)).Unit();
         return 0.62 + (0.38 * Math.Max(0, Point3.Dot(normal, light)));
     }
 
-    private sealed class Canvas
+    /// <summary>A corner of what is drawn, in the model's coordinates, with how bright it is.</summary>
+    private readonly record struct Corner(Point3 At, double Light)
     {
-        private readonly float[] depth;
-        private readonly byte[] rgba;
+        public Corner To(Corner other, double share) => new(At + (share * (other.At - At)), Light + (share * (other.Light - Light)));
+    }
 
-        /// <summary>Points that may still be looked at: what lies behind so many others is no longer worth the time.</summary>
-        private long looks;
+    /// <summary>An eye before a canvas, with what takes away what it would see.</summary>
+    private sealed class View(SceneEye eye, SceneCanvas canvas, IReadOnlyList<Section> planes)
+    {
+        /// <summary>In perspective nothing is drawn that is nearer to the eye than this share of how far its target is.</summary>
+        private const double Nearest = 1e-3;
 
-        public Canvas(int width, int height)
+        private readonly double scale = canvas.Height / eye.Height;
+        private readonly (Point3 Right, Point3 Up, Point3 Back) axes = eye.Axes();
+        private readonly List<Corner> left = [], next = [];
+
+        /// <summary>Whether anything is taken away.</summary>
+        public bool IsCut => planes.Count > 0;
+
+        /// <param name="own">The plane that it lies on, which does not cut it; null for none.</param>
+        public void Fill(Corner a, Corner b, Corner c, ModelColour colour, int? own)
         {
-            (Width, Height) = (width, height);
-            depth = new float[width * height];
-            looks = (long)MostLayers * width * height;
-            rgba = new byte[width * height * 4];
-            Array.Fill(depth, float.PositiveInfinity);
-        }
-
-        public int Width { get; }
-
-        public int Height { get; }
-
-        public void Fill(Point3 a, Point3 b, Point3 c, double lightA, double lightB, double lightC, ModelColour colour)
-        {
-            var area = ((b.X - a.X) * (c.Y - a.Y)) - ((c.X - a.X) * (b.Y - a.Y));
-            if (area == 0 || !double.IsFinite(area)) return;
-            int left = Math.Max(0, (int)Math.Ceiling(Math.Min(a.X, Math.Min(b.X, c.X)) - 0.5)), right = Math.Min(Width - 1, (int)Math.Floor(Math.Max(a.X, Math.Max(b.X, c.X)) - 0.5));
-            int top = Math.Max(0, (int)Math.Ceiling(Math.Min(a.Y, Math.Min(b.Y, c.Y)) - 0.5)), bottom = Math.Min(Height - 1, (int)Math.Floor(Math.Max(a.Y, Math.Max(b.Y, c.Y)) - 0.5));
-            var part = 1 / area;
-            for (var y = top; y <= bottom && looks > 0; y++)
+            left.Clear();
+            left.AddRange([a, b, c]);
+            for (var i = 0; i < planes.Count && left.Count > 0; i++)
             {
-                var py = y + 0.5;
-                // Each share of a corner grows evenly along a row: where one is less than nought, the row is outside.
-                double from = left, to = right;
-                var (firstStep, firstAt) = ((b.Y - c.Y) * part, ((b.X * (c.Y - py)) - (c.X * (b.Y - py))) * part);
-                var (secondStep, secondAt) = ((c.Y - a.Y) * part, ((c.X * (a.Y - py)) - (a.X * (c.Y - py))) * part);
-                Within(firstStep, firstAt, ref from, ref to);
-                Within(secondStep, secondAt, ref from, ref to);
-                Within(-firstStep - secondStep, 1 - firstAt - secondAt, ref from, ref to);
-                int begin = Math.Max(left, (int)Math.Ceiling(from)), end = Math.Min(right, (int)Math.Floor(to));
-                looks -= Math.Max(0, end - begin) + 1;
-                for (var x = begin; x <= end; x++)
-                {
-                    var px = x + 0.5;
-                    var first = (firstStep * px) + firstAt;
-                    var second = (secondStep * px) + secondAt;
-                    var third = 1 - first - second;
-                    var share = (first * lightA) + (second * lightB) + (third * lightC);
-                    Put(x, y, (float)((first * a.Z) + (second * b.Z) + (third * c.Z)), (Byte(colour.Red * share), Byte(colour.Green * share), Byte(colour.Blue * share)));
-                }
+                if (i != own) Keep(p => -planes[i].Before(p));
+                if (planes[i].Thickness is { } thickness) Keep(p => planes[i].Before(p) + thickness);
             }
+            for (var i = 2; i < left.Count; i++) canvas.Fill(Seen(left[0].At), Seen(left[i - 1].At), Seen(left[i].At), left[0].Light, left[i - 1].Light, left[i].Light, colour);
         }
 
-        /// <summary>Narrows a row of points to where step times (x + 1/2) and at together are not less than nought.</summary>
-        private static void Within(double step, double at, ref double from, ref double to)
+        /// <param name="own">The plane that it lies on, which does not cut it; null for none.</param>
+        public void Stroke(Point3 from, Point3 to, double nearer, (byte R, byte G, byte B) colour, int? own)
         {
-            if (step > 0) from = Math.Max(from, (-at / step) - 0.5);
-            else if (step < 0) to = Math.Min(to, (-at / step) - 0.5);
-            else if (at < 0) to = double.NegativeInfinity;
-        }
-
-        private static byte Byte(double value) => (byte)Math.Clamp(value, 0, 255);
-
-        public void Stroke(Point3 a, Point3 b, double nearer, (byte R, byte G, byte B) colour)
-        {
-            var steps = Math.Ceiling(Math.Max(Math.Abs(b.X - a.X), Math.Abs(b.Y - a.Y)));
-            if (!double.IsFinite(steps) || steps > 100_000) return;
-            looks -= (long)steps;
-            for (var i = 0; i <= steps && looks > 0; i++)
+            double begin = 0, end = 1;
+            void Within(double atFrom, double atTo)
             {
-                var share = steps == 0 ? 0 : i / steps;
-                int x = (int)Math.Round(a.X + ((b.X - a.X) * share) - 0.5), y = (int)Math.Round(a.Y + ((b.Y - a.Y) * share) - 0.5);
-                var z = (float)(a.Z + ((b.Z - a.Z) * share) - nearer);
-                foreach (var (dx, dy) in ((int, int)[])[(0, 0), (1, 0), (0, 1)])
-                    if (x + dx >= 0 && x + dx < Width && y + dy >= 0 && y + dy < Height) Put(x + dx, y + dy, z, colour);
+                if (atFrom < 0 && atTo < 0) (begin, end) = (1, 0);
+                else if (atFrom < 0) begin = Math.Max(begin, atFrom / (atFrom - atTo));
+                else if (atTo < 0) end = Math.Min(end, atFrom / (atFrom - atTo));
             }
-        }
-
-        private void Put(int x, int y, float z, (byte R, byte G, byte B) colour)
-        {
-            var at = (y * Width) + x;
-            if (!(z <= depth[at])) return;
-            depth[at] = z;
-            (rgba[4 * at], rgba[(4 * at) + 1], rgba[(4 * at) + 2], rgba[(4 * at) + 3]) = (colour.R, colour.G, colour.B, 255);
-        }
-
-        /// <summary>Every square of points as one, by how much each covers.</summary>
-        public Pixels Smaller(int by)
-        {
-            int width = Width / by, height = Height / by;
-            var small = new byte[width * height * 4];
-            for (var y = 0; y < height; y++)
+            for (var i = 0; i < planes.Count; i++)
             {
-                for (var x = 0; x < width; x++)
-                {
-                    int r = 0, g = 0, b = 0, a = 0;
-                    for (var j = 0; j < by; j++)
-                    {
-                        for (var i = 0; i < by; i++)
-                        {
-                            var from = 4 * ((((y * by) + j) * Width) + (x * by) + i);
-                            if (rgba[from + 3] == 0) continue;
-                            (r, g, b, a) = (r + rgba[from], g + rgba[from + 1], b + rgba[from + 2], a + 1);
-                        }
-                    }
-                    if (a == 0) continue;
-                    var to = 4 * ((y * width) + x);
-                    (small[to], small[to + 1], small[to + 2], small[to + 3]) = ((byte)(r / a), (byte)(g / a), (byte)(b / a), (byte)(255 * a / (by * by)));
-                }
+                if (i != own) Within(-planes[i].Before(from), -planes[i].Before(to));
+                if (planes[i].Thickness is { } thickness) Within(planes[i].Before(from) + thickness, planes[i].Before(to) + thickness);
             }
-            return new Pixels(width, height, small);
+            if (begin >= end) return;
+            var (a, b) = (from + (begin * (to - from)), from + (end * (to - from)));
+            // Depths in perspective are turned round: as much nearer is less of them the farther it is.
+            var by = eye.IsPerspective ? nearer / (eye.Distance() * eye.Distance()) : nearer;
+            canvas.Stroke(Seen(a), Seen(b), by, colour);
+        }
+
+        /// <summary>Keeps of what is left where something is not less than nought.</summary>
+        private void Keep(Func<Point3, double> of)
+        {
+            next.Clear();
+            for (var i = 0; i < left.Count; i++)
+            {
+                var (a, b) = (left[i], left[(i + 1) % left.Count]);
+                var (atA, atB) = (of(a.At), of(b.At));
+                if (atA >= 0) next.Add(a);
+                if (atA >= 0 != atB >= 0) next.Add(a.To(b, atA / (atA - atB)));
+            }
+            left.Clear();
+            left.AddRange(next);
+        }
+
+        /// <summary>Where a point is seen, with a depth that grows evenly over the canvas; nowhere, not a number, for what is at the eye or behind it.</summary>
+        public Point3 Seen(Point3 p)
+        {
+            var (at, away) = eye.Place(p, axes);
+            if (eye.IsPerspective && !(away > eye.Distance() * Nearest)) return new(double.NaN, double.NaN, double.NaN);
+            return new((canvas.Width / 2.0) + (at.X * scale), (canvas.Height / 2.0) - (at.Y * scale), eye.IsPerspective ? -1 / away : away);
         }
     }
 }

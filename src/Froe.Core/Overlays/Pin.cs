@@ -67,6 +67,9 @@ public sealed record PinEye(
     /// <summary>Most components that it leaves out, and planes that cut.</summary>
     public const int MostHidden = 20_000, MostSections = 12;
 
+    /// <summary>From where it looks.</summary>
+    public SceneEye From() => new(Target, Turn, Tilt, Height, IsPerspective);
+
     /// <summary>Whether it can look at anything.</summary>
     public bool IsSound() =>
         Hidden is { IsDefault: false, Length: <= MostHidden } && Hidden.All(c => c >= 0) && Height > 0 && double.IsFinite(Height + Turn + Tilt + Target.X + Target.Y + Target.Z)

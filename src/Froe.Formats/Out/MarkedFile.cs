@@ -60,6 +60,9 @@ public static class MarkedFile
         var hasPages = false;
         foreach (var leaf in leaves)
         {
+            // Of a model its views are drawn.
+            if (leaf.Frame is SceneFrame)
+                foreach (var form in (string[])[LeafForms.Scene, LeafForms.Meshes]) yield return (SheetSource.FormName(leaf.Position, form), leaf.Position, form);
             if (leaf.Frame is not SheetFrame frame) continue;
             if (frame.Surface != Surface.Page)
             {

@@ -6,7 +6,7 @@ using SkiaSharp;
 
 namespace Froe.Formats.Out;
 
-/// <summary>Writes a review sheet as PDF: each sheet with its numbered markups on a page of A4 or A3, then pages of A4 with what was said and decided.</summary>
+/// <summary>Writes a review sheet as PDF: each sheet, and each view of a model that was marked, with its numbered markups on a page of A4 or A3, then pages of A4 with what was said and decided.</summary>
 public sealed class ReviewSheetFile : IDisposable
 {
     /// <summary>In points: a page's margin, what the foot takes of it, and a place's picture.</summary>
@@ -15,8 +15,8 @@ public sealed class ReviewSheetFile : IDisposable
     /// <summary>Pixels on the longer side of the sheet that places' pictures are cut from, and a picture's pixels.</summary>
     private const int SheetPixels = 5000, PicturePixels = 680;
 
-    /// <summary>How much of a sheet a place's picture shows at least, of its longer side.</summary>
-    private const double LeastShown = 0.14;
+    /// <summary>How much of a sheet a place's picture shows at least, of its longer side, and of a view of a model.</summary>
+    private const double LeastShown = 0.14, LeastOfView = 0.4;
 
     private const int Ink = 0x1D2A33, Soft = 0x566169, Rule = 0xB9B3A3;
     private static readonly SKSize A4 = new(595.28f, 841.89f), A3 = new(841.89f, 1190.55f);
@@ -63,6 +63,7 @@ public sealed class ReviewSheetFile : IDisposable
     public void Dispose()
     {
         foreach (var picture in places.Values) picture.Dispose();
+        foreach (var source in sources) source.DropViews();
     }
 
     /// <summary>A sheet on a page, as large as it goes.</summary>
@@ -86,7 +87,8 @@ public sealed class ReviewSheetFile : IDisposable
     private static void Draw(SKCanvas canvas, MarkedLeaf leaf, SheetFrame frame, SheetSource source, double scale, double hairline, double high)
     {
         var detail = PagePlacing.DetailOf(frame, PagePlacing.MillimetresOf(frame));
-        source.Draw(leaf.Leaf, frame, canvas, scale, hairline, asOutlines: false);
+        if (leaf.View is { } view) source.DrawView(view, frame, canvas, scale);
+        else source.Draw(leaf.Leaf, frame, canvas, scale, hairline, asOutlines: false);
         foreach (var one in Annotations.On(leaf with { Loose = [] }, new HashSet<Guid>(), detail)) MarkedFile.Put(canvas, one, detail, frame, source, scale);
     }
 
@@ -216,15 +218,22 @@ public sealed class ReviewSheetFile : IDisposable
                 surface.Canvas.Clear(SKColors.White);
                 Draw(surface.Canvas, leaf, frame, sources[of.Key], scale, 0.7, frame.Extents.Height * scale);
                 using var whole = surface.Snapshot();
-                foreach (var mark in marks) places[mark.Id] = Cut(whole, mark, frame, scale, longer);
+                foreach (var mark in marks) places[mark.Id] = Cut(whole, Around(mark, longer, leaf.View is null ? LeastShown : LeastOfView), frame, scale);
             }
     }
 
-    /// <summary>A place with some of what lies about it.</summary>
-    private static SKImage Cut(SKImage whole, SentMark mark, SheetFrame frame, double scale, double longer)
+    /// <summary>What lies about a place.</summary>
+    private static Extents Around(SentMark mark, double longer, double least)
     {
         var box = mark.Shape.Outline(longer / 200).Lines.SelectMany(l => l).Append(mark.Shape.Outline(longer / 200).Anchor).Aggregate(Extents.Empty, (e, p) => e.With(p.X, p.Y));
-        var wide = Math.Max(Math.Max(box.Width * 1.5, box.Height * 1.5 * PictureWidth / PictureHeight), longer * LeastShown);
+        double wide = Math.Max(box.Width * 1.5, longer * least) / 2, high = box.Height * 0.75, x = (box.MinX + box.MaxX) / 2, y = (box.MinY + box.MaxY) / 2;
+        return new Extents(x - wide, y - high, x + wide, y + high);
+    }
+
+    /// <summary>Some of a sheet, and as much about it as a picture's sides ask for.</summary>
+    private static SKImage Cut(SKImage whole, Extents box, SheetFrame frame, double scale)
+    {
+        var wide = Math.Max(box.Width, box.Height * PictureWidth / PictureHeight);
         var high = wide * PictureHeight / PictureWidth;
         double left = ((box.MinX + box.MaxX - wide) / 2) - frame.Extents.MinX, top = frame.Extents.MaxY - ((box.MinY + box.MaxY + high) / 2);
         using var surface = SKSurface.Create(new SKImageInfo(PicturePixels, (int)(PicturePixels * PictureHeight / PictureWidth), SKColorType.Rgba8888, SKAlphaType.Opaque));

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
+using Froe.Core.Exchange;
 using Froe.Formats.Pdf;
 using Froe.Formats.Pictures;
 using SkiaSharp;
@@ -18,7 +19,12 @@ internal sealed class SheetSource(string folder)
     /// <summary>Pixels on the longer side of a page that goes out as a picture, and of a picture at most.</summary>
     private const int PagePixels = 4000, MostPixels = 16_000;
 
+    /// <summary>Pixels across a view of a model.</summary>
+    private const int ViewPixels = 1600;
+
+    private readonly Dictionary<ViewOfModel, SKImage> views = [];
     private PdfPages? pages;
+    private DrawnModel? model;
 
     /// <summary>Whether a folder holds a PDF whose pages the sheets are.</summary>
     public static bool IsOfFile(string folder) => File.Exists(Path.Combine(folder, FileName));
@@ -74,6 +80,19 @@ internal sealed class SheetSource(string folder)
         }
     }
 
+    /// <summary>Draws a view of a model where its frame lies.</summary>
+    /// <exception cref="UnreadableException">It cannot be drawn.</exception>
+    public void DrawView(ViewOfModel view, SheetFrame frame, SKCanvas canvas, double scale)
+    {
+        if (!views.TryGetValue(view, out var picture))
+        {
+            if (model?.Leaf != view.Leaf) model = new DrawnModel(view.Leaf, folder);
+            views[view] = picture = model.Picture(view.Eye, ViewPixels, (int)Math.Ceiling(ViewPixels * frame.Extents.Height / frame.Extents.Width));
+        }
+        var whole = new SKRect(0, 0, (float)(frame.Extents.Width * scale), (float)(frame.Extents.Height * scale));
+        canvas.DrawImage(picture, whole, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+    }
+
     /// <summary>A picture that lies on the sheet, beneath its lines: nothing where its file is not at hand, as on the screen.</summary>
     private void DrawPlaced(PlacedPicture picture, IReadOnlyList<Layer> layers, SheetFrame frame, SKCanvas canvas, float scale)
     {
@@ -123,6 +142,13 @@ internal sealed class SheetSource(string folder)
                 float x = column * pyramid.Tile, y = row * pyramid.Tile;
                 canvas.DrawImage(tile, new SKRect(x * across, y * down, (x + tile.Width) * across, (y + tile.Height) * down), new SKSamplingOptions(SKFilterMode.Nearest));
             }
+    }
+
+    /// <summary>Gives back what was drawn of models.</summary>
+    public void DropViews()
+    {
+        foreach (var picture in views.Values) picture.Dispose();
+        views.Clear();
     }
 
     private string Form(Leaf leaf, string form) => Path.Combine(folder, FormName(leaf.Position, form));

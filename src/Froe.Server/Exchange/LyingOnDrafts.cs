@@ -21,21 +21,27 @@ public sealed class LyingOnDrafts(Database database, PackageViews packages, Scal
     /// <param name="carried">Whether places on earlier drafts of notes that lie here too are among them.</param>
     public async Task<IReadOnlyList<MarkedLeaf>> LeavesAsync(Guid person, Guid draft, Guid document, IReadOnlyList<Leaf> leaves, IReadOnlyList<NoteRow> notes, Guid[]? without, bool carried, CancellationToken stop)
     {
-        var overlays = (await OverlayRows.OfDraftAsync(database, draft, stop)).Where(o => without?.Contains(o.Id) != true).ToDictionary(o => o.Id);
-        var owners = (await database.ListAsync("SELECT id, name FROM person WHERE id = ANY ($1)", r => (r.GetGuid(0), r.GetString(1)), [overlays.Values.Select(o => o.Owner).Distinct().ToArray()], stop)).ToDictionary(o => o.Item1, o => o.Item2);
-        var drawn = (await database.ListAsync("SELECT id, changed_at FROM markup WHERE overlay_id = ANY ($1)", r => (r.GetGuid(0), r.Time(1)), [overlays.Keys.ToArray()], stop)).ToDictionary(m => m.Item1, m => m.Item2);
-        var scales = await scaling.HoldAsync(draft, leaves, stop);
-        var sent = notes.ToDictionary(n => n.Id, Sent);
-        var marks = (await OverlayRows.OnAsync(database, overlays.Keys, stop)).Select(m => m.Markup).Where(m => m.Note is not null || overlays[m.Overlay].IsSeenBy(person))
-            .Select(m => (m.Place.Leaf, Mark: new SentMark(m.Id, m.Shape, null, owners[overlays[m.Overlay].Owner], drawn[m.Id], overlays[m.Overlay].Name, m.Note is { } note ? sent.GetValueOrDefault(note) : null, overlays[m.Overlay].Look)))
-            .Concat(!carried ? [] : Carried(notes, document, draft, sent)).ToLookup(m => m.Leaf, m => m.Mark);
+        var marks = await MarksAsync(person, draft, notes, without, stop);
+        var (scales, sent) = (await scaling.HoldAsync(draft, leaves, stop), notes.ToDictionary(n => n.Id, Sent));
+        var here = marks.Concat(!carried ? [] : Carried(notes, document, draft, sent)).ToLookup(m => m.Leaf, m => m.Mark);
         // What is about the whole stands on the first sheet.
         var loose = notes.Where(n => n.Draft == draft && n.Marks.Count == 0).Select(n => sent[n.Id]).ToList();
         return [.. leaves.Select((l, i) =>
         {
             var (frame, known) = ((SheetFrame)l.Frame, scales[i].Select(s => new SheetScale(s.Millimetres, s.Area)).ToList());
-            return new MarkedLeaf(l, [.. marks[l.Position].Select(m => m with { Value = Measured.Words(m.Shape, known, frame.Unit, frame.Fineness, m.Note?.Body ?? "") })], i == 0 ? loose : []);
+            return new MarkedLeaf(l, [.. here[l.Position].Select(m => m with { Value = Measured.Words(m.Shape, known, frame.Unit, frame.Fineness, m.Note?.Body ?? "") })], i == 0 ? loose : []);
         })];
+    }
+
+    /// <summary>What was marked on a draft, each with the leaf it lies on, as it was marked.</summary>
+    public async Task<IReadOnlyList<(int Leaf, SentMark Mark)>> MarksAsync(Guid person, Guid draft, IReadOnlyList<NoteRow> notes, Guid[]? without, CancellationToken stop)
+    {
+        var overlays = (await OverlayRows.OfDraftAsync(database, draft, stop)).Where(o => without?.Contains(o.Id) != true).ToDictionary(o => o.Id);
+        var owners = (await database.ListAsync("SELECT id, name FROM person WHERE id = ANY ($1)", r => (r.GetGuid(0), r.GetString(1)), [overlays.Values.Select(o => o.Owner).Distinct().ToArray()], stop)).ToDictionary(o => o.Item1, o => o.Item2);
+        var drawn = (await database.ListAsync("SELECT id, changed_at FROM markup WHERE overlay_id = ANY ($1)", r => (r.GetGuid(0), r.Time(1)), [overlays.Keys.ToArray()], stop)).ToDictionary(m => m.Item1, m => m.Item2);
+        var sent = notes.ToDictionary(n => n.Id, Sent);
+        return [.. (await OverlayRows.OnAsync(database, overlays.Keys, stop)).Select(m => m.Markup).Where(m => m.Note is not null || overlays[m.Overlay].IsSeenBy(person))
+            .Select(m => (m.Place.Leaf, Mark: new SentMark(m.Id, m.Shape, null, owners[overlays[m.Overlay].Owner], drawn[m.Id], overlays[m.Overlay].Name, m.Note is { } note ? sent.GetValueOrDefault(note) : null, overlays[m.Overlay].Look)))];
     }
 
     /// <summary>The notes of the package that the draft was last sent in, as far as who asks may see it.</summary>
@@ -53,6 +59,7 @@ public sealed class LyingOnDrafts(Database database, PackageViews packages, Scal
         where mark.Document == document && mark.Draft != draft && mark.Place is OnSheet
         select (mark.Place.Leaf, new SentMark(mark.Id, mark.Shape, null, note.AuthorName, note.At, "Carried from earlier drafts", sent[note.Id], OverlayLook.Usual, IsCarried: true));
 
-    private static SentNote Sent(NoteRow n) => new(
+    /// <summary>A note on its way out.</summary>
+    public static SentNote Sent(NoteRow n) => new(
         n.Id, n.Number, n.Kind, n.Standing, n.Answer, n.AuthorName, n.At, n.Body, [.. n.Acts.Select((a, i) => new SentReply(i + 1, a.Name, a.At, a.Act, a.Body))]);
 }

@@ -12,7 +12,7 @@ using Froe.Store;
 namespace Froe.Server.Exchange;
 
 /// <summary>A package on paper: its sheets with numbered markups, what was said to them and decided.</summary>
-public sealed class ReviewSheets(Database database, Access access, PackageViews packages, LyingOnDrafts lyingOn, Errands errands, Transfers transfers, TimeProvider clock)
+public sealed class ReviewSheets(Database database, Access access, PackageViews packages, LyingOnDrafts lyingOn, ViewsOfModels views, Errands errands, Transfers transfers, TimeProvider clock)
 {
     /// <summary>Most sheets of one; more take longer than anybody waits for, and than a child may take.</summary>
     private const int MostSheets = 200;
@@ -34,11 +34,15 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
             var items = new List<ReviewedItem>();
             foreach (var item in view.Items)
             {
-                var leaves = (await Drafts.LeavesAsync(database, item.Draft, stop)).Where(l => l.Frame is SheetFrame).ToList();
-                if (items.Sum(i => i.Leaves.Count) + leaves.Count > MostSheets)
-                    throw Refused.Invalid("too-many-sheets", $"The package has more than {MostSheets} sheets; a review sheet takes no more. Take the drafts one by one, and the notes as a list.");
-                await errands.FillAsync(Directory.CreateDirectory(ReviewSheetFile.FolderOf(folder.FullName, items.Count)), item.Draft, leaves, stop);
-                items.Add(new ReviewedItem(NameOf(item), item.Title, item.FileName, item.Sha256, await lyingOn.LeavesAsync(who.Id, item.Draft, item.Document, leaves, view.Notes, null, true, stop)));
+                var all = await Drafts.LeavesAsync(database, item.Draft, stop);
+                var leaves = all.Where(l => l.Frame is SheetFrame).ToList();
+                var seen = new List<MarkedLeaf>();
+                foreach (var model in all.Where(l => l.Frame is SceneFrame)) seen.AddRange(await views.OfAsync(who, item.Draft, item.Document, model, view.Notes, stop));
+                if (items.Sum(i => i.Leaves.Count) + leaves.Count + seen.Count > MostSheets)
+                    throw Refused.Invalid("too-many-sheets", $"The package has more than {MostSheets} sheets and marked views of models; a review sheet takes no more. Take the drafts one by one, and the notes as a list.");
+                List<Leaf> drawn = [.. leaves, .. all.Where(l => seen.Any(s => s.View?.Leaf == l.Position))];
+                await errands.FillAsync(Directory.CreateDirectory(ReviewSheetFile.FolderOf(folder.FullName, items.Count)), item.Draft, drawn, stop);
+                items.Add(new ReviewedItem(NameOf(item), item.Title, item.FileName, item.Sha256, [.. await lyingOn.LeavesAsync(who.Id, item.Draft, item.Document, leaves, view.Notes, null, true, stop), .. seen]));
             }
             await errands.RunAsync<ReviewSheetErrand, MarkedOut>("review-sheet", folder, new ReviewSheetErrand(SheetOf(view, items, place)), stop);
             await using var file = File.OpenRead(Path.Combine(folder.FullName, ErrandFiles.File));
@@ -72,8 +76,8 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
     {
         var kind = Words.Of(note.Kind);
         var at = view.Items.Select((i, n) => (Item: i, Number: n)).FirstOrDefault(i => i.Item.Document == note.Document);
-        // The place as it lies on what is under review; what lies on no sheet has no picture.
-        var mark = note.Marks.FirstOrDefault(m => m.Place is OnSheet && at.Item is not null && items[at.Number].Leaves.Any(l => l.Marks.Any(s => s.Id == m.Id)));
+        // The place as it lies on what is under review; what lies on a table has no picture.
+        var mark = note.Marks.FirstOrDefault(m => m.Place is OnSheet or OnScene && at.Item is not null && items[at.Number].Leaves.Any(l => l.Marks.Any(s => s.Id == m.Id)));
         var zones = string.Join(", ", note.Marks.Select(m => m.Zone).Where(z => z is not null).Distinct());
         return new ReviewedNote(
             note.Number, $"{char.ToUpperInvariant(kind[0])}{kind[1..]} {Said(note.Number)}, {Words.Of(note.Standing)}",
