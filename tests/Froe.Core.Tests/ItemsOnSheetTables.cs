@@ -22,10 +22,15 @@ public static class ItemsOnSheetTables
 
     private static readonly HashSet<string> Numbers = ["TO-3311", "TO-3314", "TO-3315", "TO-9999"];
 
+    private static IReadOnlyList<ItemOnSheet> Of(List<WrittenRun> written, HashSet<string> numbers) => Of(written, new Called(numbers, new Dictionary<string, string>()), []);
+
+    private static IReadOnlyList<ItemOnSheet> Of(List<WrittenRun> written, Called called, Dictionary<string, string> elsewhere) =>
+        ItemsOnSheet.OfAsync(written, called, () => Task.FromResult<IReadOnlyDictionary<string, string>>(elsewhere)).GetAwaiter().GetResult();
+
     [Fact]
     public static void ANumberLeadsThroughItsRowToItsBalloons()
     {
-        var found = ItemsOnSheet.Of(Sheet(At("3", 220, 240, 3.5), At("3", 90, 150, 3.5), At("12", 220, 200, 3.5), At("TO-3311", 262, 20, 5)), Numbers);
+        var found = Of(Sheet(At("3", 220, 240, 3.5), At("3", 90, 150, 3.5), At("12", 220, 200, 3.5), At("TO-3311", 262, 20, 5)), Numbers);
         Assert.Equal([("TO-3311", "2", 2), ("TO-3314", "3", 3), ("TO-3315", "12", 2)], found.Select(f => (f.Number, f.Item, f.Places.Count)));
         Assert.Equal([(220.0, 240.0), (90.0, 150.0)], found[1].Places.Skip(1).Select(p => (p.At.X, p.At.Y)));
         // Only the number is the place, not the words before it.
@@ -35,7 +40,7 @@ public static class ItemsOnSheetTables
     [Fact]
     public static void SizesQuantitiesAndTheFrameAreNoBalloons()
     {
-        var found = ItemsOnSheet.Of(Sheet(At("2", 150, 120, 2.4), At("2x", 150, 140, 3.5), At("23", 150, 160, 3.5)), Numbers);
+        var found = Of(Sheet(At("2", 150, 120, 2.4), At("2x", 150, 140, 3.5), At("23", 150, 160, 3.5)), Numbers);
         Assert.All(found, f => Assert.Single(f.Places));
     }
 
@@ -43,7 +48,7 @@ public static class ItemsOnSheetTables
     public static void AListWithItsQuantitiesFirstStillHasItsItems()
     {
         List<WrittenRun> sheet = [At("4", 10, 50), At("1", 20, 50), At("A-100 Plate", 30, 50), At("4", 10, 56), At("2", 20, 56), At("A-200 Rod", 30, 56), At("4", 10, 62), At("3", 20, 62), At("A-300 Pin", 30, 62), At("x", 400, 280), At("2", 200, 150, 5)];
-        var found = ItemsOnSheet.Of(sheet, new HashSet<string> { "A-100", "A-200", "A-300" });
+        var found = Of(sheet, new HashSet<string> { "A-100", "A-200", "A-300" });
         Assert.Equal([("A-100", "1", 1), ("A-200", "2", 2), ("A-300", "3", 1)], found.Select(f => (f.Number, f.Item, f.Places.Count)));
     }
 
@@ -52,17 +57,48 @@ public static class ItemsOnSheetTables
     {
         // All in one row, as nobody draws it.
         List<WrittenRun> sheet = [.. Enumerable.Range(0, 30_000).Select(i => At(i % 2 == 0 ? "A-100" : $"{i % 1000}", i, 50))];
-        Assert.Equal(2000, Assert.Single(ItemsOnSheet.Of(sheet, new HashSet<string> { "A-100" })).Places.Count);
+        Assert.Equal(2000, Assert.Single(Of(sheet, new HashSet<string> { "A-100" })).Places.Count);
     }
 
     [Fact]
     public static void WhereNoItemsCanBeToldTheNumbersAloneAreFound()
     {
-        Assert.Empty(ItemsOnSheet.Of(Sheet(), new HashSet<string> { "TO-9999" }));
-        Assert.Empty(ItemsOnSheet.Of([], Numbers));
+        Assert.Empty(Of(Sheet(), new HashSet<string> { "TO-9999" }));
+        Assert.Empty(Of([], Numbers));
         // Two rows of one item: nobody can say which is meant.
-        var twice = ItemsOnSheet.Of([At("1", 10, 50), At("A-100", 30, 50), At("1", 10, 56), At("A-200", 30, 56), At("1", 200, 150, 5), At("x", 400, 280)], new HashSet<string> { "A-100", "A-200" });
+        var twice = Of([At("1", 10, 50), At("A-100", 30, 50), At("1", 10, 56), At("A-200", 30, 56), At("1", 200, 150, 5), At("x", 400, 280)], new HashSet<string> { "A-100", "A-200" });
         Assert.Equal([("A-100", "", 1), ("A-200", "", 1)], twice.Select(f => (f.Number, f.Item, f.Places.Count)));
-        Assert.Equal([("A-100", "", 2)], ItemsOnSheet.Of([At("SEE A-100 AND A-100", 10, 50)], new HashSet<string> { "A-100" }).Select(f => (f.Number, f.Item, f.Places.Count)));
+        Assert.Equal([("A-100", "", 2)], Of([At("SEE A-100 AND A-100", 10, 50)], new HashSet<string> { "A-100" }).Select(f => (f.Number, f.Item, f.Places.Count)));
+    }
+    private static readonly Dictionary<string, string> Names = new() { [WrittenPage.Fold("Fork arm")] = "TO-3311", [WrittenPage.Fold("Bush")] = "TO-3314", [WrittenPage.Fold("Cap")] = "Cap" };
+
+    [Fact]
+    public static void RowsOfNamesAloneLeadToTheirBalloonsToo()
+    {
+        var found = Of(
+            [At("Item", 10, 44), At("1", 10, 50), At("Fork arm", 30, 50), At("2", 10, 56), At("BUSH", 30, 56), At("3", 10, 62), At("Cap", 30, 62), At("3", 200, 150, 5), At("x", 400, 280), At("o", 2, 2)],
+            new Called(Numbers, Names), []);
+        Assert.Equal([("Cap", "3", false, 2), ("TO-3311", "1", false, 1), ("TO-3314", "2", false, 1)], found.Select(f => (f.Number, f.Item, f.IsElsewhere, f.Places.Count)));
+    }
+
+    [Fact]
+    public static void ASheetWithoutAListHasItsBalloonsByOneThatStandsElsewhere()
+    {
+        // A title block with the drawing's number beside the number of its sheet; sizes as they are lettered; the frame's fields.
+        List<WrittenRun> sheet = [At("TO-3310", 300, 20), At("1", 380, 20), At("40", 100, 100), At("Ø12", 120, 120), At("60", 140, 90), At("1", 2, 100, 5), At("o", 418, 295), At("o", 0, 0)];
+        Called called = new(new HashSet<string> { "TO-3310", "TO-3311", "TO-3314" }, Names);
+        Dictionary<string, string> list = new() { ["1"] = "TO-3311", ["2"] = "TO-3314", ["3"] = "Cap", ["60"] = "TO-9999" };
+        var found = Of([.. sheet, At("1", 220, 240, 5), At("3", 90, 150, 5), At("3", 95, 190, 5)], called, list);
+        Assert.Equal([("Cap", "3", true, 2), ("TO-3310", "", false, 1), ("TO-3311", "1", true, 1)], found.Select(f => (f.Number, f.Item, f.IsElsewhere, f.Places.Count)));
+        // One alone may be anything; a list of the sheet's own goes first.
+        Assert.Equal(["TO-3310"], Of([.. sheet, At("3", 90, 150, 5)], called, list).Select(f => f.Number));
+        Assert.All(Of(Sheet(At("3", 220, 240, 3.5)), called, list), f => Assert.False(f.IsElsewhere));
+    }
+
+    [Fact]
+    public static void TheListOfAnotherSheetIsByItem()
+    {
+        Assert.Equal([("12", "TO-3315"), ("2", "TO-3311"), ("3", "TO-3314")], ItemsOnSheet.ListOn(Sheet(), new Called(Numbers, Names)).OrderBy(l => l.Key, StringComparer.Ordinal).Select(l => (l.Key, l.Value)));
+        Assert.Empty(ItemsOnSheet.ListOn([At("TO-3311", 10, 50)], new Called(Numbers, Names)));
     }
 }

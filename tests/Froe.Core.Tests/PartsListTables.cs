@@ -64,4 +64,20 @@ public static class PartsListTables
     }
 
     private static double Rounded(PartsListRow row) => Math.Round(row.Mass!.Value, 9);
+
+    [Fact]
+    public static void ItemsOfADrawingAreThoseOfTheModelOrOfWhatTheDrawingIsAbout()
+    {
+        string Words(string number) => string.Join(", ", ModelItems.Of(Stand, number).Select(i => $"{i.Key} {i.Value}"));
+        Assert.Equal("1 ST-1, 2 Bracket, 3 Bolt, 4 Bracket", Words("TO-9900"));
+        Assert.Equal("1 Angle, 2 Bolt", Words("Bracket"));
+        // A part has no list: its drawing's balloons are those of the whole.
+        Assert.Equal(Words("TO-9900"), Words("ST-1"));
+        var called = ModelItems.Called(Stand);
+        Assert.Equal(["ST-1"], called.Numbers);
+        Assert.Equal(["angle Angle", "bolt Bolt", "bracket Bracket", "plate ST-1", "stand Stand"], called.Names.Select(n => $"{n.Key} {n.Value}").Order(StringComparer.Ordinal));
+        // One name of two things tells nothing.
+        var twice = Stand with { Components = [.. Stand.Components, At("Plate", 0, 0, "ST-2")] };
+        Assert.DoesNotContain("plate", ModelItems.Called(twice).Names.Keys);
+    }
 }

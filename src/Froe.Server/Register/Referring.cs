@@ -41,7 +41,7 @@ public sealed record ShownBeside(string Name, bool IsThere, DraftName? From);
 /// <summary>From what is written on a leaf to the documents it names.</summary>
 public sealed class Referring(Database database, Access access, Spool spool)
 {
-    private const int MostNumbers = 50_000, MostDocuments = 500, MostPlaces = 2000, MostModels = 20;
+    private const int MostNumbers = 50_000, MostDocuments = 500, MostPlaces = 2000, MostModels = 20, MostLeaves = 20;
 
     private const string NamesSql =
         "SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal FROM draft w JOIN revision r ON r.id = w.revision_id JOIN document d ON d.id = w.document_id";
@@ -125,11 +125,22 @@ public sealed class Referring(Database database, Access access, Spool spool)
         return [.. rows.Select(r => new ShownBeside(r.Name, r.Sha256 is not null, r.FromDraft is { } of ? seen.GetValueOrDefault(of) : null))];
     }
 
-    /// <summary>Where a leaf speaks of some numbers, by them or by the items of its parts list.</summary>
-    public async Task<IReadOnlyList<ItemOnSheet>> ItemsAsync(Who who, Guid draft, int position, IReadOnlySet<string> numbers, CancellationToken stop)
+    /// <summary>
+    /// Where a leaf speaks of what is looked for, by its number, its name or its item: in the leaf's parts list, in that of another leaf of the draft, or
+    /// in another that is given.
+    /// </summary>
+    /// <param name="otherwise">By the number of the draft's document, a list that holds where the draft has none.</param>
+    public async Task<IReadOnlyList<ItemOnSheet>> ItemsAsync(Who who, Guid draft, int position, Called called, Func<string, IReadOnlyDictionary<string, string>> otherwise, CancellationToken stop)
     {
-        await access.DemandDraftAsync(who, draft, stop);
-        return ItemsOnSheet.Of(await WrittenAsync(draft, position, stop), numbers);
+        ArgumentNullException.ThrowIfNull(otherwise);
+        var own = await NameAsync(who, draft, stop);
+        return await ItemsOnSheet.OfAsync(await WrittenAsync(draft, position, stop), called, async () =>
+        {
+            var others = await database.ListAsync($"SELECT position FROM draft_leaf WHERE draft_id = $1 AND position <> $2 ORDER BY position LIMIT {MostLeaves}", r => r.GetInt32(0), [draft, position], stop);
+            foreach (var other in others)
+                if (ItemsOnSheet.ListOn(await WrittenAsync(draft, other, stop), called) is { Count: > 0 } list) return list;
+            return otherwise(own.Number);
+        });
     }
 
     /// <summary>What is written on a leaf; nothing where nothing is.</summary>

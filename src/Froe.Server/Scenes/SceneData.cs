@@ -36,7 +36,7 @@ public sealed class SceneData(PreparedModels models, Referring referring)
     /// <param name="model">The model's draft.</param>
     public async Task<IReadOnlyList<ItemOnSheet>> ItemsAsync(Who who, Guid draft, int position, Guid model, int leaf, CancellationToken stop)
     {
-        var numbers = (await models.FactsAsync(who, model, leaf, stop)).Components.Select(c => c.Number).Where(n => n.Length > 0).ToHashSet(StringComparer.Ordinal);
-        return numbers.Count == 0 ? [] : await referring.ItemsAsync(who, draft, position, numbers, stop);
+        var scene = await models.FactsAsync(who, model, leaf, stop);
+        return await referring.ItemsAsync(who, draft, position, ModelItems.Called(scene), number => ModelItems.Of(scene, number), stop);
     }
 }

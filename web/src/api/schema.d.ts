@@ -2894,6 +2894,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/leaves/{position}/stated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChosenStated"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewStated"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/leaves/{position}/parts/{part}/box": {
         parameters: {
             query?: never;
@@ -6096,7 +6158,18 @@ export interface components {
          * @enum {unknown}
          */
         CheckpointKind: "yesNo" | "number" | "text";
-        /** @description How near two parts of a model, or faces, edges and corners of them, come to one another. */
+        /** @description Which of a model's dimensions and notes are shown when it is opened. */
+        ChosenStated: {
+            /** @description By their places in the scene's list; null where nobody chose. */
+            shown: null | number[];
+            /** @description Who chose. */
+            by: null | string;
+            /** Format: date-time */
+            at: null | string;
+            /** @description Whether who looks may choose: before the draft is sent. */
+            mayChoose: boolean;
+        };
+        /** @description How near two parts of a model, or faces, edges, corners and points of them, come to one another. */
         Clearance: {
             /**
              * Format: double
@@ -7110,12 +7183,14 @@ export interface components {
             key: string;
             password: string;
         };
-        /** @description Where a sheet speaks of something by its number. */
+        /** @description Where a sheet speaks of something that is looked for. */
         ItemOnSheet: {
-            /** @description The number. */
+            /** @description Its number, or its name where it has none. */
             number: string;
             item: string;
-            /** @description Where the number stands, and the balloons of its item. */
+            /** @description Whether the parts list that has the item stands elsewhere than on the sheet. */
+            isElsewhere: boolean;
+            /** @description Where the number or the name stands, and the balloons of its item. */
             places: components["schemas"]["FoundStretch"][];
         };
         /** @description One person's verdict on one item, bound to the bytes that were looked at. */
@@ -7517,7 +7592,7 @@ export interface components {
          * @enum {unknown}
          */
         ModelDimensionKind: "size" | "location" | "tolerance" | "datum" | "note";
-        /** @description A thing of a model: a face, an edge, the end of one, or a whole component. */
+        /** @description A thing of a model: a face, an edge, the end of one, a point, or a whole component. */
         ModelSpot: {
             /**
              * Format: int32
@@ -7545,6 +7620,11 @@ export interface components {
              * @default false
              */
             isCorner: boolean;
+            /**
+             * @description Whether the very point is meant that was picked, as one of an outline that a section has cut.
+             * @default false
+             */
+            isPoint: boolean;
         };
         /**
          * @description When people are told.
@@ -7848,6 +7928,16 @@ export interface components {
              */
             key?: null | string;
             say?: null | components["schemas"]["Saying"];
+        };
+        /** @description A choice of a model's dimensions and notes. */
+        NewStated: {
+            /**
+             * Format: uuid
+             * @description Made by the page once for this act.
+             */
+            key: string;
+            /** @description By their places in the scene's list; empty for none. */
+            shown: number[];
         };
         /** @description The newest seal over the ledger. */
         NewestSeal: {
@@ -8473,7 +8563,7 @@ export interface components {
             /** @default false */
             isOffice: boolean;
         };
-        /** @description A face, an edge or the end of an edge of a component that somebody picked. */
+        /** @description A face, an edge, the end of an edge or a point of a component that somebody picked. */
         PickedOnModel: {
             /**
              * Format: int32
@@ -8497,6 +8587,11 @@ export interface components {
              * @default false
              */
             isCorner: boolean;
+            /**
+             * @description Whether the very point is meant where it was picked, as one of an outline that a section has cut.
+             * @default false
+             */
+            isPoint: boolean;
         };
         /** @description A way that somebody picked who has signed. */
         PickedWay: {
@@ -9361,7 +9456,7 @@ export interface components {
         ShapeModelMeasure: {
             /** @enum {string} */
             shape: "modelMeasure";
-            /** @description One thing or two: faces, edges and their ends, or two whole components, for how near they come. */
+            /** @description One thing or two: faces, edges and their ends, points of a section, or two whole components, for how near they come. */
             of: components["schemas"]["ModelSpot"][];
             /** @description What was looked at, and from where. */
             eye: components["schemas"]["PinEye"];

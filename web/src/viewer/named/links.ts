@@ -29,10 +29,12 @@ export const linksToComponents = (
   picked: readonly string[],
   onFollow: (number: string) => void,
 ): Link[] =>
-  items.map(({ number, item, places }) => ({
+  items.map(({ number, item, isElsewhere, places }) => ({
     key: number,
     words: `Pick ${number} in the model`,
-    title: item ? `Item ${item}, ${number}: pick it in the model` : `${number}: pick it in the model`,
+    title: item
+      ? `Item ${item}${isElsewhere ? " of the parts list" : ""}, ${number}: pick it in the model`
+      : `${number}: pick it in the model`,
     places,
     isPicked: picked.includes(number),
     onFollow: () => onFollow(number),

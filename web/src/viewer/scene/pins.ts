@@ -30,6 +30,7 @@ export function spotOf(tree: SceneTree, hit: Hit): ModelSpot {
     face: hit.edge === null ? hit.face : null,
     edge: hit.edge,
     isCorner: hit.isCorner ?? false,
+    isPoint: false,
     at: pointOf(inPart(at, hit.point, false)),
     normal: pointOf([normal[0] / long, normal[1] / long, normal[2] / long]),
   };
@@ -37,7 +38,7 @@ export function spotOf(tree: SceneTree, hit: Hit): ModelSpot {
 
 const pathOf = (tree: SceneTree, component: number) => tree.pathOf(component).map((c) => tree.wordsOf(c));
 
-/** The numbers of components: their own, or that of the nearest they lie in. */
+/** The numbers of components: their own, or that of the nearest they lie in; the name of one that has neither. */
 export const numbersOf = (tree: SceneTree, components: readonly number[]): string[] => [
   ...new Set(
     components.flatMap(
@@ -45,7 +46,8 @@ export const numbersOf = (tree: SceneTree, components: readonly number[]): strin
         [...tree.pathOf(c)]
           .reverse()
           .map((at) => tree.components[at]!.number)
-          .find((number) => number !== "") ?? [],
+          .find((number) => number !== "") ??
+        (tree.components[c]!.name || []),
     ),
   ),
 ];
@@ -57,7 +59,7 @@ export function wholeOf(tree: SceneTree, facts: SceneFacts, component: number): 
   const middle: V3 = [(box[0]! + box[3]!) / 2, (box[1]! + box[4]!) / 2, (box[2]! + box[5]!) / 2];
   const path = pathOf(tree, component);
   return {
-    ...{ component, path, face: null, edge: null, isCorner: false },
+    ...{ component, path, face: null, edge: null, isCorner: false, isPoint: false },
     at: pointOf(middle),
     normal: { x: 0, y: 0, z: 1 },
   };

@@ -61,10 +61,13 @@ export class SceneTree {
     return instance && instance !== name ? `${called} (${instance})` : called;
   }
 
-  /** Those of a number; where none has it, those with the words in their number or name. */
+  /** Those of a number; where none has it, those of that name; where none is called so, those with the words in their number or name. */
   meant(words: string): number[] {
-    const own = this.components.flatMap((c, i) => (c.number === words ? [i] : []));
-    return own.length > 0 ? own : this.found(words);
+    for (const called of ["number", "name"] as const) {
+      const own = this.components.flatMap((c, i) => (c[called] === words ? [i] : []));
+      if (own.length > 0) return own;
+    }
+    return this.found(words);
   }
 
   /** Those whose number, name or own name has some words in it. */
