@@ -39,6 +39,12 @@ internal static class SceneEndpoints
             await views.RemoveAsync(who, id, position, name, stop);
             return TypedResults.NoContent();
         });
+        api.MapGet($"{Leaf}/stated", (Guid id, int position, Who who, ChoosingStated stated, CancellationToken stop) => stated.OfAsync(who, id, position, stop));
+        api.MapPut($"{Leaf}/stated", async (Guid id, int position, NewStated wanted, Who who, ChoosingStated stated, CancellationToken stop) =>
+        {
+            await stated.SetAsync(who, id, position, wanted, stop);
+            return TypedResults.NoContent();
+        });
         api.MapGet($"{Leaf}/parts/{{part:int}}/box", (Guid id, int position, int part, Who who, MeasuringModels measuring, CancellationToken stop) => measuring.BoxAsync(who, id, position, part, stop));
         api.MapGet($"{Leaf}/parts/{{part:int}}/picture", Picture).ExcludeFromDescription();
     }

@@ -20,6 +20,7 @@ internal sealed class DocumentProof
 {
     private readonly List<ToldDraft> drafts = [];
     private readonly List<(Guid Draft, ScaleRow Row)> scales = [];
+    private readonly List<(Guid Draft, StatedRow Row)> stated = [];
     private readonly Dictionary<string, (DateTimeOffset? ReleasedAt, bool IsSuperseded)> revisions = [];
     private string number = "", title = "", kind = "", discipline = "", last = "", stage = "";
     private Guid originator;
@@ -65,6 +66,9 @@ internal sealed class DocumentProof
                 break;
             case "scale set" or "scale taken back":
                 scales.Add((payload.GetProperty("draft").GetGuid(), new ScaleRow(payload.GetProperty("leaf").GetInt32(), payload.GetProperty("millimetres") is { ValueKind: JsonValueKind.Number } mm ? mm.GetDouble() : null, entry.Person ?? Guid.Empty, entry.At)));
+                break;
+            case "dimensions chosen":
+                stated.Add((payload.GetProperty("draft").GetGuid(), new StatedRow(payload.GetProperty("leaf").GetInt32(), payload.GetProperty("shown").Deserialize<int[]>(Act.Json)!, payload.GetProperty("words").Deserialize<string[]>(Act.Json)!, entry.Person ?? Guid.Empty, entry.At)));
                 break;
             case "model related":
                 shownIn[payload.GetProperty("model").GetGuid()] = Text("component");
@@ -136,6 +140,7 @@ internal sealed class DocumentProof
             findings.Alike(which, "when it was uploaded", told.At, draft.At);
             findings.Alike(which, "the version of its forms", told.Prepared, draft.Prepared);
             if (!scales.Where(s => s.Draft == told.Id).Select(s => s.Row).SequenceEqual(tables.Scales[told.Id])) findings.Add($"{which}: the scales of its sheets are not those that were given");
+            if (!stated.Where(s => s.Draft == told.Id).Select(s => s.Row).SequenceEqual(tables.Stated[told.Id])) findings.Add($"{which}: what is shown of its dimensions is not what was chosen");
             if (!told.Beside.ToHashSet().SetEquals(tables.Beside[told.Id].Select(b => KeyValuePair.Create(b.Name, b.Sha256)))) findings.Add($"{which}: the other files that it consists of are not those it was read with");
             if (told.Forms is { } forms && !forms.SetEquals(tables.Forms[told.Id])) findings.Add($"{which}: its sheets are not those that were read from it");
         }
@@ -167,6 +172,16 @@ internal sealed class DocumentProof
 /// <summary>A scale that somebody gave a sheet; without millimetres, one was taken back.</summary>
 internal sealed record ScaleRow(int Leaf, double? Millimetres, Guid By, DateTimeOffset At);
 
+/// <summary>What somebody chose to be shown of a model's dimensions.</summary>
+/// <param name="Shown">Their places, and <paramref name="Words"/> what they say.</param>
+internal sealed record StatedRow(int Leaf, int[] Shown, string[] Words, Guid By, DateTimeOffset At)
+{
+    public bool Equals(StatedRow? other) =>
+        other is not null && (Leaf, By, At) == (other.Leaf, other.By, other.At) && Shown.AsSpan().SequenceEqual(other.Shown) && Words.AsSpan().SequenceEqual(other.Words);
+
+    public override int GetHashCode() => HashCode.Combine(Leaf, By, At);
+}
+
 /// <summary>The rows that belong to some documents.</summary>
 internal sealed class DocumentTables
 {
@@ -182,6 +197,9 @@ internal sealed class DocumentTables
 
     /// <summary>Of each draft, in the order they were given.</summary>
     public required ILookup<Guid, ScaleRow> Scales { get; init; }
+
+    /// <summary>Of each draft, in the order they were chosen.</summary>
+    public required ILookup<Guid, StatedRow> Stated { get; init; }
 
     public required ILookup<Guid, (Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt, string Stage)> Revisions { get; init; }
 
@@ -209,6 +227,9 @@ internal sealed class DocumentTables
             Scales = (await connection.ListAsync(
                 $"SELECT s.draft_id, s.position, s.millimetres, s.person_id, s.at FROM draft x JOIN draft_scale s ON s.draft_id = x.id WHERE {of} ORDER BY s.id",
                 r => (Draft: r.GetGuid(0), Row: new ScaleRow(r.GetInt32(1), r.IsDBNull(2) ? null : r.GetDouble(2), r.GetGuid(3), r.Time(4))), [], stop)).ToLookup(s => s.Draft, s => s.Row),
+            Stated = (await connection.ListAsync(
+                $"SELECT s.draft_id, s.position, s.shown, s.words, s.person_id, s.at FROM draft x JOIN draft_stated s ON s.draft_id = x.id WHERE {of} ORDER BY s.id",
+                r => (Draft: r.GetGuid(0), Row: new StatedRow(r.GetInt32(1), r.GetFieldValue<int[]>(2), r.GetFieldValue<string[]>(3), r.GetGuid(4), r.Time(5))), [], stop)).ToLookup(s => s.Draft, s => s.Row),
             Revisions = (await connection.ListAsync(
                 $"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}",
                 r => (Document: r.GetGuid(0), Revision: (r.GetGuid(1), r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5))), [], stop)).ToLookup(d => d.Document, d => d.Revision),

@@ -1,4 +1,5 @@
-import { Tick } from "../../ui/kit";
+import { Button, Fault, Tick } from "../../ui/kit";
+import { exactly } from "../../ui/time";
 import type { SceneTree } from "./tree";
 import type { Stated, useStated } from "./useStated";
 
@@ -20,6 +21,7 @@ export function StatedList({ tree, stated, onPick }: Props) {
           )
         }
       />
+      <Chosen stated={stated} />
       <ul className="mt-1" aria-label="Dimensions of the model">
         {all.map((d) => (
           <li key={d.index} className="flex items-start gap-2 border-t border-rule py-1 text-sm">
@@ -40,5 +42,29 @@ export function StatedList({ tree, stated, onPick }: Props) {
         ))}
       </ul>
     </>
+  );
+}
+
+/** What is shown when the model is opened in a package: whoever sends it chooses, before it is sent. */
+function Chosen({ stated }: Pick<Props, "stated">) {
+  const { all, isShown, chosen } = stated;
+  const { data, choosing } = chosen;
+  if (!data || (!data.mayChoose && data.shown === null)) return null;
+  const shown = all.filter((d) => isShown(d.index)).map((d) => d.index);
+  const isAsChosen = shown.join(" ") === (data.shown ?? []).join(" ");
+  const count = (n: number) => (n === 0 ? "none" : n === all.length ? "all" : `${n} of ${all.length}`);
+  return (
+    <div className="my-1 border-l-2 border-edge pl-2 text-sm">
+      <p>
+        {`Shown when a package with it is opened: ${count(data.shown?.length ?? 0)}.`}
+        {data.by && <span className="text-soft">{` Chosen by ${data.by}, ${exactly(data.at!)}.`}</span>}
+      </p>
+      {data.mayChoose && !isAsChosen && (
+        <Button disabled={choosing.isBusy} onClick={() => void choosing.run(shown)}>
+          {`Show ${shown.length === 0 ? "none of them" : shown.length === all.length ? "all of them" : "these"} in packages`}
+        </Button>
+      )}
+      {choosing.fault && <Fault>{choosing.fault}</Fault>}
+    </div>
   );
 }

@@ -1,3 +1,4 @@
+import { useChosen } from "./useChosen";
 import { useEffect, useMemo, useState, type RefObject } from "react";
 import type { Point3, SceneFacts } from "../../api/types";
 import type { SceneDrawing } from "./drawing";
@@ -21,8 +22,6 @@ export type Stated = NonNullable<SceneFacts["dimensions"]>[number] & {
   at: Point3;
 };
 
-const none: ReadonlySet<number> = new Set();
-
 /** What is moved and picked when one goes to something that is stated. */
 type Acts = {
   drawing: RefObject<SceneDrawing | null>;
@@ -38,6 +37,7 @@ export function useStated(
   tree: SceneTree,
   facts: SceneFacts,
   bytes: ArrayBuffer,
+  [draft, position]: readonly [string, number],
   { drawing, parts, picking, eyes, move, size }: Acts,
 ) {
   const all = useMemo(() => {
@@ -55,7 +55,11 @@ export function useStated(
       return [{ ...d, index, component, at: { x: box[0]! + x!, y: box[1]! + y!, z: box[2]! + z! } }];
     });
   }, [tree, facts, bytes]);
-  const [shown, setShown] = useState<ReadonlySet<number>>(none);
+  const chosen = useChosen(draft, position, all.length > 0);
+  /** What somebody who looks has switched on or off; until then it is what was chosen to be shown. */
+  const [own, setOwn] = useState<ReadonlySet<number> | null>(null);
+  const shown = useMemo(() => own ?? new Set(chosen.data?.shown ?? []), [own, chosen.data]);
+  const setShown = (by: (was: ReadonlySet<number>) => ReadonlySet<number>) => setOwn((was) => by(was ?? shown));
   const drawn = useMemo(
     () => all.flatMap(({ index, component, drawn }) => (drawn && shown.has(index) ? [{ component, drawn }] : [])),
     [all, shown],
@@ -68,6 +72,7 @@ export function useStated(
       : { component, face, edge: null, point: inModel(tree.placed[component]!, at, false), normal: [0, 0, 1] };
   return {
     all,
+    chosen,
     /** Those of them that the file has not drawn: they stand beside what they speak of. */
     shown: all.filter((d) => shown.has(d.index) && !d.drawn),
     isShown: (index: number) => shown.has(index),
