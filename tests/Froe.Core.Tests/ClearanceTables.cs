@@ -132,4 +132,23 @@ public static class ClearanceTables
         static Point3 On((Point3 A, Point3 B, Point3 C) t, double u, double v) => u + v > 1 ? On(t, 1 - u, 1 - v) : t.A + (u * (t.B - t.A)) + (v * (t.C - t.A));
         for (var i = 0; i + 3 < s.Length; i += 4) Assert.True((On(first, s[i], s[i + 1]) - On(second, s[i + 2], s[i + 3])).Length() >= found - 1e-9);
     });
+
+    [Fact]
+    public static void PointsAreMeasuredWhereTheyStandOnTheirComponents()
+    {
+        // Two blocks; the second stands 13 along x, turned by a quarter about z.
+        var turned = new Affine(new(0, 1, 0), new(-1, 0, 0), new(0, 0, 1), new(13, 0, 0));
+        var (scene, meshes) = Two((ModelTables.LooseBox(10, 20, 30), Affine.Identity, 0.5), (ModelTables.LooseBox(10, 20, 30), turned, 0.25));
+        Clearance? Of(PickedOnModel first, PickedOnModel second) => Clearance.Between(scene, meshes, NoLines, first, second);
+        PickedOnModel At(int component, double x, double y, double z, int? face = 0) => new(component, face, null, new(x, y, z), IsPoint: true);
+        // (3, 4, 5) of the second stands at (13 - 4, 3, 5).
+        var found = Of(At(0, 9, 0, 1), At(1, 3, 4, 5))!;
+        Assert.Equal((5, 0.75, new Point3(9, 0, 1), new Point3(9, 3, 5)), (found.Distance, found.Deviation, found.From, found.To));
+        Assert.Equal(5, Of(At(0, 9, 0, 1, null), At(1, 3, 4, 5, null))!.Distance);
+        // To all of a block it is as far as to its nearest face, and there is no place for a point that is nowhere.
+        Assert.Equal(6, Of(At(0, 16, 10, 10), new(0, null, null))!.Distance, 9);
+        Assert.Null(Of(At(0, 0, 0, 0), new(1, 0, null, null, IsPoint: true)));
+        // It is a point of the mesh: nothing exact is said of it.
+        Assert.Null(BetweenTwo.Measure(scene, new ExactFacts([]), At(0, 1, 1, 1), At(0, 2, 2, 2)));
+    }
 }

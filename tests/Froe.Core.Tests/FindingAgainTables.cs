@@ -1,6 +1,7 @@
 using CsCheck;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
+using Froe.Core.Overlays;
 using Xunit;
 
 namespace Froe.Core.Tests;
@@ -96,4 +97,22 @@ public static class FindingAgainTables
             Assert.Equal((FoundHow.Same, 1, face), (found.How, found.Component, found.Face));
             Assert.Equal(0, (found.At - on).Length(), 6);
         });
+
+    [Fact]
+    public static void AMeasureIsTakenAgainWhereAllOfItIsSurelyFound()
+    {
+        var eye = new PinEye(default, 0, 0, 100, false, []);
+        ModelSpot Spot(bool isPoint) => new(0, ["Plate"], 1, null, new(1, 0, 0), new(0, 0, 1), IsPoint: isPoint);
+        ModelMeasure Of(bool isPoint) => new([Spot(isPoint), Spot(isPoint)], eye);
+        FoundAgain Found(FoundHow how) => new(how, how == FoundHow.Gone ? null : 3, 2, null, new(5, 0, 0));
+        var again = Of(false).Again([Found(FoundHow.Same), Found(FoundHow.Changed)])!;
+        Assert.Equal([(3, 2, 5.0), (3, 2, 5.0)], again.Of.Select(s => (s.Component, s.Face!.Value, s.At.X)));
+        // A face that has changed is the face still; a point of it is nobody knows which.
+        Assert.Null(Of(true).Again([Found(FoundHow.Same), Found(FoundHow.Changed)]));
+        Assert.True(Of(true).Again([Found(FoundHow.Same), Found(FoundHow.Same)])!.Of.All(s => s.IsPoint));
+        foreach (var how in (FoundHow[])[FoundHow.Unsure, FoundHow.Gone]) Assert.Null(Of(false).Again([Found(FoundHow.Same), Found(how)]));
+        Assert.False((Spot(true) with { Face = null, Edge = 1 }).IsSound());
+        Assert.False((Spot(true) with { Face = null }).IsWhole());
+        Assert.NotEqual(Spot(true), Spot(false));
+    }
 }

@@ -26,6 +26,14 @@ public class ModelTests(Office office)
         return (package, (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("items")[0].GetProperty("draft").GetGuid());
     }
 
+    private static async Task<string> RunAsync(string program, params string[] words)
+    {
+        using var child = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo(program, words) { RedirectStandardOutput = true })!;
+        var said = await child.StandardOutput.ReadToEndAsync();
+        await child.WaitForExitAsync();
+        return said;
+    }
+
     private static object Note(Guid draft, string on, object path, double x = 1, double along = 1) => new
     {
         draft,
@@ -86,6 +94,10 @@ public class ModelTests(Office office)
             corners.Add(corner.GetProperty("least").GetProperty("distance").GetDouble());
         }
         Assert.All(corners, c => Assert.Equal(21, c, 0.01));
+        // Points that a section has cut are measured where they stand.
+        static object Point(double y) => new { component = 0, face = (int?)0, edge = (int?)null, isPoint = true, at = new { x = 1, y, z = 0 } };
+        var points = await checker.PostAsync<JsonElement>($"/api/drafts/{draft}/leaves/0/measured", new { pairs = new[] { new { first = Point(2), second = Point(20) } } });
+        Assert.Equal(18, points[0].GetProperty("least").GetProperty("distance").GetDouble(), 9);
         Assert.Equal((422, "nothing-exact"), await checker.RefusedAsync($"/api/drafts/{draft}/leaves/0/between", new { first = new { component = 0, face = (int?)null, edge = 99 }, between.second }));
         Assert.Equal(404, (await (await office.AsAsync("guest")).RefusedAsync($"/api/drafts/{draft}/leaves/0/between", between)).Item1);
         foreach (var form in (string[])["picture", "small"]) Assert.Equal("RIFF"u8.ToArray(), (await checker.BytesAsync($"/api/drafts/{draft}/leaves/0/{form}"))[..4]);
@@ -108,6 +120,12 @@ public class ModelTests(Office office)
         Assert.Equal(("scene", "Block"), (mark.GetProperty("place").GetProperty("on").GetString(), mark.GetProperty("zone").GetString()));
         Assert.Equal(0.25, mark.GetProperty("shape").GetProperty("eye").GetProperty("tilt").GetDouble());
         Assert.Equal(7.5, mark.GetProperty("shape").GetProperty("eye").GetProperty("sections")[0].GetProperty("at").GetDouble());
+        // On paper the model is a page as it was seen, cut as it was, with the spot and its number; the note has its picture.
+        var paper = Path.GetTempFileName();
+        await File.WriteAllBytesAsync(paper, await checker.BytesAsync($"/api/packages/{package}/review-sheet?zone=Europe/Vienna"));
+        Assert.Contains("as it was seen for 1", await RunAsync("pdftotext", "-layout", paper, "-"), StringComparison.Ordinal);
+        Assert.Equal(2, (await RunAsync("pdfimages", "-list", paper)).Split('\n').Count(l => l.Contains("image", StringComparison.Ordinal)));
+        File.Delete(paper);
         Assert.Empty(await office.ProofAsync(package));
         await office.OwnerDb.RunAsync("UPDATE markup SET shape = jsonb_set(shape, '{face}', '3') WHERE shape ->> 'shape' = 'pin' AND overlay_id IN (SELECT id FROM overlay WHERE draft_id = $1)", [draft], default);
         Assert.Contains(await office.ProofAsync(package), f => f.Contains("is not as it was drawn", StringComparison.Ordinal));

@@ -2,14 +2,15 @@ using Froe.Core.Drawing;
 
 namespace Froe.Core.Models;
 
-/// <summary>A face, an edge or the end of an edge of a component that somebody picked.</summary>
+/// <summary>A face, an edge, the end of an edge or a point of a component that somebody picked.</summary>
 /// <param name="Component">By its place in the scene's list.</param>
 /// <param name="Face">The face, by its place in its part's list; null where an edge is meant.</param>
 /// <param name="Edge">The edge, by its place in its part's list; null where a face is meant.</param>
 /// <param name="At">Where it was picked, in the part's coordinates; null where that does not matter.</param>
 /// <param name="Normal">The way out of the part there, in its coordinates; null where that does not matter.</param>
 /// <param name="IsCorner">Whether the end of the edge is meant that is nearest to where it was picked.</param>
-public sealed record PickedOnModel(int Component, int? Face, int? Edge, Point3? At = null, Point3? Normal = null, bool IsCorner = false)
+/// <param name="IsPoint">Whether the very point is meant where it was picked, as one of an outline that a section has cut.</param>
+public sealed record PickedOnModel(int Component, int? Face, int? Edge, Point3? At = null, Point3? Normal = null, bool IsCorner = false, bool IsPoint = false)
 {
     /// <summary>The one of two ends that is meant; null where a line has none.</summary>
     public Point3? Corner(IReadOnlyList<Point3> line)
@@ -83,6 +84,8 @@ public sealed record BetweenTwo(double? Angle, bool IsParallel, double? Distance
 
         private static Carrier? Lain(SceneFacts scene, ExactFacts exact, PickedOnModel picked)
         {
+            // A point of a section is one of the mesh, and no more exact than that.
+            if (picked.IsPoint) return null;
             if ((uint)picked.Component >= (uint)scene.Components.Count || scene.Components[picked.Component].Part is not { } part || (uint)part >= (uint)exact.Parts.Count) return null;
             var at = Placed(scene, picked.Component);
             if (picked.Edge is { } edge)

@@ -2,7 +2,7 @@ using Froe.Core.Drawing;
 
 namespace Froe.Core.Models;
 
-/// <summary>How near two parts of a model, or faces, edges and corners of them, come to one another.</summary>
+/// <summary>How near two parts of a model, or faces, edges, corners and points of them, come to one another.</summary>
 /// <param name="Distance">Between their nearest points, in the scene's unit; 0 where they touch or overlap.</param>
 /// <param name="From">The nearest point of the first, in the model's coordinates.</param>
 /// <param name="To">The nearest point of the second.</param>
@@ -29,6 +29,7 @@ public sealed record Clearance(double Distance, Point3 From, Point3 To, double D
 
         TriangleTree? TreeOf(PickedOnModel picked, int part)
         {
+            if (picked.IsPoint) return picked.At is { } point ? new TriangleTree([point], at[picked.Component]) : null;
             if (picked.Edge is not { } edge) return new TriangleTree(meshes[part], at[picked.Component], picked.Face);
             var all = lines(part);
             if ((uint)edge >= (uint)all.Count) return null;

@@ -9,7 +9,7 @@ namespace Froe.Core.Overlays;
 /// <summary>
 /// A measure of a model that is kept: of one thing, or between two. What it comes to follows from the draft it lies on, and is not written.
 /// </summary>
-/// <param name="Of">One thing or two: faces, edges and their ends, or two whole components, for how near they come.</param>
+/// <param name="Of">One thing or two: faces, edges and their ends, points of a section, or two whole components, for how near they come.</param>
 /// <param name="Eye">What was looked at, and from where.</param>
 public sealed record ModelMeasure([property: JsonRequired] ImmutableArray<ModelSpot> Of, [property: JsonRequired] PinEye Eye) : Shape
 {
@@ -35,10 +35,13 @@ public sealed record ModelMeasure([property: JsonRequired] ImmutableArray<ModelS
     public ModelMeasure? Again(IReadOnlyList<FoundAgain> found)
     {
         ArgumentNullException.ThrowIfNull(found);
-        return found.Count == Of.Length && found.All(f => f.How is FoundHow.Same or FoundHow.Changed && f.Component is not null)
+        return found.Count == Of.Length && found.Zip(Of).All(f => IsFound(f.First, f.Second.IsPoint))
             ? this with { Of = [.. Of.Zip(found, (s, f) => s with { Component = f.Component!.Value, Face = f.Face, Edge = f.Edge, At = f.At })] }
             : null;
     }
+
+    /// <summary>Whether it is surely there. A point of a face that has changed is nowhere for sure, for all that the face is.</summary>
+    private static bool IsFound(FoundAgain found, bool isPoint) => found.Component is not null && (found.How == FoundHow.Same || (found.How == FoundHow.Changed && !isPoint));
 
     /// <inheritdoc/>
     public bool Equals(ModelMeasure? other) => other is not null && Eye == other.Eye && Of.AsSpan().SequenceEqual(other.Of.AsSpan());
@@ -47,7 +50,7 @@ public sealed record ModelMeasure([property: JsonRequired] ImmutableArray<ModelS
     public override int GetHashCode() => HashCode.Combine(Of.Length, Of[0], Eye);
 }
 
-/// <summary>A thing of a model: a face, an edge, the end of one, or a whole component.</summary>
+/// <summary>A thing of a model: a face, an edge, the end of one, a point, or a whole component.</summary>
 /// <param name="Component">The component's place in the list of the draft it lies on.</param>
 /// <param name="Path">What the component and those it lies in are called, the outermost first.</param>
 /// <param name="Face">The face's place in its part's list; null where none is meant.</param>
@@ -55,19 +58,20 @@ public sealed record ModelMeasure([property: JsonRequired] ImmutableArray<ModelS
 /// <param name="At">Where it was picked, in the part's coordinates.</param>
 /// <param name="Normal">The way out of the part there, in its coordinates, of length 1.</param>
 /// <param name="IsCorner">Whether the end of the edge is meant that is nearest to there.</param>
+/// <param name="IsPoint">Whether the very point is meant that was picked, as one of an outline that a section has cut.</param>
 public sealed record ModelSpot(
     [property: JsonRequired] int Component, [property: JsonRequired] ImmutableArray<string> Path, int? Face, int? Edge, [property: JsonRequired] Point3 At, [property: JsonRequired] Point3 Normal,
-    bool IsCorner = false)
+    bool IsCorner = false, bool IsPoint = false)
 {
     /// <summary>As it is measured.</summary>
-    public PickedOnModel Picked() => new(Component, Face, Edge, At, Normal, IsCorner);
+    public PickedOnModel Picked() => new(Component, Face, Edge, At, Normal, IsCorner, IsPoint);
 
     /// <summary>Whether a whole component is meant.</summary>
-    public bool IsWhole() => Face is null && Edge is null;
+    public bool IsWhole() => Face is null && Edge is null && !IsPoint;
 
     /// <summary>Whether it can be a thing of any model.</summary>
     public bool IsSound() =>
-        Component >= 0 && Face is not < 0 && Edge is not < 0 && (Face is null || Edge is null) && (!IsCorner || Edge is not null) && double.IsFinite(At.X + At.Y + At.Z + Normal.X + Normal.Y + Normal.Z)
+        Component >= 0 && Face is not < 0 && Edge is not < 0 && (Face is null || Edge is null) && (!IsCorner || Edge is not null) && (!IsPoint || Edge is null) && double.IsFinite(At.X + At.Y + At.Z + Normal.X + Normal.Y + Normal.Z)
         && Path is { IsDefaultOrEmpty: false, Length: <= Pin.MostDepth } && Path.All(n => n is { Length: <= Pin.MostName });
 
     /// <summary>What people call it: the component.</summary>
@@ -75,7 +79,7 @@ public sealed record ModelSpot(
 
     /// <inheritdoc/>
     public bool Equals(ModelSpot? other) =>
-        other is not null && (Component, Face, Edge, At, Normal, IsCorner) == (other.Component, other.Face, other.Edge, other.At, other.Normal, other.IsCorner) && Path.AsSpan().SequenceEqual(other.Path.AsSpan());
+        other is not null && (Component, Face, Edge, At, Normal, IsCorner, IsPoint) == (other.Component, other.Face, other.Edge, other.At, other.Normal, other.IsCorner, other.IsPoint) && Path.AsSpan().SequenceEqual(other.Path.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Component, Face, Edge, At);

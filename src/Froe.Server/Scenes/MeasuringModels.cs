@@ -63,7 +63,7 @@ public sealed class MeasuringModels(PreparedModels models, Transfers transfers)
         return all;
     }
 
-    private static bool IsOfFaces(BetweenAsked asked) => ((PickedOnModel[])[asked.First, asked.Second]).Any(p => p.Face is not null || p.Edge is not null);
+    private static bool IsOfFaces(BetweenAsked asked) => ((PickedOnModel[])[asked.First, asked.Second]).Any(p => p.Face is not null || p.Edge is not null || p.IsPoint);
 
     /// <summary>The smallest box about a part, by its mesh.</summary>
     public async Task<TurnedBox> BoxAsync(Who who, Guid draft, int position, int part, CancellationToken stop)

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { addressOf } from "../../api/client";
+import { addressOf, api } from "../../api/client";
 import { download } from "../../api/download";
 import type { Point } from "../../api/types";
 import { useAct } from "../../api/useAct";
@@ -13,7 +13,10 @@ import { drawTexts } from "../surface/lettering";
 import { readPreparedSheet } from "../surface/preparedSheet";
 import { StrokePainter } from "../surface/strokePainter";
 import type { Surface } from "../surface/surface";
+import type { V3 } from "./eye";
 import { degreesWords, lengthWords } from "./exact";
+import { FlatMeasures, type FlatWay } from "./FlatMeasures";
+import { inSpace, onFlat, type FlatAxes } from "./flatPlane";
 import { askedOf, type SectionPlane } from "./sections";
 
 type Props = {
@@ -22,15 +25,20 @@ type Props = {
   section: SectionPlane;
   without: string;
   unit: string;
+  /** The model's diagonal, and what is kept of its measures. */
+  diagonal: number;
+  kept: readonly { ends: readonly [V3, V3]; words: string }[];
+  /** Keeps a measure between two points of the model; null where nothing can be kept. */
+  onKeep: ((from: V3, to: V3) => void) | null;
   onClose: () => void;
 };
-type Ready = { sheet: Surface; catchAt: (p: Point, unit: number, from: Point | null) => Point };
+type Ready = { axes: FlatAxes; sheet: Surface; catchAt: (p: Point, unit: number, from: Point | null) => Point };
 type Measured = { from: Point; to: Point };
 
 const angleOf = ({ from, to }: Measured) => (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI;
 
 /** A section laid flat, measured like a drawing: two presses measure between what they catch. */
-export function FlatSection({ draft, position, section, without, unit, onClose }: Props) {
+export function FlatSection({ draft, position, section, without, unit, diagonal, kept, onKeep, onClose }: Props) {
   const [ready, setReady] = useState<Ready | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [measured, setMeasured] = useState<readonly Measured[]>([]);
@@ -42,14 +50,16 @@ export function FlatSection({ draft, position, section, without, unit, onClose }
   useEffect(() => {
     const stop = new AbortController();
     const get = (form: string) => fetchFile(addressOf(`${of}/${form}`, asked), () => undefined, stop.signal);
-    Promise.all([get("geometry"), get("details")])
-      .then(([geometry, details]) => {
+    const axes = api.get(`/drafts/${draft}/leaves/${position}/section`, asked);
+    Promise.all([get("geometry"), get("details"), axes])
+      .then(([geometry, details, cut]) => {
         const sheet = readPreparedSheet(geometry);
         const source = readSource(geometry, details);
         const snapping = new Snapping(source);
         const [ox, oy] = source.origin;
         const off = (p: Point): Point => ({ x: p.x - ox, y: p.y - oy });
         setReady({
+          axes: cut,
           sheet: {
             ...sheet,
             painter: (canvas) => new StrokePainter(canvas, sheet),
@@ -66,7 +76,7 @@ export function FlatSection({ draft, position, section, without, unit, onClose }
         if (!stop.signal.aborted) setFault(e.message.replace("The sheet", "The section"));
       });
     return () => stop.abort();
-  }, [of, asked]);
+  }, [of, asked, draft, position]);
   const file = useAct(async (_key, form: "svg" | "dxf") => {
     await download(addressOf(`${of}.${form}`, asked));
   });
@@ -92,47 +102,32 @@ export function FlatSection({ draft, position, section, without, unit, onClose }
       }
     : idle;
   const said = (m: Measured) => lengthWords(Math.hypot(m.to.x - m.from.x, m.to.y - m.from.y), unit);
-  const drawn = (place: Place) => {
-    const line = (m: Measured, key: number | string, isWaiting = false) => {
-      const [a, b] = [place(m.from), place(m.to)];
-      return (
-        <g key={key} className="text-rust">
-          <line
-            x1={a.x}
-            y1={a.y}
-            x2={b.x}
-            y2={b.y}
-            stroke="currentColor"
-            strokeWidth={1.5}
-            strokeDasharray={isWaiting ? "5 4" : undefined}
-          />
-          <circle cx={a.x} cy={a.y} r={3} className="fill-current" />
-          <circle cx={b.x} cy={b.y} r={3} className="fill-current" />
-          <text
-            x={(a.x + b.x) / 2 + 8}
-            y={(a.y + b.y) / 2 - 8}
-            className="fill-current font-mono text-sm font-semibold [paint-order:stroke] [stroke-width:4px] [stroke:var(--color-paper)]"
-          >
-            {said(m)}
-          </text>
-        </g>
-      );
-    };
-    const at = near && place(near);
-    return (
-      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">
-        {measured.map((m, i) => line(m, i))}
-        {from && near && line({ from, to: near }, "now", true)}
-        {at && <circle cx={at.x} cy={at.y} r={6} className="fill-none stroke-rust" strokeWidth={2} />}
-      </svg>
-    );
-  };
+  const ways: FlatWay[] = measured.map((m) => ({ ...m, words: said(m), isKept: false }));
+  for (const { ends, words } of ready ? kept : []) {
+    const [from, to] = ends.map((p) => onFlat(section, ready!.axes, p, diagonal));
+    if (from && to) ways.unshift({ from, to, words, isKept: true });
+  }
+  const waiting = from && near ? { from, to: near, words: said({ from, to: near }), isKept: false } : null;
+  const drawn = (place: Place) => <FlatMeasures {...{ ways, waiting, near, place }} />;
   const last = measured[measured.length - 1];
+  const keep =
+    onKeep && ready && last
+      ? () => {
+          onKeep(inSpace(section, ready.axes, last.from), inSpace(section, ready.axes, last.to));
+          setMeasured((was) => was.filter((m) => m !== last));
+        }
+      : null;
   return (
     <section
       aria-label={`Section ${section.name}, flat`}
       className="absolute inset-0 z-30 flex flex-col bg-table"
       onKeyDown={(e) => {
+        if (keep && e.code === "KeyM" && !e.ctrlKey && !e.metaKey && !e.altKey) {
+          e.preventDefault();
+          e.stopPropagation();
+          keep();
+          return;
+        }
         if (e.key !== "Escape" || e.defaultPrevented) return;
         e.preventDefault();
         e.stopPropagation();
@@ -142,7 +137,8 @@ export function FlatSection({ draft, position, section, without, unit, onClose }
     >
       <div className="border-b border-rule bg-ground px-3 py-1.5">
         <div className="flex flex-wrap items-center gap-2">
-          <h2 className="flex-1 font-semibold">{section.name}</h2>
+          <h2 className="min-w-16 flex-1 font-semibold whitespace-nowrap">{section.name}</h2>
+          {keep && <Button onClick={keep}>Keep the measure (M)</Button>}
           {measured.length > 0 && <Button onClick={() => setMeasured([])}>Clear</Button>}
           <Button disabled={file.isBusy} onClick={() => void file.run("svg")}>
             SVG

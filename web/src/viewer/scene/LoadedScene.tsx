@@ -23,19 +23,21 @@ import { SectionHandle } from "./SectionHandle";
 import { ScenePanels } from "./ScenePanels";
 import { ThreePoints } from "./SectionPanel";
 import { StatedMarks } from "./StatedMarks";
-import { stretchWords, type SectionPlane } from "./sections";
+import { stretchWords } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
+import { useFlat } from "./useFlat";
 import { useFoundAgain } from "./useFoundAgain";
 import { useGoing } from "./useGoing";
 import { useMeasured } from "./useMeasured";
 import { usePicking } from "./usePicking";
 import { useSceneCommands } from "./useSceneCommands";
+import { leftAt, useLeft } from "./useLeft";
 import { useHoldOnView } from "./useHoldOnView";
 import { useSceneHand } from "./useSceneHand";
 import { useSceneKeys } from "./useSceneKeys";
 import { useSections } from "./useSections";
-import { asUsual, paints, useShown, type Shown } from "./useShown";
+import { asUsual, paints, useShown } from "./useShown";
 import { useStated } from "./useStated";
 import { useTint } from "./useTint";
 import { UnitMenu } from "./UnitMenu";
@@ -47,8 +49,6 @@ const none: readonly never[] = [];
 const PICKS = "Arrows move the cross, with Shift finer; Space picks, Shift and Space a second one";
 /** A pane that is narrower has no room for the tree beside the model, CSS pixels. */
 const NARROW = 520;
-/** Where each model was left, as long as the page is open. */
-const left = new Map<string, { eye: Eye; shown: Shown; sections: readonly SectionPlane[] }>();
 
 /** A model that is here. */
 export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: ArrayBuffer }) {
@@ -72,10 +72,10 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const { sign: unit, millimetres } = unitOf(facts, leaf);
   const kept = `${draft}/${leaf.position}/${leaf.prepared}`;
   const [fault, setFault] = useState<string | null>(null);
-  const [eyes] = useState(() => new EyeNow(left.get(kept)?.eye ?? null));
+  const [eyes] = useState(() => new EyeNow(leftAt(kept)?.eye ?? null));
   /** Whether there is an eye: from then on it may be sent somewhere. */
   const [isReady, setReady] = useState(false);
-  const parts = useShown(tree, left.get(kept)?.shown ?? asUsual);
+  const parts = useShown(tree, leftAt(kept)?.shown ?? asUsual);
   const { hidden, ghost, colours, apart } = parts;
   const picking = usePicking(tree, facts);
   const { picked, taken, second, within, pick } = picking;
@@ -86,7 +86,6 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const isTreeOpen = treeWanted ?? (isWide && !isSecond);
   const [tab, setTab] = useState<SideTab>("parts");
   const [hasTable, setTable] = useState(false);
-  const [flat, setFlat] = useState<SectionPlane | null>(null);
   const whole = useRef<HTMLDivElement>(null);
   /** Whether all of the model is in view since it was asked for: then it stays so when the window changes. */
   const isFitted = useRef(false);
@@ -153,7 +152,14 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   // What is painted by hand stays so whatever the rest is tinted by.
   const painted = useMemo(() => new Map([...tint.colours, ...colours]), [tint.colours, colours]);
   useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: painted }), [hidden, ghost, painted]);
-  const stated = useStated(tree, facts, bytes, { drawing, parts, picking, eyes, move, size: sizeOf });
+  const stated = useStated(tree, facts, bytes, [draft, leaf.position], {
+    drawing,
+    parts,
+    picking,
+    eyes,
+    move,
+    size: sizeOf,
+  });
   useEffect(() => onNumbers?.(numbersOf(tree, picked)), [onNumbers, tree, picked]);
   const isApart = apart > 0;
   const wholeWays = useMemo(() => (isApart ? partedWays(tree, facts) : null), [isApart, tree, facts]);
@@ -162,21 +168,15 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   const uncut = useMemo(() => new Set([...hidden, ...ghost]), [hidden, ghost]);
   const sections = useSections({
     ...{ draft, position: leaf.position, box, without: uncut, isApart, drawing },
-    ...{ begun: left.get(kept)?.sections ?? null, kept: keptSections },
+    ...{ begun: leftAt(kept)?.sections ?? null, kept: keptSections },
   });
   useEffect(() => drawing.current?.setPicked(picked.flatMap((c) => tree.within(c))), [picked, tree]);
   useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
   const between = useBetween(draft, leaf.position, picking.two, unit);
   const measured = useMeasured(draft, leaf.position, measures, { tree, facts, exact, unit });
   const found = useFoundAgain(draft, leaf.position, carried);
-  useEffect(() => {
-    const keep = () => {
-      const eye = eyes.now();
-      if (eye) left.set(kept, { eye, shown: parts.now, sections: sections.all });
-    };
-    keep();
-    return eyes.subscribe(keep);
-  }, [kept, eyes, parts.now, sections.all]);
+  const laid = useFlat({ drawing, tree, facts, hidden, measured, onSet: onSet ?? null, eyeNow: () => eyes.now() });
+  useLeft(kept, eyes, parts.now, sections.all);
 
   const plane = () => planeOf(eyes.now()!, sizeOf().width, sizeOf().height);
   const press = (x: number, y: number, isMore: boolean) => {
@@ -316,7 +316,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             {...{ isApart, onDocument }}
             position={leaf.position}
             onTable={() => setTable(!hasTable)}
-            onFlat={setFlat}
+            onFlat={laid.setFlat}
             now={() => keptOf(eyes.now()!, parts.now, sections.all, sections.isVeiled)}
             show={(view, isOfThisDraft) => {
               move(eyeOf(view.eye), false);
@@ -346,7 +346,12 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
           )}
           {!isTreeOpen && <OpenSide onOpen={() => setTreeOpen(true)} />}
           {!fault && (
-            <OverScene {...{ eyes, tree, hidden, frame, ways, found, measured }} overlay={overAll}>
+            <OverScene
+              {...{ eyes, tree, hidden, frame, ways, found, measured }}
+              overlay={overAll}
+              isUnseen={(p) => drawing.current?.isUnseen(p) ?? false}
+              drawn={[ghost, sections.cutting, sections.cuts, isReady]}
+            >
               {(eye) => (
                 <>
                   {tab === "sections" && isTreeOpen && !isApart && sections.chosen?.isOn && (
@@ -381,11 +386,12 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             onClose={() => setTable(false)}
           />
         )}
-        {flat && (
+        {laid.flat && (
           <FlatSection
-            {...{ draft, unit, section: flat, without: stretchWords(uncut) }}
+            {...{ draft, unit, section: laid.flat, without: stretchWords(uncut) }}
+            {...{ diagonal: laid.diagonal, kept: laid.kept, onKeep: laid.keep }}
             position={leaf.position}
-            onClose={() => setFlat(null)}
+            onClose={() => laid.setFlat(null)}
           />
         )}
       </div>

@@ -15,8 +15,9 @@ import { acceleratedRaycast, MeshBVH } from "three-mesh-bvh";
 import type { PartFacts, SceneFacts, SectionCut } from "../../api/types";
 import { Cameras } from "./cameras";
 import { edgeNear } from "./edgeNear";
+import { nearestOn } from "./nearestOn";
 import type { CutHit, Hit } from "./hit";
-import { minus, rayOf, type Eye, type V3 } from "./eye";
+import { minus, placeOf, rayOf, type Eye, type V3 } from "./eye";
 import { stretchAt } from "./partBlock";
 import { StatedDrawing, type DrawnAt } from "./statedDrawing";
 import { TakenLook, type TakenOf } from "./takenLook";
@@ -53,6 +54,8 @@ const MOVING = 60_000;
 const SLOW = 45;
 /** How long nothing moves before the model is drawn in full, milliseconds. */
 const REST = 140;
+/** How near before a point something must lie that is still what the point lies on, of the window's height. */
+const SKIN = 0.004;
 /** Where a rim is looked for that is seen against nothing, CSS pixels beside it. */
 const BESIDE = [
   [4, 0],
@@ -363,6 +366,26 @@ export class SceneDrawing {
       point: this.ways ? minus(point, this.ways[shown.component]!) : point,
       normal: [normal.x, normal.y, normal.z],
     };
+  }
+
+  /** The face of what can be cut that comes nearest to a point of the model, whether or not it is taken apart. */
+  nearest(point: V3) {
+    return nearestOn(this.cuttable(), this.centre, point);
+  }
+
+  /** Whether a point of the model is not seen now: something that is drawn lies before it, or a section has taken it away. */
+  isUnseen(point: V3): boolean {
+    if (!this.eye) return false;
+    const { x, y } = placeOf(this.eye, point, this.size.width, this.size.height);
+    if (!this.aim(x, y)) return true;
+    const { rays } = this;
+    rays.far = Math.min(rays.far, rays.ray.origin.distanceTo(new Vector3(...minus(point, this.centre))));
+    // What the point itself lies on is not before it.
+    rays.far -= this.eye.height * SKIN;
+    return (
+      rays.far <= rays.near ||
+      [...this.sections.fills, ...this.pickable()].some((m) => rays.intersectObject(m, false).length > 0)
+    );
   }
 
   dispose() {

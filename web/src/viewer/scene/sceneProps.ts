@@ -8,12 +8,18 @@ import type { SectionPlane } from "./sections";
 import type { CarriedPins } from "./useFoundAgain";
 import type { KeptMeasures } from "./useMeasured";
 
+/** A place in the window; whether something of the model lies before it. */
+export type Spot = { x: number; y: number; isHidden: boolean };
+
 /** What those need that lie over a model and go with the eye. */
 export type SceneOver = {
   eye: Eye;
   plane: ViewPlane;
-  /** Where a thing stands in the window now; null where its component is not shown, or is not there. @param id the markup, where it is one that was carried here */
-  place: (spot: Pick<ModelSpot, "component" | "path" | "at">, id?: string) => { x: number; y: number } | null;
+  /**
+   * Where a thing stands in the window now; null where its component is not shown, or is not there.
+   * @param id the markup, where it may have been carried here, and it matters whether something hides it
+   */
+  place: (spot: Pick<ModelSpot, "component" | "path" | "at">, id?: string) => Spot | null;
   /** How surely what was carried here was found again; null until that is known, or where it was set here. */
   howFound: (id: string) => FoundHow | null;
   /** What kept measures come to, and where their ends stand in the window. */

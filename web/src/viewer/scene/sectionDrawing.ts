@@ -166,10 +166,14 @@ export class SectionDrawing {
     for (const one of seen) one.visible = true;
   }
 
+  /** What fills the faces that are cut. */
+  get fills() {
+    return this.caps.filter((c) => this.components.has(c));
+  }
+
   /** The nearest face that is cut under a ray, which begins and ends where the sections leave something. */
   under(rays: Raycaster): { component: number; point: V3; along: V3; distance: number } | null {
-    const fills = this.caps.filter((c) => this.components.has(c));
-    const hit = rays.intersectObjects(fills, false)[0];
+    const hit = rays.intersectObjects([...this.fills], false)[0];
     if (!hit) return null;
     const point: V3 = [hit.point.x + this.centre[0], hit.point.y + this.centre[1], hit.point.z + this.centre[2]];
     const own = this.cutting.reduce((a, b) => (Math.abs(before(point, b)) < Math.abs(before(point, a)) ? b : a));

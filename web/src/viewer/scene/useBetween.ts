@@ -7,9 +7,10 @@ import { betweenSaid, type Ends } from "./measured";
 /** What is said of how two picked things lie to one another; null while fewer are picked. */
 export type BetweenSaid = { of: string; lines: readonly FactLine[]; sureness: string; ends: Ends | null };
 
-export const pickedOf = ({ component, face, edge, at, normal, isCorner }: ModelSpot) => ({
+export const pickedOf = ({ component, face, edge, at, normal, isCorner, isPoint }: ModelSpot) => ({
   ...{ component, face, edge, at, normal },
   isCorner: isCorner ?? false,
+  isPoint: isPoint ?? false,
 });
 
 /** How two things lie to one another, as the server measures it on what they exactly are and on their meshes. */

@@ -15,7 +15,7 @@ export function useFoundAgain(draft: string, position: number, pins: CarriedPins
     const own = pins.filter((p) => `${p.from.draft} ${p.from.leaf}` === key);
     return Array.from({ length: Math.ceil(own.length / MOST) }, (_, i) => {
       const some = own.slice(i * MOST, (i + 1) * MOST);
-      const picked = some.map(({ shape }) => pickedOf({ ...shape, edge: null, isCorner: false }));
+      const picked = some.map(({ shape }) => pickedOf({ ...shape, edge: null, isCorner: false, isPoint: false }));
       return { ids: some.map((p) => p.id), body: { ...some[0]!.from, picked } };
     });
   });

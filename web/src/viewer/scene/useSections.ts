@@ -26,6 +26,9 @@ const MOST = 12;
 
 export type Sections = {
   all: readonly SectionPlane[];
+  /** The planes that cut, and what they cut as far as the server has said; none while they move. */
+  cutting: readonly Cutting[];
+  cuts: readonly SectionCut[] | undefined;
   /** Whether there are as many as a note or a kept view holds. */
   isFull: boolean;
   /** Which one is being set; null for none. */
@@ -157,6 +160,7 @@ export function useSections({ draft, position, box, without, isApart, drawing, .
       setPoints(plane ? null : [a, b]);
       if (plane) add(plane);
     },
+    ...{ cutting, cuts },
     // A slice has two planes in the list; the chosen one's own comes first.
     cut: chosen?.isOn ? cuts?.[cuttingOf(all.slice(0, all.indexOf(chosen))).length] : undefined,
     fault: error && isSettled ? error.message : null,
