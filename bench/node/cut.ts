@@ -4,7 +4,7 @@
  */
 import { BufferGeometry, Mesh, Plane, TorusKnotGeometry, Vector3 } from "three";
 import { MeshBVH } from "three-mesh-bvh";
-import { strokesOn } from "../../web/src/viewer/scene/strokesOn";
+import { Strokes, strokesOn } from "../../web/src/viewer/scene/strokesOn";
 
 const mesh = new Mesh(new TorusKnotGeometry(100, 30, 2000, 250) as BufferGeometry);
 mesh.updateMatrixWorld(true);
@@ -32,11 +32,11 @@ const times: { ours: number[]; bare: number[] } = { ours: [], bare: [] };
 let strokes = 0;
 for (let round = 0; round < 5; round++)
   for (const plane of planes) {
-    const into: number[] = [];
+    const into = new Strokes();
     let at = performance.now();
     strokesOn(mesh, plane, [], into);
     if (round > 0) times.ours.push(performance.now() - at);
-    strokes = Math.max(strokes, into.length / 6);
+    strokes = Math.max(strokes, into.found.length / 6);
     at = performance.now();
     bare(plane);
     if (round > 0) times.bare.push(performance.now() - at);

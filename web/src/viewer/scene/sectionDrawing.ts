@@ -18,7 +18,7 @@ import type { SectionCut } from "../../api/types";
 import { dot, type V3 } from "./eye";
 import { GREY } from "./partGeometry";
 import { before, type Cutting } from "./sections";
-import { strokesOn } from "./strokesOn";
+import { Strokes, strokesOn } from "./strokesOn";
 
 /** A body that may be cut: its mesh stands about the model's middle. */
 type Body = { component: number; mesh: Mesh };
@@ -70,15 +70,15 @@ export class SectionDrawing {
 
   /** Draws where the planes meet some bodies, at once and without what is inside. */
   trace(bodies: readonly Body[]) {
-    const found: number[] = [];
+    const strokes = new Strokes();
     for (const [i, plane] of this.planes.entries()) {
       const others = this.planes.filter((_, k) => k !== i);
-      for (const { mesh } of bodies) strokesOn(mesh, plane, others, found);
+      for (const { mesh } of bodies) strokesOn(mesh, plane, others, strokes);
     }
     this.outline.geometry.dispose();
     this.outline.geometry = new BufferGeometry();
-    this.outline.geometry.setAttribute("position", new BufferAttribute(new Float32Array(found), 3));
-    this.outline.visible = found.length > 0;
+    this.outline.geometry.setAttribute("position", new BufferAttribute(strokes.found, 3));
+    this.outline.visible = strokes.found.length > 0;
   }
 
   /** Fills what the planes cut: one section for each of them. */
