@@ -23,6 +23,7 @@ const answers = {
   [`${leaf}/data`]: { tints: [], documents: [] },
   [`${leaf}/named`]: [],
   [`${leaf}/views`]: [],
+  [`${leaf}/stated`]: { shown: null, by: null, at: null, mayChoose: false },
 };
 /** All of it drawn each frame, on a canvas as large as ours, with the same light; the frames that it gets are counted as ours are. */
 const peerPage = (width, height) => `<!doctype html><body style="margin:0"><script type="module">
@@ -74,7 +75,7 @@ for (let run = 0; run < 3; run++) {
   await page.screenshot({ clip: { x: 0, y: 0, width: 8, height: 8 } });
   found.ourFirst.push(
     await page.evaluate(() => {
-      const meshes = performance.getEntriesByType("resource").find((r) => r.name.endsWith("/meshes"));
+      const meshes = performance.getEntriesByType("resource").find((r) => new URL(r.name).pathname.endsWith("/meshes"));
       return (performance.now() - meshes.responseEnd) / 1000;
     }),
   );

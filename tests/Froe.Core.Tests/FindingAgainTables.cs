@@ -115,4 +115,37 @@ public static class FindingAgainTables
         Assert.False((Spot(true) with { Face = null }).IsWhole());
         Assert.NotEqual(Spot(true), Spot(false));
     }
+
+    /// <summary>As it is said: of each face the nearest point that looks the same way, of one that has none so the nearest; looked at one by one.</summary>
+    private static (int Face, Point3 Foot) Plainly(Mesh mesh, Point3 at, Point3 normal) =>
+        Enumerable.Range(0, mesh.Faces).Where(f => mesh.FaceStarts[f + 1] > mesh.FaceStarts[f]).Select(f => (Face: f, Foot: Enumerable.Range(mesh.FaceStarts[f], mesh.FaceStarts[f + 1] - mesh.FaceStarts[f])
+            .Select(t => (A: mesh.Points[mesh.Corners[3 * t]], B: mesh.Points[mesh.Corners[(3 * t) + 1]], C: mesh.Points[mesh.Corners[(3 * t) + 2]]))
+            .Select(t => (Near: Clearance.Between(Alone(t), [One(t)], _ => [], new(0, null, null), new(0, null, null, at, IsPoint: true))!.From, IsTurned: Point3.Dot(Point3.Cross(t.B - t.A, t.C - t.A).Unit(), normal) < 0.5))
+            .OrderBy(t => t.IsTurned).ThenBy(t => (t.Near - at).Length()).First().Near))
+            .OrderBy(f => (f.Foot - at).Length()).First();
+
+    private static Mesh One((Point3 A, Point3 B, Point3 C) t) => new([t.A, t.B, t.C], [t.A, t.B, t.C], [0, 1, 2], [0, 1]);
+
+    private static SceneFacts Alone((Point3 A, Point3 B, Point3 C) t) =>
+        PreparedScene.FactsOf(new Scene(LengthUnit.Millimetre, [new Component("", "", "", -1, Affine.Identity, null, 0)], [new Part("", "", null, null, One(t), [], [], null, 0)]));
+
+    [Fact]
+    public static void WhateverFacesAMeshHasTheNearestIsThatOfLookingAtAll() =>
+        // Faces of one to two hundred triangles, anywhere and looking anywhere, some of none.
+        Gen.Select(Gen.Int[0, 200].Array[1, 6], Gen.Int[1, int.MaxValue], Gen.Double[-60, 60], Gen.Double[-60, 60]).Sample(
+            (sizes, seed, x, y) =>
+            {
+                var random = new Random(seed);
+                Point3 Any(double size) => new((random.NextDouble() - 0.5) * size, (random.NextDouble() - 0.5) * size, (random.NextDouble() - 0.5) * size);
+                Point3[] points = [.. Enumerable.Range(0, sizes.Sum()).SelectMany(_ => Any(100) is var at ? (Point3[])[at + Any(9), at + Any(9), at + Any(9)] : [])];
+                if (points.Length == 0) return;
+                var mesh = new Mesh(points, points, [.. Enumerable.Range(0, points.Length)], [.. sizes.Aggregate(new List<int> { 0 }, (all, s) => [.. all, all[^1] + s])]);
+                var part = new Part("Heap", "P-1", null, null, mesh, [.. sizes.Select(_ => Face.Unknown)], [], null, 0);
+                var heap = Of([Whole(), At("P-1", 0)], part);
+                var (at, normal) = (new Point3(x, y, 10), Any(1).Unit());
+                var (face, foot) = Plainly(mesh, at, normal);
+                var found = Find(heap, heap, new(1, 0, null, at, normal));
+                Assert.Equal((foot - at).Length(), (found.At - at).Length(), 9);
+                Assert.Equal(face, found.Face);
+            }, iter: 60);
 }

@@ -21,6 +21,14 @@ public readonly record struct Box(Point3 Min, Point3 Max)
     public Box With(Point3 p) => !double.IsFinite(p.X + p.Y + p.Z) ? this : new(
         new(Math.Min(Min.X, p.X), Math.Min(Min.Y, p.Y), Math.Min(Min.Z, p.Z)), new(Math.Max(Max.X, p.X), Math.Max(Max.Y, p.Y), Math.Max(Max.Z, p.Z)));
 
+    /// <summary>How far a point is from it; 0 within it, endless where it is empty.</summary>
+    public double DistanceTo(Point3 p)
+    {
+        if (IsEmpty) return double.PositiveInfinity;
+        double x = Math.Max(0, Math.Max(Min.X - p.X, p.X - Max.X)), y = Math.Max(0, Math.Max(Min.Y - p.Y, p.Y - Max.Y)), z = Math.Max(0, Math.Max(Min.Z - p.Z, p.Z - Max.Z));
+        return Math.Sqrt((x * x) + (y * y) + (z * z));
+    }
+
     /// <summary>Its eight corners; none when it is empty.</summary>
     public IEnumerable<Point3> Corners()
     {

@@ -45,6 +45,7 @@ public sealed class FindingAgain
     private readonly IReadOnlyList<Affine> stood, stands;
     private readonly string[] wasCalled;
     private readonly ILookup<string, int> called, alike;
+    private readonly Dictionary<int, LookedForFaces> looked = [];
 
     /// <param name="was">The draft that things were picked on, with what is exactly known of it.</param>
     /// <param name="now">The draft that they are looked for on, with what is exactly known of it.</param>
@@ -100,9 +101,28 @@ public sealed class FindingAgain
         var all = Enumerable.Range(0, mesh.Faces).Select(f => (Face: f, Own: f < faces.Count ? faces[f] : Models.Face.Unknown)).ToList();
         var like = all.Where(f => IsLike(asked, f.Own)).ToList();
         var isLike = like.Count > 0;
-        var near = (isLike ? like : all).Select(f => (f.Face, f.Own, Foot: Foot(mesh, f.Face, at, normal))).OrderBy(f => (f.Foot - at).Length()).ToList();
+        var near = Nearest(part, isLike ? like : all, at, normal);
+        if (near.Count == 0) return new(FoundHow.Unsure, component, null, null, at);
         var (best, own, foot) = near[0];
         return new(How((foot - at).Length(), near.Count > 1 ? (near[1].Foot - at).Length() : double.PositiveInfinity, now.Parts[part], isLike, IsAsLarge(asked.Radius, own.Radius)), component, best, null, foot);
+    }
+
+    /// <summary>The nearest two of some faces, each by its nearest point: what lies in a box that is farther away is not looked at.</summary>
+    private List<(int Face, Face Own, Point3 Foot)> Nearest(int part, List<(int Face, Face Own)> some, Point3 at, Point3? normal)
+    {
+        if (!looked.TryGetValue(part, out var faces)) looked[part] = faces = new LookedForFaces(meshes[part]);
+        var waiting = new PriorityQueue<(int Face, Face Own), double>(some.Select(f => (f, faces.AtLeast(f.Face, at))));
+        var near = new List<(int Face, Face Own, Point3 Foot)>();
+        var (best, second) = (double.PositiveInfinity, double.PositiveInfinity);
+        while (waiting.TryDequeue(out var one, out var least) && least <= second && double.IsFinite(least))
+        {
+            var foot = faces.Foot(one.Face, at, normal);
+            near.Add((one.Face, one.Own, foot));
+            var far = (foot - at).Length();
+            if (far < best) (best, second) = (far, best);
+            else if (far < second) second = far;
+        }
+        return [.. near.OrderBy(f => (f.Foot - at).Length()).ThenBy(f => f.Face).Take(2)];
     }
 
     private FoundAgain Edge(int component, ExactPart from, int part, int edge, Point3 at)
@@ -139,23 +159,6 @@ public sealed class FindingAgain
         };
 
     private static bool IsAsLarge(double one, double other) => Math.Abs(one - other) <= 1e-6 * Math.Max(1, Math.Abs(one));
-
-    /// <summary>The point of a face that is nearest; of a mesh that has no more than that, where it looks the same way.</summary>
-    private static Point3 Foot(Mesh mesh, int face, Point3 at, Point3? normal)
-    {
-        var (best, foot, isTurned) = (double.PositiveInfinity, at, true);
-        for (var t = mesh.FaceStarts[face]; t < mesh.FaceStarts[face + 1]; t++)
-        {
-            Point3 a = mesh.Points[mesh.Corners[3 * t]], b = mesh.Points[mesh.Corners[(3 * t) + 1]], c = mesh.Points[mesh.Corners[(3 * t) + 2]];
-            var near = TrianglePair.OnTriangle(at, (a, b, c));
-            var turned = normal is { } n && Point3.Dot(Point3.Cross(b - a, c - a).Unit(), n) < 0.5;
-            var far = (near - at).Length();
-            // What looks another way counts only where nothing looks the same.
-            if ((turned && !isTurned) || (turned == isTurned && far >= best)) continue;
-            (best, foot, isTurned) = (far, near, turned);
-        }
-        return foot;
-    }
 
     private static Point3 Foot(Edge edge, Point3 at)
     {

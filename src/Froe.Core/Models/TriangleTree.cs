@@ -28,6 +28,15 @@ internal sealed class TriangleTree
         Begin();
     }
 
+    /// <summary>Loose triangles, three points each.</summary>
+    public TriangleTree(Point3[] loose)
+    {
+        points = loose;
+        corners = [.. Enumerable.Range(0, loose.Length)];
+        order = [.. Enumerable.Range(0, loose.Length / 3)];
+        Begin();
+    }
+
     /// <summary>A line as triangles that are nothing but one of their sides; of one point, nothing but that.</summary>
     public TriangleTree(IReadOnlyList<Point3> line, Affine at)
     {
@@ -53,6 +62,31 @@ internal sealed class TriangleTree
 
     /// <summary>A triangle of a box, by where it lies in the box' stretch.</summary>
     public (Point3 A, Point3 B, Point3 C) this[int index] => Triangle(order[index]);
+
+    /// <summary>The point of the triangles that is nearest to another; null where none of them counts.</summary>
+    public Point3? Nearest(Point3 p, Func<(Point3 A, Point3 B, Point3 C), bool> counts)
+    {
+        var (best, foot) = (double.PositiveInfinity, (Point3?)null);
+        var waiting = new PriorityQueue<int, double>();
+        if (nodes.Count > 0) waiting.Enqueue(0, nodes[0].Box.DistanceTo(p));
+        while (waiting.TryDequeue(out var at, out var least) && least < best)
+        {
+            var node = nodes[at];
+            if (node.Second > 0)
+            {
+                foreach (var child in (ReadOnlySpan<int>)[at + 1, node.Second])
+                    if (nodes[child].Box.DistanceTo(p) is var far && far < best) waiting.Enqueue(child, far);
+                continue;
+            }
+            for (var i = node.From; i < node.To; i++)
+            {
+                var triangle = this[i];
+                var near = TrianglePair.OnTriangle(p, triangle);
+                if ((near - p).Length() is var far && far < best && counts(triangle)) (best, foot) = (far, near);
+            }
+        }
+        return foot;
+    }
 
     private (Point3 A, Point3 B, Point3 C) Triangle(int i) => (points[corners[3 * i]], points[corners[(3 * i) + 1]], points[corners[(3 * i) + 2]]);
 

@@ -117,6 +117,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     [move, tree, facts],
   );
 
+  // Whether there is room for the tree is known before the model is drawn: drawn for another width, a large one would be drawn twice.
+  useLayoutEffect(() => setWide(whole.current!.clientWidth >= NARROW), []);
   const shown = useRef(onShown);
   useEffect(() => {
     shown.current = onShown;
@@ -180,8 +182,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
 
   const plane = () => planeOf(eyes.now()!, sizeOf().width, sizeOf().height);
   const press = (x: number, y: number, isMore: boolean) => {
-    const cut = drawing.current?.pickCut(x, y) ?? null;
-    const hit = cut ? null : (drawing.current?.pick(x, y) ?? null);
+    const cut = drawing.current?.picker.cut(x, y) ?? null;
+    const hit = cut ? null : (drawing.current?.picker.hit(x, y) ?? null);
     const at = (cut ?? hit)?.point;
     if (sections.points) {
       if (at) sections.addPoint(at, axesOf(eyes.now()!).back);
@@ -192,7 +194,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
     frame,
     eyeNow: () => eyes.now()!,
     move,
-    under: (x, y) => (drawing.current?.pickCut(x, y) ?? drawing.current?.pick(x, y))?.point ?? null,
+    under: (x, y) => drawing.current?.picker.point(x, y) ?? null,
     press,
   });
   useHoldOnView({ frame, hand, plane, isOn: (at, unit) => isMarked?.(eyes.now()!, at, unit) ?? false });
@@ -349,7 +351,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
             <OverScene
               {...{ eyes, tree, hidden, frame, ways, found, measured }}
               overlay={overAll}
-              isUnseen={(p) => drawing.current?.isUnseen(p) ?? false}
+              isUnseen={(p) => drawing.current?.picker.isUnseen(p) ?? false}
               drawn={[ghost, sections.cutting, sections.cuts, isReady]}
             >
               {(eye) => (

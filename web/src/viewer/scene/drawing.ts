@@ -6,41 +6,26 @@ import {
   Matrix4,
   Mesh,
   type Points,
-  Raycaster,
   Scene,
-  Vector3,
   WebGLRenderer,
 } from "three";
-import { acceleratedRaycast, MeshBVH } from "three-mesh-bvh";
+import { acceleratedRaycast } from "three-mesh-bvh";
 import type { PartFacts, SceneFacts, SectionCut } from "../../api/types";
 import { Cameras } from "./cameras";
-import { edgeNear } from "./edgeNear";
-import { nearestOn } from "./nearestOn";
-import type { CutHit, Hit } from "./hit";
-import { minus, placeOf, rayOf, type Eye, type V3 } from "./eye";
-import { stretchAt } from "./partBlock";
+import type { Eye, V3 } from "./eye";
+import { isSameLook, type Look } from "./look";
 import { StatedDrawing, type DrawnAt } from "./statedDrawing";
 import { TakenLook, type TakenOf } from "./takenLook";
 import { PartMaterials } from "./partMaterials";
 import { coarsely, geometryOf, GREY, HEAVY, matrixOf, type PartGeometry } from "./partGeometry";
 import { SectionDrawing } from "./sectionDrawing";
-import { stretchOf, type Cutting } from "./sections";
+import { ScenePicker, type Drawn } from "./scenePicker";
+import type { Cutting } from "./sections";
 import type { SceneTree } from "./tree";
 
-/** How components are shown: as usual when they are not named. */
-export type Look = {
-  hidden: ReadonlySet<number>;
-  ghost: ReadonlySet<number>;
-  /** Colours that somebody gave them, #rrggbb. */
-  colours: ReadonlyMap<number, string>;
-};
-
-type Shown = Pick<PartGeometry, "part" | "coarse"> & {
-  component: number;
-  mesh: Mesh;
-  lines: LineSegments;
-  /** Where it stands when the model is whole. */
-  home: Matrix4;
+type Shown = Drawn & {
+  coarse: PartGeometry["coarse"];
+  isClosed: boolean;
   size: number;
   triangles: number;
 };
@@ -54,15 +39,6 @@ const MOVING = 60_000;
 const SLOW = 45;
 /** How long nothing moves before the model is drawn in full, milliseconds. */
 const REST = 140;
-/** How near before a point something must lie that is still what the point lies on, of the window's height. */
-const SKIN = 0.004;
-/** Where a rim is looked for that is seen against nothing, CSS pixels beside it. */
-const BESIDE = [
-  [4, 0],
-  [-4, 0],
-  [0, 4],
-  [0, -4],
-] as const;
 
 /** A model on a canvas. It draws when something changed, simpler while it moves on a slow machine, in full at rest. */
 export class SceneDrawing {
@@ -71,7 +47,6 @@ export class SceneDrawing {
   private readonly cameras: Cameras;
   private readonly sun = new DirectionalLight("#ffffff", 1.9);
   private readonly shown: Shown[] = [];
-  private readonly byMesh = new Map<Mesh, Shown>();
   private readonly materials = new PartMaterials();
   private readonly ink = new LineBasicMaterial({ color: INK });
   private readonly faint = new LineBasicMaterial({ color: INK, transparent: true, opacity: 0.18 });
@@ -83,8 +58,9 @@ export class SceneDrawing {
   private lastStated: readonly DrawnAt[] = [];
   private readonly centre: V3;
   private readonly reach: number;
-  private readonly rays = new Raycaster();
   private size = { width: 1, height: 1 };
+  /** What the canvas was given last. */
+  private drawn = { width: 0, height: 0, ratio: 0 };
   private eye: Eye | null = null;
   private frame = 0;
   private rest = 0;
@@ -92,6 +68,8 @@ export class SceneDrawing {
   private last = 0;
   private look: Look = { hidden: new Set(), ghost: new Set(), colours: new Map() };
   private readonly sections: SectionDrawing;
+  /** Finds what lies where. */
+  readonly picker: ScenePicker;
   private isVeiled = false;
   /** Where each component has gone, when the model is taken apart. */
   private ways: readonly V3[] | null = null;
@@ -116,6 +94,11 @@ export class SceneDrawing {
     this.renderer.localClippingEnabled = true;
     this.sections = new SectionDrawing(this.scene, this.centre, (c) =>
       this.picked.includes(c) ? PICKED : this.colourOf(c),
+    );
+    this.picker = new ScenePicker(
+      () => this.eye && { eye: this.eye, size: this.size, all: this.cuttable(), ways: this.ways },
+      this.sections,
+      this.centre,
     );
     this.scene.add(new HemisphereLight("#ffffff", "#b9b2a2", 1.35), this.sun, this.sun.target);
     const made = new Map<number, PartGeometry>();
@@ -153,13 +136,12 @@ export class SceneDrawing {
       component: i,
       mesh,
       lines,
-      ...{ part: own.part, coarse: own.coarse },
+      ...{ part: own.part, coarse: own.coarse, isClosed: own.isClosed },
       home: matrix,
       size: Math.hypot(box[3]! - box[0]!, box[4]! - box[1]!, box[5]! - box[2]!),
       triangles: own.part.corners.length / 3,
     };
     this.shown.push(shown);
-    this.byMesh.set(mesh, shown);
   }
 
   private colourOf(component: number): string {
@@ -170,7 +152,7 @@ export class SceneDrawing {
   /** Gives every component its material, by how it is shown now. */
   private restyle() {
     const picked = new Set(this.picked);
-    for (const { component, mesh, lines } of this.shown) {
+    for (const { component, mesh, lines, isClosed } of this.shown) {
       const facts = this.facts.parts[this.tree.components[component]!.part!]!;
       const isGhost = this.look.ghost.has(component) && !picked.has(component);
       const opacity = isGhost ? 0.1 : Math.max(0.2, this.tree.components[component]!.opacity ?? facts.opacity ?? 1);
@@ -180,6 +162,7 @@ export class SceneDrawing {
         isPicked ? PICKED : this.colourOf(component),
         opacity,
         !isPicked && !hasColour && facts.faceColours !== null,
+        isClosed,
       );
       lines.material = isGhost ? this.faint : this.ink;
     }
@@ -188,6 +171,7 @@ export class SceneDrawing {
 
   /** Cuts the model. @param isVeiled whether what is taken away is seen as a ghost */
   setSections(cutting: readonly Cutting[], isVeiled: boolean) {
+    if (cutting.length === 0 && !this.sections.isCutting) return;
     this.isVeiled = isVeiled;
     this.sections.set(cutting);
     const { planes } = this.sections;
@@ -210,6 +194,7 @@ export class SceneDrawing {
 
   /** Takes the model apart, each component by a way of its own; null puts it together. */
   setApart(ways: readonly V3[] | null) {
+    if (!ways && !this.ways) return;
     this.ways = ways;
     this.cameras.reachTo(this.reach + (ways ?? []).reduce((most, w) => Math.max(most, Math.hypot(...w)), 0));
     for (const { component, mesh, lines, home } of this.shown)
@@ -220,17 +205,21 @@ export class SceneDrawing {
       }
     this.setStated(this.lastStated);
     this.setTaken(this.lastTaken);
+    this.draw();
   }
 
   setLook(look: Look) {
+    if (isSameLook(look, this.look)) return;
     this.look = look;
     this.restyle();
     this.setStated(this.lastStated);
+    this.draw();
   }
 
   /** Shows dimensions and notes as the file has drawn them, of the components that are shown. */
   setStated(all: readonly DrawnAt[]) {
     this.lastStated = all;
+    if (all.length === 0 && this.stated.isEmpty) return;
     const far = this.stated.set(all, (component) => {
       const shown = this.look.hidden.has(component) ? undefined : this.shown.find((s) => s.component === component);
       const corner = shown && this.facts.parts[this.tree.components[component]!.part!]!.box;
@@ -241,6 +230,7 @@ export class SceneDrawing {
   }
 
   setPicked(components: readonly number[]) {
+    if (components.length === 0 && this.picked.length === 0) return;
     this.picked = components;
     this.restyle();
     this.draw();
@@ -248,6 +238,7 @@ export class SceneDrawing {
 
   /** Shows faces, or edges where there are any, as taken. */
   setTaken(taken: readonly TakenOf[]) {
+    if (taken.length === 0 && this.taken.length === 0) return;
     this.lastTaken = taken;
     for (const one of this.taken) {
       this.scene.remove(one);
@@ -291,8 +282,11 @@ export class SceneDrawing {
   private render(isSimple: boolean) {
     if (!this.eye) return;
     const ratio = (isSimple ? 0.5 : 1) * Math.min(2, window.devicePixelRatio || 1);
-    if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
-    this.renderer.setSize(this.size.width, this.size.height, false);
+    const { width, height } = this.size;
+    // A canvas that is given a size, be it the same, begins anew, and waits for what it drew last.
+    if (this.drawn.ratio !== ratio || this.drawn.width !== width || this.drawn.height !== height)
+      this.renderer.setDrawingBufferSize(width, height, ratio);
+    this.drawn = { width, height, ratio };
     let left = isSimple ? MOVING : Infinity;
     // The largest come first: what is left out while it moves is small.
     for (const { component, mesh, lines, triangles } of this.shown) {
@@ -301,7 +295,6 @@ export class SceneDrawing {
       lines.visible = mesh.visible && left > MOVING / 2;
       if (mesh.visible) left -= isSimple ? Math.min(triangles, HEAVY) : triangles;
     }
-    const { width, height } = this.size;
     const camera = this.cameras.aimed(this.eye, width / height, this.sun);
     const heavy = isSimple ? this.shown.filter((s) => s.triangles > HEAVY) : [];
     coarsely(heavy, () => this.renderer.render(this.scene, camera));
@@ -312,80 +305,6 @@ export class SceneDrawing {
       [...this.shown.map((s) => s.lines), ...this.taken],
     );
     this.renderer.autoClear = true;
-  }
-
-  /** Sends the ray through a place of the window, as far as sections leave anything there; false where they do not. */
-  private aim(x: number, y: number) {
-    const ray = rayOf(this.eye!, x, y, this.size.width, this.size.height);
-    const stretch = stretchOf(ray.from, ray.along, this.sections.cutting);
-    if (!stretch) return false;
-    this.rays.set(new Vector3(...minus(ray.from, this.centre)), new Vector3(...ray.along));
-    [this.rays.near, this.rays.far] = stretch;
-    return true;
-  }
-
-  /** The face that a section has cut under a place of the window, unless something lies before it. */
-  pickCut(x: number, y: number): CutHit | null {
-    if (!this.eye || !this.aim(x, y)) return null;
-    this.rays.near *= 1 - 1e-9;
-    const cut = this.sections.under(this.rays);
-    if (!cut) return null;
-    const first = this.rays.intersectObjects(this.pickable(), false)[0];
-    return first && first.distance < cut.distance * (1 - 1e-7) ? null : cut;
-  }
-
-  private pickable() {
-    const meshes = this.cuttable().map((s) => s.mesh);
-    for (const { geometry } of meshes) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
-    this.rays.firstHitOnly = true;
-    return meshes;
-  }
-
-  /** What lies under a place of the window; edges first, where one is near and not hidden. */
-  pick(x: number, y: number): Hit | null {
-    if (!this.eye) return null;
-    const { width, height } = this.size;
-    const meshes = this.pickable();
-    const under = ([dx, dy]: readonly [number, number]) =>
-      this.aim(x + dx, y + dy) ? this.rays.intersectObjects(meshes, false)[0] : undefined;
-    // A rim seen against nothing is taken from a little beside it.
-    let hit = under([0, 0]);
-    for (const beside of BESIDE) hit ??= under(beside);
-    if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
-    const shown = this.byMesh.get(hit.object as Mesh)!;
-    const seen: V3 = [hit.point.x + this.centre[0], hit.point.y + this.centre[1], hit.point.z + this.centre[2]];
-    const normal = hit.normal!.clone().transformDirection(hit.object.matrixWorld);
-    if (normal.dot(this.rays.ray.direction) > 0) normal.negate();
-    const near = edgeNear(shown.part, shown.lines.matrixWorld, this.centre, this.eye, { x, y, width, height }, seen);
-    const point = near?.end ?? seen;
-    return {
-      component: shown.component,
-      face: stretchAt(shown.part.faceStarts, hit.faceIndex),
-      edge: near?.edge ?? null,
-      isCorner: near?.end != null,
-      point: this.ways ? minus(point, this.ways[shown.component]!) : point,
-      normal: [normal.x, normal.y, normal.z],
-    };
-  }
-
-  /** The face of what can be cut that comes nearest to a point of the model, whether or not it is taken apart. */
-  nearest(point: V3) {
-    return nearestOn(this.cuttable(), this.centre, point);
-  }
-
-  /** Whether a point of the model is not seen now: something that is drawn lies before it, or a section has taken it away. */
-  isUnseen(point: V3): boolean {
-    if (!this.eye) return false;
-    const { x, y } = placeOf(this.eye, point, this.size.width, this.size.height);
-    if (!this.aim(x, y)) return true;
-    const { rays } = this;
-    rays.far = Math.min(rays.far, rays.ray.origin.distanceTo(new Vector3(...minus(point, this.centre))));
-    // What the point itself lies on is not before it.
-    rays.far -= this.eye.height * SKIN;
-    return (
-      rays.far <= rays.near ||
-      [...this.sections.fills, ...this.pickable()].some((m) => rays.intersectObject(m, false).length > 0)
-    );
   }
 
   dispose() {

@@ -1,6 +1,7 @@
 import { BufferAttribute, BufferGeometry, Color, Matrix4, type Mesh } from "three";
 import type { PartFacts } from "../../api/types";
 import type { V3 } from "./eye";
+import { isClosed } from "./closed";
 import { coarseCorners } from "./coarse";
 import { readPart, type PartMesh } from "./partBlock";
 import { after, type Placement } from "./tree";
@@ -8,6 +9,7 @@ import { after, type Placement } from "./tree";
 /** What a part is drawn from, however often it stands in the model. */
 export type PartGeometry = {
   part: PartMesh;
+  isClosed: boolean;
   mesh: BufferGeometry;
   lines: BufferGeometry;
   /** The mesh as it is drawn while it moves, where it is large; made when it is first asked for. */
@@ -43,7 +45,7 @@ export function geometryOf(facts: PartFacts, bytes: ArrayBuffer): PartGeometry {
   lines.setAttribute("position", new BufferAttribute(part.strokes, 3));
   let coarse: BufferGeometry | null = null;
   return {
-    ...{ part, mesh, lines },
+    ...{ part, mesh, lines, isClosed: isClosed(part) },
     coarse: () => {
       if (part.corners.length <= HEAVY * 3) return mesh;
       if (!coarse) {

@@ -28,6 +28,10 @@ export class StatedDrawing {
 
   constructor(private readonly scene: Scene) {}
 
+  get isEmpty() {
+    return this.shown.length === 0;
+  }
+
   /**
    * @param of from the part's coordinates, counted from its box's least corner, to where its component is now, and that corner; null
    * where the component is not shown

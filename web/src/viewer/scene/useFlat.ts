@@ -22,7 +22,7 @@ type Given = {
 export function useFlat({ drawing, tree, facts, hidden, eyeNow, measured, onSet }: Given) {
   const [flat, setFlat] = useState<SectionPlane | null>(null);
   const keep = (from: V3, to: V3) => {
-    const hits = [from, to].map((p) => drawing.current?.nearest(p) ?? null);
+    const hits = [from, to].map((p) => drawing.current?.picker.nearest(p) ?? null);
     const eye = eyeNow();
     if (!flat || !onSet || !eye || hits.some((h) => h === null)) return;
     const of = hits.map((hit) => ({ ...spotOf(tree, { ...hit!, edge: null }), isPoint: true }));
