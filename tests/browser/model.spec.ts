@@ -16,8 +16,16 @@ test("a model is turned, taken apart and measured, a request is pinned to its bo
   await expect(page.getByTestId("badge-1")).not.toHaveAttribute("aria-label", /not surely found/);
   await check(page, "model");
 
-  // By key it is turned, and looked at from the standing directions.
+  // What lies behind something is told and shown as hidden: the bore behind the disc, the cover's side from the other one.
+  const hidden = /behind what is shown/;
+  await expect(page.getByTestId("badge-1")).toHaveAttribute("aria-label", hidden);
+  await expect(page.getByTestId("badge-2")).not.toHaveAttribute("aria-label", hidden);
   await model.focus();
+  await page.keyboard.press("Shift+X");
+  await expect(from).toHaveText("Left");
+  await expect(page.getByTestId("badge-2")).toHaveAttribute("aria-label", hidden);
+
+  // By key it is turned, and looked at from the standing directions.
   await page.keyboard.press("z");
   await expect(from).toHaveText("Top");
   await page.keyboard.press("ArrowDown");
@@ -126,12 +134,24 @@ test("a model is cut through its shaft, measured flat and taken out as a drawing
   await sheet.click({ position: { x: 240, y: 320 } });
   await expect(flat.getByRole("status").first()).toContainText(/ mm · x /);
   await check(page, "section, flat");
+  // Kept, it lies on the section whenever that is laid flat, and on the model between the parts that were cut.
+  await page.keyboard.press("m");
+  await expect(flat.getByTestId("kept-on-flat")).toContainText(" mm");
+  const words = (await flat.getByTestId("kept-on-flat").textContent())!;
+  await expect(flat.getByRole("button", { name: /Keep the measure/ })).toHaveCount(0);
   const [file] = await Promise.all([
     page.waitForEvent("download"),
     flat.getByRole("button", { name: "DXF", exact: true }).click(),
   ]);
   expect(file.suggestedFilename()).toMatch(/section\.dxf$/);
   await flat.getByRole("button", { name: "Back to the model" }).click();
+  await expect(page.getByTestId("kept-measure")).toHaveText(words);
+  await sections.getByRole("button", { name: "See it flat" }).click();
+  await expect(flat.getByTestId("kept-on-flat")).toHaveText(words);
+  await flat.getByRole("button", { name: "Back to the model" }).click();
+  await model.focus();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByTestId("kept-measure")).toHaveCount(0);
 
   // The view is kept by name, and is there again when the page is.
   const side = page.getByRole("group", { name: "Side of the model" });

@@ -41,8 +41,11 @@ public sealed class PreparedModels(Drafts drafts, Spool spool, Scaling scaling) 
 
     private readonly MemoryCache models = new(new MemoryCacheOptions { SizeLimit = MostKept });
 
-    /// <summary>One is read at a time, so that many who come at once do not take all memory.</summary>
-    private readonly SemaphoreSlim reading = new(1);
+    /// <summary>As many are read at once as there is room for, so that those who come together do not take all memory, and no small one waits for a large one.</summary>
+    private readonly Room room = new(MostKept);
+
+    /// <summary>Those that are being read: whoever asks for the same meanwhile waits for it.</summary>
+    private readonly ConcurrentDictionary<(string, string), Lazy<Task<PreparedModel>>> underWay = new();
 
     /// <summary>A model's tree and parts.</summary>
     /// <exception cref="Refused">There is none, or not for this person.</exception>
@@ -60,7 +63,7 @@ public sealed class PreparedModels(Drafts drafts, Spool spool, Scaling scaling) 
         var facts = await HashAsync(who, draft, position, LeafForms.Scene, stop);
         var blocks = await HashAsync(who, draft, position, LeafForms.Meshes, stop);
         var key = (Convert.ToHexString(facts), Convert.ToHexString(blocks));
-        var model = models.TryGetValue(key, out PreparedModel? kept) ? kept! : await ReadOnceAsync(key, facts, blocks, stop);
+        var model = models.TryGetValue(key, out PreparedModel? kept) ? kept! : await underWay.GetOrAdd(key, _ => new Lazy<Task<PreparedModel>>(() => ReadAsync(key, facts, blocks))).Value.WaitAsync(stop);
         return model with { Facts = await CountedAsync(model.Facts, draft, position, stop) };
     }
 
@@ -68,36 +71,31 @@ public sealed class PreparedModels(Drafts drafts, Spool spool, Scaling scaling) 
     private async Task<SceneFacts> CountedAsync(SceneFacts facts, Guid draft, int position, CancellationToken stop) =>
         facts.Unit == LengthUnit.Unknown ? facts with { Unit = await scaling.UnitAsync(draft, position, stop) } : facts;
 
-    private async Task<PreparedModel> ReadOnceAsync((string, string) key, byte[] facts, byte[] blocks, CancellationToken stop)
-    {
-        await reading.WaitAsync(stop);
-        try
-        {
-            if (models.TryGetValue(key, out PreparedModel? kept)) return kept!;
-            var read = await ReadAsync(facts, blocks, stop);
-            var size = read.Blocks.LongLength + read.Meshes.Sum(m => (m.Points.Length * PointBytes) + (m.Corners.Length * CornerBytes));
-            models.Set(key, read, new MemoryCacheEntryOptions { Size = size, SlidingExpiration = Kept });
-            return read;
-        }
-        finally
-        {
-            reading.Release();
-        }
-    }
-
     public void Dispose()
     {
         models.Dispose();
-        reading.Dispose();
+        room.Dispose();
     }
 
-    private async Task<PreparedModel> ReadAsync(byte[] facts, byte[] blocks, CancellationToken stop)
+    /// <summary>Reads one for everybody who asks: whoever leaves does not end it for the others.</summary>
+    private async Task<PreparedModel> ReadAsync((string, string) key, byte[] facts, byte[] blocks)
     {
-        var scene = await FormAsync<SceneFacts>(facts, stop);
-        using var bytes = new MemoryStream();
-        if (!await spool.CopyToAsync(blocks, bytes, stop)) throw Refused.Missing("model");
-        var all = bytes.ToArray();
-        return new PreparedModel(scene, all, [.. scene.Parts.Select(p => PreparedScene.ReadPart(p, all.AsSpan((int)p.Block.At, (int)p.Block.Length)).Mesh)]);
+        try
+        {
+            var scene = await FormAsync<SceneFacts>(facts, default);
+            var size = scene.Parts.Sum(p => p.Block.Length + (p.Block.Points * PointBytes) + (p.Block.Triangles * 3 * CornerBytes));
+            using var place = await room.TakeAsync(size);
+            using var bytes = new MemoryStream();
+            if (!await spool.CopyToAsync(blocks, bytes, default)) throw Refused.Missing("model");
+            var all = bytes.ToArray();
+            var model = new PreparedModel(scene, all, [.. scene.Parts.Select(p => PreparedScene.ReadPart(p, all.AsSpan((int)p.Block.At, (int)p.Block.Length)).Mesh)]);
+            models.Set(key, model, new MemoryCacheEntryOptions { Size = size, SlidingExpiration = Kept });
+            return model;
+        }
+        finally
+        {
+            underWay.TryRemove(key, out _);
+        }
     }
 
     private async Task<byte[]> HashAsync(Who who, Guid draft, int position, string form, CancellationToken stop) => (await drafts.FormAsync(who, draft, position, form, stop)).Sha256;
