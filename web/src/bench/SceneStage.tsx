@@ -49,8 +49,8 @@ export function SceneStage({
   /** Components that an open request stands on. */
   const requests = useMemo(
     () =>
-      lying.flatMap(({ shape, note }) =>
-        shape.shape === "pin" && note?.kind === "request" && note.standing === "open" ? [shape] : [],
+      lying.flatMap(({ id, shape, note }) =>
+        shape.shape === "pin" && note?.kind === "request" && note.standing === "open" ? [{ id, shape }] : [],
       ),
     [lying],
   );

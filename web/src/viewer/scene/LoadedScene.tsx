@@ -27,7 +27,7 @@ import { stretchWords } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
 import { useFlat } from "./useFlat";
-import { useFoundAgain } from "./useFoundAgain";
+import { useFoundAgain, useStandingOn } from "./useFoundAgain";
 import { useGoing } from "./useGoing";
 import { useMeasured } from "./useMeasured";
 import { usePicking } from "./usePicking";
@@ -150,7 +150,8 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
       drawing.current = null;
     };
   }, [facts, tree, bytes, fit, eyes, move]);
-  const tint = useTint(draft, leaf.position, tree, densityWords(density), requests);
+  const found = useFoundAgain(draft, leaf.position, carried);
+  const tint = useTint(draft, leaf.position, tree, densityWords(density), useStandingOn(requests, found, tree));
   // What is painted by hand stays so whatever the rest is tinted by.
   const painted = useMemo(() => new Map([...tint.colours, ...colours]), [tint.colours, colours]);
   useEffect(() => drawing.current?.setLook({ hidden, ghost, colours: painted }), [hidden, ghost, painted]);
@@ -176,7 +177,6 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   useEffect(() => drawing.current?.setTaken([taken, second].filter((t) => t !== null)), [taken, second]);
   const between = useBetween(draft, leaf.position, picking.two, unit);
   const measured = useMeasured(draft, leaf.position, measures, { tree, facts, exact, unit });
-  const found = useFoundAgain(draft, leaf.position, carried);
   const laid = useFlat({ drawing, tree, facts, hidden, measured, onSet: onSet ?? null, eyeNow: () => eyes.now() });
   useLeft(kept, eyes, parts.now, sections.all);
 

@@ -65,8 +65,8 @@ export type SceneProps = {
   onNumbers?: (numbers: readonly string[]) => void;
   /** Opens the document of a component's number; null or left out where none can be. */
   onDocument?: ((to: { name: DraftName }) => void) | null;
-  /** Spots that an open request stands on. */
-  requests?: readonly Pin[];
+  /** Spots that an open request stands on, by markup. */
+  requests?: readonly { id: string; shape: Pin }[];
   /** Where the sections set on the model are kept between visits; left out where they are not. */
   keptSections?: { now: readonly SectionPlane[]; keep: (all: readonly SectionPlane[]) => void };
   /** Once the model is there to be looked at. */

@@ -1,5 +1,4 @@
-import type { Pin, Tint } from "../../api/types";
-import { standsOn } from "./pins";
+import type { Tint } from "../../api/types";
 import type { SceneTree } from "./tree";
 
 /** By what the components of a model are tinted. */
@@ -38,9 +37,9 @@ export function tinted({ groups, isOrdered }: Pick<Tint, "groups" | "isOrdered">
   ];
 }
 
-/** Components with open requests, and those without. */
-export function byRequests(tree: SceneTree, pins: readonly Pin[]): TintedGroup[] {
-  const asked = new Set(pins.flatMap((pin) => standsOn(tree, pin) ?? []));
+/** Components with open requests, and those without. @param components that one stands on */
+export function byRequests(tree: SceneTree, components: readonly number[]): TintedGroup[] {
+  const asked = new Set(components);
   const pieces = tree.components.flatMap((c, i) => (c.part === null ? [] : [i]));
   return [
     { value: "With an open request", components: pieces.filter((c) => asked.has(c)), colour: "#b4441f" },

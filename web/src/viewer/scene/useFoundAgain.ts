@@ -1,6 +1,9 @@
 import { useQueries } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { api } from "../../api/client";
 import type { FoundAgain, Pin } from "../../api/types";
+import { standsOn } from "./pins";
+import type { SceneTree } from "./tree";
 import { pickedOf } from "./useBetween";
 
 /** Pins that were set on another draft of the model. */
@@ -29,4 +32,19 @@ export function useFoundAgain(draft: string, position: number, pins: CarriedPins
     })),
   });
   return new Map(answers.flatMap(({ data }, i) => (data ?? []).map((found, k) => [asked[i]!.ids[k]!, found] as const)));
+}
+
+/** The components that pins stand on: of what was carried here it is where it was found again, and not what is called as it was. */
+export function useStandingOn(
+  pins: readonly { id: string; shape: Pin }[],
+  found: ReadonlyMap<string, FoundAgain>,
+  tree: SceneTree,
+): readonly number[] {
+  const standing = pins.flatMap(({ id, shape }) => {
+    const again = found.get(id);
+    return (again ? again.component : standsOn(tree, shape)) ?? [];
+  });
+  const told = standing.join(" ");
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- by what it says: the same ones are the same list
+  return useMemo(() => standing, [told]);
 }

@@ -1,15 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api } from "../../api/client";
-import type { ComponentData, Pin } from "../../api/types";
+import type { ComponentData } from "../../api/types";
 import { byRequests, tinted, type TintedGroup, type TintName } from "./tints";
 import type { SceneTree } from "./tree";
 
 const noGroups: readonly TintedGroup[] = [];
 const nothing: ComponentData = { tints: [], documents: [] };
 
-/** What is known of the components of a model besides their shapes, and by what of it they are tinted. */
-export function useTint(draft: string, position: number, tree: SceneTree, densities: string, requests: readonly Pin[]) {
+/** What is known of the components of a model besides their shapes, and by what of it they are tinted. @param requests components that an open one stands on */
+export function useTint(
+  draft: string,
+  position: number,
+  tree: SceneTree,
+  densities: string,
+  requests: readonly number[],
+) {
   const { data = nothing } = useQuery({
     queryKey: ["data", draft, position, densities],
     queryFn: () => api.get(`/drafts/${draft}/leaves/${position}/data`, densities ? { densities } : {}),
