@@ -203,6 +203,9 @@ public static class ModelTables
         Assert.NotNull(Seen(strip, -2, 0));
         Assert.Null(Seen(strip, -7, 0));
         Assert.Null(Seen(strip, 3, 0));
+        // From so near that an edge is a hundred million pixels long, what of it is on the picture is drawn all the same.
+        var near = SceneLook.Draw(scene, placed, front with { Target = new(5, 0, 10), Height = 1e-6 }, [], 60, 40);
+        Assert.Contains(Enumerable.Range(-19, 39), y => Seen(near, 0, y) is { Red: < 80 });
         // What lies behind an eye in perspective is not seen.
         Assert.DoesNotContain(SceneLook.Draw(scene, placed, new SceneEye(new(5, 300, 5), 0, 0, 40, true), [], 60, 40).Rgba, b => b > 0);
     }

@@ -31,6 +31,8 @@ public class StatedTests(Office office)
         Assert.Equal(404, (await guest.RefusedAsync(url, Choice(0), HttpMethod.Put)).Status);
         Assert.Equal((422, "not-stated"), await author.RefusedAsync(url, Choice(all), HttpMethod.Put));
         Assert.Equal((422, "not-stated"), await author.RefusedAsync(url, Choice(-1), HttpMethod.Put));
+        foreach (var wrong in (object[])[new { key = Guid.NewGuid() }, new { key = Guid.NewGuid(), shown = (int[]?)null }, new { key = Guid.NewGuid(), shown = (string[])["a"] }])
+            Assert.True((await author.RefusedAsync(url, wrong, HttpMethod.Put)).Status is 400 or 422, JsonSerializer.Serialize(wrong));
         await author.PutAsync<JsonElement>(url, Choice());
         var last = Choice(0, 0);
         await author.PutAsync<JsonElement>(url, last);

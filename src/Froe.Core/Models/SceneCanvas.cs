@@ -70,12 +70,23 @@ internal sealed class SceneCanvas
 
     public void Stroke(Point3 a, Point3 b, double nearer, (byte R, byte G, byte B) colour)
     {
-        var steps = Math.Ceiling(Math.Max(Math.Abs(b.X - a.X), Math.Abs(b.Y - a.Y)));
-        if (!double.IsFinite(steps) || steps > 100_000) return;
+        if (!double.IsFinite(a.X + a.Y + a.Z + b.X + b.Y + b.Z)) return;
+        // As much of it as lies on the canvas: seen from near, most of a long one does not.
+        double begin = 0, end = 1;
+        void Within(double from, double along, double most)
+        {
+            if (along == 0 && (from < -1 || from > most)) (begin, end) = (1, 0);
+            else if (along > 0) (begin, end) = (Math.Max(begin, (-1 - from) / along), Math.Min(end, (most - from) / along));
+            else if (along < 0) (begin, end) = (Math.Max(begin, (most - from) / along), Math.Min(end, (-1 - from) / along));
+        }
+        Within(a.X, b.X - a.X, Width + 1);
+        Within(a.Y, b.Y - a.Y, Height + 1);
+        if (begin > end) return;
+        var steps = Math.Ceiling(Math.Max(Math.Abs(b.X - a.X), Math.Abs(b.Y - a.Y)) * (end - begin));
         looks -= (long)steps;
         for (var i = 0; i <= steps && looks > 0; i++)
         {
-            var share = steps == 0 ? 0 : i / steps;
+            var share = steps == 0 ? begin : begin + ((end - begin) * i / steps);
             int x = (int)Math.Round(a.X + ((b.X - a.X) * share) - 0.5), y = (int)Math.Round(a.Y + ((b.Y - a.Y) * share) - 0.5);
             var z = (float)(a.Z + ((b.Z - a.Z) * share) - nearer);
             foreach (var (dx, dy) in ((int, int)[])[(0, 0), (1, 0), (0, 1)])

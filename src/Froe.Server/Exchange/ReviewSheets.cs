@@ -31,20 +31,25 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
         var folder = Directory.CreateTempSubdirectory("froe-errand-");
         try
         {
-            var items = new List<ReviewedItem>();
+            var (items, leftOut) = (new List<ReviewedItem>(), 0);
             foreach (var item in view.Items)
             {
                 var all = await Drafts.LeavesAsync(database, item.Draft, stop);
                 var leaves = all.Where(l => l.Frame is SheetFrame).ToList();
                 var seen = new List<MarkedLeaf>();
-                foreach (var model in all.Where(l => l.Frame is SceneFrame)) seen.AddRange(await views.OfAsync(who, item.Draft, item.Document, model, view.Notes, stop));
+                foreach (var model in all.Where(l => l.Frame is SceneFrame))
+                {
+                    var (own, more) = await views.OfAsync(who, item.Draft, item.Document, model, view.Notes, stop);
+                    seen.AddRange(own);
+                    leftOut += more;
+                }
                 if (items.Sum(i => i.Leaves.Count) + leaves.Count + seen.Count > MostSheets)
                     throw Refused.Invalid("too-many-sheets", $"The package has more than {MostSheets} sheets and marked views of models; a review sheet takes no more. Take the drafts one by one, and the notes as a list.");
                 List<Leaf> drawn = [.. leaves, .. all.Where(l => seen.Any(s => s.View?.Leaf == l.Position))];
                 await errands.FillAsync(Directory.CreateDirectory(ReviewSheetFile.FolderOf(folder.FullName, items.Count)), item.Draft, drawn, stop);
                 items.Add(new ReviewedItem(NameOf(item), item.Title, item.FileName, item.Sha256, [.. await lyingOn.LeavesAsync(who.Id, item.Draft, item.Document, leaves, view.Notes, null, true, stop), .. seen]));
             }
-            await errands.RunAsync<ReviewSheetErrand, MarkedOut>("review-sheet", folder, new ReviewSheetErrand(SheetOf(view, items, place)), stop);
+            await errands.RunAsync<ReviewSheetErrand, MarkedOut>("review-sheet", folder, new ReviewSheetErrand(SheetOf(view, items, leftOut, place)), stop);
             await using var file = File.OpenRead(Path.Combine(folder.FullName, ErrandFiles.File));
             context.Response.ContentType = "application/pdf";
             context.Response.ContentLength = file.Length;
@@ -57,13 +62,14 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
         }
     }
 
-    private ReviewSheet SheetOf(PackageView view, List<ReviewedItem> items, TimeZoneInfo zone)
+    private ReviewSheet SheetOf(PackageView view, List<ReviewedItem> items, int leftOut, TimeZoneInfo zone)
     {
         var drafts = view.Items.ToDictionary(i => i.Draft);
         string[] head =
         [
             $"Sent {CsvFile.Time(view.SentAt, zone)} by {view.OriginatorName}; round {Said(view.Round)}, {view.Standing}",
             $"Made {CsvFile.Time(clock.GetUtcNow(), zone)}, times in {zone.Id}",
+            .. leftOut > 0 ? [$"{(leftOut == 1 ? "One marked view" : $"{Said(leftOut)} marked views")} of large models would take too long to draw: the notes stand without pictures of them."] : Array.Empty<string>(),
             .. view.Statement.Length > 0 ? [view.Statement] : Array.Empty<string>(),
         ];
         var signed = view.SignOffs.SelectMany(s => s.Verdicts.Select(v => new SignedLine(

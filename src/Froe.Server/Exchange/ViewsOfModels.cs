@@ -25,7 +25,8 @@ public sealed class ViewsOfModels(LyingOnDrafts lyingOn, PreparedModels models)
     /// <summary>The views of a model on which something lies that whoever asks may see, in the order they were marked.</summary>
     /// <param name="leaf">The model.</param>
     /// <param name="notes">Of its package, as far as whoever asks may see them.</param>
-    public async Task<IReadOnlyList<MarkedLeaf>> OfAsync(Who who, Guid draft, Guid document, Leaf leaf, IReadOnlyList<NoteRow> notes, CancellationToken stop)
+    /// <returns>The views, and how many more there are that would take too long to draw.</returns>
+    public async Task<(IReadOnlyList<MarkedLeaf> Views, int LeftOut)> OfAsync(Who who, Guid draft, Guid document, Leaf leaf, IReadOnlyList<NoteRow> notes, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(leaf);
@@ -34,22 +35,26 @@ public sealed class ViewsOfModels(LyingOnDrafts lyingOn, PreparedModels models)
             // What a measure that stands for itself comes to is worked out where it is looked at.
             .Where(m => m.Leaf == leaf.Position && (m.Mark.Shape is not ModelMeasure || m.Mark.Note is not null)).Select(m => m.Mark).ToList();
         marks.AddRange(await CarriedAsync(who, draft, document, leaf, notes, stop));
-        if (marks.Count == 0) return [];
+        if (marks.Count == 0) return ([], 0);
         var scene = await models.FactsAsync(who, draft, leaf.Position, stop);
         var at = scene.Placements();
-        var views = new List<MarkedLeaf>();
+        var (views, leftOut) = (new List<MarkedLeaf>(), 0);
         var most = MostTriangles / Math.Max(1, ((SceneFrame)leaf.Frame).Triangles);
         foreach (var view in marks.Select(m => (Mark: m, Eye: EyeOf(m.Shape))).Where(m => m.Eye is not null).GroupBy(m => m.Eye!, m => m.Mark))
         {
-            if (views.Count >= most) break;
             List<SentMark> seen = [.. view.Select(m => (Mark: m, Shape: Seen(m.Shape, view.Key.From(), at))).Where(m => m.Shape is not null).Select(m => m.Mark with { Shape = m.Shape! })];
             if (seen.Count == 0) continue;
+            if (views.Count >= most)
+            {
+                leftOut++;
+                continue;
+            }
             double high = view.Key.Height / 2, wide = high * Wide;
             var numbers = string.Join(", ", seen.Select(m => m.Note?.Number).OfType<int>().Distinct().Order());
             var frame = new SheetFrame(scene.Unit, new Extents(-wide, -high, wide, high));
             views.Add(new MarkedLeaf(new Leaf(leaf.Position, numbers.Length > 0 ? $"{leaf.Name}, as it was seen for {numbers}" : leaf.Name, frame), seen, []) { View = new ViewOfModel(leaf.Position, view.Key) });
         }
-        return views;
+        return (views, leftOut);
     }
 
     private static PinEye? EyeOf(Shape shape) => shape switch { Pin p => p.Eye, OnView v => v.Eye, ModelMeasure m => m.Eye, _ => null };

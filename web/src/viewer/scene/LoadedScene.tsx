@@ -1,6 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { api } from "../../api/client";
 import type { SceneFacts } from "../../api/types";
 import { SceneDrawing } from "./drawing";
 import { Cross } from "../Cross";
@@ -26,6 +24,7 @@ import { StatedMarks } from "./StatedMarks";
 import { stretchWords } from "./sections";
 import { SceneTree } from "./tree";
 import { useBetween } from "./useBetween";
+import { useExact } from "./useExact";
 import { useFlat } from "./useFlat";
 import { useFoundAgain, useStandingOn } from "./useFoundAgain";
 import { useGoing } from "./useGoing";
@@ -90,13 +89,7 @@ export function LoadedScene(props: SceneProps & { facts: SceneFacts; bytes: Arra
   /** Whether all of the model is in view since it was asked for: then it stays so when the window changes. */
   const isFitted = useRef(false);
   const sizeOf = () => ({ width: frame.current?.clientWidth ?? 1, height: frame.current?.clientHeight ?? 1 });
-  const { data: exact } = useQuery({
-    queryKey: ["exact", draft, leaf.position, leaf.prepared],
-    queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf.position}/exact`, { prepared: String(leaf.prepared) }),
-    staleTime: Infinity,
-    enabled: taken !== null || measures.length > 0,
-    meta: { saysItself: true },
-  });
+  const exact = useExact(draft, leaf, taken !== null || measures.length > 0);
 
   const move = useCallback(
     (next: Eye, isMoving: boolean) => {
