@@ -11,6 +11,68 @@ async function tabTo(page: Page, role: Parameters<Page["getByRole"]>[0], name: s
   throw new Error(`${role} ${String(name)} cannot be reached by the Tab key`);
 }
 
+const drawings = `${process.env.FROE_ROOT}/demo/drawings`;
+
+test("a drawing is registered and sent, the register filtered and kept as a view, with the keyboard alone", async ({
+  browser,
+}) => {
+  test.setTimeout(240_000);
+  const page = await as(browser, "Odalys Brandvold");
+  const title = "Keyed: spacer of the retainer";
+  const go = async (role: Parameters<Page["getByRole"]>[0], name: string | RegExp) => {
+    await tabTo(page, role, name);
+    await page.keyboard.press("Enter");
+  };
+
+  // Registered: the file is chosen, number and title typed over what the file says, Enter does it.
+  await go("link", "Register");
+  await expect(page.getByRole("heading", { name: "Register" })).toBeVisible();
+  await go("button", "Register a document");
+  const chooser = page.waitForEvent("filechooser");
+  await go("button", "choose files");
+  await (await chooser).setFiles(`${drawings}/TO-3305_A1.dxf`);
+  await expect(page.getByText(/DXF 2000 · Model/)).toBeVisible();
+  await tabTo(page, "textbox", "Number");
+  await page.keyboard.type("TO-9401");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type(title);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: title })).toBeVisible();
+
+  // Sent: ticked by Space, the plan chosen by arrows in a group that is one stop.
+  await go("link", "Send");
+  await tabTo(page, "checkbox", /TO-9401/);
+  await page.keyboard.press(" ");
+  await expect(page.getByRole("checkbox", { name: /TO-9401/ })).toBeChecked();
+  const plan = page.getByRole("radio", { name: /Checker, then chief/ });
+  const isAtPlans = () => page.evaluate(() => document.activeElement?.getAttribute("role") === "radio");
+  for (let i = 0; i < 40 && !(await isAtPlans()); i++) await page.keyboard.press("Tab");
+  for (let i = 0; i < 20 && !(await plan.isChecked()); i++) await page.keyboard.press("ArrowDown");
+  await expect(plan).toBeChecked();
+  await tabTo(page, "textbox", "Title");
+  await page.keyboard.type(title);
+  await go("button", /^Send to /);
+  await expect(page.getByRole("heading", { name: title })).toBeVisible();
+
+  // Found, filtered and kept under a name; the focus goes back to where it came from.
+  await go("link", "Register");
+  await expect(page.getByRole("heading", { name: "Register" })).toBeVisible();
+  await page.keyboard.press("/");
+  await expect(page.getByLabel("Find in the register")).toBeFocused();
+  await page.keyboard.type("to-94");
+  await expect(page.getByRole("row", { name: new RegExp(title) })).toBeVisible();
+  await tabTo(page, "combobox", "Discipline");
+  await page.keyboard.type("Mech");
+  await expect(page.getByRole("combobox", { name: "Discipline" })).toHaveValue("Mechanical");
+  await go("button", "Views");
+  await tabTo(page, "textbox", "Name of the view");
+  await page.keyboard.type("My spacers");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "My spacers", exact: true }).last()).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("button", { name: "My spacers", exact: true })).toBeFocused();
+});
+
 test("a package is found, looked at, judged and signed with the keyboard alone", async ({ browser }) => {
   test.setTimeout(240_000);
   const teodor = await as(browser, "Teodor Quill");
