@@ -137,7 +137,9 @@ export function FlatSection({ draft, position, section, without, unit, diagonal,
     >
       <div className="border-b border-rule bg-ground px-3 py-1.5">
         <div className="flex flex-wrap items-center gap-2">
-          <h2 className="min-w-16 flex-1 font-semibold whitespace-nowrap">{section.name}</h2>
+          <h2 className="min-w-16 flex-1 truncate font-semibold" title={section.name}>
+            {section.name}
+          </h2>
           {keep && <Button onClick={keep}>Keep the measure (M)</Button>}
           {measured.length > 0 && <Button onClick={() => setMeasured([])}>Clear</Button>}
           <Button disabled={file.isBusy} onClick={() => void file.run("svg")}>
