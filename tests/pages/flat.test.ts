@@ -3,7 +3,7 @@ import { test } from "node:test";
 import { BufferAttribute, BufferGeometry, Matrix4, Mesh } from "three";
 import { lengthOf, minus, type V3 } from "../../web/src/viewer/scene/eye";
 import { inSpace, onFlat } from "../../web/src/viewer/scene/flatPlane";
-import { nearestOn, type Standing } from "../../web/src/viewer/scene/nearestOn";
+import { nearestOn, type DrawnMesh } from "../../web/src/viewer/scene/nearestOn";
 import type { PartMesh } from "../../web/src/viewer/scene/partBlock";
 
 const r = Math.SQRT1_2;
@@ -29,7 +29,7 @@ test("a point of a section goes into the model and back; what does not lie on it
 });
 
 /** A square of 10 × 10 of two faces at z = 0, beginning at the origin; each face is a triangle. */
-function square(component: number, home: Matrix4): Standing {
+function square(component: number, home: Matrix4): DrawnMesh {
   const points = Float32Array.from([0, 0, 0, 10, 0, 0, 10, 10, 0, 0, 10, 0]);
   const corners = Uint32Array.from([0, 1, 2, 0, 2, 3]);
   const geometry = new BufferGeometry();

@@ -12,7 +12,7 @@ public sealed record ReviewSheet(string Number, string Title, IReadOnlyList<stri
 /// <param name="Name">Number and draft: “TO-3301 A.2”.</param>
 /// <param name="Title">What it is called.</param>
 /// <param name="Sha256">Of its file.</param>
-/// <param name="Leaves">Its sheets with what lies on them; none of a table or a supporting file.</param>
+/// <param name="Leaves">Its sheets with what lies on them, then the views of its models that were marked; none of a table or a supporting file.</param>
 public sealed record ReviewedItem(string Name, string Title, string FileName, string Sha256, IReadOnlyList<MarkedLeaf> Leaves);
 
 /// <summary>A signature, or a verdict of it.</summary>

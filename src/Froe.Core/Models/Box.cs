@@ -21,13 +21,16 @@ public readonly record struct Box(Point3 Min, Point3 Max)
     public Box With(Point3 p) => !double.IsFinite(p.X + p.Y + p.Z) ? this : new(
         new(Math.Min(Min.X, p.X), Math.Min(Min.Y, p.Y), Math.Min(Min.Z, p.Z)), new(Math.Max(Max.X, p.X), Math.Max(Max.Y, p.Y), Math.Max(Max.Z, p.Z)));
 
-    /// <summary>How far a point is from it; 0 within it, endless where it is empty.</summary>
-    public double DistanceTo(Point3 p)
+    /// <summary>How far it lies from another at least: 0 where they meet, endless where one is empty.</summary>
+    public double DistanceTo(Box other)
     {
-        if (IsEmpty) return double.PositiveInfinity;
-        double x = Math.Max(0, Math.Max(Min.X - p.X, p.X - Max.X)), y = Math.Max(0, Math.Max(Min.Y - p.Y, p.Y - Max.Y)), z = Math.Max(0, Math.Max(Min.Z - p.Z, p.Z - Max.Z));
+        static double Gap(double min, double max, double otherMin, double otherMax) => Math.Max(0, Math.Max(otherMin - max, min - otherMax));
+        double x = Gap(Min.X, Max.X, other.Min.X, other.Max.X), y = Gap(Min.Y, Max.Y, other.Min.Y, other.Max.Y), z = Gap(Min.Z, Max.Z, other.Min.Z, other.Max.Z);
         return Math.Sqrt((x * x) + (y * y) + (z * z));
     }
+
+    /// <summary>How far a point is from it; 0 within it.</summary>
+    public double DistanceTo(Point3 p) => DistanceTo(new Box(p, p));
 
     /// <summary>Its eight corners; none when it is empty.</summary>
     public IEnumerable<Point3> Corners()

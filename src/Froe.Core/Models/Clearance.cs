@@ -53,7 +53,7 @@ public sealed record Clearance(double Distance, Point3 From, Point3 To, double D
         var best = (Distance: double.PositiveInfinity, From: default(Point3), To: default(Point3));
         // The pair of boxes that may be nearest comes first; once none may be nearer than what was found, that is it.
         var waiting = new PriorityQueue<(int A, int B), double>();
-        waiting.Enqueue((0, 0), Apart(a.Nodes[0].Box, b.Nodes[0].Box));
+        waiting.Enqueue((0, 0), a.Nodes[0].Box.DistanceTo(b.Nodes[0].Box));
         while (waiting.TryDequeue(out var pair, out var least) && least < best.Distance)
         {
             var (x, y) = (a.Nodes[pair.A], b.Nodes[pair.B]);
@@ -64,7 +64,7 @@ public sealed record Clearance(double Distance, Point3 From, Point3 To, double D
                     for (var k = y.From; k < y.To; k++)
                     {
                         var (one, other) = (a[i], b[k]);
-                        if (Apart(Around(one), Around(other)) >= best.Distance) continue;
+                        if (Around(one).DistanceTo(Around(other)) >= best.Distance) continue;
                         if (looks-- == 0) return (best, true);
                         var found = TrianglePair.Nearest(one, other);
                         if (found.Distance < best.Distance) best = found;
@@ -77,7 +77,7 @@ public sealed record Clearance(double Distance, Point3 From, Point3 To, double D
             foreach (var child in partsFirst ? (ReadOnlySpan<int>)[pair.A + 1, x.Second] : [pair.B + 1, y.Second])
             {
                 var next = partsFirst ? (A: child, pair.B) : (pair.A, B: child);
-                var apart = Apart(a.Nodes[next.A].Box, b.Nodes[next.B].Box);
+                var apart = a.Nodes[next.A].Box.DistanceTo(b.Nodes[next.B].Box);
                 if (apart < best.Distance) waiting.Enqueue(next, apart);
             }
         }
@@ -87,12 +87,4 @@ public sealed record Clearance(double Distance, Point3 From, Point3 To, double D
     private static Box Around((Point3 A, Point3 B, Point3 C) t) => new(
         new(Math.Min(t.A.X, Math.Min(t.B.X, t.C.X)), Math.Min(t.A.Y, Math.Min(t.B.Y, t.C.Y)), Math.Min(t.A.Z, Math.Min(t.B.Z, t.C.Z))),
         new(Math.Max(t.A.X, Math.Max(t.B.X, t.C.X)), Math.Max(t.A.Y, Math.Max(t.B.Y, t.C.Y)), Math.Max(t.A.Z, Math.Max(t.B.Z, t.C.Z))));
-
-    /// <summary>How far two boxes lie apart at least; 0 where they meet.</summary>
-    private static double Apart(Box a, Box b)
-    {
-        static double Gap(double aMin, double aMax, double bMin, double bMax) => Math.Max(0, Math.Max(bMin - aMax, aMin - bMax));
-        double x = Gap(a.Min.X, a.Max.X, b.Min.X, b.Max.X), y = Gap(a.Min.Y, a.Max.Y, b.Min.Y, b.Max.Y), z = Gap(a.Min.Z, a.Max.Z, b.Min.Z, b.Max.Z);
-        return Math.Sqrt((x * x) + (y * y) + (z * z));
-    }
 }

@@ -4,11 +4,11 @@ import type { V3 } from "./eye";
 import type { Hit } from "./hit";
 import { stretchAt, type PartMesh } from "./partBlock";
 
-/** A component that is drawn: where it stands when the model is whole, about its middle. */
-export type Standing = { component: number; mesh: Mesh; part: PartMesh; home: Matrix4 };
+/** The mesh of a component that is drawn; `home` is where it stands when the model is whole, about its middle. */
+export type DrawnMesh = { component: number; mesh: Mesh; part: PartMesh; home: Matrix4 };
 
 /** The face of some components that comes nearest to a point of the model; null where there is none. @param centre the model's middle */
-export function nearestOn(all: readonly Standing[], centre: V3, point: V3): Hit | null {
+export function nearestOn(all: readonly DrawnMesh[], centre: V3, point: V3): Hit | null {
   const about = new Vector3(...point).sub(new Vector3(...centre));
   let [best, found] = [Infinity, null as Hit | null];
   for (const { component, mesh, part, home } of all) {

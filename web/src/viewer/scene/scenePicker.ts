@@ -1,22 +1,15 @@
-import { Raycaster, Vector3, type LineSegments, type Matrix4, type Mesh } from "three";
+import { Raycaster, Vector3, type LineSegments } from "three";
 import { MeshBVH } from "three-mesh-bvh";
 import { edgeNear } from "./edgeNear";
 import { minus, placeOf, rayOf, type Eye, type V3 } from "./eye";
 import type { CutHit, Hit } from "./hit";
-import { nearestOn } from "./nearestOn";
-import { stretchAt, type PartMesh } from "./partBlock";
+import { nearestOn, type DrawnMesh } from "./nearestOn";
+import { stretchAt } from "./partBlock";
 import type { SectionDrawing } from "./sectionDrawing";
 import { stretchOf } from "./sections";
 
-/** A component that is drawn. */
-export type Drawn = {
-  component: number;
-  mesh: Mesh;
-  lines: LineSegments;
-  part: PartMesh;
-  /** Where it stands when the model is whole. */
-  home: Matrix4;
-};
+/** A component that is drawn, with its edges. */
+export type Drawn = DrawnMesh & { lines: LineSegments };
 
 /** A model as it is drawn now. */
 export type Drawing = {
