@@ -110,7 +110,10 @@ test("a markup is drawn, moved, reshaped, undone and erased; others see it at on
   await teodor.context().setOffline(true);
   await drag(teodor, [560, 330], [600, 330]);
   await expect(teodor.getByText("The server cannot be reached. What you drew is kept by this browser")).toBeVisible();
+  // Wherever the keys are on the bench, if nothing is typed there.
+  await teodor.getByRole("button", { name: /^Overlays/ }).focus();
   await teodor.keyboard.press("Delete");
+  await expect(teodor.getByTestId("markups").locator("path")).toHaveCount(before + 1);
   await teodor.context().setOffline(false);
   await expect
     .poll(async () => (await lying(teodor, draft)).find((o) => o.name === "Dimensions")?.count, { timeout: 60_000 })

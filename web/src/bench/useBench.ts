@@ -291,10 +291,12 @@ export function useBench(p: PackageView) {
     canDraw && isDrawnOn ? picked.filter((id) => ownHere.includes(id)) : [],
     (ids) => pickMark(ids[0] ?? null, ...ids.slice(1)),
   );
+  const erase = ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null;
   useBenchKeys({
     arranging,
     undo,
     redo,
+    erase,
     ...verdictKeys(toSign.includes(item) ? item : null, isLooked, verdicts.set, (words) => act({ does: "say", words })),
     sign: toSign.length > 0 && undecided(toSign, verdicts.value).length === 0 ? () => setSigning(true) : null,
     next: () => open((index + 1) % p.items.length),
@@ -384,9 +386,8 @@ export function useBench(p: PackageView) {
       showBeside,
       onShown,
     },
-    ...{ isSigning, setSigning, writing, noteTo: noteTo() },
+    ...{ isSigning, setSigning, writing, noteTo: noteTo(), erase },
     counted: state.tool === "count" ? countedOf(marks).sum : null,
-    erase: ownHere.some((id) => picked.includes(id)) ? () => marking.erase(...picked) : null,
     setTogetherOn: (on: boolean) => setTogether(on ? new Together() : null),
     follow: (to: Pick<NamedDocument, "name">) => setBeside(besideOf(p, to)),
     lookAtScene: lookingAt,

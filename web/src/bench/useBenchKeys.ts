@@ -11,6 +11,8 @@ export type BenchActs = {
   arranging: Arranging;
   undo: (() => void) | null;
   redo: (() => void) | null;
+  /** Erases what is picked of one's own. */
+  erase: (() => void) | null;
   verdict: ((verdict: Verdict) => void) | null;
   /** Takes the verdict on the item back. */
   notYet: (() => void) | null;
@@ -136,13 +138,14 @@ export function useBenchKeys(acts: BenchActs) {
       run: () => undefined,
       isTold: true,
     },
+    // Also while what was pressed last has the keys, such as a button of the bar.
+    { id: "erase", words: "Erase what is picked", keys: [{ key: "Delete" }], run: acts.erase },
     // The sheet answers to these itself, when it has the keys.
     ...(
       [
         ["move", "Move the sheet, or what is picked", ["ArrowLeft", "ArrowUp", "ArrowRight", "ArrowDown"]],
         ["zoom", "Nearer and farther", ["+", "-"]],
         ["cross", "Set a corner where the cross stands", ["Enter"]],
-        ["erase", "Erase what is picked", ["Delete"]],
       ] as const
     ).map(([id, words, keys]) => ({
       id,
