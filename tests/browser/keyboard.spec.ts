@@ -73,6 +73,65 @@ test("a drawing is registered and sent, the register filtered and kept as a view
   await expect(page.getByRole("button", { name: "My spacers", exact: true })).toBeFocused();
 });
 
+test("a plan is built, mended, saved and published with the keyboard alone", async ({ browser }) => {
+  test.setTimeout(240_000);
+  const page = await as(browser, "Koa Whitlock");
+  const go = async (role: Parameters<Page["getByRole"]>[0], name: string | RegExp) => {
+    await tabTo(page, role, name);
+    await page.keyboard.press("Enter");
+  };
+  const cell = (name: RegExp) => page.locator("[data-cell]").filter({ hasText: name });
+  const named = async (name: string) => {
+    await page.keyboard.press("Enter");
+    await expect(page.locator("#cell-name")).toBeFocused();
+    await page.keyboard.press("Control+a");
+    await page.keyboard.type(name);
+  };
+  await go("link", "Plans");
+  await expect(page.getByRole("heading", { name: "Plans" })).toBeVisible();
+  await go("button", "New plan");
+  await go("button", /^Empty/);
+
+  // The first step has the keys at once; a second after it, a third beside that, one taken away again.
+  const first = page.getByRole("button", { name: "Add the first step" });
+  await expect(first).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(cell(/New step/)).toBeFocused();
+  await named("Look");
+  await page.keyboard.press("Escape");
+  await expect(cell(/Look/)).toBeFocused();
+  await page.keyboard.press("a");
+  await expect(cell(/New step/)).toBeFocused();
+  await named("Approve");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("p");
+  await expect(cell(/New step/)).toBeFocused();
+  await page.keyboard.press("Delete");
+  await expect(cell(/Approve/)).toBeFocused();
+  await expect(page.locator("[data-cell]")).toHaveCount(2);
+  await page.keyboard.press("ArrowLeft");
+  await expect(cell(/Look/)).toBeFocused();
+
+  // Who fills a seat is chosen by letters; the finding about the plan's name leads nowhere else.
+  await page.keyboard.press("Enter");
+  await tabTo(page, "combobox", "Filled by");
+  await page.keyboard.type("a per");
+  await tabTo(page, "combobox", "Person");
+  await page.keyboard.type("Teodor");
+  await page.keyboard.press("Escape");
+  await expect(cell(/Teodor Quill/)).toBeFocused();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("heading", { name: "The plan" })).toBeVisible();
+  await tabTo(page, "textbox", "Name of the plan");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("By keys alone");
+  await expect(page.getByText("· saved")).toBeVisible();
+  await go("button", "Publish edition 1");
+  await expect(page.getByRole("button", { name: "Edition 1 is published" })).toBeVisible();
+  await page.reload();
+  await expect(page.locator("[data-cell]")).toHaveText([/Look.*Teodor Quill/, /Approve.*the originator/]);
+});
+
 test("a package is found, looked at, judged and signed with the keyboard alone", async ({ browser }) => {
   test.setTimeout(240_000);
   const teodor = await as(browser, "Teodor Quill");

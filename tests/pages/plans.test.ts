@@ -1,7 +1,17 @@
 import assert from "node:assert/strict";
 import { describe, test } from "node:test";
 import { stepsOf, workingDaysOf, type Plan } from "../../web/src/api/types";
-import { addAfter, addBelow, cells, newChoice, newStep, patterns, remove, stepsBefore } from "../../web/src/plans/edit";
+import {
+  addAfter,
+  addBelow,
+  cellBeside,
+  cells,
+  newChoice,
+  newStep,
+  patterns,
+  remove,
+  stepsBefore,
+} from "../../web/src/plans/edit";
 
 const plan = (): Plan => structuredClone(patterns()[2]!.plan);
 
@@ -18,6 +28,18 @@ describe("changing a plan's tree", () => {
     assert.deepEqual(remove(beside, step.key), start);
     assert.deepEqual(cells(addAfter(start, "step-1", step)), ["step-1", step.key, "step-2", "step-3"]);
     assert.equal(workingDaysOf(beside), 6);
+  });
+
+  test("when a cell goes, one is at the one before it; at the first, at the one after; within what went with it, at neither", () => {
+    const start = plan();
+    assert.equal(cellBeside(start, "step-3"), "step-2");
+    assert.equal(cellBeside(start, "step-1"), "step-2");
+    const choice = newChoice(start);
+    const chosen = addAfter(start, "step-1", choice);
+    assert.equal(cellBeside(chosen, choice.key), "step-1");
+    assert.equal(cellBeside(chosen, "step-2"), cells(chosen)[2]);
+    const alone = { ...start, root: { blocks: [choice] } };
+    assert.equal(cellBeside(alone, choice.key), null);
   });
 
   test("only steps that are surely passed can be referred to", () => {

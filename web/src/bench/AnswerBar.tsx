@@ -9,6 +9,7 @@ import { IntakeForm } from "../slip/IntakeForm";
 import { Button, Fault, Tick } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { timeLeft } from "../ui/time";
+import { useSettled } from "../ui/useSettled";
 import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { usePeople } from "../ui/people";
 
@@ -183,10 +184,11 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
 /** Documents in work to take into the next round; they get their own first signatures. */
 function TakeIn({ not, onTake }: { not: readonly string[]; onTake: (d: DocumentRow) => void }) {
   const [words, setWords] = useState("");
+  const asked = useSettled(words.trim());
   const { data } = useQuery({
-    queryKey: ["documents", "to take in", words],
-    queryFn: () => api.get("/documents", { standing: "in work", search: words }),
-    enabled: words.trim() !== "",
+    queryKey: ["documents", "to take in", asked],
+    queryFn: () => api.get("/documents", { standing: "in work", search: asked }),
+    enabled: asked !== "",
   });
   const found = words.trim() === "" ? [] : (data?.rows ?? []).filter((d) => !not.includes(d.id)).slice(0, 5);
   return (
@@ -199,7 +201,7 @@ function TakeIn({ not, onTake }: { not: readonly string[]; onTake: (d: DocumentR
         value={words}
         onChange={(e) => setWords(e.target.value)}
       />
-      {words.trim() !== "" && data && found.length === 0 && (
+      {words.trim() !== "" && asked === words.trim() && data && found.length === 0 && (
         <p className="text-soft">No other document in work is called so.</p>
       )}
       {found.map((d) => (

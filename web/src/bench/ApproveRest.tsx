@@ -11,7 +11,7 @@ export function ApproveRest({ p, items, onApprove, onClose }: Props) {
   const opened = p.opened ?? [];
   const closed = items.filter((i) => !opened.includes(i.draft)).length;
   return (
-    <SideSheet title={`Approve ${items.length} items`} open onClose={onClose}>
+    <SideSheet title={items.length === 1 ? "Approve one item" : `Approve ${items.length} items`} open onClose={onClose}>
       {closed > 0 && (
         <p className="mb-3 border-l-[3px] border-ochre pl-2.5">
           {closed === 1 ? "One of them you have" : `${closed} of them you have`} not opened. Your name would stand under

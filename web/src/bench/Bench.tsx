@@ -18,7 +18,7 @@ import { usePanes } from "./usePanes";
 
 export function Bench() {
   const { id } = useParams();
-  const { data, error, refetch } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["package", id],
     queryFn: () => api.get(`/packages/${id}`),
     meta: { saysItself: true },
@@ -26,7 +26,7 @@ export function Bench() {
   // What could not be fetched anew takes nothing away that somebody is typing.
   if (data) return <LoadedBench key={data.id} p={data} />;
   if (!error) return <Waiting>Opening the package …</Waiting>;
-  return <Unfetched title="This package could not be opened" error={error} onAgain={() => void refetch()} />;
+  return <Unfetched title="This package could not be opened" error={error} />;
 }
 
 function LoadedBench({ p }: { p: PackageView }) {

@@ -6,6 +6,7 @@ import type { ShownInModel } from "../api/types";
 import { useAct } from "../api/useAct";
 import { Fault } from "../ui/kit";
 import { SignButton } from "../ui/SignButton";
+import { useSettled } from "../ui/useSettled";
 import { BarPopover } from "./BarPopover";
 
 type Props = {
@@ -51,10 +52,11 @@ function Relate({ draft, document, models }: Pick<Props, "draft" | "document" | 
   const client = useQueryClient();
   const [words, setWords] = useState("");
   const [component, setComponent] = useState("");
+  const asked = useSettled(words.trim());
   const { data } = useQuery({
-    queryKey: ["documents", "to relate", words],
-    queryFn: () => api.get("/documents", { kind: "model", search: words }),
-    enabled: words.trim() !== "",
+    queryKey: ["documents", "to relate", asked],
+    queryFn: () => api.get("/documents", { kind: "model", search: asked }),
+    enabled: asked !== "",
   });
   const { run, isBusy, fault } = useAct(async (key, model: string, isShown: boolean) => {
     await api.put(`/drafts/${draft}/models`, { key, model, component: isShown ? component.trim() : "", isShown });
@@ -106,7 +108,7 @@ function Relate({ draft, document, models }: Pick<Props, "draft" | "document" | 
         value={component}
         onChange={(e) => setComponent(e.target.value)}
       />
-      {words.trim() !== "" && data && found.length === 0 && (
+      {words.trim() !== "" && asked === words.trim() && data && found.length === 0 && (
         <p className="px-1 text-sm text-soft">No other model is called so.</p>
       )}
       {found.slice(0, 6).map((d) => (

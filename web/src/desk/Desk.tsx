@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { BookmarkPlus } from "lucide-react";
 import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
+import { Awaited } from "../ui/Awaited";
 import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
@@ -59,11 +60,8 @@ function why(row: PackageRow, group: string, me: string): string {
 export function Desk() {
   const me = useMe();
   const navigate = useNavigate();
-  const { data, error } = useQuery({
-    queryKey: ["desk"],
-    queryFn: () => api.get("/desk"),
-    meta: { saysItself: true },
-  });
+  const desk = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk"), meta: { saysItself: true } });
+  const { data } = desk;
   const listing = useListing<PackageRow>([], "");
   const words = listing.get("search");
   const [only, order] = [listing.get("group"), listing.get("order")];
@@ -166,7 +164,7 @@ export function Desk() {
             {says}
           </p>
         )}
-        {!data && error && <Empty title="The desk could not be fetched">{error.message}</Empty>}
+        <Awaited what="the desk" of={desk} />
         <PinnedLine />
         {data && data.prepared.length > 0 && (
           <section aria-label="Put aside" className="border-b border-rule px-4 py-2">

@@ -10,10 +10,9 @@ import { useRecent } from "../kept/useRecent";
 import { isFound } from "../lists/listing";
 import { useMe } from "../session/me";
 import { usePeople } from "../ui/people";
+import { useSettled } from "../ui/useSettled";
 import { placesOf } from "./placeList";
 
-/** How long the typing rests, in milliseconds, until the server is asked. */
-const PAUSE = 200;
 /** How many of a kind are offered. */
 const MOST = 6;
 
@@ -25,14 +24,10 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const people = usePeople();
   const [words, setWords] = useState("");
-  const [asked, setAsked] = useState("");
+  const asked = useSettled(words.trim());
   const [at, setAt] = useState(0);
   const list = useRef<HTMLUListElement>(null);
   const id = useId();
-  useEffect(() => {
-    const timer = setTimeout(() => setAsked(words.trim()), PAUSE);
-    return () => clearTimeout(timer);
-  }, [words]);
   // Guests find the packages of their desk; all others those they may see.
   const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk"), enabled: me.isGuest });
   const { data: packages, isFetching } = useQuery({

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { Awaited } from "../ui/Awaited";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
@@ -156,18 +157,15 @@ export function Ledger() {
             </Button>
           )}
         </div>
-        {list.error && !list.isFetching ? (
-          <Empty title="This cannot be shown">{list.error.message}</Empty>
-        ) : (
-          rows?.length === 0 && (
-            <Empty title={isFiltered ? "No entry fits" : "Nothing has happened yet"}>
-              {isFiltered
-                ? "Clear the search or the filters."
-                : "Whatever is registered, sent, signed or released is recorded here."}
-            </Empty>
-          )
+        <Awaited what="the ledger" of={list} />
+        {rows?.length === 0 && (
+          <Empty title={isFiltered ? "No entry fits" : "Nothing has happened yet"}>
+            {isFiltered
+              ? "Clear the search or the filters."
+              : "Whatever is registered, sent, signed or released is recorded here."}
+          </Empty>
         )}
-        {!list.error && rows && rows.length > 0 && (
+        {rows && rows.length > 0 && (
           <FoldingTable
             listing={listing}
             rows={rows}

@@ -1,9 +1,7 @@
 import { Search } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
+import { PAUSE } from "../ui/useSettled";
 import type { Listing } from "./listing";
-
-/** How long the typing rests, in milliseconds, until the list is searched. */
-const PAUSE = 250;
 
 /** The words a list is searched for; "/" leads there from anywhere on the page. */
 export function SearchBox<Row>({ listing, label, hint }: { listing: Listing<Row>; label: string; hint: string }) {

@@ -8,6 +8,7 @@ import { FoldingTable } from "../lists/FoldingTable";
 import { picked, useListing, usePages, type Column } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactlyThere, when } from "../ui/time";
@@ -174,7 +175,7 @@ export function Notes() {
     author: whose === "asked" ? me.id : "",
     originator: whose === "mine" ? me.id : "",
   };
-  const list = usePages(["notes", what], (after) => api.get("/notes", { ...what, after }));
+  const list = usePages(["notes", what], (after) => api.get("/notes", { ...what, after }), { saysItself: true });
   const rows = list.data;
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   const wanted = listing.get("kind") || "request";
@@ -235,6 +236,7 @@ export function Notes() {
             </Button>
           )}
         </div>
+        <Awaited what="the notes" of={list} />
         {rows?.length === 0 &&
           (isFiltered ? (
             <Empty title={`No ${kind} fits`}>Choose another standing, or clear the search and the filters.</Empty>

@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { CalendarRow, DayPart as Part } from "../api/types";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Fault, Labelled, TimeField } from "../ui/kit";
 import { DateField } from "../ui/DateField";
 import { dayWords } from "../ui/time";
@@ -21,7 +22,12 @@ const hoursOf = (parts: readonly Part[]) => parts.reduce((n, p) => n + p.to - p.
 
 /** Calendars: the week an office works and the days that differ. Due times and forecasts follow them. */
 export function Calendars() {
-  const { data } = useQuery({ queryKey: ["calendars"], queryFn: () => api.get("/calendars") });
+  const list = useQuery({
+    queryKey: ["calendars"],
+    queryFn: () => api.get("/calendars"),
+    meta: { saysItself: true },
+  });
+  const { data } = list;
   const [picked, setPicked] = useAddress("calendar");
   const calendar =
     picked === ""
@@ -42,8 +48,10 @@ export function Calendars() {
     >
       {calendar ? (
         <CalendarForm key={calendar.id} calendar={calendar} onMade={setPicked} onGone={() => setPicked(null)} />
-      ) : (
+      ) : data ? (
         <Empty title="Pick a calendar" />
+      ) : (
+        <Awaited what="the calendars" of={list} />
       )}
     </ListBeside>
   );

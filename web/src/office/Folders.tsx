@@ -4,7 +4,9 @@ import { useState } from "react";
 import { api } from "../api/client";
 import type { FolderDetail, PersonGroup, StandingOrder } from "../api/types";
 import { FolderLevel } from "../ui/FolderTree";
-import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
+import { Awaited } from "../ui/Awaited";
+import { Button, Fault, Labelled, Tick } from "../ui/kit";
+import { useSettled } from "../ui/useSettled";
 import { ListBeside } from "./ListBeside";
 import { Unkept } from "../kept/Unkept";
 import { useKept } from "../kept/useKept";
@@ -23,10 +25,12 @@ const firstOrder: StandingOrder = {
 export function Folders() {
   const [picked, setPicked] = useState<string>("");
   const [adding, setAdding] = useState(false);
-  const { data: folder } = useQuery({
+  const one = useQuery({
     queryKey: ["folders", "one", picked],
     queryFn: () => api.get("/folders/one", { path: picked }),
+    meta: { saysItself: true },
   });
+  const folder = one.data;
   const pick = (path: string) => {
     setPicked(path);
     setAdding(false);
@@ -63,13 +67,22 @@ export function Folders() {
       ) : folder ? (
         <FolderForm key={folder.path} folder={folder} onMoved={setPicked} />
       ) : (
-        <Empty title="Pick a folder" />
+        <Awaited what="the folder" of={one} />
       )}
     </ListBeside>
   );
 }
 
-function FoundFolders({ words, picked, onPick }: { words: string; picked: string; onPick: (path: string) => void }) {
+function FoundFolders({
+  words: typed,
+  picked,
+  onPick,
+}: {
+  words: string;
+  picked: string;
+  onPick: (path: string) => void;
+}) {
+  const words = useSettled(typed);
   const { data } = useQuery({
     queryKey: ["folders", "found", words],
     queryFn: () => api.get("/folders/found", { words }),

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api } from "../api/client";
 import type { GrantedRight, GroupRight, PersonGroup, Right } from "../api/types";
 import { FolderField } from "../ui/FolderField";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
@@ -25,8 +26,9 @@ export const rightWords: Record<Right, string> = {
 
 /** Groups: who is in them, and what they may do in which folder. */
 export function Groups() {
-  const { data } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
-  const { data: rights } = useQuery({ queryKey: ["rights"], queryFn: () => api.get("/rights") });
+  const list = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups"), meta: { saysItself: true } });
+  const held = useQuery({ queryKey: ["rights"], queryFn: () => api.get("/rights"), meta: { saysItself: true } });
+  const [data, rights] = [list.data, held.data];
   const [picked, setPicked] = useAddress("group");
   const group = picked === "" ? { id: "", name: "", members: [] } : data?.find((g) => g.id === picked);
   return (
@@ -50,6 +52,8 @@ export function Groups() {
           onMade={setPicked}
           onGone={() => setPicked(null)}
         />
+      ) : !data || !rights ? (
+        <Awaited what="the groups" of={data ? held : list} />
       ) : (
         <Empty title="Pick a group">Rights are given to groups, so that a plan stays when people change seats.</Empty>
       )}

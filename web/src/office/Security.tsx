@@ -1,7 +1,9 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
 import { addressOf, api } from "../api/client";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty } from "../ui/kit";
+import { useSettled } from "../ui/useSettled";
 import { clockZone, exactly } from "../ui/time";
 
 const kinds = [
@@ -23,14 +25,16 @@ const kinds = [
 export function Security() {
   const [kind, setKind] = useState("");
   const [search, setSearch] = useState("");
-  const words = useDeferredValue(search);
-  const { data, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery({
+  const words = useSettled(search);
+  const log = useInfiniteQuery({
     queryKey: ["security", kind, words],
     queryFn: ({ pageParam }) => api.get("/security", { kind, search: words, after: pageParam }),
     initialPageParam: "",
     getNextPageParam: (page) => page.next ?? undefined,
     placeholderData: (before) => before,
+    meta: { saysItself: true },
   });
+  const { data, fetchNextPage, hasNextPage, isFetchingNextPage } = log;
   const rows = data?.pages.flatMap((p) => p.rows) ?? [];
   return (
     <div className="flex min-w-0 flex-1 flex-col">
@@ -59,7 +63,9 @@ export function Security() {
         </a>
       </div>
       <div className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Security log">
-        {data && rows.length === 0 ? (
+        {!data ? (
+          <Awaited what="the security log" of={log} />
+        ) : rows.length === 0 ? (
           <Empty title="Nothing of that kind">Sign-ins, failures, refusals and changes of rights stand here.</Empty>
         ) : (
           <table className="w-full">

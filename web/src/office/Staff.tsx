@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../api/client";
 import type { Person } from "../api/types";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Fault, Labelled, Tick } from "../ui/kit";
 import { Barring } from "./Barring";
 import { useAddress } from "../lists/useAddress";
@@ -24,7 +25,8 @@ const nobody: Person = {
 
 /** People: how they sign in, where they are, by which calendar they work. */
 export function Staff() {
-  const { data } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
+  const list = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
+  const { data } = list;
   const [picked, setPicked] = useAddress("person");
   const person = picked === "" ? nobody : data?.find((p) => p.id === picked);
   return (
@@ -45,6 +47,8 @@ export function Staff() {
           <PersonForm key={person.id} person={person} onMade={setPicked} />
           {person.id !== "" && <Barring key={`barring ${person.id}`} person={person} />}
         </>
+      ) : !data ? (
+        <Awaited what="the people" of={list} />
       ) : (
         <Empty title="Pick a person">Or add one who is to sign in here.</Empty>
       )}

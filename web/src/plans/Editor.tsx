@@ -25,7 +25,7 @@ import { Unfetched } from "../ui/Unfetched";
 import { Waiting } from "../ui/Waiting";
 import { PersonSelect } from "../ui/PersonSelect";
 import { ChoicePanel } from "./ChoicePanel";
-import { addAfter, addToWay, newStep, remove, update } from "./edit";
+import { addAfter, addToWay, cellBeside, newStep, remove, update } from "./edit";
 import { ForecastBars, Stalls } from "../slip/ForecastBars";
 import { PlanPanel } from "./PlanPanel";
 import { PlanStrip } from "./PlanStrip";
@@ -37,7 +37,7 @@ import { usePlanKeys } from "./usePlanKeys";
 /** A plan's editor: loads the draft, then hands it over. */
 export function Editor() {
   const { id } = useParams();
-  const { data, error, refetch } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["plan-draft", id],
     queryFn: () => api.get(`/plans/${id}`),
     staleTime: Infinity,
@@ -47,7 +47,7 @@ export function Editor() {
   });
   if (!data)
     return error ? (
-      <Unfetched title="This plan cannot be edited" error={error} onAgain={() => void refetch()} />
+      <Unfetched title="This plan cannot be edited" error={error} />
     ) : (
       <Waiting>Opening the plan …</Waiting>
     );
@@ -85,9 +85,10 @@ function Open({ draft }: { draft: PlanDraft }) {
     if (key) document.querySelector<HTMLElement>(`[data-cell="${key}"]`)?.focus();
   }, []);
 
-  // The keyboard's focus follows the cell that is picked, so that the next key goes to it.
+  // The keyboard's focus follows the cell that is picked, so that the next key goes to it; also where what had it is gone.
   useEffect(() => {
-    if (picked && document.activeElement?.hasAttribute("data-cell"))
+    const at = document.activeElement;
+    if (picked && (at === document.body || at?.hasAttribute("data-cell")))
       document.querySelector<HTMLElement>(`[data-cell="${picked}"]`)?.focus();
   }, [picked]);
 
@@ -131,7 +132,7 @@ function Open({ draft }: { draft: PlanDraft }) {
         };
       case "allowTime":
         return {
-          words: `Allow ${remedy.days} days`,
+          words: remedy.days === 1 ? "Allow a day" : `Allow ${remedy.days} days`,
           act: () => {
             change(update<Step>(plan, stall.step, { workingDays: remedy.days! }));
             setPicked(stall.step);
@@ -207,7 +208,11 @@ function Open({ draft }: { draft: PlanDraft }) {
                 change(addAfter(plan, after, step));
                 setPicked(step.key);
               }}
-              onAddFirst={() => change(addAfter(plan, null, newStep(plan)))}
+              onAddFirst={() => {
+                const step = newStep(plan);
+                change(addAfter(plan, null, step));
+                setPicked(step.key);
+              }}
               onAddToWay={(choice, way) => {
                 const step = newStep(plan);
                 change(addToWay(plan, choice, way, step));
@@ -223,6 +228,7 @@ function Open({ draft }: { draft: PlanDraft }) {
                   ["P", "parallel below"],
                   ["O", "choice after"],
                   ["Del", "remove"],
+                  ["Esc", "from the details back to the cell"],
                 ] as const
               ).map(([k, w]) => (
                 <span key={k} className="mr-4 whitespace-nowrap">
@@ -235,7 +241,13 @@ function Open({ draft }: { draft: PlanDraft }) {
             {preview && <ForecastBars preview={preview} />}
           </div>
         </div>
-        <aside aria-label="Details" className="flex w-[348px] shrink-0 flex-col border-l border-rule bg-ground">
+        <aside
+          aria-label="Details"
+          className="flex w-[348px] shrink-0 flex-col border-l border-rule bg-ground"
+          onKeyDown={(e) => {
+            if (e.key === "Escape" && cell && !e.defaultPrevented && !e.nativeEvent.isComposing) pick(cell.key);
+          }}
+        >
           <div className="min-h-0 flex-1 overflow-y-auto p-4">
             <div className="mb-3 flex items-center justify-between">
               <h2 className="text-lg font-semibold">
@@ -246,7 +258,7 @@ function Open({ draft }: { draft: PlanDraft }) {
                   look="quiet"
                   onClick={() => {
                     change(remove(plan, cell.key));
-                    setPicked(null);
+                    setPicked(cellBeside(plan, cell.key));
                   }}
                 >
                   Remove

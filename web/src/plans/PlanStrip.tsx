@@ -28,7 +28,7 @@ export function PlanStrip(props: Shared & { onAddFirst: () => void }) {
           <Cells key={i} block={b} {...props} />
         ))}
         {plan.root.blocks.length === 0 && (
-          <button type="button" className="m-6 self-center underline" onClick={onAddFirst}>
+          <button type="button" autoFocus className="m-6 self-center underline" onClick={onAddFirst}>
             Add the first step
           </button>
         )}
@@ -64,7 +64,7 @@ function Cells({ block, ...shared }: { block: Block } & Shared) {
   if (block.block === "step") return <StepCell step={block} {...shared} />;
   const choice = block.block === "choice" ? block : null;
   return (
-    <div className={`relative flex border-l border-ink first:border-l-0 ${choice ? "flex-[2]" : "flex-1"}`}>
+    <div className={`flex border-l border-ink first:border-l-0 ${choice ? "flex-[2]" : "flex-1"}`}>
       {choice && (
         <button
           type="button"
@@ -79,7 +79,7 @@ function Cells({ block, ...shared }: { block: Block } & Shared) {
           <FindingCount cell={[choice.key, ...choice.ways.map((w) => w.key)]} findings={shared.findings} />
         </button>
       )}
-      <div className={`flex flex-1 flex-col ${choice ? "border-l border-ink" : ""}`}>
+      <div className={`flex flex-1 flex-col ${choice ? "border-x border-ink" : ""}`}>
         {lanesOf(block).map((lane, i) => {
           const way = choice?.ways[i];
           return (
@@ -137,13 +137,14 @@ function FindingCount({ cell, findings }: { cell: string[]; findings: readonly F
   ) : null;
 }
 
+/** Adds behind a cell; it has a place of its own beside it, so that neither lies over the other. */
 function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
   return (
     <button
       type="button"
       aria-label={words}
       title={words}
-      className="absolute top-1/2 -right-3 z-20 grid h-6 w-6 -translate-y-1/2 place-items-center rounded-full border border-ink bg-raised hover:bg-picked"
+      className="mx-0.5 grid h-6 w-6 shrink-0 place-items-center self-center rounded-full border border-ink bg-raised hover:bg-picked"
       onClick={onClick}
     >
       <Plus size={13} />
@@ -154,12 +155,12 @@ function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
 function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { step: Step } & Shared) {
   const told = [...new Set((step.tells ?? []).map((t) => t.at))];
   return (
-    <div className="relative flex min-w-[184px] flex-1 border-l border-ink first:border-l-0">
+    <div className="flex min-w-[204px] flex-1 border-l border-ink first:border-l-0">
       <button
         type="button"
         data-cell={step.key}
         aria-pressed={picked === step.key}
-        className={`flex w-0 min-w-full flex-1 flex-col p-2.5 px-4 text-left wrap-anywhere ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-lit"}`}
+        className={`flex w-0 flex-1 flex-col p-2.5 text-left wrap-anywhere ${picked === step.key ? "z-10 bg-spruce-soft outline-2 -outline-offset-2 outline-spruce" : "hover:bg-lit"}`}
         onClick={() => onPick(step.key)}
       >
         <span className="flex w-full justify-between gap-2">

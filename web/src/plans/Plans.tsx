@@ -10,6 +10,7 @@ import { useAct } from "../api/useAct";
 import { stepsOf, workingDaysOf, type Plan, type PlanRow, planOf } from "../api/types";
 import { isFound, useListing } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Fault } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { usePeople } from "../ui/people";
@@ -25,7 +26,8 @@ export function Plans() {
   const people = usePeople();
   const [making, setMaking] = useState(false);
   const [reading, setReading] = useState<PlanRow | null>(null);
-  const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
+  const list = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans"), meta: { saysItself: true } });
+  const { data: plans } = list;
   const listing = useListing<PlanRow>([], "name");
   const keeper = (row: PlanRow) => (row.owner ? people.get(row.owner)?.name : undefined);
   const shown = plans?.filter((row) => isFound(listing.get("search"), row.name, row.purpose, keeper(row)));
@@ -47,6 +49,7 @@ export function Plans() {
         )}
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
+        <Awaited what="the plans" of={list} />
         {plans?.length === 0 && (
           <Empty title="There is no plan yet">A coordinator makes the first one from a ready pattern.</Empty>
         )}
@@ -131,7 +134,7 @@ export function Plans() {
 /** The published plan in full, as it would run for the reader. */
 function Reading({ plan }: { plan: PlanRow }) {
   const people = usePeople();
-  const { data, error, refetch } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["plan-preview", plan.id, "published"],
     queryFn: () =>
       api.post("/plans/preview", {
@@ -145,7 +148,7 @@ function Reading({ plan }: { plan: PlanRow }) {
   });
   if (!data)
     return error ? (
-      <Unfetched title="The plan could not be read" error={error} onAgain={() => void refetch()} />
+      <Unfetched title="The plan could not be read" error={error} />
     ) : (
       <Waiting>Fetching the plan …</Waiting>
     );

@@ -224,6 +224,9 @@ export function StepPanel({ plan, step, people, groups, words, onChange }: Props
   );
 }
 
+/** How many of a group can be asked for; what was asked for once stays to be seen, whoever has left the group since. */
+const counts = (members: number, needed: number) => Array.from({ length: Math.max(members, needed) }, (_, i) => i + 1);
+
 function SeatEditor({
   seat,
   people,
@@ -314,7 +317,7 @@ function SeatEditor({
             onChange={(e) => onChange({ ...seat, holder: { ...h, needed: Number(e.target.value) } })}
           >
             <option value={0}>all</option>
-            {[1, 2, 3, 4, 5].map((n) => (
+            {counts(groups.find((g) => g.id === h.group)?.members.length ?? 0, h.needed).map((n) => (
               <option key={n} value={n}>
                 {n} of them
               </option>

@@ -154,6 +154,13 @@ export function addWay(plan: Plan, choice: Choice): Plan {
 export const cells = (plan: Plan): string[] =>
   blocksOf(plan).flatMap((b) => (b.block === "step" || b.block === "choice" ? [b.key] : []));
 
+/** The cell that one is at when this one is removed: the one before it, or else the one after; null where it is the last. */
+export function cellBeside(plan: Plan, key: string): string | null {
+  const left = cells(remove(plan, key));
+  const [order, at] = [cells(plan), cells(plan).indexOf(key)];
+  return order.slice(0, at).findLast((k) => left.includes(k)) ?? left[0] ?? null;
+}
+
 /** Steps that stand before a cell on every way to it: what it may refer to. */
 export function stepsBefore(plan: Plan, key: string): Step[] {
   const search = (row: readonly Block[], before: Step[]): Step[] | null => {

@@ -1,6 +1,6 @@
 import type { Plan } from "../api/types";
 import { useCommands } from "../commands/registry";
-import { addAfter, addBelow, cells, newChoice, newStep, remove } from "./edit";
+import { addAfter, addBelow, cellBeside, cells, newChoice, newStep, remove } from "./edit";
 
 type Acts = {
   plan: Plan;
@@ -84,7 +84,7 @@ export function usePlanKeys({ plan, picked, setPicked, pick, change, undo, redo 
       run: onCell
         ? () => {
             change(remove(plan, onCell));
-            setPicked(order[at - 1] ?? order[at + 1] ?? null);
+            setPicked(cellBeside(plan, onCell));
           }
         : null,
     },

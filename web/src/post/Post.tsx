@@ -8,6 +8,7 @@ import { picked, useListing, usePages } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { FileLink, ShowMore } from "../lists/Tools";
 import { Views } from "../lists/Views";
+import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
 import { exactlyThere, when } from "../ui/time";
@@ -26,7 +27,7 @@ export function Post() {
     select: (counts) => counts.unread,
   });
   const list = usePages(["messages", what], (after) => api.get("/messages", { ...what, after }), { saysItself: true });
-  const { data, error } = list;
+  const { data } = list;
   const messages = data ?? [];
   const read = async (id: string | null) => {
     await api.post("/messages/read", { id });
@@ -57,7 +58,7 @@ export function Post() {
             </Button>
           )}
         </div>
-        {!data && error && <Empty title="The messages could not be fetched">{error.message}</Empty>}
+        <Awaited what="the messages" of={list} />
         {data && messages.length === 0 && (
           <Empty title={isFiltered ? "No message fits" : "No messages yet"}>
             {isFiltered

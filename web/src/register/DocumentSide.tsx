@@ -7,7 +7,7 @@ import { PinButton } from "../kept/PinButton";
 import { useVisit } from "../kept/useRecent";
 import { HistoryList } from "../slip/History";
 import { Button, StandingTag } from "../ui/kit";
-import { Unfetched } from "../ui/Unfetched";
+import { Awaited } from "../ui/Awaited";
 import { SideSheet } from "../ui/SideSheet";
 import { exactlyThere, when } from "../ui/time";
 import { togetherWords } from "../upload/ReadReport";
@@ -16,20 +16,17 @@ import { HandOver, Withdrawal } from "./Withdrawal";
 
 /** A document beside the list: its newest sheet, drafts, packages and history. */
 export function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
-  const { data, error, refetch } = useQuery({
+  const document = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get(`/documents/${id}`),
     meta: { saysItself: true },
   });
-  if (!data)
-    return (
-      <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
-        {error && !data && (
-          <Unfetched title="This document could not be fetched" error={error} onAgain={() => void refetch()} />
-        )}
-      </aside>
-    );
-  return <Loaded key={id} data={data} onClose={onClose} />;
+  if (document.data) return <Loaded key={id} data={document.data} onClose={onClose} />;
+  return (
+    <aside className="w-[400px] shrink-0 border-l border-rule bg-raised">
+      <Awaited what="the document" of={document} />
+    </aside>
+  );
 }
 
 function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }) {

@@ -1,18 +1,15 @@
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import { Button, StandingTag } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
+import { useSettled } from "../ui/useSettled";
 
 /** Finds words on the sheets of every document that one may read. */
 export function FindOnSheets({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [words, setWords] = useState("");
-  const [asked, setAsked] = useState("");
-  useEffect(() => {
-    const timer = setTimeout(() => setAsked(words.trim()), 300);
-    return () => clearTimeout(timer);
-  }, [words]);
+  const asked = useSettled(words.trim());
   const { data, error, isFetching, hasNextPage, fetchNextPage } = useInfiniteQuery({
     queryKey: ["find", "register", asked],
     queryFn: ({ pageParam }) => api.get("/find", { words: asked, after: pageParam ?? undefined }),

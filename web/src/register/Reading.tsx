@@ -66,7 +66,7 @@ function ReadingOf({ id }: { id: string }) {
       { replace: true },
     );
   const [place, setPlace] = useState<{ leaf: number; points: readonly Point[] } | null>(null);
-  const { data, error, refetch } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["document", id],
     queryFn: () => api.get(`/documents/${id}`),
     meta: { saysItself: true },
@@ -84,7 +84,7 @@ function ReadingOf({ id }: { id: string }) {
   const find = useFind({ draft: draft ?? "", leaf: position }, params.get("find") ?? "");
   if (!data || !draft)
     return error ? (
-      <Unfetched title="This document could not be opened" error={error} onAgain={() => void refetch()} />
+      <Unfetched title="This document could not be opened" error={error} />
     ) : (
       <Waiting>Opening the document …</Waiting>
     );

@@ -3,8 +3,7 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
-import { Unfetched } from "../ui/Unfetched";
-import { Waiting } from "../ui/Waiting";
+import { Awaited } from "../ui/Awaited";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { DocumentRow } from "../api/types";
@@ -169,7 +168,7 @@ export function Register() {
     queryKey: ["documents", "disciplines"],
     queryFn: () => api.get("/disciplines"),
   });
-  const { data, error, hasNextPage, refetch } = list;
+  const { data, hasNextPage } = list;
   const rows = data ?? [];
   const askedFor = useAskedFor();
   const pickedRows = [
@@ -178,7 +177,10 @@ export function Register() {
   ];
   return (
     <>
-      <PlaceBar title="Register" beside={data && `${rows.length}${hasNextPage ? "+" : ""} documents`}>
+      <PlaceBar
+        title="Register"
+        beside={data && (rows.length === 1 ? "1 document" : `${rows.length}${hasNextPage ? "+" : ""} documents`)}
+      >
         <SearchBox listing={listing} label="Find in the register" hint="Number, title or person" />
         <Button onClick={() => setFinding(true)}>Find on sheets</Button>
         <ListTools listing={listing} list="register" columns={columns} csv="/api/documents.csv" what={what} />
@@ -268,10 +270,7 @@ export function Register() {
                 askedFor.clear();
               }}
             />
-            {!data && error && (
-              <Unfetched title="The register could not be fetched" error={error} onAgain={() => void refetch()} />
-            )}
-            {!data && !error && <Waiting>Fetching the register …</Waiting>}
+            <Awaited what="the register" of={list} />
             {data && rows.length === 0 && (
               <Empty title={isFiltered ? "No document fits" : "Nothing is filed here"}>
                 {isFiltered

@@ -107,7 +107,10 @@ export function RouteSide({ form, set, discard, planned }: Props) {
           : null;
       case "allowTime":
         return me.canBuildPlans
-          ? { words: `Allow ${remedy.days} days in the plan`, act: () => void navigate(`/plans/${chosen!.id}`) }
+          ? {
+              words: remedy.days === 1 ? "Allow a day in the plan" : `Allow ${remedy.days} days in the plan`,
+              act: () => void navigate(`/plans/${chosen!.id}`),
+            }
           : { words: "Choose another plan", act: () => focusOn("plans") };
       default:
         return { words: "Choose another plan", act: () => focusOn("plans") };

@@ -6,9 +6,11 @@ import type { Telling } from "../api/types";
 import { usePages } from "../lists/listing";
 import { useMe } from "../session/me";
 import { IntakeForm } from "../slip/IntakeForm";
+import { Awaited } from "../ui/Awaited";
 import { Button, Labelled, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { PlaceBar } from "../ui/PlaceBar";
+import { useSettled } from "../ui/useSettled";
 import { DocumentPicker } from "./DocumentPicker";
 import { toldAt, useSendForm } from "./form";
 import { PlanPicker } from "./PlanPicker";
@@ -34,8 +36,11 @@ export function Send() {
   const [words, setWords] = useState("");
   const [others, setOthers] = useState(false);
   const by = others ? undefined : me.id;
-  const own = usePages(["documents", "in work", by ?? "", words], (after) =>
-    api.get("/documents", { originator: by, standing: "in work", search: words, after }),
+  const asked = useSettled(words.trim());
+  const own = usePages(
+    ["documents", "in work", by ?? "", asked],
+    (after) => api.get("/documents", { originator: by, standing: "in work", search: asked, after }),
+    { saysItself: true },
   );
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const { data: prepared } = useQuery({ queryKey: ["prepared"], queryFn: () => api.get("/prepared") });
@@ -74,6 +79,7 @@ export function Send() {
         <div className="min-w-0 flex-1 overflow-y-auto px-6 py-5 max-[900px]:flex-none max-[900px]:px-4">
           <div className="max-w-[760px]">
             <h2 className="label mb-1">1 · Documents in work</h2>
+            <Awaited what="your documents" of={own} />
             <DocumentPicker
               rows={mine}
               picked={form.picked}
@@ -91,6 +97,7 @@ export function Send() {
             )}
             <Unsettled documents={form.picked} />
             <h2 className="label mb-1">2 · Routing plan</h2>
+            <Awaited what="the plans that fit" of={planned.fitting} />
             <PlanPicker planned={planned} onChoose={(planId) => set({ planId, answers: {}, chosen: {}, told: {} })} />
             <h2 className="label mb-1">3 · What it is for</h2>
             <Labelled label="Title">

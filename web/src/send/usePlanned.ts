@@ -2,6 +2,7 @@ import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api } from "../api/client";
 import { planOf, stepsOf, type DocumentDetail, type DocumentRow, type Preview } from "../api/types";
+import { useSettled } from "../ui/useSettled";
 import type { StripState } from "../strip/state";
 import type { SendForm } from "./form";
 
@@ -20,11 +21,13 @@ const rowsOf = (all: readonly { data: DocumentDetail | undefined }[]): DocumentR
 /** What a package would do as it is put together now: which plans fit, which way it would go, and what is known of its documents. */
 export function usePlanned(form: SendForm, listed: readonly DocumentRow[]) {
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
-  const { data: fits } = useQuery({
+  const fitting = useQuery({
     queryKey: ["fitting", form.picked],
     queryFn: () => api.post("/plans/fitting", { documents: form.picked }),
     placeholderData: keepPreviousData,
+    meta: { saysItself: true },
   });
+  const fits = fitting.data;
   // What is picked is known whatever is searched for, and also when it came with the address or a prepared package.
   const pickedRows = useQueries({
     queries: form.picked.map((id) => ({
@@ -40,14 +43,15 @@ export function usePlanned(form: SendForm, listed: readonly DocumentRow[]) {
   const likely = fits?.find((f) => !f.misfit) ?? fits?.[0];
   const chosen = plans?.find((p) => p.id === form.planId) ?? plans?.find((p) => p.id === likely?.id);
   const plan = chosen && planOf(chosen);
+  const answers = useSettled(form.answers);
   const { data: preview } = useQuery({
-    queryKey: ["preview", chosen?.id, form.picked, form.answers, form.chosen],
+    queryKey: ["preview", chosen?.id, form.picked, answers, form.chosen],
     queryFn: () =>
       api.post("/plans/preview", {
         plan: null,
         planId: chosen!.id,
         documents: form.picked,
-        answers: form.answers,
+        answers,
         chosen: form.chosen,
       }),
     enabled: chosen !== undefined,
@@ -68,7 +72,7 @@ export function usePlanned(form: SendForm, listed: readonly DocumentRow[]) {
   const first = strip
     ? [...new Set(strip.seats.filter((s) => firstStep?.seats.some((x) => x.key === s.key)).flatMap((s) => s.people))]
     : [];
-  return { plans, fits, known, chosen, plan, preview, strip, openSeats, asked, first };
+  return { plans, fitting, fits, known, chosen, plan, preview, strip, openSeats, asked, first };
 }
 
 export type Planned = ReturnType<typeof usePlanned>;

@@ -16,11 +16,7 @@ import { exactly } from "../ui/time";
 export function Passage({ id }: { id: string }) {
   const me = useMe();
   const people = usePeople();
-  const {
-    data: p,
-    error,
-    refetch,
-  } = useQuery({
+  const { data: p, error } = useQuery({
     queryKey: ["package", id],
     queryFn: () => api.get(`/packages/${id}`),
     meta: { saysItself: true },
@@ -31,7 +27,7 @@ export function Passage({ id }: { id: string }) {
   });
   if (!p)
     return error ? (
-      <Unfetched title="The package could not be fetched" error={error} onAgain={() => void refetch()} />
+      <Unfetched title="The package could not be fetched" error={error} />
     ) : (
       <Waiting>Fetching the package …</Waiting>
     );

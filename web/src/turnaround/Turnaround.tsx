@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { Awaited } from "../ui/Awaited";
 import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
@@ -118,7 +119,7 @@ export function Turnaround() {
     queryFn: () => api.get("/packages/late", fits),
     placeholderData: keepPreviousData,
   });
-  const list = usePages(["packages", what], (after) => api.get("/packages", { ...what, after }));
+  const list = usePages(["packages", what], (after) => api.get("/packages", { ...what, after }), { saysItself: true });
   const { data } = list;
   const overdue = lateRows ?? [];
   const first = listing.sort === USUAL_SORT ? overdue : [];
@@ -183,6 +184,7 @@ export function Turnaround() {
             </Button>
           )}
         </div>
+        <Awaited what="the packages" of={list} />
         {data && rows.length === 0 && (
           <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>
         )}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useId } from "react";
+import { useId } from "react";
 import { api } from "../api/client";
+import { useSettled } from "./useSettled";
 
 /** A folder's path, typed with the register's folders to choose from: those that hold the words typed so far. */
 export function FolderField({
@@ -18,7 +19,7 @@ export function FolderField({
   filing?: boolean;
 }) {
   const list = useId();
-  const words = useDeferredValue(value.replaceAll("/", " ").trim());
+  const words = useSettled(value.replaceAll("/", " ").trim());
   const { data } = useQuery({
     queryKey: ["folders", "found", words, filing],
     queryFn: () => api.get("/folders/found", { words, filing: filing ? "true" : undefined }),

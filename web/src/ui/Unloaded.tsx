@@ -1,11 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
 import { Button } from "./kit";
+import { useLoadAgain } from "./useLoadAgain";
 
 /** Says when something on this page could not be loaded, or is older than it should be, and lets it be asked for again. */
 export function Unloaded() {
   const client = useQueryClient();
   const cache = client.getQueryCache();
+  const loadAgain = useLoadAgain();
   const failed = () =>
     cache
       .findAll({ type: "active" })
@@ -25,7 +27,7 @@ export function Unloaded() {
   return words ? (
     <div role="alert" className="flex items-center gap-3 border-b border-rust bg-fault px-6 py-1.5 text-fault-ink">
       <span className="min-w-0 flex-1">{words}</span>
-      <Button onClick={() => failed().forEach((q) => void q.fetch().catch(() => undefined))}>Load again</Button>
+      <Button onClick={loadAgain}>Load again</Button>
     </div>
   ) : null;
 }

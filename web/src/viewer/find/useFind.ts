@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { api } from "../../api/client";
+import { useSettled } from "../../ui/useSettled";
 import type { FoundStretch, Point } from "../../api/types";
 
 export type Scope = "sheet" | "document" | "package";
@@ -16,7 +17,7 @@ export function useFind(where: Where, first = "") {
   const [words, setWords] = useState(first);
   const [scope, setScope] = useState<Scope>(first === "" ? "sheet" : "document");
   const [active, setActive] = useState<Hit | null>(null);
-  const asked = useSettled(words.trim(), 200);
+  const asked = useSettled(words.trim());
   const inPackage = scope === "package" && where.package !== undefined;
   const { data, error, isFetching } = useQuery({
     queryKey: ["find", inPackage ? where.package : where.draft, asked],
@@ -65,16 +66,6 @@ export function useFind(where: Where, first = "") {
 }
 
 export type Find = ReturnType<typeof useFind>;
-
-/** A value once it has not changed for a while. */
-function useSettled(value: string, wait: number): string {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), wait);
-    return () => clearTimeout(timer);
-  }, [value, wait]);
-  return settled;
-}
 
 /** The corners of a stretch of a line, with a little room above and below its letters. */
 export function cornersOf({ at, along, up }: FoundStretch): Point[] {

@@ -1,0 +1,87 @@
+import type { Page, Route } from "@playwright/test";
+import { expect, test } from "./house";
+import { as } from "./person";
+
+/** What of an answer belongs to opening Froe itself, not to the place. */
+const OPENING = /\/api\/(session|live|counts|choices|pins)\b/;
+
+/** Lets what the place itself asks for go another way. */
+const instead = (page: Page, way: (route: Route) => Promise<void>) =>
+  page.route("**/api/**", (route) => (OPENING.test(route.request().url()) ? route.continue() : way(route)));
+
+test("every place says that it waits on a slow line, keeps still when it comes, and says what failed and loads again", async ({
+  browser,
+  house,
+}) => {
+  test.setTimeout(420_000);
+  const koa = await as(browser, "Koa Whitlock");
+  // How far what was there has moved without anybody's doing (Layout Instability, the Cumulative Layout Shift of a page).
+  await koa.addInitScript(() => {
+    const shifts = ((window as unknown as { shifts: number[] }).shifts = []) as number[];
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries() as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
+        if (!entry.hadRecentInput) shifts.push(entry.value);
+    }).observe({ type: "layout-shift", buffered: true });
+  });
+  const one = (sql: string) => house.rows(sql)[0]!;
+  const document = one("SELECT id FROM document WHERE number = 'TO-3301'");
+  const plan = one("SELECT id FROM plan WHERE edition > 0 ORDER BY id LIMIT 1");
+  const running = one("SELECT id FROM package WHERE title = 'Bearing housing to G7 seals' ORDER BY id LIMIT 1");
+  const places: readonly [path: string, there: string | RegExp][] = [
+    ["/", /Pier foundation|Nothing waits for you|To answer/],
+    ["/register", "Telescope pier"],
+    [`/register/${document}`, "Drafts"],
+    [`/register/${document}/read`, "TO-3301"],
+    ["/notes", /Request|Everything asked for/],
+    ["/send", "Routing plan"],
+    [`/packages/${running}`, "Bearing housing to G7 seals"],
+    ["/plans", "Mount parts"],
+    [`/plans/${plan}`, "What would stall it"],
+    ["/turnaround", "Pier foundation, survey update"],
+    ["/ledger", /registered|signed/],
+    ["/post", /waits for your signature|No messages yet/],
+    ["/office/people", "Bettany Orr"],
+    ["/office/groups", "Lifting"],
+    ["/office/calendars", "hours a week"],
+    ["/office/folders", "Mount"],
+    ["/office/security", "Koa Whitlock"],
+  ];
+  for (const [path, there] of places) {
+    await test.step(`${path}, slow`, async () => {
+      await koa.goto("about:blank");
+      let letGo = () => {};
+      const held = new Promise<void>((go) => (letGo = go));
+      await instead(koa, async (route) => {
+        await held;
+        await route.continue();
+      });
+      await koa.goto(path);
+      await expect(koa.getByText(/^(Fetching|Opening) (?!Froe).* …$/).first(), path).toBeVisible();
+      letGo();
+      await expect(koa.getByText(there).first(), path).toBeVisible();
+      await expect(koa.getByText(/^(Fetching|Opening) .* …$/), path).toHaveCount(0);
+      const moved = await koa.evaluate(() => (window as unknown as { shifts: number[] }).shifts);
+      expect
+        .soft(
+          moved.reduce((sum, by) => sum + by, 0),
+          `${path} moves while it comes`,
+        )
+        .toBeLessThan(0.05);
+      await koa.unroute("**/api/**");
+    });
+    await test.step(`${path}, failing`, async () => {
+      await koa.goto("about:blank");
+      await instead(koa, (route) => route.fulfill({ status: 503, body: "" }));
+      await koa.goto(path);
+      await expect(koa.getByRole("alert").first(), path).toContainText("The server could not do this.");
+      await koa.unroute("**/api/**");
+      // Once, wherever it is pressed: nothing else on the page stays without.
+      await expect(async () => {
+        const again = koa.getByRole("button", { name: "Load again" }).first();
+        if (await again.isVisible()) await again.click();
+        await expect(koa.getByRole("alert")).toHaveCount(0, { timeout: 4000 });
+      }, path).toPass({ timeout: 60_000 });
+      await expect(koa.getByText(there).first(), path).toBeVisible();
+    });
+  }
+});

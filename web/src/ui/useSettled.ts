@@ -1,0 +1,14 @@
+import { useEffect, useState } from "react";
+
+/** How long typing rests, in milliseconds, until the server is asked. */
+export const PAUSE = 250;
+
+/** A value once it has not changed for a while. */
+export function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), PAUSE);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled;
+}
