@@ -218,6 +218,10 @@ test("several files are registered together once each of them can be", async ({ 
   await check(odalys, "files arriving");
   const all = odalys.getByRole("button", { name: /^Register all/ });
   await expect(all).toBeDisabled();
+  // One leads to those that cannot be registered as they are.
+  await expect(odalys.getByRole("status").filter({ hasText: "3 files" })).toContainText("need");
+  await odalys.getByRole("button", { name: /^Show (it|the first)/ }).click();
+  await expect(odalys.locator("[data-stuck] :focus").first()).toBeVisible();
   await odalys.getByRole("button", { name: "Leave out broken.dxf" }).click();
   await expect(odalys.getByLabel("Number of TO-7001_A1 Rail heater.txt")).toHaveValue("TO-7001");
   await odalys.getByLabel("Number of list.csv").fill("TO-1107");

@@ -23,8 +23,7 @@ const row = (id: number): Arriving => ({
 test("what somebody types of a document's name stays; a discipline for all leaves the rest to be filled in", () => {
   const arrivals = new Arrivals();
   arrivals.rows = [row(1), row(2)];
-  arrivals.edit(1, { discipline: "Civil" });
-  arrivals.edit(2, { discipline: "Civil" });
+  arrivals.edit([1, 2], { discipline: "Civil" });
   assert.deepEqual(
     arrivals.rows.map((r) => [r.discipline, r.isEdited, r.refusal]),
     [

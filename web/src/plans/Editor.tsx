@@ -228,7 +228,7 @@ function Open({ draft }: { draft: PlanDraft }) {
                   ["P", "parallel below"],
                   ["O", "choice after"],
                   ["Del", "remove"],
-                  ["Esc", "from the details back to the cell"],
+                  ["Esc", "back to the cell"],
                 ] as const
               ).map(([k, w]) => (
                 <span key={k} className="mr-4 whitespace-nowrap">

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
-import { useState, useSyncExternalStore } from "react";
+import { useRef, useState, useSyncExternalStore } from "react";
 import { useAct } from "../api/useAct";
 import { api } from "../api/client";
 import { Button, Fault, Labelled } from "../ui/kit";
@@ -52,6 +52,14 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
     (r.match?.document && r.match.refusal) ??
     (r.match && isNew(r) && (!r.number.trim() || !r.title.trim()) ? "Give it a number and a title." : null);
   const whole = rows.filter((r) => !goesInto(r, rows));
+  const stuck = whole.filter((r) => lacks(r) ?? r.refusal).length;
+  const table = useRef<HTMLTableElement>(null);
+  /** To the first that cannot be registered as it is: into its field, where it has one. */
+  const toStuck = () => {
+    const row = table.current?.querySelector("[data-stuck]");
+    row?.scrollIntoView({ block: "center" });
+    row?.querySelector<HTMLElement>("input, button")?.focus({ preventScroll: true });
+  };
   const ready = rows.length > 0 && arrived === rows.length && whole.every((r) => r.match && !lacks(r));
   const registering = useAct(async (key) => {
     const done = await api.once(key).post("/documents/together", {
@@ -95,12 +103,20 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
           <span className="block h-full bg-spruce" style={{ width: `${sent * 100}%` }} />
         </span>
         <span className="text-soft">{arrived} arrived and read</span>
+        {stuck > 0 && (
+          <span className="text-rust">
+            {stuck} {stuck === 1 ? "needs a look" : "need a look"}{" "}
+            <button type="button" className="underline" onClick={toStuck}>
+              Show {stuck === 1 ? "it" : "the first"}
+            </button>
+          </span>
+        )}
         <Button look="quiet" className="ml-auto" onClick={onDone}>
           Cancel all
         </Button>
       </div>
       <div className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
-        <table className="w-full border-collapse">
+        <table ref={table} className="w-full border-collapse">
           <thead>
             <tr className="label sticky top-0 z-10 bg-ground text-left">
               {["File", "Becomes", "Number", "Title", "Kind", "Discipline"].map((h) => (
@@ -116,7 +132,11 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
               const into = goesInto(r, rows);
               const missing = lacking(r, rows);
               return (
-                <tr key={r.id} data-testid="arriving" className={!into && (lacks(r) ?? r.refusal) ? "bg-fault" : ""}>
+                <tr
+                  key={r.id}
+                  data-testid="arriving"
+                  {...(!into && (lacks(r) ?? r.refusal) ? { "data-stuck": true, className: "bg-fault" } : {})}
+                >
                   <td className={`${cell} max-w-64`}>
                     <span className="block truncate font-medium" title={r.file.name}>
                       {r.file.name}
@@ -239,7 +259,10 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
             value={discipline}
             onChange={(e) => {
               setDiscipline(e.target.value);
-              for (const r of rows) if (isNew(r)) arrivals.edit(r.id, { discipline: e.target.value });
+              arrivals.edit(
+                rows.filter(isNew).map((r) => r.id),
+                { discipline: e.target.value },
+              );
             }}
           />
         </Labelled>

@@ -104,15 +104,18 @@ export class Arrivals {
     this.set(this.rows.map((r) => (r.id === id ? { ...r, ...what } : r)));
   }
   /** What somebody changes in the table: what was wrong with any of them may be right by that. */
-  edit(id: number, what: Partial<Arriving>) {
+  edit(ids: number | readonly number[], what: Partial<Arriving>) {
+    const changed = new Set(typeof ids === "number" ? [ids] : ids);
     const names = what.number !== undefined || what.title !== undefined || what.match !== undefined;
     const sorts = what.kind !== undefined || what.discipline !== undefined;
     this.set(
-      this.rows.map((r) => ({
-        ...r,
-        refusal: null,
-        ...(r.id === id ? { ...what, isEdited: r.isEdited || names, isSorted: r.isSorted || sorts } : {}),
-      })),
+      this.rows.map((r) =>
+        changed.has(r.id)
+          ? { ...r, refusal: null, ...what, isEdited: r.isEdited || names, isSorted: r.isSorted || sorts }
+          : r.refusal === null
+            ? r
+            : { ...r, refusal: null },
+      ),
     );
   }
   /** What the server says is wrong, by their places in the table. */
