@@ -120,6 +120,41 @@ test("answers may come in any order or not at all: no page goes blank and nothin
   await expect(teodor.getByRole("radio", { name: /^Approve / })).toBeChecked();
 });
 
+/** Words whose nearest ground is a pattern. */
+const wordsOnPatterns = () =>
+  [...document.querySelectorAll<HTMLElement>("body *")].flatMap((e) => {
+    const own = [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && n.textContent!.trim() !== "");
+    if (!own || e.getClientRects().length === 0) return [];
+    for (let at: HTMLElement | null = e; at; at = at.parentElement) {
+      const { backgroundImage, backgroundColor } = getComputedStyle(at);
+      if (backgroundImage !== "none") return [e.textContent!.trim()];
+      if (!/rgba\(.*, 0\)$/.test(backgroundColor)) return [];
+    }
+    return [];
+  });
+
+test("where the system takes the colours away, words stand on no pattern and what is current has a line round it", async ({
+  browser,
+}) => {
+  const koa = await as(browser, "Koa Whitlock");
+  await koa.emulateMedia({ forcedColors: "active" });
+  const places = koa.getByRole("navigation", { name: "Places" });
+  for (const place of ["Desk", "Register", "Plans", "Turnaround"]) {
+    await places.getByRole("link", { name: new RegExp(`^${place}`) }).click();
+    await expect(koa.getByRole("heading", { name: place })).toBeVisible();
+    expect(await koa.evaluate(wordsOnPatterns), place).toEqual([]);
+    await expect(places.locator("[aria-current=page]")).toHaveCSS("outline-style", "solid");
+  }
+  await places.getByRole("link", { name: "Plans" }).click();
+  await koa.getByRole("link", { name: "Mount parts" }).first().click();
+  await expect(koa.locator("[data-cell].hatched").first()).toHaveCSS("background-image", /repeating-linear-gradient/);
+  expect(await koa.evaluate(wordsOnPatterns), "plan editor").toEqual([]);
+  const teodor = await as(browser, "Teodor Quill");
+  await teodor.emulateMedia({ forcedColors: "active" });
+  await openBench(teodor, "Bearing housing to G7 seals");
+  expect(await teodor.evaluate(wordsOnPatterns), "bench").toEqual([]);
+});
+
 test("what stands in a cell of the strip stays in it", async ({ browser }) => {
   const sunniva = await as(browser, "Sunniva Pall");
   // A signature, how many of how many, and how late it is, in a narrow cell.

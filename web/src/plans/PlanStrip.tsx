@@ -155,7 +155,7 @@ function AddButton({ words, onClick }: { words: string; onClick: () => void }) {
 function StepCell({ step, picked, findings, words, nameOf, onPick, onAdd }: { step: Step } & Shared) {
   const told = [...new Set((step.tells ?? []).map((t) => t.at))];
   return (
-    <div className="flex min-w-[204px] flex-1 border-l border-ink first:border-l-0">
+    <div className="flex min-w-[184px] flex-1 border-l border-ink first:border-l-0">
       <button
         type="button"
         data-cell={step.key}

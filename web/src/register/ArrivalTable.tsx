@@ -50,7 +50,10 @@ export function ArrivalTable({ arrivals, folder, onDone }: Props) {
   const lacks = (r: Arriving) =>
     r.fault ??
     (r.match?.document && r.match.refusal) ??
-    (r.match && isNew(r) && (!r.number.trim() || !r.title.trim()) ? "Give it a number and a title." : null);
+    // Until it is read, the file itself may still say both.
+    (r.match && isNew(r) && r.state?.state === "read" && (!r.number.trim() || !r.title.trim())
+      ? "Give it a number and a title."
+      : null);
   const whole = rows.filter((r) => !goesInto(r, rows));
   const stuck = whole.filter((r) => lacks(r) ?? r.refusal).length;
   const table = useRef<HTMLTableElement>(null);
