@@ -28,7 +28,7 @@ export const ReviewHead = memo(function ReviewHead({
   const back = (p.slip.cameBack ?? []).filter((b) => p.slip.open.includes(b.to));
   return (
     <div
-      className={`${isTight ? "max-h-[24%]" : "max-h-[46%]"} shrink-0 overflow-y-auto max-[900px]:max-h-none border-b border-rule p-3.5`}
+      className={`${isTight ? "max-h-[24%]" : "max-h-[46%] shrink-0"} overflow-y-auto max-[900px]:max-h-none border-b border-rule p-3.5`}
     >
       {step && (
         <>

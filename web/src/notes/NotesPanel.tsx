@@ -101,7 +101,10 @@ export function NotesPanel({ p, draft, notes, listed, sift, setSift, how, picked
   );
   const open = notes.filter((n) => n.standing !== "closed" && n.kind !== "remark").length;
   return (
-    <section aria-label="Notes on this draft" className="flex min-h-[30%] flex-1 flex-col">
+    <section
+      aria-label="Notes on this draft"
+      className={`flex min-h-[30%] flex-1 flex-col ${notes.length >= MANY ? "[@media(min-height:640px)]:min-h-[50%]" : ""}`}
+    >
       <h2 className="label flex justify-between px-3.5 pt-3 pb-1">
         Notes on this draft
         <span className="flex items-baseline gap-2 font-sans text-sm tracking-normal normal-case">

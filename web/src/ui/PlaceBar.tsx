@@ -20,12 +20,13 @@ export function PlaceBar({ title, name, beside, children }: Props) {
       heading.current?.focus({ preventScroll: true });
   }, []);
   return (
-    <header className="flex min-h-[46px] shrink-0 items-center gap-3 border-b border-rule px-4 max-[900px]:flex-wrap max-[900px]:py-1.5">
+    // A long name is cut short; what can be done keeps its room, and below a width goes into a second line.
+    <header className="flex min-h-[46px] shrink-0 items-center gap-3 border-b border-rule px-4 max-[1100px]:flex-wrap max-[1100px]:py-1.5 [&>:not(h1,label)]:shrink-0">
       <h1
         ref={heading}
         tabIndex={-1}
         data-place-title
-        className="min-w-0 truncate text-lg font-semibold outline-none max-[900px]:max-w-full"
+        className="min-w-16 truncate text-lg font-semibold outline-none max-[1100px]:max-w-full"
         title={words}
       >
         {title}
