@@ -24,14 +24,15 @@ export function RoundLine({
   return (
     <div className="flex h-[58px] shrink-0 items-center gap-6 border-t border-rule bg-ground px-4">
       <span className="label">Rounds</span>
-      <div className="relative flex flex-1 items-start">
-        <span aria-hidden className="absolute top-[7px] right-0 left-0 h-px bg-ink" />
+      {/* Many rounds are scrolled within their line. */}
+      <div className="relative flex min-w-0 flex-1 items-start overflow-x-auto overflow-y-hidden p-0.5">
+        <span aria-hidden className="absolute top-[9px] right-0 left-0 h-px bg-ink" />
         {stops.map((s) => (
           <button
             key={s.draft}
             type="button"
             aria-pressed={s.draft === draft}
-            className="relative mr-14 flex flex-col items-start"
+            className="relative mr-14 flex shrink-0 flex-col items-start whitespace-nowrap"
             onClick={() => onDraft(s.draft === item.draft ? null : s.draft)}
           >
             <span
@@ -46,7 +47,10 @@ export function RoundLine({
           </button>
         ))}
       </div>
-      <span className="text-sm text-soft">
+      <span
+        className="max-w-[40%] truncate text-sm text-soft"
+        title={`Sent ${shortDay(p.roundAt)} by ${p.originatorName}`}
+      >
         Sent {shortDay(p.roundAt)} by {p.originatorName}
       </span>
     </div>
