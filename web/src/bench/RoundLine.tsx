@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { PackageItem, PackageView } from "../api/types";
 import { shortDay } from "../ui/time";
 
@@ -21,6 +22,11 @@ export function RoundLine({
       words: `round ${p.round} · ${p.standing === "released" ? "released" : p.standing === "returned" ? "returned" : "now"}`,
     },
   ];
+  const current = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    // Some browsers answer with a promise, which would be taken for what undoes the effect.
+    void current.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [draft]);
   return (
     <div className="flex h-[58px] shrink-0 items-center gap-6 border-t border-rule bg-ground px-4">
       <span className="label">Rounds</span>
@@ -30,9 +36,10 @@ export function RoundLine({
         {stops.map((s) => (
           <button
             key={s.draft}
+            ref={s.draft === draft ? current : undefined}
             type="button"
             aria-pressed={s.draft === draft}
-            className="relative mr-14 flex shrink-0 flex-col items-start whitespace-nowrap"
+            className="relative mr-14 flex shrink-0 max-[1100px]:mr-6 flex-col items-start whitespace-nowrap"
             onClick={() => onDraft(s.draft === item.draft ? null : s.draft)}
           >
             <span
@@ -48,7 +55,7 @@ export function RoundLine({
         ))}
       </div>
       <span
-        className="max-w-[40%] truncate text-sm text-soft"
+        className="max-w-[40%] truncate text-sm text-soft max-[1100px]:hidden"
         title={`Sent ${shortDay(p.roundAt)} by ${p.originatorName}`}
       >
         Sent {shortDay(p.roundAt)} by {p.originatorName}
