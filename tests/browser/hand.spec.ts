@@ -1,19 +1,7 @@
 import { expect, test, type Page } from "./house";
-import { as, check, openBench } from "./person";
+import { as, check, cloudByKeys, openBench } from "./person";
 
 const TITLE = "Bearing housing to G7 seals";
-
-/** Draws a cloud with the keys alone: the cross is shown where it stands, moved, set, moved and set. */
-async function cloudByKeys(page: Page) {
-  await page.getByRole("application").first().focus();
-  await page.keyboard.press("c");
-  await page.keyboard.press("ArrowRight");
-  await expect(page.getByTestId("cross")).toBeVisible();
-  await expect(page.getByText(/First corner.*arrows move the cross/)).toBeVisible();
-  for (const key of ["ArrowRight", "ArrowUp", "Shift+ArrowUp", "Enter"]) await page.keyboard.press(key);
-  await expect(page.getByText(/Second corner/)).toBeVisible();
-  for (const key of ["ArrowRight", "ArrowRight", "ArrowDown", "ArrowDown", "Enter"]) await page.keyboard.press(key);
-}
 
 test("a note is drawn and written by keys, outlives Escape, a reload and another item, and is stored once", async ({
   browser,

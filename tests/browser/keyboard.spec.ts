@@ -1,15 +1,5 @@
 import { expect, test, type Page } from "./house";
-import { as } from "./person";
-
-/** Presses Tab until something of this role and name has the focus; fails after a while, as a person would give up. */
-async function tabTo(page: Page, role: Parameters<Page["getByRole"]>[0], name: string | RegExp) {
-  const wanted = page.getByRole(role, { name }).first();
-  for (let i = 0; i < 80; i++) {
-    await page.keyboard.press("Tab");
-    if (await wanted.evaluate((e) => e === document.activeElement).catch(() => false)) return;
-  }
-  throw new Error(`${role} ${String(name)} cannot be reached by the Tab key`);
-}
+import { as, tabTo } from "./person";
 
 const drawings = `${process.env.FROE_ROOT}/demo/drawings`;
 

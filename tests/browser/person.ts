@@ -20,6 +20,28 @@ export async function openBench(page: Page, title: string) {
   await expect(page.locator("[data-sharp=true]")).toBeVisible();
 }
 
+/** Presses Tab until something of this role and name has the focus; fails after a while, as a person would give up. */
+export async function tabTo(page: Page, role: Parameters<Page["getByRole"]>[0], name: string | RegExp) {
+  const wanted = page.getByRole(role, { name }).first();
+  for (let i = 0; i < 80; i++) {
+    await page.keyboard.press("Tab");
+    if (await wanted.evaluate((e) => e === document.activeElement).catch(() => false)) return;
+  }
+  throw new Error(`${role} ${String(name)} cannot be reached by the Tab key`);
+}
+
+/** Draws a cloud with the keys alone: the cross is shown where it stands, moved, set, moved and set. */
+export async function cloudByKeys(page: Page) {
+  await page.getByRole("application").first().focus();
+  await page.keyboard.press("c");
+  await page.keyboard.press("ArrowRight");
+  await expect(page.getByTestId("cross")).toBeVisible();
+  await expect(page.getByText(/First corner.*arrows move the cross/)).toBeVisible();
+  for (const key of ["ArrowRight", "ArrowUp", "Shift+ArrowUp", "Enter"]) await page.keyboard.press(key);
+  await expect(page.getByText(/Second corner/)).toBeVisible();
+  for (const key of ["ArrowRight", "ArrowRight", "ArrowDown", "ArrowDown", "Enter"]) await page.keyboard.press(key);
+}
+
 /** Signs with a verdict on every item, through the dialog. */
 export async function sign(page: Page, verdicts: string[], remark: string) {
   for (const [i, verdict] of verdicts.entries()) {

@@ -1,4 +1,4 @@
-import { distanceOf, placeOf, type Eye, type V3 } from "../../web/src/viewer/scene/eye";
+import { distanceOf, placeOf, type Eye, type V3 } from "../../web/src/viewer/camera/eye";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";

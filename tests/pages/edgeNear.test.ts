@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { Matrix4 } from "three";
 import { edgeNear } from "../../web/src/viewer/scene/edgeNear";
-import { standing, type Eye } from "../../web/src/viewer/scene/eye";
+import { standing, type Eye } from "../../web/src/viewer/camera/eye";
 import type { PartMesh } from "../../web/src/viewer/scene/partBlock";
 
 /** Lines through points of the plane z = 0, as a part has them. */

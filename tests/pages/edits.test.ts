@@ -13,7 +13,8 @@ import {
   remove,
   stepsBefore,
 } from "../../web/src/plans/edit";
-import { fit, toSheet, toWindow, zoomAt } from "../../web/src/viewer/view";
+import { offsetPoint, windowPoint } from "../../web/src/viewer/camera/points";
+import { fit, toOffset, toWindow, zoomAt } from "../../web/src/viewer/camera/view";
 
 /** Numbers from 0 to 1 that come out the same in every run (Lehmer, 48271 modulo 2^31 - 1). */
 function numbers(seed: number): () => number {
@@ -149,11 +150,12 @@ describe("where the eye is", () => {
       const [width, height] = [300 + next() * 1500, 200 + next() * 1000];
       const view = { x: (next() - 0.5) * 1e5, y: (next() - 0.5) * 1e5, scale: 10 ** (next() * 6 - 4) };
       const [px, py] = [next() * width, next() * height];
-      const there = toSheet(view, px, py, width, height);
-      const back = toWindow(view, there.x, there.y, width, height);
+      const spot = windowPoint(px, py);
+      const there = toOffset(view, spot, { width, height });
+      const back = toWindow(view, there, { width, height });
       if (!near(back.x, px, 1e-5) || !near(back.y, py, 1e-5)) lost++;
-      const zoomed = zoomAt(view, 10 ** (next() * 2 - 1), px, py, width, height);
-      const held = toSheet(zoomed, px, py, width, height);
+      const zoomed = zoomAt(view, 10 ** (next() * 2 - 1), spot, { width, height });
+      const held = toOffset(zoomed, spot, { width, height });
       if (!near(held.x, there.x) || !near(held.y, there.y)) lost++;
     }
     assert.equal(lost, 0);
@@ -168,8 +170,8 @@ describe("where the eye is", () => {
       const box = { left, bottom, right: left + 10 ** (next() * 5), top: bottom + 10 ** (next() * 5) };
       const view = fit(box, width, height);
       const [low, high] = [
-        toWindow(view, box.left, box.bottom, width, height),
-        toWindow(view, box.right, box.top, width, height),
+        toWindow(view, offsetPoint(box.left, box.bottom), { width, height }),
+        toWindow(view, offsetPoint(box.right, box.top), { width, height }),
       ];
       const inside = low.x >= 52 && high.x <= width && high.y >= 0 && low.y <= height;
       // As large as it can be: it touches one pair of margins.

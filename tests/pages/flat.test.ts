@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { BufferAttribute, BufferGeometry, Matrix4, Mesh } from "three";
-import { lengthOf, minus, type V3 } from "../../web/src/viewer/scene/eye";
+import { lengthOf, minus, type V3 } from "../../web/src/viewer/camera/eye";
 import { inSpace, onFlat } from "../../web/src/viewer/scene/flatPlane";
 import { nearestOn, type DrawnMesh } from "../../web/src/viewer/scene/nearestOn";
 import type { PartMesh } from "../../web/src/viewer/scene/partBlock";

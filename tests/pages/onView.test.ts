@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { BetweenFound, PinEye, Tint } from "../../web/src/api/types";
-import { add, axesOf, placeOf, times, type Eye } from "../../web/src/viewer/scene/eye";
+import { add, axesOf, placeOf, times, type Eye } from "../../web/src/viewer/camera/eye";
 import { betweenMeasure, betweenSaid } from "../../web/src/viewer/scene/measured";
 import { planeOf, shiftOnto } from "../../web/src/viewer/scene/onView";
 import { tinted } from "../../web/src/viewer/scene/tints";

@@ -3,7 +3,7 @@ import { test } from "node:test";
 import type { ComponentFacts, EdgeFacts, FaceFacts, SceneFacts } from "../../web/src/api/types";
 import { boxOf, factsOf } from "../../web/src/viewer/scene/componentFacts";
 import { inModel } from "../../web/src/viewer/scene/exact";
-import { placeOf, type Eye, type V3 } from "../../web/src/viewer/scene/eye";
+import { placeOf, type Eye, type V3 } from "../../web/src/viewer/camera/eye";
 import { EyeNow } from "../../web/src/viewer/scene/eyeNow";
 import { inPart, pinOf, standsOn } from "../../web/src/viewer/scene/pins";
 import { toldEye } from "../../web/src/viewer/scene/viewNow";

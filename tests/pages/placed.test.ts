@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import type { PlacedPicture } from "../../web/src/api/types";
+import type { PlacedPicture, Point } from "../../web/src/api/types";
+import { windowPoint } from "../../web/src/viewer/camera/points";
 import { matrixOf, outlineOf } from "../../web/src/viewer/placed/placing";
 
 const picture: PlacedPicture = {
@@ -11,7 +12,7 @@ const picture: PlacedPicture = {
   layer: 0,
 };
 /** Two pixels a unit, the window's upper left corner at 0, 100 of the sheet. */
-const place = (p: { x: number; y: number }) => ({ x: 2 * p.x, y: 2 * (100 - p.y) });
+const place = (p: Point) => windowPoint(2 * p.x, 2 * (100 - p.y));
 
 test("a picture stands upright where it lies, as large as it is", () => {
   const { width, height, matrix } = matrixOf(picture, place);

@@ -18,7 +18,7 @@ import {
   turned,
   type Eye,
   type V3,
-} from "../../web/src/viewer/scene/eye";
+} from "../../web/src/viewer/camera/eye";
 import { readPart, stretchAt } from "../../web/src/viewer/scene/partBlock";
 import { SceneTree } from "../../web/src/viewer/scene/tree";
 

@@ -3,7 +3,7 @@ import { test } from "node:test";
 import type { ComponentFacts, SceneFacts } from "../../web/src/api/types";
 import { partedWays } from "../../web/src/viewer/scene/apart";
 import { densityWords } from "../../web/src/viewer/scene/componentFacts";
-import type { V3 } from "../../web/src/viewer/scene/eye";
+import type { V3 } from "../../web/src/viewer/camera/eye";
 import {
   acrossAxis,
   acrossWords,

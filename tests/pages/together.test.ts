@@ -1,8 +1,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { zoneOf, type Grid } from "../../web/src/viewer/zone";
-import { TABLE, Together } from "../../web/src/viewer/together";
-import type { View } from "../../web/src/viewer/view";
+import { TABLE, Together } from "../../web/src/viewer/camera/together";
+import type { View } from "../../web/src/viewer/camera/view";
 
 class Sheet {
   view: View;

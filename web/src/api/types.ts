@@ -119,7 +119,11 @@ export const isSheet = (leaf: Leaf | undefined): leaf is SheetLeaf => leaf?.fram
 export type Verdict = "approve" | "approveAsNoted" | "returnForChanges";
 export type NoteAct = Schemas["NoteAct"];
 export type NoteKind = "remark" | "question" | "request";
-export type Point = { x: number; y: number };
+declare const counted: unique symbol;
+/** What a point's numbers are counted in, told to the compiler alone: one kind is not taken for another. */
+export type CountedIn<In extends string> = { readonly [counted]: In };
+/** A place on a sheet, in its own units. */
+export type Point = { x: number; y: number } & Partial<CountedIn<"sheet">>;
 
 export type Comparison =
   "is" | "isNot" | "moreThan" | "atLeast" | "lessThan" | "atMost" | "contains" | "matches" | "isEmpty";

@@ -1,6 +1,7 @@
 import { useMemo, type ReactNode } from "react";
 import type { Point, SceneLeaf, Shape } from "../api/types";
-import type { Eye } from "../viewer/scene/eye";
+import type { Eye } from "../viewer/camera/eye";
+import { windowPoint } from "../viewer/camera/points";
 import { useKept } from "../kept/useKept";
 import type { SectionPlane } from "../viewer/scene/sections";
 import { WordsHere } from "./WordsHere";
@@ -63,7 +64,7 @@ export function SceneStage({
     }
     const at =
       shape?.shape === "pin" ? over.place(shape) : shape?.shape === "modelMeasure" ? over.place(shape.of[0]!) : null;
-    return { place: () => at ?? { x: 8, y: 8 }, unit: 1 };
+    return { place: () => at ?? windowPoint(8, 8), unit: 1 };
   };
   const markAt = (eye: Eye, at: Point, unit: number) =>
     viewMarks(lying, eye).findLast((m) => distanceTo(m.shape, at, unit) <= NEAR * unit);

@@ -15,7 +15,7 @@ import type { SheetHandle } from "../viewer/sheet";
 import { SceneView } from "../viewer/scene/SceneView";
 import { emptyHand } from "../viewer/tools/inHand";
 import { TableView } from "../viewer/table/TableView";
-import type { Together } from "../viewer/together";
+import type { Together } from "../viewer/camera/together";
 import { looksOf, lyingOf } from "./lying";
 import type { Lying } from "./lying";
 import { Overlay } from "./Overlay";

@@ -28,7 +28,7 @@ import { useNamed } from "../viewer/named/useNamed";
 import { useScaling } from "../viewer/scale/useScaling";
 import type { SheetHandle } from "../viewer/sheet";
 import { useWarmPages } from "../viewer/surface/useWarmPages";
-import { Together } from "../viewer/together";
+import { Together } from "../viewer/camera/together";
 import { useFileMarks } from "./FileMarks";
 import { useSnapping } from "../viewer/snap/useSnapping";
 import { dayIn, dayWords } from "../ui/time";

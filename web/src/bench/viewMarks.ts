@@ -1,5 +1,5 @@
 import type { OnView, Shape } from "../api/types";
-import type { Eye } from "../viewer/scene/eye";
+import type { Eye } from "../viewer/camera/eye";
 import { shiftOnto } from "../viewer/scene/onView";
 import { moved } from "../viewer/shapes";
 

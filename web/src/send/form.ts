@@ -25,6 +25,9 @@ export type SendForm = {
   prepared: string | null;
 };
 
+/** The same each time: what is asked for them waits until they have not changed for a while. */
+const noAnswers: Readonly<Record<string, string>> = {};
+
 const empty = (picked: readonly string[]): SendForm => ({
   key: newKey(),
   keys: {},
@@ -33,7 +36,7 @@ const empty = (picked: readonly string[]): SendForm => ({
   title: "",
   note: "",
   inform: [],
-  answers: {},
+  answers: noAnswers,
   chosen: {},
   told: {},
   say: nothingSaid,

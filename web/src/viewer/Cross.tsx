@@ -1,7 +1,7 @@
-import type { Point } from "../api/types";
+import type { WindowPoint } from "./camera/points";
 
 type Props = {
-  at: Point;
+  at: WindowPoint;
   zone: string;
   isSecond: boolean;
   /** What the keys do; left out for a corner. */

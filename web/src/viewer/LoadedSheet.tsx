@@ -8,11 +8,12 @@ import { useResting } from "./seen/useResting";
 import type { Surface } from "./surface/surface";
 import type { At } from "./tools/tool";
 import { usePicture } from "./usePicture";
-import { useTogether } from "./useTogether";
+import { useTogether } from "./camera/useTogether";
 import { Cross } from "./Cross";
 import { useCross } from "./useCross";
 import { zoneOf, type Grid } from "./zone";
-import { fit, pinched, toSheet, toWindow, zoomAt, type Box, type Spot, type View } from "./view";
+import { fromOrigin, offsetPoint, onSheet, windowPoint, type WindowPoint } from "./camera/points";
+import { fit, pinched, toOffset, toWindow, zoomAt, type Box, type View } from "./camera/view";
 
 /** Where each sheet was left, as long as the page is open. */
 const left = new Map<string, View>();
@@ -118,8 +119,8 @@ export function LoadedSheet({
   useEffect(() => {
     if (!sized || !lookAt || lookedAt.current === lookAt) return;
     lookedAt.current = lookAt;
-    const xs = lookAt.map((p) => p.x - sheet.origin[0]);
-    const ys = lookAt.map((p) => p.y - sheet.origin[1]);
+    const all = lookAt.map((p) => fromOrigin(p, sheet.origin));
+    const [xs, ys] = [all.map((p) => p.x), all.map((p) => p.y)];
     const grow = Math.max(box.right - box.left, box.top - box.bottom) * 0.1;
     const around = {
       left: Math.min(...xs) - grow,
@@ -142,8 +143,8 @@ export function LoadedSheet({
   }, [size, drawAnew, box]);
 
   const zoom = useCallback(
-    (factor: number, px = size.width / 2, py = size.height / 2) =>
-      setView((v) => v && zoomAt(v, factor, px, py, size.width, size.height)),
+    (factor: number, at = windowPoint(size.width / 2, size.height / 2)) =>
+      setView((v) => v && zoomAt(v, factor, at, size)),
     [size],
   );
   const fitAll = useCallback(() => setView(fit(box, size.width, size.height)), [box, size]);
@@ -154,7 +155,7 @@ export function LoadedSheet({
       zoom: (factor) => zoom(factor),
       inView: () =>
         view && {
-          middle: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] },
+          middle: onSheet(offsetPoint(view.x, view.y), sheet.origin),
           width: size.width / view.scale,
           height: size.height / view.scale,
         },
@@ -168,7 +169,10 @@ export function LoadedSheet({
       e.preventDefault();
       const r = element.getBoundingClientRect();
       const lines = e.deltaMode === 1 ? 33 : 1;
-      zoom(Math.exp(-e.deltaY * lines * (e.ctrlKey ? 0.01 : 0.0016)), e.clientX - r.left, e.clientY - r.top);
+      zoom(
+        Math.exp(-e.deltaY * lines * (e.ctrlKey ? 0.01 : 0.0016)),
+        windowPoint(e.clientX - r.left, e.clientY - r.top),
+      );
     };
     element.addEventListener("wheel", wheel, { passive: false });
     return () => element.removeEventListener("wheel", wheel);
@@ -176,23 +180,19 @@ export function LoadedSheet({
 
   /** What the hand moves since it was pressed: what the tool took hold of, or the sheet. */
   const held = useRef<"tool" | { x: number; y: number; view: View } | null>(null);
-  const atOf = (e: React.PointerEvent): At => {
+  const spotOf = (e: React.PointerEvent): WindowPoint => {
     const r = frame.current!.getBoundingClientRect();
-    const p = toSheet(view!, e.clientX - r.left, e.clientY - r.top, size.width, size.height);
-    return {
-      at: { x: p.x + sheet.origin[0], y: p.y + sheet.origin[1] },
-      unit: 1 / view!.scale,
-      isFree: e.altKey,
-      isAdding: e.shiftKey,
-    };
+    return windowPoint(e.clientX - r.left, e.clientY - r.top);
   };
+  const atOf = (e: React.PointerEvent): At => ({
+    at: onSheet(toOffset(view!, spotOf(e), size), sheet.origin),
+    unit: 1 / view!.scale,
+    isFree: e.altKey,
+    isAdding: e.shiftKey,
+  });
   /** Fingers on the sheet, where each was when the second came, and the view then. */
-  const fingers = useRef(new Map<number, Spot>());
-  const pinch = useRef<{ ids: [number, number]; from: [Spot, Spot]; view: View } | null>(null);
-  const spotOf = (e: React.PointerEvent): Spot => {
-    const r = frame.current!.getBoundingClientRect();
-    return { x: e.clientX - r.left, y: e.clientY - r.top };
-  };
+  const fingers = useRef(new Map<number, WindowPoint>());
+  const pinch = useRef<{ ids: [number, number]; from: [WindowPoint, WindowPoint]; view: View } | null>(null);
   const down = (e: React.PointerEvent) => {
     if (!view || (e.button !== 0 && e.button !== 1) || (e.target as HTMLElement).closest("[data-on-sheet]")) return;
     frame.current!.setPointerCapture(e.pointerId);
@@ -200,7 +200,7 @@ export function LoadedSheet({
     if (fingers.current.size === 2) {
       // What one finger began is not meant: two move and zoom the sheet.
       lost();
-      const [[a, first], [b, second]] = [...fingers.current] as [[number, Spot], [number, Spot]];
+      const [[a, first], [b, second]] = [...fingers.current] as [[number, WindowPoint], [number, WindowPoint]];
       pinch.current = { ids: [a, b], from: [first, second], view };
       return;
     }
@@ -212,7 +212,7 @@ export function LoadedSheet({
     if (pinch.current) {
       const { ids, from, view: then } = pinch.current;
       const [a, b] = ids.map((id) => fingers.current.get(id));
-      if (a && b) setView(pinched(then, from, [a, b], size.width, size.height));
+      if (a && b) setView(pinched(then, from, [a, b], size));
       return;
     }
     if (view) pointer.current?.at(atOf(e).at);
@@ -264,7 +264,7 @@ export function LoadedSheet({
       hand.cancel();
     }
     const window_ = {
-      middle: { x: view.x + sheet.origin[0], y: view.y + sheet.origin[1] },
+      middle: onSheet(offsetPoint(view.x, view.y), sheet.origin),
       unit: 1 / view.scale,
       ...size,
       pan: (dx: number, dy: number) => setView((v) => v && { ...v, x: v.x + dx, y: v.y + dy }),
@@ -279,11 +279,8 @@ export function LoadedSheet({
     act();
   };
 
-  const window_ = useCallback(
-    (p: Point) => toWindow(view!, p.x - sheet.origin[0], p.y - sheet.origin[1], size.width, size.height),
-    [view, sheet, size],
-  );
-  const topLeft = view && toWindow(view, box.left, box.top, size.width, size.height);
+  const window_ = useCallback((p: Point) => toWindow(view!, fromOrigin(p, sheet.origin), size), [view, sheet, size]);
+  const topLeft = view && toWindow(view, offsetPoint(box.left, box.top), size);
   if (fault)
     return (
       <p role="alert" className="m-auto max-w-sm p-6 text-center">

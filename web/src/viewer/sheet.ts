@@ -1,6 +1,7 @@
 import type { ReactNode, Ref } from "react";
 import type { PinEye, Point, SheetLeaf } from "../api/types";
-import type { Together } from "./together";
+import type { WindowPoint } from "./camera/points";
+import type { Together } from "./camera/together";
 import type { At } from "./tools/tool";
 
 /** What is done with the hand on the sheet. */
@@ -31,7 +32,7 @@ export type SheetHandle = {
   eye?(): PinEye | null;
 };
 /** Maps a point of the sheet (its own coordinates) to the window. */
-export type Place = (p: Point) => { x: number; y: number };
+export type Place = (p: Point) => WindowPoint;
 
 /** Moves the sheet only. */
 export const idle: Hand = {

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from "react";
 import type { Painter } from "./surface/painter";
 import type { Surface } from "./surface/surface";
-import type { View } from "./view";
+import type { View } from "./camera/view";
 
 /** How far beyond the window the picture reaches on each side, as a share of the window: room to pan before drawing anew. */
 const MARGIN = 0.2;

@@ -1,3 +1,4 @@
+import type { WindowPoint } from "../camera/points";
 import { cornersOf } from "../find/useFind";
 import type { Place } from "../sheet";
 import type { Link } from "./links";
@@ -14,7 +15,7 @@ const LEGIBLE = 5;
 export function NamedMarks({ links, place }: Props) {
   return links.flatMap((to) =>
     to.places.map((stretch, i) => {
-      const [a, b, c, d] = cornersOf(stretch).map(place) as [Corner, Corner, Corner, Corner];
+      const [a, b, c, d] = cornersOf(stretch).map(place) as [WindowPoint, WindowPoint, WindowPoint, WindowPoint];
       if (Math.hypot(d.x - a.x, d.y - a.y) < LEGIBLE) return null;
       const xs = [a.x, b.x, c.x, d.x];
       const ys = [a.y, b.y, c.y, d.y];
@@ -49,5 +50,3 @@ export function NamedMarks({ links, place }: Props) {
     }),
   );
 }
-
-type Corner = { x: number; y: number };

@@ -1,4 +1,4 @@
-import { axesOf, nameOf, type Eye } from "./eye";
+import { axesOf, nameOf, type Eye } from "../camera/eye";
 
 /** Where one looks from, as a small drafting sign: the three axes as they lie now, the upright one named, and the view in words. */
 export function AxesSign({ eye }: { eye: Pick<Eye, "turn" | "tilt"> }) {

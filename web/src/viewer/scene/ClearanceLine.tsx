@@ -1,4 +1,4 @@
-import { placeOf, type Eye, type V3 } from "./eye";
+import { placeOf, type Eye, type V3 } from "../camera/eye";
 
 /** The way that is measured between two things, with its two ends. */
 export function ClearanceLine({

@@ -13,7 +13,7 @@ import { drawTexts } from "../surface/lettering";
 import { readPreparedSheet } from "../surface/preparedSheet";
 import { StrokePainter } from "../surface/strokePainter";
 import type { Surface } from "../surface/surface";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import { degreesWords, lengthWords } from "./exact";
 import { FlatMeasures, type FlatWay } from "./FlatMeasures";
 import { inSpace, onFlat, type FlatAxes } from "./flatPlane";

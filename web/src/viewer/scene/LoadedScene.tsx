@@ -4,7 +4,18 @@ import { SceneDrawing } from "./drawing";
 import { Cross } from "../Cross";
 import { partedWays } from "./apart";
 import { boxOf, densityWords, factsOf } from "./componentFacts";
-import { axesOf, dot, fitted, nearer, squarely, pickEye, standing, times, type Eye, type Standing } from "./eye";
+import {
+  axesOf,
+  dot,
+  fitted,
+  nearer,
+  squarely,
+  pickEye,
+  standing,
+  times,
+  type Eye,
+  type Standing,
+} from "../camera/eye";
 import { ClearanceLine } from "./ClearanceLine";
 import { DrawOnView } from "./DrawOnView";
 import { FlatSection } from "./FlatSection";

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactN
 import type { FoundAgain } from "../../api/types";
 import { AxesSign } from "./AxesSign";
 import { inModel } from "./exact";
-import { add, placeOf, type Eye, type V3 } from "./eye";
+import { add, placeOf, type Eye, type V3 } from "../camera/eye";
 import type { EyeNow } from "./eyeNow";
 import type { MeasureSaid } from "./measured";
 import { planeOf } from "./onView";

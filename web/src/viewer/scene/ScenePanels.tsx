@@ -1,6 +1,6 @@
 import type { DraftName, KeptView, SceneFacts } from "../../api/types";
 import { DataPanel } from "./DataPanel";
-import type { Standing } from "./eye";
+import type { Standing } from "../camera/eye";
 import { PartsPanel } from "./PartsPanel";
 import type { SideTab } from "./SceneSide";
 import { SectionPanel } from "./SectionPanel";

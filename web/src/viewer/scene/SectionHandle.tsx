@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import { add, placeOf, times, type Eye, type V3 } from "./eye";
+import { add, placeOf, times, type Eye, type V3 } from "../camera/eye";
 import { rangeOf, type SectionPlane } from "./sections";
 
 type Props = {

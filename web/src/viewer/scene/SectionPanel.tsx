@@ -2,7 +2,7 @@ import { Eye, EyeOff, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { SignButton } from "../../ui/SignButton";
 import { areaWords } from "./exact";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import { acrossWords, axisOf, rangeOf, type AcrossAxis, type SectionPlane } from "./sections";
 import type { SceneTree } from "./tree";
 import type { Sections } from "./useSections";

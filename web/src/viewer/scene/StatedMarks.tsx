@@ -1,5 +1,5 @@
 import { inModel } from "./exact";
-import { add, placeOf, type Eye, type V3 } from "./eye";
+import { add, placeOf, type Eye, type V3 } from "../camera/eye";
 import type { SceneTree } from "./tree";
 import type { Stated } from "./useStated";
 

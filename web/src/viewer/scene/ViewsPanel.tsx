@@ -6,7 +6,7 @@ import type { KeptView, KeptViewRow } from "../../api/types";
 import { useAct } from "../../api/useAct";
 import { Button, Fault } from "../../ui/kit";
 import { SignButton } from "../../ui/SignButton";
-import { standing, type Standing } from "./eye";
+import { standing, type Standing } from "../camera/eye";
 
 type Props = {
   draft: string;

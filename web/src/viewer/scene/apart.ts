@@ -1,6 +1,6 @@
 import type { SceneFacts } from "../../api/types";
 import { boxOf } from "./componentFacts";
-import { add, minus, times, type V3 } from "./eye";
+import { add, minus, times, type V3 } from "../camera/eye";
 import type { SceneTree } from "./tree";
 
 const nowhere: V3 = [0, 0, 0];

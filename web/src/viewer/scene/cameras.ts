@@ -1,5 +1,5 @@
 import { type DirectionalLight, type Matrix4, OrthographicCamera, PerspectiveCamera } from "three";
-import { axesOf, distanceOf, dot, HALF_ANGLE, minus, type Eye, type V3 } from "./eye";
+import { axesOf, distanceOf, dot, HALF_ANGLE, minus, type Eye, type V3 } from "../camera/eye";
 
 /** A little more than what is to be seen, so that nothing at its end is cut. */
 const BEYOND = 1.01;

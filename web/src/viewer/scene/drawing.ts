@@ -12,7 +12,7 @@ import {
 import { acceleratedRaycast } from "three-mesh-bvh";
 import type { PartFacts, SceneFacts, SectionCut } from "../../api/types";
 import { Cameras } from "./cameras";
-import type { Eye, V3 } from "./eye";
+import type { Eye, V3 } from "../camera/eye";
 import { isSameLook, type Look } from "./look";
 import { StatedDrawing, type DrawnAt } from "./statedDrawing";
 import { TakenLook, type TakenOf } from "./takenLook";

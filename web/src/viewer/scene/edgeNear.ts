@@ -1,5 +1,5 @@
 import { type Matrix4, Vector3 } from "three";
-import { placeOf, type Eye, type V3 } from "./eye";
+import { placeOf, type Eye, type V3 } from "../camera/eye";
 import { stretchAt, type PartMesh } from "./partBlock";
 
 /** An edge is taken within so many CSS pixels. */

@@ -1,5 +1,5 @@
 import type { EdgeFacts, FaceFacts, Point3 } from "../../api/types";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import type { Placement } from "./tree";
 
 /** A line of what is said of something picked. */

@@ -1,4 +1,4 @@
-import type { Eye } from "./eye";
+import type { Eye } from "../camera/eye";
 
 /** Where the eye is now. It changes with every movement of the hand, so it is no state of the page: only what shows it listens. */
 export class EyeNow {

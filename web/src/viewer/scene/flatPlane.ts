@@ -1,5 +1,5 @@
 import type { Point, Point3 } from "../../api/types";
-import { add, dot, times, type V3 } from "./eye";
+import { add, dot, times, type V3 } from "../camera/eye";
 import type { Cutting } from "./sections";
 
 /** The axes that the server has laid a section flat by: to the right and up, in the model. */

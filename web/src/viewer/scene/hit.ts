@@ -1,4 +1,4 @@
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 
 /** What lies under a place of the window, in the model's coordinates, as it stands when it is whole. */
 export type Hit = {

@@ -1,7 +1,7 @@
 import type { BetweenFound, ExactFacts, ModelSpot, Point3, SceneFacts } from "../../api/types";
 import { degreesWords, edgeLines, faceLines, lengthWords, surenessWords, type FactLine } from "./exact";
 import { standsOn } from "./pins";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import type { SceneTree } from "./tree";
 
 /** Where a distance begins and ends, in the model. */

@@ -1,6 +1,6 @@
 import { Vector3, type Matrix4, type Mesh } from "three";
 import { MeshBVH } from "three-mesh-bvh";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import type { Hit } from "./hit";
 import { stretchAt, type PartMesh } from "./partBlock";
 

@@ -1,6 +1,7 @@
 import type { PinEye, Point } from "../../api/types";
+import { windowPoint } from "../camera/points";
 import type { Place } from "../sheet";
-import { axesOf, dot, minus, type Eye } from "./eye";
+import { axesOf, dot, minus, type Eye } from "../camera/eye";
 import { eyeOf } from "./viewNow";
 
 /** The plane that an eye draws on: through what it looks at, square to its look; x to its right, y up, in the model's unit. */
@@ -14,7 +15,7 @@ export type ViewPlane = {
 export function planeOf(eye: Eye, width: number, height: number): ViewPlane {
   const unit = eye.height / height;
   return {
-    place: (p) => ({ x: width / 2 + p.x / unit, y: height / 2 - p.y / unit }),
+    place: (p) => windowPoint(width / 2 + p.x / unit, height / 2 - p.y / unit),
     pointAt: (x, y) => ({ x: (x - width / 2) * unit, y: (height / 2 - y) * unit }),
     unit,
   };

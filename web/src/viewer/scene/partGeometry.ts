@@ -1,6 +1,6 @@
 import { BufferAttribute, BufferGeometry, Color, Matrix4, type Mesh } from "three";
 import type { PartFacts } from "../../api/types";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import { isClosed } from "./closed";
 import { coarseCorners } from "./coarse";
 import { readPart, type PartMesh } from "./partBlock";

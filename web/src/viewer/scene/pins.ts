@@ -1,6 +1,6 @@
 import type { ModelSpot, Pin, PinEye, SceneFacts } from "../../api/types";
 import type { Hit } from "./hit";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import type { Placement, SceneTree } from "./tree";
 
 /** A point or a direction of the model, in the axes of a component that stands there. */

@@ -1,5 +1,5 @@
 import type { Point3 } from "../../api/types";
-import { add, cross, lengthOf, minus, times, unit, type V3 } from "./eye";
+import { add, cross, lengthOf, minus, times, unit, type V3 } from "../camera/eye";
 import type { DrawnOnModel } from "./statedDrawing";
 
 /** The points of what is drawn. */

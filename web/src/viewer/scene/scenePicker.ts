@@ -1,7 +1,7 @@
 import { Raycaster, Vector3, type LineSegments } from "three";
 import { MeshBVH } from "three-mesh-bvh";
 import { edgeNear } from "./edgeNear";
-import { minus, placeOf, rayOf, type Eye, type V3 } from "./eye";
+import { minus, placeOf, rayOf, type Eye, type V3 } from "../camera/eye";
 import type { CutHit, Hit } from "./hit";
 import { nearestOn, type DrawnMesh } from "./nearestOn";
 import { stretchAt } from "./partBlock";

@@ -1,7 +1,8 @@
 import type { ReactNode, Ref } from "react";
 import type { DraftName, FoundHow, ModelMeasure, ModelSpot, Pin, PinEye, Point, SceneLeaf } from "../../api/types";
 import type { Hand, SheetHandle } from "../sheet";
-import type { Eye } from "./eye";
+import type { Eye } from "../camera/eye";
+import type { WindowPoint } from "../camera/points";
 import type { MeasureSaid } from "./measured";
 import type { ViewPlane } from "./onView";
 import type { SectionPlane } from "./sections";
@@ -9,7 +10,7 @@ import type { CarriedPins } from "./useFoundAgain";
 import type { KeptMeasures } from "./useMeasured";
 
 /** A place in the window; whether something of the model lies before it. */
-export type Spot = { x: number; y: number; isHidden: boolean };
+export type Spot = WindowPoint & { isHidden: boolean };
 
 /** What those need that lie over a model and go with the eye. */
 export type SceneOver = {

@@ -15,7 +15,7 @@ import {
   type Scene,
 } from "three";
 import type { SectionCut } from "../../api/types";
-import { dot, type V3 } from "./eye";
+import { dot, type V3 } from "../camera/eye";
 import { GREY } from "./partGeometry";
 import { before, type Cutting } from "./sections";
 import { Strokes, strokesOn } from "./strokesOn";

@@ -1,4 +1,4 @@
-import { dot, lengthOf, minus, times, type V3 } from "./eye";
+import { dot, lengthOf, minus, times, type V3 } from "../camera/eye";
 
 /** A plane that cuts the model, as somebody has set it: what lies on the side that it points to is taken away. */
 export type SectionPlane = {

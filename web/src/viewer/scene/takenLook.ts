@@ -14,7 +14,7 @@ import {
   Vector3,
 } from "three";
 import type { Hit } from "./hit";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import type { PartMesh } from "./partBlock";
 
 /** What is shown as taken: a face, an edge, the end of one. */

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { ModelMeasure, SceneFacts } from "../../api/types";
 import type { SceneDrawing } from "./drawing";
-import { lengthOf, minus, squarely, times, add, type Eye, type V3 } from "./eye";
+import { lengthOf, minus, squarely, times, add, type Eye, type V3 } from "../camera/eye";
 import type { MeasureSaid } from "./measured";
 import { spotOf } from "./pins";
 import type { SectionPlane } from "./sections";

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { SceneFacts } from "../../api/types";
-import type { Eye } from "./eye";
+import type { Eye } from "../camera/eye";
 import type { EyeNow } from "./eyeNow";
 import { standsOn } from "./pins";
 import type { SceneProps } from "./sceneProps";

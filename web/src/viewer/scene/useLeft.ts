@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import type { Eye } from "./eye";
+import type { Eye } from "../camera/eye";
 import type { EyeNow } from "./eyeNow";
 import type { SectionPlane } from "./sections";
 import type { Shown } from "./useShown";

@@ -1,5 +1,5 @@
 import { useCommands } from "../../commands/registry";
-import { standing, type Standing } from "./eye";
+import { standing, type Standing } from "../camera/eye";
 
 /** What is done with a model by key; null where it cannot be done now. */
 export type SceneActs = {

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
-import { nearer, panned, turned, type Eye, type V3 } from "./eye";
+import { windowPoint, type WindowPoint } from "../camera/points";
+import { nearer, panned, turned, type Eye, type V3 } from "../camera/eye";
 
 type Hand = {
   frame: React.RefObject<HTMLElement | null>;
@@ -17,8 +18,6 @@ const STILL = 4;
 const HALF_TURN = 420;
 const STEP = Math.PI / 12;
 
-type Spot = { x: number; y: number };
-
 /** Turns, moves and nears a model by mouse, pen, touchpad and fingers. */
 export function useSceneHand({ frame, ...acts }: Hand) {
   const now = useRef(acts);
@@ -27,11 +26,11 @@ export function useSceneHand({ frame, ...acts }: Hand) {
   });
   useEffect(() => {
     const element = frame.current!;
-    const fingers = new Map<number, Spot>();
-    let begun: { at: Spot; about: V3 | null; isPanning: boolean; hasMoved: boolean } | null = null;
-    const spotOf = (e: MouseEvent): Spot => {
+    const fingers = new Map<number, WindowPoint>();
+    let begun: { at: WindowPoint; about: V3 | null; isPanning: boolean; hasMoved: boolean } | null = null;
+    const spotOf = (e: MouseEvent): WindowPoint => {
       const box = element.getBoundingClientRect();
-      return { x: e.clientX - box.left, y: e.clientY - box.top };
+      return windowPoint(e.clientX - box.left, e.clientY - box.top);
     };
     const isBeside = (e: Event) => (e.target as Element).closest("[data-on-sheet]") !== null;
     const down = (e: PointerEvent) => {

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { idle, type Hand } from "../sheet";
 import { useCross } from "../useCross";
-import type { Eye } from "./eye";
+import type { Eye } from "../camera/eye";
+import { windowPoint, type WindowPoint } from "../camera/points";
 import type { ViewPlane } from "./onView";
 import { eyeAfterKey } from "./useSceneHand";
 
@@ -34,7 +35,7 @@ type Acts = {
 export function useSceneKeys(acts: Acts) {
   const { hand } = acts;
   const drawn = useCross(hand ?? idle);
-  const [spot, setSpot] = useState<{ x: number; y: number } | null>(null);
+  const [spot, setSpot] = useState<WindowPoint | null>(null);
   const shown = hand?.isDrawing ? null : spot;
   const done = (e: React.KeyboardEvent) => e.preventDefault();
   const onKeyDown = (e: React.KeyboardEvent) => {
@@ -47,14 +48,14 @@ export function useSceneKeys(acts: Acts) {
     if (e.key === " " && !hand?.isDrawing) {
       // The first time it shows where it stands.
       if (shown) acts.press(shown.x, shown.y, e.shiftKey);
-      else setSpot({ x: width / 2, y: height / 2 });
+      else setSpot(windowPoint(width / 2, height / 2));
       return done(e);
     }
     const way = ways[e.key];
     if (shown && way) {
       const far = e.shiftKey ? FINE : STEP;
       const within = (n: number, most: number) => Math.max(0, Math.min(most, n));
-      setSpot({ x: within(shown.x + way[0] * far, width), y: within(shown.y + way[1] * far, height) });
+      setSpot(windowPoint(within(shown.x + way[0] * far, width), within(shown.y + way[1] * far, height)));
       return done(e);
     }
     const next = eyeAfterKey(eye, e, width, height);

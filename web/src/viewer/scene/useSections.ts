@@ -4,7 +4,7 @@ import { api } from "../../api/client";
 import type { SectionCut } from "../../api/types";
 import type { SceneDrawing } from "./drawing";
 import type { SceneProps } from "./sceneProps";
-import type { V3 } from "./eye";
+import type { V3 } from "../camera/eye";
 import {
   acrossAxis,
   askedOf,

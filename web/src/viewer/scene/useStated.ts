@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState, type RefObject } from "react";
 import type { Point3, SceneFacts } from "../../api/types";
 import type { SceneDrawing } from "./drawing";
 import { boxOf } from "./componentFacts";
-import { axesOf, dot, fitted, squarely, times, unit, type Eye } from "./eye";
+import { axesOf, dot, fitted, squarely, times, unit, type Eye } from "../camera/eye";
 import type { EyeNow } from "./eyeNow";
 import type { Hit } from "./hit";
 import { planeOfDrawn, pointsOf } from "./planeOfDrawn";

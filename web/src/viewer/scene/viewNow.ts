@@ -1,5 +1,5 @@
 import type { KeptView, Pin } from "../../api/types";
-import type { Eye, V3 } from "./eye";
+import type { Eye, V3 } from "../camera/eye";
 import type { SectionPlane } from "./sections";
 import type { Shown } from "./useShown";
 

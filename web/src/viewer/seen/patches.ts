@@ -1,4 +1,4 @@
-import type { Box } from "../view";
+import type { Box } from "../camera/view";
 
 /** What was not seen of a sheet, as a path in patches from its upper left corner: neighbours of a row are one piece, and nothing reaches over the sheet's edge. */
 export function unseenPath(columns: number, rows: number, patches: string, width: number, height: number): string {

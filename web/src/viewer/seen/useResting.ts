@@ -1,5 +1,6 @@
 import { useEffect } from "react";
-import { toSheet, type View } from "../view";
+import { onSheet, windowPoint } from "../camera/points";
+import { toOffset, type View } from "../camera/view";
 import type { Seen } from "./patches";
 
 type Resting = {
@@ -23,15 +24,10 @@ export function useResting({ view, size, origin, isDrawn, seconds, onRest }: Res
       clearTimeout(timer);
       if (document.visibilityState !== "visible") return;
       timer = window.setTimeout(() => {
-        const upper = toSheet(view, 0, 0, size.width, size.height);
-        const lower = toSheet(view, size.width, size.height, size.width, size.height);
+        const upper = onSheet(toOffset(view, windowPoint(0, 0), size), origin);
+        const lower = onSheet(toOffset(view, windowPoint(size.width, size.height), size), origin);
         onRest({
-          area: {
-            left: upper.x + origin[0],
-            top: upper.y + origin[1],
-            right: lower.x + origin[0],
-            bottom: lower.y + origin[1],
-          },
+          area: { left: upper.x, top: upper.y, right: lower.x, bottom: lower.y },
           scale: view.scale,
         });
       }, seconds * 1000);

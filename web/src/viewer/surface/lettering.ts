@@ -1,5 +1,5 @@
 import type { PreparedSheet } from "./preparedSheet";
-import type { View } from "../view";
+import type { View } from "../camera/view";
 
 /** Cap height of the lettering as a share of the em; the same as in Lettering.cs. */
 const CAP_HEIGHT = 0.7;

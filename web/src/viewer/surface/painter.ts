@@ -1,4 +1,4 @@
-import type { View } from "../view";
+import type { View } from "../camera/view";
 
 /** Draws a sheet onto a canvas. A picture is made for a view and then moved with the page until the next is there. */
 export interface Painter {

@@ -1,4 +1,4 @@
-import type { View } from "../view";
+import type { View } from "../camera/view";
 import { RUN_LENGTH, type PreparedSheet } from "./preparedSheet";
 import type { Painter } from "./painter";
 

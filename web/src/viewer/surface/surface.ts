@@ -1,4 +1,4 @@
-import type { View } from "../view";
+import type { View } from "../camera/view";
 import type { Painter } from "./painter";
 
 /** A sheet as it is looked at, whatever it is drawn from. Coordinates are the sheet's own less `origin`, y up. */

@@ -1,4 +1,4 @@
-import type { View } from "../view";
+import type { View } from "../camera/view";
 
 /** A box of the sheet in its own coordinates: least x, least y, greatest x, greatest y. */
 export type Paper = readonly [number, number, number, number];

@@ -1,4 +1,4 @@
-import type { View } from "../view";
+import type { View } from "../camera/view";
 import type { Painter } from "./painter";
 import { partBox, partInView, partOf, tilesInView, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
 import type { TileSource } from "./tiles";

@@ -11,8 +11,9 @@ import {
   type Ref,
 } from "react";
 import type { CellRange, Point, TableFacts, TableLeaf } from "../../api/types";
+import { windowPoint } from "../camera/points";
 import type { Place, SheetHandle } from "../sheet";
-import type { Together } from "../together";
+import type { Together } from "../camera/together";
 import { TableBlocks } from "./blocks";
 import { copyCells } from "./copyCells";
 import { TableHeads } from "./Heads";
@@ -254,10 +255,11 @@ export function LoadedTable(props: TableProps & { facts: TableFacts }) {
       {range && picked && all.meets(range) && <Picked range={range} head={picked.head} over={all} />}
     </>
   );
-  const place: Place = ({ x, y }) => ({
-    x: headWidth + layout.left(Math.min(layout.columns, x)) * zoom - (x < facts.frozenColumns ? 0 : scroll.left),
-    y: HEAD_HEIGHT + layout.top(Math.min(layout.rows, y)) * zoom - (y < facts.frozenRows ? 0 : trueTop),
-  });
+  const place: Place = ({ x, y }) =>
+    windowPoint(
+      headWidth + layout.left(Math.min(layout.columns, x)) * zoom - (x < facts.frozenColumns ? 0 : scroll.left),
+      HEAD_HEIGHT + layout.top(Math.min(layout.rows, y)) * zoom - (y < facts.frozenRows ? 0 : trueTop),
+    );
 
   const above = floating?.(place);
 

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { TABLE, type Together } from "../together";
-import type { View } from "../view";
+import { TABLE, type Together } from "../camera/together";
+import type { View } from "../camera/view";
 import type { TableLayout } from "./layout";
 
 /** Milliseconds in which a table that follows tells nobody: a shorter one ends sooner, and would hold the longer one back. */

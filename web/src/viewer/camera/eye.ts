@@ -1,3 +1,5 @@
+import { windowPoint, type WindowPoint } from "./points";
+
 /** A point or a direction: x to the right, y to the back, z up. */
 export type V3 = readonly [number, number, number];
 
@@ -39,12 +41,13 @@ export function axesOf({ turn, tilt }: Pick<Eye, "turn" | "tilt">): { right: V3;
 export const distanceOf = (eye: Eye) => eye.height / 2 / Math.tan(HALF_ANGLE);
 
 /** Where a point stands in a window. `depth` grows away from the eye; it is not positive behind it in perspective. */
-export function placeOf(eye: Eye, p: V3, width: number, height: number): { x: number; y: number; depth: number } {
+export function placeOf(eye: Eye, p: V3, width: number, height: number): WindowPoint & { depth: number } {
   const { right, up, back } = axesOf(eye);
   const from = minus(p, eye.target);
   const away = distanceOf(eye) - dot(from, back);
   const scale = (height / eye.height) * (eye.isPerspective ? distanceOf(eye) / Math.max(away, 1e-9) : 1);
-  return { x: width / 2 + dot(from, right) * scale, y: height / 2 - dot(from, up) * scale, depth: away };
+  const at = windowPoint(width / 2 + dot(from, right) * scale, height / 2 - dot(from, up) * scale);
+  return { ...at, depth: away };
 }
 
 /** The line of sight through a place of the window. */

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Surface } from "./surface/surface";
+import type { Surface } from "../surface/surface";
 import type { Together } from "./together";
 import type { View } from "./view";
 
