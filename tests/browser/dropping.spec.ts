@@ -1,6 +1,6 @@
 import type { BrowserContext } from "@playwright/test";
 import { expect, test, type House, type Page } from "./house";
-import { as, cloudByKeys, tabTo } from "./person";
+import { as, choosePlanByKeys, cloudByKeys, tabTo } from "./person";
 
 const drawings = `${process.env.FROE_ROOT}/demo/drawings`;
 const UNREACHABLE = "The server cannot be reached.";
@@ -65,11 +65,7 @@ for (const [name, width, height] of [
     await odalys.goto("/send");
     await tabTo(odalys, "checkbox", new RegExp(number));
     await odalys.keyboard.press(" ");
-    const plan = odalys.getByRole("radio", { name: /Checker, then chief/ });
-    const isAtPlans = () => odalys.evaluate(() => document.activeElement?.getAttribute("role") === "radio");
-    for (let i = 0; i < 60 && !(await isAtPlans()); i++) await odalys.keyboard.press("Tab");
-    for (let i = 0; i < 20 && !(await plan.isChecked()); i++) await odalys.keyboard.press("ArrowDown");
-    await expect(plan).toBeChecked();
+    await choosePlanByKeys(odalys, /Checker, then chief/);
     await tabTo(odalys, "textbox", "Title");
     await odalys.keyboard.type(title);
     await loseNextAnswer(odalys, /api\/packages$/);

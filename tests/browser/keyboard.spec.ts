@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "./house";
-import { as, tabTo } from "./person";
+import { as, choosePlanByKeys, tabTo } from "./person";
 
 const drawings = `${process.env.FROE_ROOT}/demo/drawings`;
 
@@ -34,11 +34,7 @@ test("a drawing is registered and sent, the register filtered and kept as a view
   await tabTo(page, "checkbox", /TO-9401/);
   await page.keyboard.press(" ");
   await expect(page.getByRole("checkbox", { name: /TO-9401/ })).toBeChecked();
-  const plan = page.getByRole("radio", { name: /Checker, then chief/ });
-  const isAtPlans = () => page.evaluate(() => document.activeElement?.getAttribute("role") === "radio");
-  for (let i = 0; i < 40 && !(await isAtPlans()); i++) await page.keyboard.press("Tab");
-  for (let i = 0; i < 20 && !(await plan.isChecked()); i++) await page.keyboard.press("ArrowDown");
-  await expect(plan).toBeChecked();
+  await choosePlanByKeys(page, /Checker, then chief/);
   await tabTo(page, "textbox", "Title");
   await page.keyboard.type(title);
   await go("button", /^Send to /);

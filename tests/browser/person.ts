@@ -30,6 +30,15 @@ export async function tabTo(page: Page, role: Parameters<Page["getByRole"]>[0], 
   throw new Error(`${role} ${String(name)} cannot be reached by the Tab key`);
 }
 
+/** Chooses a routing plan with the keys alone: the group of plans is one stop, arrows go through it. */
+export async function choosePlanByKeys(page: Page, name: RegExp) {
+  const plan = page.getByRole("radio", { name });
+  const isThere = () => page.evaluate(() => document.activeElement?.getAttribute("role") === "radio");
+  for (let i = 0; i < 60 && !(await isThere()); i++) await page.keyboard.press("Tab");
+  for (let i = 0; i < 20 && !(await plan.isChecked()); i++) await page.keyboard.press("ArrowDown");
+  await expect(plan).toBeChecked();
+}
+
 /** Draws a cloud with the keys alone: the cross is shown where it stands, moved, set, moved and set. */
 export async function cloudByKeys(page: Page) {
   await page.getByRole("application").first().focus();
