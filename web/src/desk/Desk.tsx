@@ -2,14 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { BookmarkPlus } from "lucide-react";
 import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
-import { Awaited } from "../ui/Awaited";
+import { Awaited, isFirstAwaited } from "../ui/Awaited";
 import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { useCommands } from "../commands/registry";
-import { placeOfPin, usePins } from "../kept/PinButton";
+import { placeOfPin, usePins, usePinsQuery } from "../kept/PinButton";
 import { isFound, useListing } from "../lists/listing";
 import { trigger } from "../lists/looks";
 import { SearchBox } from "../lists/SearchBox";
@@ -61,7 +61,9 @@ export function Desk() {
   const me = useMe();
   const navigate = useNavigate();
   const desk = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk"), meta: { saysItself: true } });
-  const { data } = desk;
+  // What is pinned stands above the rest: nothing is shown that it would push down.
+  const isPinnedComing = isFirstAwaited(usePinsQuery());
+  const data = isPinnedComing ? undefined : desk.data;
   const listing = useListing<PackageRow>([], "");
   const words = listing.get("search");
   const [only, order] = [listing.get("group"), listing.get("order")];
@@ -164,7 +166,7 @@ export function Desk() {
             {says}
           </p>
         )}
-        <Awaited what="the desk" of={desk} />
+        <Awaited what="the desk" of={{ data, error: desk.error }} />
         <PinnedLine />
         {data && data.prepared.length > 0 && (
           <section aria-label="Put aside" className="border-b border-rule px-4 py-2">

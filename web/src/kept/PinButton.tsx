@@ -5,9 +5,11 @@ import { useAct } from "../api/useAct";
 import type { Pinned } from "../api/types";
 import { tell } from "../ui/announce";
 
+export const usePinsQuery = () =>
+  useQuery({ queryKey: ["pins"], queryFn: () => api.get("/pins"), meta: { saysItself: true } });
+
 /** What one has pinned, the last first. */
-export const usePins = (): readonly Pinned[] =>
-  useQuery({ queryKey: ["pins"], queryFn: () => api.get("/pins"), meta: { saysItself: true } }).data ?? [];
+export const usePins = (): readonly Pinned[] => usePinsQuery().data ?? [];
 
 /** Where what is pinned is read. */
 export const placeOfPin = (pin: Pinned) => (pin.kind === "package" ? `/packages/${pin.id}` : `/register/${pin.id}`);

@@ -26,7 +26,7 @@ import { Waiting } from "../ui/Waiting";
 import { PersonSelect } from "../ui/PersonSelect";
 import { ChoicePanel } from "./ChoicePanel";
 import { addAfter, addToWay, cellBeside, newStep, remove, update } from "./edit";
-import { ForecastBars, Stalls } from "../slip/ForecastBars";
+import { ForecastBars, ForecastComing, Stalls } from "../slip/ForecastBars";
 import { PlanPanel } from "./PlanPanel";
 import { PlanStrip } from "./PlanStrip";
 import { savingWords, type PlanSaving } from "./saving";
@@ -238,7 +238,7 @@ function Open({ draft }: { draft: PlanDraft }) {
             </p>
           </div>
           <div className="max-h-[42%] shrink-0 overflow-y-auto border-t border-rule px-4 py-3">
-            {preview && <ForecastBars preview={preview} />}
+            {preview ? <ForecastBars preview={preview} /> : <ForecastComing steps={stepsOf(plan).length} />}
           </div>
         </div>
         <aside

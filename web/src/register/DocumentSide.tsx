@@ -60,7 +60,7 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
           <img
             src={`/api/drafts/${d.draft}/leaves/0/picture`}
             alt={`Sheet of ${d.number}`}
-            className="w-full border border-rule bg-paper"
+            className="aspect-[1.414] w-full border border-rule bg-paper object-contain"
           />
         </Link>
         <h3 className="label mt-4 mb-1">Drafts</h3>

@@ -77,6 +77,15 @@ export function ForecastBars({ preview, labels = 9 }: { preview: Preview; labels
   );
 }
 
+/** The room of a forecast of so many steps until it is there. */
+export function ForecastComing({ steps }: { steps: number }) {
+  return (
+    <p role="status" className="waiting text-soft" style={{ minHeight: `${3 + steps * 1.5}rem` }}>
+      Working out when it would be through …
+    </p>
+  );
+}
+
 /** What would keep the package waiting, each with what to do at a click. */
 export function Stalls({
   preview,

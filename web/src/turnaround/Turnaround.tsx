@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { Awaited } from "../ui/Awaited";
+import { Awaited, isFirstAwaited } from "../ui/Awaited";
 import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
@@ -114,17 +114,19 @@ export function Turnaround() {
   const fits = { standing: standing[2], ...picked(listing, "plan", "person", "step", "search") };
   const what = { ...fits, late: late ? "true" : "", sort: listing.get("sort") };
   // Late ones first, whatever page they would stand on; a list sorted otherwise keeps its own order.
-  const { data: lateRows } = useQuery({
+  const lateOnes = useQuery({
     queryKey: ["packages", "late", fits],
     queryFn: () => api.get("/packages/late", fits),
     placeholderData: keepPreviousData,
   });
   const list = usePages(["packages", what], (after) => api.get("/packages", { ...what, after }), { saysItself: true });
-  const { data } = list;
-  const overdue = lateRows ?? [];
-  const first = listing.sort === USUAL_SORT ? overdue : [];
+  const overdue = lateOnes.data ?? [];
+  const isLateFirst = listing.sort === USUAL_SORT;
+  const first = isLateFirst ? overdue : [];
+  // What stands below others is shown with them, so that neither is pushed about by the other.
+  const data = isLateFirst && isFirstAwaited(lateOnes) ? undefined : list.data;
   const isFirst = new Set(first.map((r) => r.id));
-  const rows = [...first, ...(data ?? []).filter((r) => !isFirst.has(r.id))];
+  const rows = data ? [...first, ...data.filter((r) => !isFirst.has(r.id))] : [];
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   return (
     <>
@@ -132,8 +134,9 @@ export function Turnaround() {
         title="Turnaround"
         beside={
           <span className="text-soft">
-            {overdue.length}
-            {overdue.length === PAGE ? " or more" : ""} late{first.length > 0 && !late ? ", listed first" : ""}
+            {lateOnes.data
+              ? `${overdue.length}${overdue.length === PAGE ? " or more" : ""} late${first.length > 0 && !late ? ", listed first" : ""}`
+              : ""}
           </span>
         }
       >
@@ -184,7 +187,7 @@ export function Turnaround() {
             </Button>
           )}
         </div>
-        <Awaited what="the packages" of={list} />
+        <Awaited what="the packages" of={{ data, error: list.error }} />
         {data && rows.length === 0 && (
           <Empty title="No package fits">Choose another standing, or clear the search and the filters.</Empty>
         )}

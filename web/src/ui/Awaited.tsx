@@ -1,6 +1,10 @@
 import { Unfetched } from "./Unfetched";
 import { Waiting } from "./Waiting";
 
+/** Whether a first answer is still to come: one that failed is not waited for, however often it is asked again. */
+export const isFirstAwaited = (of: { data: unknown; failureCount: number }) =>
+  of.data === undefined && of.failureCount === 0;
+
 /**
  * What stands in the place of something until it is there: that it is being fetched, or why it could not be. Nothing once it is there.
  * The query says itself what failed (`saysItself`), so that the page does not say it a second time.
