@@ -21,6 +21,7 @@ var asked = args.Select(a => int.TryParse(a, CultureInfo.InvariantCulture, out v
 var benches = new (string Name, string What, Func<Task> Run)[]
 {
     ("dxf", "DXF reader against dxf-parser in Node: speed and peak memory", DxfBench.RunAsync),
+    ("arrival", "small drawings that arrive together against a process for each", ArrivalBench.RunAsync),
     ("sign-off", "durable sign-offs through HTTP against pgbench's inserts", SignOffBench.RunAsync),
     ("routing", "the routing engine: decisions a second, and a forecast of 10,000 runs", RoutingBench.RunAsync),
     ("ledger", "sign-offs with 1,000,000 ledger entries in the database against none", LedgerBench.RunAsync),

@@ -11,7 +11,7 @@ public sealed class Settings
     /// <summary>Folder with the built front end; empty for none (tests of the API alone).</summary>
     public string Web { get; set; } = "";
 
-    /// <summary>Path of the reader's assembly, started as a child process for every file that arrives.</summary>
+    /// <summary>Path of the reader's assembly, started as a child process for files that arrive.</summary>
     public string Reader { get; set; } = "";
 
     /// <summary>Time zone in which the office counts working days, an IANA name.</summary>

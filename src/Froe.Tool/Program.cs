@@ -6,6 +6,7 @@ return args switch
     ["read", .. var rest] => ReadCommand.Run(rest),
     ["prepare", var file, var folder, var name] => PrepareCommand.Run(file, folder, name),
     ["beside", var file, var folder, var name] => PrepareCommand.Beside(file, folder, name),
+    ["series"] => SeriesCommand.Run(),
     ["send-out", var folder] => ExchangeCommand.SendOut(folder),
     ["review-sheet", var folder] => ExchangeCommand.ReviewSheet(folder),
     ["bring-in", var folder] => ExchangeCommand.BringIn(folder),

@@ -9,6 +9,11 @@ public sealed record PreparedDraft(string Reader, int Version, IReadOnlyList<Pre
     public const string FileName = "prepared.json";
 }
 
+/// <summary>How one of several files ended that a reader's process reads one after the other; a line of JSON for each.</summary>
+/// <param name="ExitCode">What a process for it alone would have ended with.</param>
+/// <param name="Line">What that would have said on standard error.</param>
+public sealed record SeriesEnd(int ExitCode, string Line);
+
 /// <summary>A leaf and its forms.</summary>
 public sealed record PreparedLeaf(Leaf Leaf, IReadOnlyList<PreparedForm> Forms);
 

@@ -49,7 +49,7 @@ public sealed class BesideFiles(Database database, RightsBook rights, ReaderChil
         while (waiting.TryDequeue(out var next))
         {
             if (!Readers.For(next.Name).HasFilesBeside) continue;
-            foreach (var name in await NamesAsync(next.File, next.Name, folder, stop))
+            foreach (var name in await NamesAsync(person, next.File, next.Name, folder, stop))
             {
                 if (name.Length == 0 || all.Count >= FilesBeside.Most || all.ContainsKey(name) || name.Equals(fileName, StringComparison.OrdinalIgnoreCase)) continue;
                 var row = known.FirstOrDefault(k => k.Sha256 is not null && k.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) ?? (looks ? await FindAsync(person, name, stop) : null);
@@ -79,11 +79,11 @@ public sealed class BesideFiles(Database database, RightsBook rights, ReaderChil
         return await spool.CopyToAsync(sha256, file, stop) ? size : null;
     }
 
-    /// <summary>The names that a file refers to, as its reader tells in a process of its own; none where it breaks down over it.</summary>
-    private async Task<IReadOnlyList<string>> NamesAsync(string file, string fileName, string folder, CancellationToken stop)
+    /// <summary>The names that a file refers to, as its reader's process tells; none where it breaks down over it.</summary>
+    private async Task<IReadOnlyList<string>> NamesAsync(Guid person, string file, string fileName, string folder, CancellationToken stop)
     {
         var said = Path.Combine(folder, FilesBeside.NamesName);
-        var (exit, _) = await child.RunAsync(["beside", file, folder, fileName], true, stop);
+        var (exit, _) = await child.RunInSeriesAsync(person, ["beside", file, folder, fileName], stop);
         if (exit != 0) return [];
         var names = JsonSerializer.Deserialize<string[]>(await File.ReadAllTextAsync(said, stop), Act.Json) ?? [];
         File.Delete(said);

@@ -16,7 +16,7 @@ public readonly record struct Reading(PreparedDraft? Prepared, IReadOnlyList<Sto
 /// <summary>Reads a file in a child process, with bounds on time and memory and nothing of the server's, and stores what it prepared.</summary>
 public sealed class ReaderProcess(Contents contents, Spool spool, BesideFiles besideFiles, ReaderChild child, IOptions<Settings> settings, ILogger<ReaderProcess> log)
 {
-    /// <summary>Files below this many bytes are read before their reader's loops are well compiled.</summary>
+    /// <summary>Files below this many bytes take less to read than a process takes to start: their person's are read by one, one after the other.</summary>
     private const int SmallFile = 1 << 19;
 
     /// <summary>Exit codes of a child: the file cannot be read (its own); ended by a signal (128 and the signal's number).</summary>
@@ -47,7 +47,8 @@ public sealed class ReaderProcess(Contents contents, Spool spool, BesideFiles be
         await using (var to = File.Create(file))
             if (!await spool.CopyToAsync(sha256, to, stop)) throw new InvalidOperationException("The file is not stored.");
         var beside = await besideFiles.GatherAsync(owner, file, fileName, folder, known, looks, stop);
-        var (exit, line) = await child.RunAsync(["prepare", file, folder, fileName], new FileInfo(file).Length < SmallFile, stop);
+        string[] asked = ["prepare", file, folder, fileName];
+        var (exit, line) = await (new FileInfo(file).Length < SmallFile ? child.RunInSeriesAsync(owner, asked, stop) : child.RunAsync(asked, isBrief: false, stop));
         if (exit is not { } code) return Failed($"Reading took longer than {settings.Value.ReaderSeconds} seconds and was stopped. Split the drawing or remove what is not needed.");
         if (code == 0) return await StoreAsync(folder, beside, stop);
         log.LogInformation("File {Sha256} ended its reader with {ExitCode}: {Fault}", Convert.ToHexStringLower(sha256), code, line.Length <= 1000 ? line : line[..1000]);
