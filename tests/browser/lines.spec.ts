@@ -63,8 +63,10 @@ test("every place says that it waits on a slow line, keeps still when it comes, 
     ["/office/folders", "Mount"],
     ["/office/security", "Koa Whitlock"],
   ];
-  for (const [path, there] of places) {
-    for (const order of ["first", "last"] as const)
+  for (const [at, [path, there]] of places.entries()) {
+    // Every other place the other way round; both ways only where there is time.
+    const orders = (["first", "last"] as const).filter((_, i) => process.env.FROE_LONG || i === at % 2);
+    for (const order of orders)
       await test.step(`${path}, slow, what was asked ${order} answered first`, async () => {
         await koa.goto("about:blank");
         const letGo = await oneByOne(koa, order);

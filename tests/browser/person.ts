@@ -23,9 +23,10 @@ export async function openBench(page: Page, title: string) {
 /** Presses Tab until something of this role and name has the focus; fails after a while, as a person would give up. */
 export async function tabTo(page: Page, role: Parameters<Page["getByRole"]>[0], name: string | RegExp) {
   const wanted = page.getByRole(role, { name }).first();
+  await expect(wanted).toBeAttached();
   for (let i = 0; i < 80; i++) {
     await page.keyboard.press("Tab");
-    if (await wanted.evaluate((e) => e === document.activeElement).catch(() => false)) return;
+    if ((await wanted.and(page.locator(":focus")).count()) > 0) return;
   }
   throw new Error(`${role} ${String(name)} cannot be reached by the Tab key`);
 }

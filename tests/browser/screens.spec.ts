@@ -1,3 +1,4 @@
+import type { Locator } from "@playwright/test";
 import { expect, test } from "./house";
 import { as, check, openBench } from "./person";
 
@@ -26,6 +27,22 @@ test("every screen is free of accessibility faults", async ({ browser, page }) =
   await check(teodor, "ledger");
 });
 
+/** Share of a sheet's line picture that carries ink. */
+const inkOf = (sheet: Locator) =>
+  sheet
+    .locator("canvas")
+    .first()
+    .evaluate((c: HTMLCanvasElement) => {
+      const copy = document.createElement("canvas");
+      [copy.width, copy.height] = [c.width, c.height];
+      const context = copy.getContext("2d")!;
+      context.drawImage(c, 0, 0);
+      const data = context.getImageData(0, 0, c.width, c.height).data;
+      let count = 0;
+      for (let i = 3; i < data.length; i += 4) if (data[i]! > 40) count++;
+      return count / (data.length / 4);
+    });
+
 test("the sheet is panned, zoomed and its layers switched from the keyboard and the page", async ({ browser }) => {
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Bearing housing to G7 seals");
@@ -36,31 +53,60 @@ test("the sheet is panned, zoomed and its layers switched from the keyboard and 
   for (let i = 0; i < 6; i++) await teodor.keyboard.press("+");
   expect(await scale()).toBeGreaterThan(whole * 3);
   await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
-  /** Share of the line picture that carries ink. */
-  const ink = () =>
-    sheet
-      .locator("canvas")
-      .first()
-      .evaluate((c: HTMLCanvasElement) => {
-        const copy = document.createElement("canvas");
-        [copy.width, copy.height] = [c.width, c.height];
-        const context = copy.getContext("2d")!;
-        context.drawImage(c, 0, 0);
-        const data = context.getImageData(0, 0, c.width, c.height).data;
-        let count = 0;
-        for (let i = 3; i < data.length; i += 4) if (data[i]! > 40) count++;
-        return count / (data.length / 4);
-      });
   await sheet.press("0");
   await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
-  const all = await ink();
+  const all = await inkOf(sheet);
   expect(all).toBeGreaterThan(0.01);
   await teodor.getByRole("button", { name: "Layers" }).click();
   await teodor.getByRole("button", { name: "All off" }).click();
-  await expect.poll(ink).toBe(0);
+  await expect.poll(() => inkOf(sheet)).toBe(0);
   await teodor.getByLabel("OUTLINE").check();
-  await expect.poll(ink).toBeGreaterThan(0.002);
-  expect(await ink()).toBeLessThan(all);
+  await expect.poll(() => inkOf(sheet)).toBeGreaterThan(0.002);
+  expect(await inkOf(sheet)).toBeLessThan(all);
+});
+
+test("all sheets are drawn with the same graphics, and go on when the machine has taken them back", async ({
+  browser,
+}) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await teodor.addInitScript(() => {
+    const made = ((window as unknown as { made: WebGL2RenderingContext[] }).made = []) as RenderingContext[];
+    for (const kind of [OffscreenCanvas, HTMLCanvasElement]) {
+      const context = kind.prototype.getContext as (...given: unknown[]) => RenderingContext | null;
+      kind.prototype.getContext = function (this: unknown, ...given: unknown[]) {
+        const got = context.apply(this, given);
+        if (given[0] === "webgl2" && got && !made.includes(got)) made.push(got);
+        return got;
+      } as never;
+    }
+  });
+  const made = () => teodor.evaluate(() => (window as unknown as { made: unknown[] }).made.length);
+  await openBench(teodor, "Bearing housing to G7 seals");
+  const both = teodor.getByRole("application");
+  await teodor.keyboard.press("b");
+  await expect(teodor.locator("[data-sharp=true]")).toHaveCount(2);
+  await teodor.keyboard.press("b");
+  const sheet = both.first();
+  for (const item of await teodor.getByRole("button", { name: /^TO-\d+ / }).all()) {
+    await item.click();
+    await expect(teodor.locator("[data-sharp=true]")).toHaveCount(1);
+    await expect.poll(() => inkOf(sheet)).toBeGreaterThan(0.002);
+  }
+  expect(await made()).toBe(1);
+  await teodor.evaluate(() =>
+    (window as unknown as { made: WebGL2RenderingContext[] }).made[0]!.getExtension(
+      "WEBGL_lose_context",
+    )!.loseContext(),
+  );
+  // What was drawn stays; what is looked at next is drawn as before.
+  expect(await inkOf(sheet)).toBeGreaterThan(0.002);
+  const scale = Number(await sheet.getAttribute("data-scale"));
+  await sheet.focus();
+  await teodor.keyboard.press("+");
+  await expect.poll(async () => Number(await sheet.getAttribute("data-scale"))).toBeGreaterThan(scale);
+  await expect(teodor.locator("[data-sharp=true]")).toHaveCount(1);
+  expect(await inkOf(sheet)).toBeGreaterThan(0.002);
+  expect(await made()).toBe(2);
 });
 
 test("a broken file is told with its line and leaves nothing behind; a foreign one by its kind", async ({

@@ -62,7 +62,7 @@ export function FlatSection({ draft, position, section, without, unit, diagonal,
           axes: cut,
           sheet: {
             ...sheet,
-            painter: (canvas) => new StrokePainter(canvas, sheet),
+            painter: (canvas, onFault) => new StrokePainter(canvas, sheet, onFault),
             letter: (canvas, on, view, width, height, ratio) =>
               drawTexts(canvas, sheet, on, view, width, height, ratio),
           },

@@ -21,7 +21,7 @@ export async function openSurface(
     const sheet = readPreparedSheet(await fetchFile(`/api/drafts/${draft}/leaves/${position}/geometry`, onShare, stop));
     return {
       ...sheet,
-      painter: (canvas) => new StrokePainter(canvas, sheet),
+      painter: (canvas, onFault) => new StrokePainter(canvas, sheet, onFault),
       letter: (canvas, on, view, width, height, ratio) => drawTexts(canvas, sheet, on, view, width, height, ratio),
     };
   }
