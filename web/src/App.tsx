@@ -1,28 +1,17 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from "react-router";
-import { Refusal } from "./api/client";
 import type { Me } from "./api/types";
 import { Desk } from "./desk/Desk";
 import { Announcer } from "./house/Announcer";
 import { Commands } from "./house/Commands";
 import { places } from "./house/places";
+import { queries } from "./house/queries";
 import { Rail } from "./house/Rail";
 import { SkipLinks } from "./house/SkipLinks";
 import { Notices } from "./post/Notices";
 import { Gate } from "./session/Gate";
 import { Boundary } from "./ui/Boundary";
 import { Unloaded } from "./ui/Unloaded";
-
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 15_000,
-      // A browser that believes itself offline may well reach a server in the same house.
-      networkMode: "always",
-      retry: (count, error) => count < 2 && !(error instanceof Refusal && error.status >= 400 && error.status < 500),
-    },
-  },
-});
 
 export function App() {
   return (

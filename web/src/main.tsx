@@ -1,13 +1,16 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
+import { askAhead } from "./house/askAhead";
+import { queries } from "./house/queries";
 import { layTable, tableLook } from "./ui/table";
 import "./index.css";
 
 layTable(tableLook());
-
-createRoot(document.getElementById("root")!).render(
-  <StrictMode>
-    <App />
-  </StrictMode>,
+void askAhead(queries, window.location.pathname).then(() =>
+  createRoot(document.getElementById("root")!).render(
+    <StrictMode>
+      <App />
+    </StrictMode>,
+  ),
 );

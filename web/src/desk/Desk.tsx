@@ -6,16 +6,17 @@ import { Awaited, isFirstAwaited } from "../ui/Awaited";
 import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
-import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { useCommands } from "../commands/registry";
-import { placeOfPin, usePins, usePinsQuery } from "../kept/PinButton";
+import { placeOfPin, usePins } from "../kept/PinButton";
+import { pinsQuery } from "../kept/pinsQuery";
 import { isFound, useListing } from "../lists/listing";
 import { trigger } from "../lists/looks";
 import { SearchBox } from "../lists/SearchBox";
 import { Empty, RoundTag, StandingTag } from "../ui/kit";
 import { MiniStrip } from "../strip/Strip";
 import { rowStrip } from "../strip/stripOf";
+import { deskQuery } from "./deskQuery";
 import { SignManyBar } from "./SignMany";
 import { Summary } from "./Summary";
 import { timeLeft, todayWords, when } from "../ui/time";
@@ -60,9 +61,9 @@ function why(row: PackageRow, group: string, me: string): string {
 export function Desk() {
   const me = useMe();
   const navigate = useNavigate();
-  const desk = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk"), meta: { saysItself: true } });
+  const desk = useQuery(deskQuery);
   // What is pinned stands above the rest: nothing is shown that it would push down.
-  const isPinnedComing = isFirstAwaited(usePinsQuery());
+  const isPinnedComing = isFirstAwaited(useQuery(pinsQuery));
   const data = isPinnedComing ? undefined : desk.data;
   const listing = useListing<PackageRow>([], "");
   const words = listing.get("search");

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { api } from "../api/client";
 import { planOf, stepsOf } from "../api/types";
+import { packageQuery } from "./deskQuery";
 import { PinButton } from "../kept/PinButton";
 import { useMe } from "../session/me";
 import { stripOf } from "../strip/stripOf";
@@ -16,7 +16,7 @@ export function Summary({ id, isOver, onClose }: { id: string; isOver: boolean; 
   const me = useMe();
   const people = usePeople();
   const navigate = useNavigate();
-  const { data: p } = useQuery({ queryKey: ["package", id], queryFn: () => api.get(`/packages/${id}`) });
+  const { data: p } = useQuery(packageQuery(id));
   const place = `flex w-[372px] shrink-0 flex-col border-l border-rule bg-raised max-[900px]:w-[300px] max-[700px]:fixed max-[700px]:inset-0 max-[700px]:z-30 max-[700px]:w-full max-[700px]:border-l-0 ${isOver ? "" : "max-[700px]:hidden"}`;
   if (!p) return <aside aria-label="The package in focus" aria-busy className={place} />;
   const mine = p.may.seats[0];

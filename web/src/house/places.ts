@@ -14,3 +14,25 @@ export const places = {
   office: lazyPlace("the office", async () => (await import("../office/Office")).Office),
   post: lazyPlace("the messages", async () => (await import("../post/Post")).Post),
 };
+
+/** The place of an address; null for the desk, and where there is none. */
+export function placeAt(path: string) {
+  const [, first, second, third] = path.split("/");
+  switch (first) {
+    case "packages":
+      return places.bench;
+    case "register":
+      return third === "read" ? places.reading : places.register;
+    case "plans":
+      return second ? places.plan : places.plans;
+    case "notes":
+    case "send":
+    case "turnaround":
+    case "ledger":
+    case "office":
+    case "post":
+      return places[first];
+    default:
+      return null;
+  }
+}

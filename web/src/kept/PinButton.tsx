@@ -4,12 +4,10 @@ import { api } from "../api/client";
 import { useAct } from "../api/useAct";
 import type { Pinned } from "../api/types";
 import { tell } from "../ui/announce";
-
-export const usePinsQuery = () =>
-  useQuery({ queryKey: ["pins"], queryFn: () => api.get("/pins"), meta: { saysItself: true } });
+import { pinsQuery } from "./pinsQuery";
 
 /** What one has pinned, the last first. */
-export const usePins = (): readonly Pinned[] => usePinsQuery().data ?? [];
+export const usePins = (): readonly Pinned[] => useQuery(pinsQuery).data ?? [];
 
 /** Where what is pinned is read. */
 export const placeOfPin = (pin: Pinned) => (pin.kind === "package" ? `/packages/${pin.id}` : `/register/${pin.id}`);

@@ -1,15 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState, type ReactNode } from "react";
 import { useLocation } from "react-router";
-import { api, keepFormToken } from "../api/client";
+import { keepFormToken } from "../api/client";
 import { followChanges } from "../api/live";
 import { meOf, type Me } from "../api/types";
 import { Button, Empty } from "../ui/kit";
 import { keepClock } from "../ui/time";
 import { Waiting } from "../ui/Waiting";
 import { SignedIn } from "./me";
-import { SignIn } from "./SignIn";
+import { sessionQuery } from "./sessionQuery";
 
+const SignIn = lazy(async () => ({ default: (await import("./SignIn")).SignIn }));
 const SignInAgain = lazy(async () => ({ default: (await import("./SignInAgain")).SignInAgain }));
 const Welcome = lazy(async () => ({ default: (await import("./Welcome")).Welcome }));
 
@@ -20,15 +21,7 @@ const Welcome = lazy(async () => ({ default: (await import("./Welcome")).Welcome
 export function Gate({ children }: { children: (me: Me, onOut: () => void) => ReactNode }) {
   const client = useQueryClient();
   const isWelcome = useLocation().pathname === "/welcome";
-  const {
-    data: session,
-    error,
-    refetch,
-  } = useQuery({
-    queryKey: ["session"],
-    queryFn: () => api.get("/session"),
-    staleTime: Infinity,
-  });
+  const { data: session, error, refetch } = useQuery(sessionQuery);
   // Whose page this is.
   const [mine, setMine] = useState<Me | null>(null);
   const [leaving, setLeaving] = useState(false);
@@ -79,7 +72,12 @@ export function Gate({ children }: { children: (me: Me, onOut: () => void) => Re
         <Welcome />
       </Suspense>
     );
-  if (!me) return <SignIn demo={session.demo ?? null} isEmpty={session.isEmpty} />;
+  if (!me)
+    return (
+      <Suspense fallback={null}>
+        <SignIn demo={session.demo ?? null} isEmpty={session.isEmpty} />
+      </Suspense>
+    );
   return (
     <SignedIn.Provider value={me}>
       {children(me, () => setLeaving(true))}
