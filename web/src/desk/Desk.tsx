@@ -1,9 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { BookmarkPlus } from "lucide-react";
-import { lazy, Suspense, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { Awaited, isFirstAwaited } from "../ui/Awaited";
-import { MarkedSign } from "../ui/MarkedSign";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
@@ -13,13 +12,12 @@ import { pinsQuery } from "../kept/pinsQuery";
 import { isFound, useListing } from "../lists/listing";
 import { trigger } from "../lists/looks";
 import { SearchBox } from "../lists/SearchBox";
-import { Empty, RoundTag, StandingTag } from "../ui/kit";
-import { MiniStrip } from "../strip/Strip";
-import { rowStrip } from "../strip/stripOf";
+import { Empty } from "../ui/kit";
 import { deskQuery } from "./deskQuery";
+import { DeskRow } from "./DeskRow";
 import { SignManyBar } from "./SignMany";
 import { Summary } from "./Summary";
-import { timeLeft, todayWords, when } from "../ui/time";
+import { todayWords, when } from "../ui/time";
 
 const Views = lazy(async () => ({ default: (await import("../lists/Views")).Views<PackageRow> }));
 
@@ -95,6 +93,11 @@ export function Desk() {
   /** On a narrow window the row in focus is read over the list, when it was pressed. */
   const [isReading, setReading] = useState(false);
   const list = useRef<HTMLDivElement>(null);
+  const read = useCallback((id: string) => {
+    setPicked(id);
+    setReading(true);
+  }, []);
+  const open = useCallback((id: string) => void navigate(`/packages/${id}`), [navigate]);
 
   const goTo = (row: PackageRow | undefined) =>
     row
@@ -114,7 +117,7 @@ export function Desk() {
       keys: [{ key: "Enter" }],
       // Buttons and links answer to it by themselves.
       leftTo: "a, button, summary, input",
-      run: current ? () => void navigate(`/packages/${current.id}`) : null,
+      run: current ? () => open(current.id) : null,
     },
   ]);
 
@@ -226,57 +229,16 @@ export function Desk() {
                   )}
                   <ul>
                     {g.rows.map((row) => (
-                      <li key={row.id} className="relative">
-                        {row.isMarked && (
-                          <span className="absolute top-1 left-[58px] z-10 rounded border border-rule bg-raised">
-                            <MarkedSign of={row.number} package={row.id} isReached={row.id === current?.id} />
-                          </span>
-                        )}
-                        <button
-                          type="button"
-                          data-row={row.id}
-                          aria-current={row.id === current?.id}
-                          tabIndex={row.id === current?.id ? 0 : -1}
-                          className={`flex w-full items-center gap-4 border-b border-rule px-4 py-2.5 text-left max-[700px]:flex-wrap max-[700px]:gap-x-3 max-[700px]:gap-y-1.5 ${
-                            row.id === current?.id
-                              ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]"
-                              : "hover:bg-hover"
-                          }`}
-                          onClick={() => {
-                            setPicked(row.id);
-                            setReading(true);
-                          }}
-                          onFocus={() => setPicked(row.id)}
-                          onDoubleClick={() => void navigate(`/packages/${row.id}`)}
-                          onKeyDown={(e) => {
-                            if (e.key !== "Enter") return;
-                            e.preventDefault();
-                            void navigate(`/packages/${row.id}`);
-                          }}
-                        >
-                          <img
-                            src={`/api/drafts/${row.draft}/leaves/0/small`}
-                            alt=""
-                            className="h-[44px] w-[62px] shrink-0 border border-rule bg-paper object-contain"
-                          />
-                          <span className="min-w-0 flex-1 max-[700px]:basis-[70%]">
-                            <span className="flex items-center gap-2 max-[700px]:flex-wrap">
-                              <span className="shrink-0 font-mono text-sm">{row.number}</span>
-                              <span className="truncate font-semibold">{row.title}</span>
-                              <RoundTag round={row.round} />
-                            </span>
-                            <span className="block truncate text-soft">{why(row, g.words, me.id)}</span>
-                          </span>
-                          <span className="w-[140px] shrink-0 truncate max-[700px]:order-last max-[700px]:flex-1">
-                            {row.originator === me.id ? "You" : row.originatorName}
-                            <span className="block text-sm text-soft">{when(row.roundAt)}</span>
-                          </span>
-                          <MiniStrip state={rowStrip(row)} />
-                          <span className="w-[86px] shrink-0 text-right">
-                            <Left row={row} />
-                          </span>
-                        </button>
-                      </li>
+                      <DeskRow
+                        key={row.id}
+                        row={row}
+                        words={why(row, g.words, me.id)}
+                        me={me}
+                        isCurrent={row.id === current?.id}
+                        onPick={setPicked}
+                        onRead={read}
+                        onOpen={open}
+                      />
                     ))}
                   </ul>
                   {g.isCut && (
@@ -332,20 +294,5 @@ function PinnedLine() {
         ))}
       </ul>
     </section>
-  );
-}
-
-function Left({ row }: { row: PackageRow }) {
-  if (!row.due || !row.since || !row.left) return <StandingTag standing={row.standing} />;
-  const { words, late } = timeLeft(row.left, row.due);
-  const [since, due] = [new Date(row.since).getTime(), new Date(row.due).getTime()];
-  const share = Math.min(1, Math.max(0.04, (Date.now() - since) / Math.max(1, due - since)));
-  return (
-    <>
-      <span className={late ? "font-semibold text-rust" : ""}>{words}</span>
-      <span className="mt-1 block h-[3px] bg-rule">
-        <span className={`block h-[3px] ${late ? "bg-rust" : "bg-ink"}`} style={{ width: `${share * 100}%` }} />
-      </span>
-    </>
   );
 }
