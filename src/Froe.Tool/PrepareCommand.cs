@@ -80,7 +80,8 @@ internal static class PrepareCommand
     private static PreparedForm Write(Leaf leaf, ReadForm form, string folder)
     {
         var written = new PreparedForm(form.Name, form.MediaType, $"{leaf.Position}.{form.Name}");
-        using var to = new FileStream(Path.Combine(folder, written.File), FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 16);
+        // Another process may have begun on the file and ended halfway: what it wrote is written anew.
+        using var to = new FileStream(Path.Combine(folder, written.File), FileMode.Create, FileAccess.Write, FileShare.None, 1 << 16);
         form.Write(to);
         return written;
     }
