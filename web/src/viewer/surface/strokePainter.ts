@@ -110,11 +110,6 @@ export class StrokePainter implements Painter {
     gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGBA, ROW, rows, 0, gl.RGBA, gl.UNSIGNED_BYTE, texels);
   }
 
-  /** How many segments the runs in view hold. */
-  inView(view: View, width: number, height: number): number {
-    return this.runsInView(view, width, height).reduce((n, [, count]) => n + count, 0);
-  }
-
   async draw(
     view: View,
     width: number,
