@@ -4,7 +4,7 @@ build_all() {
   local stamp=$data/built changed=yes
   mkdir -p "$data"
   if [ -f "$stamp" ] && [ -f "$server" ] && [ -f web/dist/index.html ]; then
-    changed=$(find src demo web/src web/public web/index.html pnpm-lock.yaml Directory.Packages.props -newer "$stamp" -type f -not -path '*/obj/*' -not -path '*/bin/*' -print -quit)
+    changed=$(find src demo web/src web/public web/index.html web/*.ts pnpm-lock.yaml Directory.Packages.props -newer "$stamp" -type f -not -path '*/obj/*' -not -path '*/bin/*' -print -quit)
   fi
   [ -n "$changed" ] || return 0
   echo "Building …"

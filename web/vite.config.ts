@@ -4,6 +4,7 @@ import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { defineConfig, type Plugin } from "vite";
 import react from "@vitejs/plugin-react";
 import tailwind from "@tailwindcss/vite";
+import { chunks } from "./chunks";
 
 /** Writes every file that gets smaller by it as .br and .gz too, so that the server compresses nothing while somebody waits. */
 function compressed(): Plugin {
@@ -28,5 +29,10 @@ function compressed(): Plugin {
 export default defineConfig({
   plugins: [react(), tailwind(), compressed()],
   // Colours by light-dark() are left to the browser: rewritten, they would not follow the paper that lies on the table.
-  build: { target: "es2022", cssTarget: ["chrome123", "firefox120", "safari17.5"], assetsInlineLimit: 0 },
+  build: {
+    target: "es2022",
+    cssTarget: ["chrome123", "firefox120", "safari17.5"],
+    assetsInlineLimit: 0,
+    rolldownOptions: { output: { codeSplitting: chunks(join(import.meta.dirname, "src/main.tsx")) } },
+  },
 });

@@ -80,6 +80,7 @@ test("somebody looks for herself first; what she drew on a dead line outlives he
   await expect(later.getByRole("button", { name: /^6 000 measures 6000/ }).first()).toBeVisible();
   await check(later, "typed dimensions");
   await later.keyboard.press("Escape");
+  await expect(later.getByRole("dialog")).toBeHidden();
 
   // A word on the sheet is found, and asked about by one key; the wording is offered and its blanks are gone through.
   await later.locator("#sheet").focus();

@@ -278,6 +278,33 @@ test("a sheet's scale is taken from its words, or from two points and a length, 
   await expect(teodor.getByRole("dialog", { name: "Scale" })).toContainText("The file does not say");
 });
 
+test("while a sheet is fetched its picture lies where the sheet will", async ({ browser }) => {
+  const page = await as(browser, "Teodor Quill");
+  let go = () => {};
+  const held = new Promise<void>((resolve) => (go = resolve));
+  await page.route(/leaves\/0\/geometry/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.getByRole("button", { name: /Bearing housing to G7 seals/ }).dblclick();
+  const picture = page.locator("main .on-paper img").first();
+  const lies = async () => {
+    const box = (await picture.boundingBox())!;
+    return [box.x, box.y, box.width, box.height].map(Math.round);
+  };
+  await expect(page.getByText("Fetching the sheet …")).toBeVisible();
+  await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(0);
+  const before = await lies();
+  expect(before[2]).toBeGreaterThan(300);
+  // It is a sheet to be looked at already, and judged.
+  await page.keyboard.press("1");
+  await expect(page.getByRole("radio", { name: /^Approve/ })).toBeChecked();
+  go();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  await expect(page.getByText("Fetching the sheet …")).toBeHidden();
+  expect(await lies()).toEqual(before);
+});
+
 test("what was seen of a sheet grows with looking, and the rest is shaded", async ({ browser }) => {
   test.setTimeout(600_000);
   const teodor = await as(browser, "Teodor Quill");

@@ -35,7 +35,7 @@ function House({ me, onOut }: { me: Me; onOut: () => void }) {
         <Unloaded />
         <Boundary key={place} onFailed={() => queries.removeQueries({ type: "inactive" })}>
           <Routes>
-            <Route path="/" element={<Desk />} />
+            <Route path="/" element={<Desk onLikely={places.bench.fetchAhead} />} />
             <Route path="/register" element={<places.register />} />
             <Route path="/register/:id" element={<places.register />} />
             <Route path="/register/:id/read" element={<places.reading />} />

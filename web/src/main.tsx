@@ -7,7 +7,7 @@ import { layTable, tableLook } from "./ui/table";
 import "./index.css";
 
 layTable(tableLook());
-void askAhead(queries, window.location.pathname).then(() =>
+void askAhead(queries, window.location).then(() =>
   createRoot(document.getElementById("root")!).render(
     <StrictMode>
       <App />

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
-import { api } from "../api/client";
 import { isSheet, type PackageView } from "../api/types";
+import { packageQuery } from "../slip/packageQuery";
 import { Unfetched } from "../ui/Unfetched";
 import { Waiting } from "../ui/Waiting";
 import { SheetStrip } from "../viewer/SheetStrip";
@@ -18,11 +18,7 @@ import { usePanes } from "./usePanes";
 
 export function Bench() {
   const { id } = useParams();
-  const { data, error } = useQuery({
-    queryKey: ["package", id],
-    queryFn: () => api.get(`/packages/${id}`),
-    meta: { saysItself: true },
-  });
+  const { data, error } = useQuery({ ...packageQuery(id!), meta: { saysItself: true } });
   // What could not be fetched anew takes nothing away that somebody is typing.
   if (data) return <LoadedBench key={data.id} p={data} />;
   if (!error) return <Waiting>Opening the package …</Waiting>;

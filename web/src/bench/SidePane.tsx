@@ -16,6 +16,7 @@ import { SceneView } from "../viewer/scene/SceneView";
 import { emptyHand } from "../viewer/tools/inHand";
 import { TableView } from "../viewer/table/TableView";
 import type { Together } from "../viewer/camera/together";
+import { sheetsQuery } from "../viewer/sheetsQuery";
 import { looksOf, lyingOf } from "./lying";
 import type { Lying } from "./lying";
 import { Overlay } from "./Overlay";
@@ -38,12 +39,7 @@ type Props = {
 /** A second leaf to look at beside the first: any sheet, table or model of any draft in the package, or of a document that one of them names. */
 export function SidePane({ p, panes, at, onChange, together, setTogether, pickedNote, onPick }: Props) {
   const handle = useRef<SheetHandle>(null);
-  const { data: leaves, error } = useQuery({
-    queryKey: ["sheets", at.draft],
-    queryFn: () => api.get(`/drafts/${at.draft}/leaves`),
-    staleTime: Infinity,
-    meta: { saysItself: true },
-  });
+  const { data: leaves, error } = useQuery({ ...sheetsQuery(at.draft), meta: { saysItself: true } });
   const isOfPackage = p.items.some((i) => i.draft === at.draft || i.earlierDrafts.some((e) => e.draft === at.draft));
   const { data: outside } = useQuery({
     queryKey: ["draft", at.draft],

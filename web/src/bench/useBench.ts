@@ -27,6 +27,7 @@ import { factorAt, type SecondUnit } from "../viewer/measure";
 import { useNamed } from "../viewer/named/useNamed";
 import { useScaling } from "../viewer/scale/useScaling";
 import type { SheetHandle } from "../viewer/sheet";
+import { sheetsQuery } from "../viewer/sheetsQuery";
 import { useWarmPages } from "../viewer/surface/useWarmPages";
 import { Together } from "../viewer/camera/together";
 import { useFileMarks } from "./FileMarks";
@@ -75,11 +76,7 @@ export function useBench(p: PackageView) {
   /** Whether a point of the tool in hand is being typed. */
   const [isTypingPoint, setTypingPoint] = useState(false);
   const sheet = useRef<SheetHandle>(null);
-  const { data: sheets } = useQuery({
-    queryKey: ["sheets", draft],
-    queryFn: () => api.get(`/drafts/${draft}/leaves`),
-    staleTime: Infinity,
-  });
+  const { data: sheets } = useQuery(sheetsQuery(draft));
   useWarmPages(p.items.map((i) => i.fileName));
   // A link may name a sheet that a later draft does not have.
   const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];

@@ -5,6 +5,7 @@ import { isScene, type ItemOnSheet, type ShownInModel, type ShownInModels } from
 import { linksTo, linksToComponents } from "../viewer/named/links";
 import { useNamed } from "../viewer/named/useNamed";
 import type { SceneLook } from "../viewer/scene/sceneProps";
+import { sheetsQuery } from "../viewer/sheetsQuery";
 import type { BenchNow } from "./useBench";
 import { besideOf } from "./useShown";
 
@@ -29,9 +30,7 @@ function useItems(on: At | null, model: At | null): readonly ItemOnSheet[] {
 export function usePanes(b: BenchNow) {
   const { p, draft, leaf, beside, named } = b;
   const { data: besideLeaves } = useQuery({
-    queryKey: ["sheets", beside?.draft],
-    queryFn: () => api.get(`/drafts/${beside!.draft}/leaves`),
-    staleTime: Infinity,
+    ...sheetsQuery(beside?.draft ?? ""),
     enabled: beside !== null,
     meta: { saysItself: true },
   });

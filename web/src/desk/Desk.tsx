@@ -56,7 +56,8 @@ function why(row: PackageRow, group: string, me: string): string {
   return `${row.originator === me ? "You sent it" : row.coveringNote}${row.waitsAt ? ` · at ${row.waitsAt}` : ""} · ${items}${requests}`;
 }
 
-export function Desk() {
+/** @param onLikely called when it is likely that a package will be opened */
+export function Desk({ onLikely }: { onLikely: () => void }) {
   const me = useMe();
   const navigate = useNavigate();
   const desk = useQuery(deskQuery);
@@ -217,7 +218,13 @@ export function Desk() {
         )}
         {rows.length > 0 && (
           <div className="flex min-h-0 flex-1">
-            <div ref={list} id="list" className="min-w-0 flex-1 overflow-y-auto pb-8">
+            <div
+              ref={list}
+              id="list"
+              className="min-w-0 flex-1 overflow-y-auto pb-8"
+              onPointerEnter={onLikely}
+              onFocus={onLikely}
+            >
               {groups.map((g) => (
                 <section key={g.words} aria-label={g.words}>
                   <h2 className="label px-4 pt-4 pb-1.5">

@@ -1,15 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { planOf, stepsOf } from "../api/types";
-import { packageQuery } from "./deskQuery";
 import { PinButton } from "../kept/PinButton";
 import { useMe } from "../session/me";
+import { packageQuery } from "../slip/packageQuery";
 import { stripOf } from "../strip/stripOf";
 import { Strip } from "../strip/Strip";
 import { Formatted } from "../ui/Formatted";
 import { Button, RoundTag, StandingTag } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
+import { sheetsQuery } from "../viewer/sheetsQuery";
 
 /** The row in focus: why it is here and what was said so far. */
 export function Summary({ id, isOver, onClose }: { id: string; isOver: boolean; onClose: () => void }) {
@@ -17,6 +18,9 @@ export function Summary({ id, isOver, onClose }: { id: string; isOver: boolean; 
   const people = usePeople();
   const navigate = useNavigate();
   const { data: p } = useQuery(packageQuery(id));
+  // What lies on the bench first is asked for while the summary is read.
+  const first = p?.items[0]?.draft;
+  useQuery({ ...sheetsQuery(first ?? ""), enabled: first !== undefined, notifyOnChangeProps: [] });
   const place = `flex w-[372px] shrink-0 flex-col border-l border-rule bg-raised max-[900px]:w-[300px] max-[700px]:fixed max-[700px]:inset-0 max-[700px]:z-30 max-[700px]:w-full max-[700px]:border-l-0 ${isOver ? "" : "max-[700px]:hidden"}`;
   if (!p) return <aside aria-label="The package in focus" aria-busy className={place} />;
   const mine = p.may.seats[0];

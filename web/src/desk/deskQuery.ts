@@ -7,7 +7,3 @@ export const deskQuery = queryOptions({
   queryFn: () => api.get("/desk"),
   meta: { saysItself: true },
 });
-
-/** A package as the desk sums it up and the bench opens it. */
-export const packageQuery = (id: string) =>
-  queryOptions({ queryKey: ["package", id], queryFn: () => api.get(`/packages/${id}`) });

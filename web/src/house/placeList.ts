@@ -17,14 +17,14 @@ export function placesOf(me: Me): readonly PlaceOffered[] {
   const isOfOffice = !me.isGuest;
   const all: [may: boolean, place: PlaceOffered][] = [
     [true, { to: "/", words: "Desk", icon: LampDesk }],
-    [true, { to: "/register", words: "Register", icon: BookOpenText, fetch: places.register.fetch }],
-    [isOfOffice, { to: "/notes", words: "Notes", icon: Cloud, fetch: places.notes.fetch }],
-    [me.canSend, { to: "/send", words: "Send", icon: Send, fetch: places.send.fetch }],
-    [isOfOffice, { to: "/plans", words: "Plans", icon: Waypoints, fetch: places.plans.fetch }],
-    [isOfOffice, { to: "/turnaround", words: "Turnaround", icon: Milestone, fetch: places.turnaround.fetch }],
-    [isOfOffice, { to: "/ledger", words: "Ledger", icon: ScrollText, fetch: places.ledger.fetch }],
-    [me.canAdminister, { to: "/office", words: "Office", icon: Users, fetch: places.office.fetch }],
-    [true, { to: "/post", words: "Post", icon: Inbox, fetch: places.post.fetch }],
+    [true, { to: "/register", words: "Register", icon: BookOpenText, fetch: places.register.fetchAhead }],
+    [isOfOffice, { to: "/notes", words: "Notes", icon: Cloud, fetch: places.notes.fetchAhead }],
+    [me.canSend, { to: "/send", words: "Send", icon: Send, fetch: places.send.fetchAhead }],
+    [isOfOffice, { to: "/plans", words: "Plans", icon: Waypoints, fetch: places.plans.fetchAhead }],
+    [isOfOffice, { to: "/turnaround", words: "Turnaround", icon: Milestone, fetch: places.turnaround.fetchAhead }],
+    [isOfOffice, { to: "/ledger", words: "Ledger", icon: ScrollText, fetch: places.ledger.fetchAhead }],
+    [me.canAdminister, { to: "/office", words: "Office", icon: Users, fetch: places.office.fetchAhead }],
+    [true, { to: "/post", words: "Post", icon: Inbox, fetch: places.post.fetchAhead }],
   ];
   return all.filter(([may]) => may).map(([, place]) => place);
 }

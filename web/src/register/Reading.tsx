@@ -24,6 +24,7 @@ import { NoSheet } from "../viewer/NoSheet";
 import { SheetStrip } from "../viewer/SheetStrip";
 import { SceneView } from "../viewer/scene/SceneView";
 import { FoundCells } from "../viewer/table/FoundCells";
+import { sheetsQuery } from "../viewer/sheetsQuery";
 import { TableView } from "../viewer/table/TableView";
 
 /** What a standing means to somebody who would build from the sheet; null when nothing warns. */
@@ -72,12 +73,7 @@ function ReadingOf({ id }: { id: string }) {
     meta: { saysItself: true },
   });
   const draft = data?.document.draft;
-  const { data: sheets } = useQuery({
-    queryKey: ["sheets", draft],
-    queryFn: () => api.get(`/drafts/${draft}/leaves`),
-    enabled: draft !== undefined,
-    staleTime: Infinity,
-  });
+  const { data: sheets } = useQuery({ ...sheetsQuery(draft ?? ""), enabled: draft !== undefined });
   const scaling = useScaling(draft ?? "", position);
   const named = useNamed(draft ?? "", position);
   const follow = ({ name }: NamedDocument) => void navigate(`/register/${name.document}/read`);

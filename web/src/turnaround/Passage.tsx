@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import { stepsOf, planOf } from "../api/types";
 import { HistoryList } from "../slip/History";
 import { IntakeAnswers } from "../slip/IntakeAnswers";
+import { packageQuery } from "../slip/packageQuery";
 import { stripOf } from "../strip/stripOf";
 import { Clamped } from "../ui/Clamped";
 import { Unfetched } from "../ui/Unfetched";
@@ -16,11 +17,7 @@ import { exactly } from "../ui/time";
 export function Passage({ id }: { id: string }) {
   const me = useMe();
   const people = usePeople();
-  const { data: p, error } = useQuery({
-    queryKey: ["package", id],
-    queryFn: () => api.get(`/packages/${id}`),
-    meta: { saysItself: true },
-  });
+  const { data: p, error } = useQuery({ ...packageQuery(id), meta: { saysItself: true } });
   const { data: events } = useQuery({
     queryKey: ["package", id, "ledger"],
     queryFn: () => api.get(`/packages/${id}/ledger`),

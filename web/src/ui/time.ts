@@ -1,12 +1,14 @@
 import type { DateManner, TimeLeft } from "../api/types";
 
 type Told = "day" | "dayOfYear" | "short" | "full" | "time" | "calendarDay" | "today" | "month" | "weekday";
+/** Made when it is first used: a format takes a millisecond and more, a page uses three or four of them. */
+type Format = () => Intl.DateTimeFormat;
 type Clock = {
-  readonly told: Readonly<Record<Told, Intl.DateTimeFormat>>;
+  readonly told: Readonly<Record<Told, Format>>;
   /** The day's date in the zone, year first, to count with. */
-  readonly date: Intl.DateTimeFormat;
+  readonly date: Format;
   /** The time of the day in the zone, to count with. */
-  readonly ofDay: Intl.DateTimeFormat;
+  readonly ofDay: Format;
   readonly language: string;
   readonly zone: string;
   readonly isTwelve: boolean;
@@ -26,17 +28,23 @@ function firstDay(language: string): number {
   return (locale.getWeekInfo?.() ?? locale.weekInfo)?.firstDay ?? 1;
 }
 
+function once(language: string, how: Intl.DateTimeFormatOptions): Format {
+  let made: Intl.DateTimeFormat | null = null;
+  return () => (made ??= new Intl.DateTimeFormat(language, how));
+}
+
 function clockIn(timeZone: string | undefined, manner: DateManner): Clock {
   const language = manner.language || PAGES;
   const hours: Intl.DateTimeFormatOptions =
     manner.hours === "twelve" ? { hour12: true } : manner.hours === "twentyFour" ? { hourCycle: "h23" } : {};
   const zone = timeZone ? { timeZone } : {};
   // What is signed and due is told by one calendar everywhere, whatever else a language counts by.
-  const of = (how: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat(language, { calendar: "gregory", ...zone, ...how });
+  const of = (how: Intl.DateTimeFormatOptions) => once(language, { calendar: "gregory", ...zone, ...how });
   const clock: Intl.DateTimeFormatOptions = { hour: "2-digit", minute: "2-digit", ...hours };
   const day: Intl.DateTimeFormatOptions = { day: "numeric", month: "short", year: "numeric" };
   const time = of(clock);
+  // At once: a zone or a language that the browser does not know is found out here.
+  const known = time().resolvedOptions();
   return {
     told: {
       day: of({ weekday: "short", day: "numeric", month: "short" }),
@@ -50,8 +58,8 @@ function clockIn(timeZone: string | undefined, manner: DateManner): Clock {
       month: of({ month: "long", year: "numeric", timeZone: "UTC" }),
       weekday: of({ weekday: "short", timeZone: "UTC" }),
     },
-    date: new Intl.DateTimeFormat("sv-SE", { year: "numeric", month: "2-digit", day: "2-digit", ...zone }),
-    ofDay: new Intl.DateTimeFormat("sv-SE", {
+    date: once("sv-SE", { year: "numeric", month: "2-digit", day: "2-digit", ...zone }),
+    ofDay: once("sv-SE", {
       hour: "2-digit",
       minute: "2-digit",
       second: "2-digit",
@@ -59,8 +67,8 @@ function clockIn(timeZone: string | undefined, manner: DateManner): Clock {
       ...zone,
     }),
     language,
-    zone: time.resolvedOptions().timeZone,
-    isTwelve: time.resolvedOptions().hour12 === true,
+    zone: known.timeZone,
+    isTwelve: known.hour12 === true,
     weekBegins: { byLanguage: firstDay(language), monday: 1, saturday: 6, sunday: 0 }[manner.weekBegins] % 7,
   };
 }
@@ -96,39 +104,44 @@ export const weekBegins = () => clock.weekBegins;
 export const dateLanguage = () => clock.language;
 
 /** A moment's day on the person's calendar, "2026-11-13". */
-export const dayIn = (d: Date) => clock.date.format(d);
+export const dayIn = (d: Date) => clock.date().format(d);
 /** When the day of a moment began on the person's calendar, in milliseconds. */
 export function dayStart(iso: string): number {
   const d = new Date(iso);
-  const parts = Object.fromEntries(clock.ofDay.formatToParts(d).map((p) => [p.type, Number(p.value)]));
+  const parts = Object.fromEntries(
+    clock
+      .ofDay()
+      .formatToParts(d)
+      .map((p) => [p.type, Number(p.value)]),
+  );
   return d.getTime() - d.getMilliseconds() - ((parts.hour! * 60 + parts.minute!) * 60 + parts.second!) * 1000;
 }
 /** The number of a moment's day on the person's calendar. */
 const dayNumber = (d: Date) => Date.parse(`${dayIn(d)}T00:00:00Z`) / 86_400_000;
 
 /** Today, as a desk calendar has it: "Friday 27 November". */
-export const todayWords = (now = new Date()) => clock.told.today.format(now);
+export const todayWords = (now = new Date()) => clock.told.today().format(now);
 
 /** A time as people say it, by their own clock: "today 08:40", "Fri 13 Nov", and half a year away "13 Nov 2024". */
 export function when(iso: string, now = new Date()): string {
   const d = new Date(iso);
   const days = dayNumber(now) - dayNumber(d);
-  if (days === 0) return `today ${clock.told.time.format(d)}`;
-  if (days === 1) return `yesterday ${clock.told.time.format(d)}`;
+  if (days === 0) return `today ${clock.told.time().format(d)}`;
+  if (days === 1) return `yesterday ${clock.told.time().format(d)}`;
   // A weekday and a month would be taken for this year's.
-  return Math.abs(days) > 182 ? clock.told.dayOfYear.format(d) : clock.told.day.format(d);
+  return Math.abs(days) > 182 ? clock.told.dayOfYear().format(d) : clock.told.day().format(d);
 }
 /** A day of the calendar, "2026-11-13", in words; it has no zone. */
-export const dayWords = (iso: string) => clock.told.calendarDay.format(new Date(`${iso}T12:00Z`));
+export const dayWords = (iso: string) => clock.told.calendarDay().format(new Date(`${iso}T12:00Z`));
 /** The month of a day of the calendar in words: "November 2026". */
-export const monthWords = (iso: string) => clock.told.month.format(new Date(`${iso}T12:00Z`));
+export const monthWords = (iso: string) => clock.told.month().format(new Date(`${iso}T12:00Z`));
 /** The weekday of a day of the calendar, short: "Fri". */
-export const weekdayWords = (iso: string) => clock.told.weekday.format(new Date(`${iso}T12:00Z`));
-export const shortDay = (iso: string) => clock.told.short.format(new Date(iso));
+export const weekdayWords = (iso: string) => clock.told.weekday().format(new Date(`${iso}T12:00Z`));
+export const shortDay = (iso: string) => clock.told.short().format(new Date(iso));
 /** A moment's weekday and day: "Fri 13 Nov". */
-export const dayOf = (at: string | Date) => clock.told.day.format(new Date(at));
+export const dayOf = (at: string | Date) => clock.told.day().format(new Date(at));
 /** A moment in full. */
-export const exactly = (iso: string) => clock.told.full.format(new Date(iso));
+export const exactly = (iso: string) => clock.told.full().format(new Date(iso));
 /** A moment in full, with its zone where the browser's clock shows another time. */
 export function exactlyThere(iso: string): string {
   const words = exactly(iso);

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState } from "react";
 import type { Point } from "../api/types";
 import { Pointer, type PointerHandle } from "./Pointer";
 import { idle, type Place, type SheetProps } from "./sheet";
@@ -10,13 +10,13 @@ import type { At } from "./tools/tool";
 import { usePicture } from "./usePicture";
 import { useTogether } from "./camera/useTogether";
 import { Cross } from "./Cross";
+import { boxFrom, firstView, leave, viewAround } from "./firstView";
+import { PreparedPicture } from "./PreparedPicture";
 import { useCross } from "./useCross";
+import { useSize } from "./useSize";
 import { zoneOf, type Grid } from "./zone";
 import { fromOrigin, offsetPoint, onSheet, windowPoint, type WindowPoint } from "./camera/points";
 import { fit, pinched, toOffset, toWindow, zoomAt, type Box, type View } from "./camera/view";
-
-/** Where each sheet was left, as long as the page is open. */
-const left = new Map<string, View>();
 
 /** Decimals of a place on a sheet: a hundredth of what can be told apart on a large screen. */
 const digitsOf = (box: Box) =>
@@ -67,13 +67,9 @@ export function LoadedSheet({
   const frame = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLCanvasElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const size = useSize(frame);
   const [view, setView] = useState<View | null>(null);
-  const box = useMemo<Box>(() => {
-    const [x0, y0, x1, y1] = sheet.extents;
-    const [ox, oy] = sheet.origin;
-    return { left: x0 - ox, bottom: y0 - oy, right: x1 - ox, top: y1 - oy };
-  }, [sheet]);
+  const box = useMemo<Box>(() => boxFrom(sheet.extents, sheet.origin), [sheet]);
   const millimetre = useMemo(() => {
     const longer = Math.max(box.right - box.left, box.top - box.bottom);
     return (sheet.unit === "millimetre" || sheet.unit === "unknown") && longer > 100 && longer < 1300
@@ -82,20 +78,13 @@ export function LoadedSheet({
   }, [sheet, box]);
   const on = useMemo(() => layersOn ?? sheet.layers.map((l) => l.isOn), [layersOn, sheet]);
 
-  useLayoutEffect(() => {
-    const element = frame.current!;
-    const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, []);
-
   const sized = size.width > 0;
   useEffect(() => {
-    if (sized) setView((v) => v ?? left.get(`${draft}/${position}`) ?? fit(box, size.width, size.height));
-  }, [sized, size, box, draft, position]);
+    if (sized) setView((v) => v ?? firstView(draft, position, { box, origin: sheet.origin, size }));
+  }, [sized, size, box, draft, position, sheet]);
   useEffect(() => {
-    if (view) left.set(`${draft}/${position}`, view);
-  }, [view, draft, position]);
+    if (view) leave(draft, position, view, sheet.origin);
+  }, [view, draft, position, sheet]);
 
   useTogether(together, sheet, view, setView);
   const { sharp, fault, blur, drawAnew } = usePicture({
@@ -119,16 +108,7 @@ export function LoadedSheet({
   useEffect(() => {
     if (!sized || !lookAt || lookedAt.current === lookAt) return;
     lookedAt.current = lookAt;
-    const all = lookAt.map((p) => fromOrigin(p, sheet.origin));
-    const [xs, ys] = [all.map((p) => p.x), all.map((p) => p.y)];
-    const grow = Math.max(box.right - box.left, box.top - box.bottom) * 0.1;
-    const around = {
-      left: Math.min(...xs) - grow,
-      right: Math.max(...xs) + grow,
-      bottom: Math.min(...ys) - grow,
-      top: Math.max(...ys) + grow,
-    };
-    setView(fit(around, size.width, size.height));
+    setView(viewAround(lookAt, { box, origin: sheet.origin, size }));
   }, [sized, size, lookAt, sheet, box]);
 
   const sizeShown = useRef(size);
@@ -280,7 +260,6 @@ export function LoadedSheet({
   };
 
   const window_ = useCallback((p: Point) => toWindow(view!, fromOrigin(p, sheet.origin), size), [view, sheet, size]);
-  const topLeft = view && toWindow(view, offsetPoint(box.left, box.top), size);
   if (fault)
     return (
       <p role="alert" className="m-auto max-w-sm p-6 text-center">
@@ -307,21 +286,15 @@ export function LoadedSheet({
       onKeyDown={key}
     >
       {isBare && <div className="absolute inset-0 bg-paper" />}
-      {topLeft && view && !isBare && (
-        <img
-          src={`/api/drafts/${draft}/leaves/${position}/picture`}
-          alt=""
-          draggable={false}
+      {view && sized && !isBare && (
+        <PreparedPicture
+          draft={draft}
+          position={position}
+          box={box}
+          view={view}
+          size={size}
+          isCovered={sharp}
           onLoad={onShown}
-          className="absolute top-0 left-0 max-w-none origin-top-left bg-paper will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
-          style={{
-            width: (box.right - box.left) * view.scale,
-            height: (box.top - box.bottom) * view.scale,
-            transform: `translate(${topLeft.x}px, ${topLeft.y}px)`,
-            // Once the sharp picture lies over it, only its paper is wanted.
-            objectPosition: sharp ? "-100000px 0" : undefined,
-            objectFit: sharp ? "none" : "fill",
-          }}
         />
       )}
       {view && sized && under(window_, on)}

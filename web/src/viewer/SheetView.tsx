@@ -1,6 +1,8 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { SheetLeaf } from "../api/types";
 import { Button } from "../ui/kit";
+import { Waiting } from "../ui/Waiting";
+import { ComingSheet } from "./ComingSheet";
 import { LoadedSheet } from "./LoadedSheet";
 import { PlacedPictures } from "./placed/PlacedPictures";
 import { SeenPill } from "./seen/SeenPill";
@@ -59,14 +61,17 @@ export function SheetView(props: SheetProps) {
       </div>
     );
   // What was open before is not shown for a moment under the next one's name.
-  if (!leaf || !opened || opened.frame !== frame)
+  if (!leaf) return <Waiting>Fetching the sheet …</Waiting>;
+  if (!opened || opened.frame !== frame)
     return (
-      <div className="m-auto w-56 text-center text-soft" role="status">
-        Fetching the sheet …
-        <div className="mt-2 h-1 bg-rule">
-          <div className="h-1 bg-spruce" style={{ width: `${Math.round(share * 100)}%` }} />
-        </div>
-      </div>
+      <ComingSheet
+        key={`${draft}/${leaf.position}`}
+        draft={draft}
+        leaf={leaf}
+        lookAt={props.lookAt}
+        share={share}
+        onShown={props.onShown}
+      />
     );
   return (
     <LoadedSheet

@@ -1,0 +1,54 @@
+import type { Rolldown } from "vite";
+
+/** Bytes up to which a module that several places share travels with the others like it. */
+const SMALL = 6000;
+
+const ICONS = /lucide-react\/dist\/esm\/lucide-react\./;
+const icon = /lucide-react\/dist\/esm\/icons\/([\w-]+)\./;
+const named = /import\s*\{([^}]*)\}\s*from\s*["']lucide-react["']/g;
+/** The file of an icon: "ChevronDown" is chevron-down, "Undo2" undo-2. */
+const fileOf = (name: string) =>
+  name
+    .replace(/([a-z])([A-Z0-9])/g, "$1-$2")
+    .replace(/([A-Z0-9])([A-Z])/g, "$1-$2")
+    .toLowerCase();
+
+/** All that the entry needs before anything is shown. Icons are imported through a list of them all: only those that are named count. */
+function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
+  const needed = new Set<string>();
+  const names = new Set<string>();
+  const icons = new Map<string, string>();
+  const walk = (from: string) => {
+    const open = [from];
+    for (let id = open.pop(); id !== undefined; id = open.pop()) {
+      if (needed.has(id)) continue;
+      needed.add(id);
+      const module = graph.getModuleInfo(id);
+      for (const [, list] of module?.code?.matchAll(named) ?? [])
+        for (const one of list!.split(",")) names.add(fileOf(one.trim().split(/\s/)[0]!));
+      for (const to of module?.importedIds ?? []) {
+        const [, file] = icon.exec(to) ?? [];
+        if (file && ICONS.test(id)) icons.set(file, to);
+        else open.push(to);
+      }
+    }
+  };
+  walk(entry);
+  for (const name of names) if (icons.has(name)) walk(icons.get(name)!);
+  return needed;
+}
+
+/**
+ * Which modules travel in one file: what comes first, as one; and the small things that three places or more share, as another.
+ * Left to itself the bundler makes thirty files of a kilobyte each for a place, and naming them to the browser takes longer than fetching.
+ * @param entry the module that the page begins with
+ */
+export function chunks(entry: string): Rolldown.OutputOptions["codeSplitting"] {
+  let needed: Set<string> | null = null;
+  return {
+    groups: [
+      { name: (id, graph) => ((needed ??= neededBy(entry, graph)).has(id) ? "house" : null), priority: 1 },
+      { name: "shared", minShareCount: 3, maxModuleSize: SMALL },
+    ],
+  };
+}

@@ -1,0 +1,47 @@
+import { useRef } from "react";
+import type { Point, SheetLeaf } from "../api/types";
+import { boxFrom, firstView, viewAround } from "./firstView";
+import { PreparedPicture } from "./PreparedPicture";
+import { useSize } from "./useSize";
+
+type Props = {
+  draft: string;
+  leaf: SheetLeaf;
+  /** Where to go, as the sheet will when it is here. */
+  lookAt: readonly Point[] | null | undefined;
+  /** How much of it has come, from 0 to 1. */
+  share: number;
+  /** Once its picture is there to be looked at. */
+  onShown: (() => void) | undefined;
+};
+
+/** A sheet that is being fetched: its prepared picture, as it will lie there, and how far it has come. */
+export function ComingSheet({ draft, leaf, lookAt, share, onShown }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const size = useSize(frame);
+  const { minX, minY, maxX, maxY } = leaf.frame.extents;
+  const origin = [(minX + maxX) / 2, (minY + maxY) / 2] as const;
+  const look = { box: boxFrom([minX, minY, maxX, maxY], origin), origin, size };
+  return (
+    <div ref={frame} className="on-paper relative h-full w-full overflow-hidden select-none">
+      {size.width > 0 && (
+        <PreparedPicture
+          draft={draft}
+          position={leaf.position}
+          {...look}
+          onLoad={onShown}
+          view={lookAt ? viewAround(lookAt, look) : firstView(draft, leaf.position, look)}
+        />
+      )}
+      <div
+        role="status"
+        className="waiting absolute top-3 left-1/2 z-20 w-56 -translate-x-1/2 border border-rule bg-raised px-3 py-1.5 text-center text-soft"
+      >
+        Fetching the sheet …
+        <div className="mt-1 h-1 bg-rule">
+          <div className="h-1 bg-spruce" style={{ width: `${Math.round(share * 100)}%` }} />
+        </div>
+      </div>
+    </div>
+  );
+}

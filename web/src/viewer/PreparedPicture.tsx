@@ -1,0 +1,36 @@
+import { offsetPoint } from "./camera/points";
+import { toWindow, type Box, type Size, type View } from "./camera/view";
+
+type Props = {
+  draft: string;
+  position: number;
+  box: Box;
+  view: View;
+  size: Size;
+  /** Whether the sharp picture lies over it, so that only its paper is wanted. */
+  isCovered?: boolean;
+  onLoad?: (() => void) | undefined;
+};
+
+/** The picture of a sheet that the server made when it was read: there at once, whatever is still to come. */
+export function PreparedPicture({ draft, position, box, view, size, isCovered = false, onLoad }: Props) {
+  const topLeft = toWindow(view, offsetPoint(box.left, box.top), size);
+  return (
+    <img
+      src={`/api/drafts/${draft}/leaves/${position}/picture`}
+      alt=""
+      draggable={false}
+      // It was there a moment before, while the sheet was coming: it does not go and come again.
+      decoding="sync"
+      onLoad={onLoad}
+      className="absolute top-0 left-0 max-w-none origin-top-left bg-paper will-change-transform shadow-[0_1px_2px_#0003,0_6px_22px_#0002]"
+      style={{
+        width: (box.right - box.left) * view.scale,
+        height: (box.top - box.bottom) * view.scale,
+        transform: `translate(${topLeft.x}px, ${topLeft.y}px)`,
+        objectPosition: isCovered ? "-100000px 0" : undefined,
+        objectFit: isCovered ? "none" : "fill",
+      }}
+    />
+  );
+}
