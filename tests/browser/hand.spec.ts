@@ -109,6 +109,49 @@ test("anything is found or done from one list, and the keys of a place are told"
   await expect(koa.getByRole("searchbox").first()).toHaveValue("h?/");
 });
 
+test("two windows of a browser keep the same words; where it may keep none, leaving asks", async ({ browser }) => {
+  const one = await as(browser, "Teodor Quill");
+  const box = "Words of the note";
+  const begin = () => one.getByRole("button", { name: "Write a note about the whole" }).click();
+  await openBench(one, TITLE);
+  await begin();
+  const other = await one.context().newPage();
+  await openBench(other, TITLE);
+  await one.getByLabel(box).fill("Said in the one");
+  await expect(other.getByLabel(box)).toHaveValue("Said in the one");
+  await other.getByLabel(box).fill("Said in the one, and in the other");
+  await expect(one.getByLabel(box)).toHaveValue("Said in the one, and in the other");
+  await one.getByRole("button", { name: "Discard", exact: true }).click();
+  await expect(other.getByLabel(box)).toBeHidden();
+  await other.close();
+
+  await one.addInitScript(() => {
+    const put = Storage.prototype.setItem;
+    Storage.prototype.setItem = function (key, value) {
+      if (key.startsWith("froe.kept")) throw new DOMException("No room", "QuotaExceededError");
+      put.call(this, key, value);
+    };
+  });
+  await openBench(one, TITLE);
+  const says = one.getByText(/^What you typed or drew is on this page only/);
+  await expect(says).toBeHidden();
+  await begin();
+  await one.getByLabel(box).fill("Nobody keeps this");
+  await expect(says).toBeVisible();
+  await check(one, "a browser that keeps nothing");
+  const asked = one.waitForEvent("dialog");
+  void one.close({ runBeforeUnload: true });
+  const dialog = await asked;
+  expect(dialog.type()).toBe("beforeunload");
+  await dialog.dismiss();
+  await expect(one.getByLabel(box)).toHaveValue("Nobody keeps this");
+  await one.getByRole("button", { name: "Discard", exact: true }).click();
+  await expect(says).toBeHidden();
+  const closed = one.waitForEvent("close");
+  await one.close({ runBeforeUnload: true });
+  await closed;
+});
+
 test("the dark table, twice the zoom and a phone's width are readable and nothing is out of reach", async ({
   browser,
 }) => {

@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { isPressed, keyWords, type Press } from "../../web/src/commands/keys";
-import { commandFor, type CommandSet, type Target } from "../../web/src/commands/registry";
+import { commandFor, innermostFirst, type CommandSet, type Reach, type Target } from "../../web/src/commands/registry";
 
 const press = (key: string, code: string, held: Partial<Press> = {}): Press => ({
   key,
@@ -50,6 +50,7 @@ test("a place's keys act when the place has them, never where one types, chooses
   const done: string[] = [];
   const set = (place: string, within: string | null, key: string, more = {}): CommandSet => ({
     place,
+    reach: within === null ? "house" : "place",
     within,
     commands: [{ id: key, words: key, keys: [{ key }], run: () => done.push(`${place} ${key}`), ...more }],
   });
@@ -73,6 +74,7 @@ test("what cannot be done now is not done, what is only told is left alone, and 
   const set = (command: object): CommandSet[] => [
     {
       place: "Bench",
+      reach: "place",
       within: null,
       commands: [{ id: "x", words: "x", keys: [{ key: "x" }], run: () => 0, ...command }],
     },
@@ -84,4 +86,20 @@ test("what cannot be done now is not done, what is only told is left alone, and 
   assert.ok(!is({ isTold: true }));
   assert.ok(!is({ leftTo: "[data-scrolls]" }, lyingIn("data-scrolls")));
   assert.ok(is({ evenTyping: true }, lyingIn("textarea"), true));
+});
+
+test("a part comes before its place and the place before the house, in whatever order they came", () => {
+  const set = (place: string, reach: Reach): CommandSet => ({ place, reach, within: null, commands: [] });
+  const [house, bench, words] = [set("Everywhere", "house"), set("Bench", "place"), set("Words", "part")];
+  for (const came of [
+    [house, bench, words],
+    [words, bench, house],
+    [bench, house, words],
+  ])
+    assert.deepEqual(
+      innermostFirst(came).map((s) => s.place),
+      ["Words", "Bench", "Everywhere"],
+    );
+  // Of two parts the one that was opened last.
+  assert.deepEqual(innermostFirst([words, set("Model", "part")])[0]?.place, "Model");
 });

@@ -68,3 +68,44 @@ test("what nobody came back to for two months goes, what is unreadable is nothin
   store.all.set("froe.kept torn", "{");
   assert.equal(new Keeping(store).get("torn"), undefined);
 });
+
+test("work that could not be put down is at risk until it can be, is stored, or is cleared; a habit never", () => {
+  const store = shelf(60);
+  const keeping = new Keeping(store, () => 0);
+  keeping.set("note", "short");
+  assert.equal(keeping.isAtRisk(), false);
+  keeping.set("note", "much longer than this browser has any room for, however one asks it");
+  assert.equal(keeping.isAtRisk(), true);
+  keeping.set("note", "short again");
+  assert.equal(keeping.isAtRisk(), false);
+  keeping.set("recent", "much longer than this browser has any room for, however one asks it", "habit");
+  assert.equal(keeping.isAtRisk(), false);
+  const none = new Keeping(null);
+  none.set("note", "a");
+  none.set("reply", "b");
+  none.set("note", "");
+  assert.equal(none.isAtRisk(), true);
+  none.set("reply", undefined);
+  assert.equal(none.isAtRisk(), false);
+});
+
+test("what another page of the browser puts down or takes away is so here; what is only here stays", () => {
+  const store = shelf(60);
+  const [one, other] = [new Keeping(store, () => 0), new Keeping(store, () => 0)];
+  assert.equal(one.get("note"), undefined);
+  other.set("note", "from the other");
+  let heard = 0;
+  one.subscribe(() => heard++);
+  one.hear("froe.kept note");
+  assert.equal(one.get("note"), "from the other");
+  assert.equal(heard, 1);
+  one.hear("somebody else's");
+  assert.equal(heard, 1);
+  other.set("note", undefined);
+  one.hear("froe.kept note");
+  assert.equal(one.get("note"), undefined);
+  const long = "much longer than this browser has any room for, however one asks it";
+  one.set("reply", long);
+  one.hear(null);
+  assert.equal(one.get("reply"), long);
+});

@@ -9,6 +9,7 @@ import { queries } from "./house/queries";
 import { Rail } from "./house/Rail";
 import { SkipLinks } from "./house/SkipLinks";
 import { Notices } from "./post/Notices";
+import { AtRisk } from "./kept/AtRisk";
 import { Gate } from "./session/Gate";
 import { Boundary } from "./ui/Boundary";
 import { Unloaded } from "./ui/Unloaded";
@@ -55,6 +56,7 @@ function House({ me, onOut }: { me: Me; onOut: () => void }) {
           </Routes>
         </Boundary>
       </div>
+      <AtRisk />
       <Notices />
       <Commands />
       <Announcer />

@@ -37,7 +37,7 @@ export function SceneStage({
   composer: (where: Where) => ReactNode;
 }) {
   const { lying, state, begun, draft } = b;
-  const keptSections = useKept<readonly SectionPlane[]>(`sections of ${draft} ${scene.position}`, noSections);
+  const keptSections = useKept<readonly SectionPlane[]>(`sections of ${draft} ${scene.position}`, noSections, "habit");
   const pickedMark = state.pickedMark;
   const measures = useMemo(
     () => lying.flatMap((m) => (m.shape.shape === "modelMeasure" ? [{ id: m.id, shape: m.shape }] : [])),

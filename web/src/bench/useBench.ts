@@ -124,7 +124,7 @@ export function useBench(p: PackageView) {
     ...(fileMarks.length > 0 ? [FROM_FILE] : []),
   ];
   const origin = useOrigin(draft, position);
-  const second = useKept<SecondUnit | null>("second unit", null);
+  const second = useKept<SecondUnit | null>("second unit", null, "habit");
   const scaling = useScaling(draft, position);
   const named = useNamed(draft, leaf?.position);
 

@@ -6,7 +6,7 @@ import type { Lying } from "./lying";
 
 /** What coordinates on a sheet are counted from, as long as the person does not say otherwise. */
 export function useOrigin(draft: string, position: number) {
-  const kept = useKept<Point | null>(`origin on ${draft}/${position}`, null);
+  const kept = useKept<Point | null>(`origin on ${draft}/${position}`, null, "habit");
   return {
     value: kept.value,
     /** Counts from the point that what is picked is about, or from the file's own origin again; says what is missing where neither can be. */

@@ -18,7 +18,7 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
   // There is something to be drawn from now on: the page is told.
   const [, setCopies] = useState(0);
   const { value: writing, set, discard } = useKept<Writing | null>(`words on ${draft}`, null);
-  const own = useKept<readonly string[]>("stamps", []);
+  const own = useKept<readonly string[]>("stamps", [], "habit");
   /** What a new stamp says: who put it there, and when, is its last line. */
   const stamped = (shape: Shape): Shape => {
     if (shape.shape !== "stamp" || shape.text === "") return shape;

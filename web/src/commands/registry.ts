@@ -18,9 +18,13 @@ export type Command = {
   isTold?: boolean;
 };
 
+/** Whose commands they are: of the whole house, of the place one is in, or of a part of it. */
+export type Reach = "house" | "place" | "part";
+
 /** The commands of one place. */
 export type CommandSet = {
   place: string;
+  reach: Reach;
   /** The part of the page that must have the keys, by its `data-keys`; null where the whole page does. */
   within: string | null;
   commands: readonly Command[];
@@ -28,14 +32,23 @@ export type CommandSet = {
 
 const sets: { readonly now: () => CommandSet }[] = [];
 
+/** The innermost first, in whatever order they came: what is opened at once comes from the inside, what is gone to from the outside. */
+export const innermostFirst = (all: readonly CommandSet[]): readonly CommandSet[] =>
+  (["part", "place", "house"] as const).flatMap((reach) => all.filter((s) => s.reach === reach).reverse());
+
 /** What can be done now, of the places on the page, the innermost first. */
-export const commandSets = (): readonly CommandSet[] => [...sets].reverse().map((s) => s.now());
+export const commandSets = (): readonly CommandSet[] => innermostFirst(sets.map((s) => s.now()));
 
 /** Offers commands while a part of the page is shown. */
-export function useCommands(place: string, within: string | null, commands: readonly Command[]) {
-  const [held] = useState<{ set: CommandSet }>(() => ({ set: { place, within, commands } }));
+export function useCommands(
+  place: string,
+  within: string | null,
+  commands: readonly Command[],
+  reach: Reach = "place",
+) {
+  const [held] = useState<{ set: CommandSet }>(() => ({ set: { place, reach, within, commands } }));
   useLayoutEffect(() => {
-    held.set = { place, within, commands };
+    held.set = { place, reach, within, commands };
   });
   useEffect(() => {
     const one = { now: () => held.set };

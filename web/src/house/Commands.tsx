@@ -2,7 +2,7 @@ import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { tell } from "../ui/announce";
 import { copyText } from "../ui/copyText";
-import { useCommandKeys, useCommands } from "../commands/registry";
+import { useCommandKeys, useCommands, type Command } from "../commands/registry";
 import { useFocusKept } from "./useFocusKept";
 
 const FindAll = lazy(async () => ({ default: (await import("./FindAll")).FindAll }));
@@ -14,7 +14,7 @@ export function Commands() {
   const navigate = useNavigate();
   useCommandKeys();
   useFocusKept();
-  useCommands("Everywhere", null, [
+  const everywhere: readonly Command[] = [
     {
       id: "find-all",
       words: "Find or do anything",
@@ -40,7 +40,8 @@ export function Commands() {
         ),
     },
     { id: "desk", words: "Go to the desk", keys: [{ key: "h" }], run: () => void navigate("/") },
-  ]);
+  ];
+  useCommands("Everywhere", null, everywhere, "house");
   return (
     <Suspense fallback={null}>
       {open === "find" && <FindAll onClose={() => setOpen(null)} />}

@@ -2,6 +2,9 @@
 export type Shelf = Pick<Storage, "getItem" | "setItem" | "removeItem" | "key" | "length">;
 
 const PREFIX = "froe.kept ";
+/** What would be missed if it went: what somebody typed or drew, or only how they like to have it. */
+export type Worth = "work" | "habit";
+
 /** After this nobody comes back to it, in milliseconds. */
 const FORGOTTEN = 60 * 86_400_000;
 
@@ -12,6 +15,8 @@ const FORGOTTEN = 60 * 86_400_000;
 export class Keeping {
   private readonly here = new Map<string, unknown>();
   private readonly listeners = new Set<() => void>();
+  /** Work that could not be put down: it goes with the page. */
+  private readonly onlyHere = new Set<string>();
 
   constructor(
     private readonly shelf: Shelf | null,
@@ -26,21 +31,47 @@ export class Keeping {
     return this.here.get(thing);
   }
 
-  set(thing: string, value: unknown) {
+  set(thing: string, value: unknown, worth: Worth = "work") {
     this.here.set(thing, value);
-    try {
-      if (value === undefined) this.shelf?.removeItem(PREFIX + thing);
-      else this.shelf?.setItem(PREFIX + thing, JSON.stringify({ at: this.now(), value }));
-    } catch {
-      // The shelf is full: it stays in this page.
-    }
-    for (const heard of this.listeners) heard();
+    const isMissed = worth === "work" && value !== undefined && value !== null && value !== "";
+    if (this.putDown(thing, value) || !isMissed) this.onlyHere.delete(thing);
+    else this.onlyHere.add(thing);
+    this.tell();
+  }
+
+  /** Whether something would be lost with the page. */
+  isAtRisk = (): boolean => this.onlyHere.size > 0;
+
+  /**
+   * Another page of the same browser put something down or took it away: it is so here too.
+   * @param key what the browser says has changed; null for everything
+   */
+  hear(key: string | null) {
+    if (key !== null && !key.startsWith(PREFIX)) return;
+    const things = key === null ? [...this.here.keys()] : [key.slice(PREFIX.length)];
+    for (const thing of things) if (!this.onlyHere.has(thing)) this.here.delete(thing);
+    this.tell();
   }
 
   subscribe = (heard: () => void): (() => void) => {
     this.listeners.add(heard);
     return () => this.listeners.delete(heard);
   };
+
+  private tell() {
+    for (const heard of this.listeners) heard();
+  }
+
+  private putDown(thing: string, value: unknown): boolean {
+    try {
+      if (value === undefined) this.shelf?.removeItem(PREFIX + thing);
+      else this.shelf?.setItem(PREFIX + thing, JSON.stringify({ at: this.now(), value }));
+      return this.shelf !== null;
+    } catch {
+      // The shelf is full: it stays in this page.
+      return false;
+    }
+  }
 
   private read(thing: string): unknown {
     try {

@@ -1,6 +1,6 @@
 import { useCallback, useSyncExternalStore } from "react";
 import { useMe } from "../session/me";
-import { Keeping, type Shelf } from "./keeping";
+import { Keeping, type Shelf, type Worth } from "./keeping";
 
 function shelf(): Shelf | null {
   try {
@@ -11,6 +11,16 @@ function shelf(): Shelf | null {
 }
 
 const keeping = new Keeping(shelf());
+
+/** Hears what other windows of the browser keep, until it is told to end. */
+export function hearOthers(): () => void {
+  const hear = (e: StorageEvent) => keeping.hear(e.key);
+  window.addEventListener("storage", hear);
+  return () => window.removeEventListener("storage", hear);
+}
+
+/** Whether something that was typed or drawn would be lost with the page: the browser has no room for it, or may not keep it. */
+export const useAtRisk = (): boolean => useSyncExternalStore(keeping.subscribe, keeping.isAtRisk);
 
 /** A place where something of a person is kept, for what is no part of a page's picture. */
 export type KeptPlace<T> = { get(): T | undefined; set(value: T | undefined): void };
@@ -24,18 +34,19 @@ export const keptPlace = <T>(person: string, thing: string): KeptPlace<T> => ({
  * Something that is typed or chosen and not stored yet, kept for its person by this browser: it is there again after another place, a
  * reload or an ended session. `discard` when it is stored or thrown away.
  * @param thing what it belongs to, as in "note on" and a draft's id
+ * @param worth whether somebody would miss it
  */
-export function useKept<T>(thing: string, initial: T) {
+export function useKept<T>(thing: string, initial: T, worth: Worth = "work") {
   const full = `${useMe().id} ${thing}`;
   const kept = useSyncExternalStore(keeping.subscribe, () => keeping.get(full)) as T | undefined;
   const set = useCallback(
     (next: T | ((was: T) => T)) => {
       const was = (keeping.get(full) as T | undefined) ?? initial;
-      keeping.set(full, typeof next === "function" ? (next as (was: T) => T)(was) : next);
+      keeping.set(full, typeof next === "function" ? (next as (was: T) => T)(was) : next, worth);
     },
     // What it is at first is the same each time for one thing.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [full],
+    [full, worth],
   );
   const discard = useCallback(() => keeping.set(full, undefined), [full]);
   return { value: kept ?? initial, set, discard, isKept: kept !== undefined };

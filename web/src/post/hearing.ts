@@ -1,3 +1,5 @@
+import { habitOf, keepHabit } from "../ui/habit";
+
 /** How this browser tells of a message besides the line on the screen; kept here, for another browser stands in another room. */
 export type Hearing = { browser: boolean; sound: boolean };
 
@@ -5,7 +7,7 @@ const KEPT = "froe-hearing";
 
 export function hearing(): Hearing {
   try {
-    return { browser: false, sound: false, ...(JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Partial<Hearing>) };
+    return { browser: false, sound: false, ...(JSON.parse(habitOf(KEPT) ?? "{}") as Partial<Hearing>) };
   } catch {
     return { browser: false, sound: false };
   }
@@ -15,7 +17,7 @@ export function hearing(): Hearing {
 export async function keepHearing(wanted: Hearing): Promise<Hearing> {
   const may = wanted.browser && "Notification" in window && (await Notification.requestPermission()) === "granted";
   const kept = { ...wanted, browser: may };
-  localStorage.setItem(KEPT, JSON.stringify(kept));
+  keepHabit(KEPT, JSON.stringify(kept));
   return kept;
 }
 

@@ -1,3 +1,5 @@
+import { habitOf, keepHabit } from "./habit";
+
 /** What the table looks like: as the system has it, light, or dark for night work. */
 export type TableLook = "system" | "light" | "dark";
 
@@ -5,22 +7,13 @@ const KEPT = "froe.table";
 
 /** What this browser was asked for. */
 export function tableLook(): TableLook {
-  try {
-    const kept = localStorage.getItem(KEPT);
-    return kept === "light" || kept === "dark" ? kept : "system";
-  } catch {
-    return "system";
-  }
+  const kept = habitOf(KEPT);
+  return kept === "light" || kept === "dark" ? kept : "system";
 }
 
 /** Lays the table so, and keeps it for the next time. */
 export function layTable(look: TableLook) {
   if (look === "system") delete document.documentElement.dataset.table;
   else document.documentElement.dataset.table = look;
-  try {
-    if (look === "system") localStorage.removeItem(KEPT);
-    else localStorage.setItem(KEPT, look);
-  } catch {
-    // It stays so while the page is open.
-  }
+  keepHabit(KEPT, look === "system" ? null : look);
 }

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronLeft, ChevronRight, ChevronUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { useCommands } from "../commands/registry";
+import { useCommands, type Command } from "../commands/registry";
+import { habitOf, keepHabit } from "../ui/habit";
 import { SignButton } from "../ui/SignButton";
 import { isTable, type Leaf } from "../api/types";
 
@@ -15,7 +16,7 @@ type Props = {
 
 /** The sheets of a draft that has several, as small pictures under the view; Page Down and Page Up go to the next and the last. */
 export function SheetStrip({ draft, sheets, position, onPick }: Props) {
-  const [isOpen, setOpen] = useState(() => localStorage.getItem(KEPT) !== "closed");
+  const [isOpen, setOpen] = useState(() => habitOf(KEPT) !== "closed");
   const picked = useRef<HTMLButtonElement>(null);
   const count = sheets?.length ?? 0;
   useEffect(() => {
@@ -27,15 +28,16 @@ export function SheetStrip({ draft, sheets, position, onPick }: Props) {
   const goTo = (next: number) => (next >= 0 && next < count ? () => onPick(next) : null);
   // What scrolls by these keys itself keeps them.
   const leftTo = "[data-scrolls]";
-  useCommands("Sheets", null, [
+  const turning: readonly Command[] = [
     { id: "next-sheet", words: `Next ${kind}`, keys: [{ key: "PageDown" }], leftTo, run: goTo(position + 1) },
     { id: "last-sheet", words: `Last ${kind}`, keys: [{ key: "PageUp" }], leftTo, run: goTo(position - 1) },
-  ]);
+  ];
+  useCommands("Sheets", null, turning, "part");
 
   if (!sheets || count < 2) return null;
   const show = (open: boolean) => {
     setOpen(open);
-    localStorage.setItem(KEPT, open ? "open" : "closed");
+    keepHabit(KEPT, open ? "open" : "closed");
   };
   const one = sheets.find((s) => s.position === position);
   const word = kind;

@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronUp, MessageSquarePlus, X } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Point } from "../../api/types";
-import { useCommands } from "../../commands/registry";
+import { useCommands, type Command } from "../../commands/registry";
 import { SignButton } from "../../ui/SignButton";
 import type { Find, Hit, Scope } from "./useFind";
 
@@ -25,7 +25,7 @@ export function FindBox({ find, scopes, nameOf, onGo, onNote, zone }: Props) {
   useEffect(() => {
     if (find.isOpen) input.current?.select();
   }, [find.isOpen]);
-  useCommands("Words on the sheets", null, [
+  const finding: readonly Command[] = [
     {
       id: "find",
       words: "Find words on the sheets",
@@ -35,7 +35,8 @@ export function FindBox({ find, scopes, nameOf, onGo, onNote, zone }: Props) {
         input.current?.select();
       },
     },
-  ]);
+  ];
+  useCommands("Words on the sheets", null, finding, "part");
   if (!find.isOpen) return null;
   const field = zone?.of(find.words) ?? null;
   const at = active ? hits.indexOf(active) : -1;

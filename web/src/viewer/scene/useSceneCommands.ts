@@ -1,4 +1,4 @@
-import { useCommands } from "../../commands/registry";
+import { useCommands, type Command } from "../../commands/registry";
 import { standing, type Standing } from "../camera/eye";
 
 /** What is done with a model by key; null where it cannot be done now. */
@@ -28,7 +28,7 @@ const views: readonly { to: Standing; key: string; shift: boolean }[] = [
 
 /** What can be done with a model by key, or from the list of commands. */
 export function useSceneCommands(within: string | null, acts: SceneActs) {
-  useCommands("Model", within, [
+  const onModel: readonly Command[] = [
     ...views.map(({ to, key, shift }) => ({
       id: `look-${to}`,
       words: `Look at the model: ${standing[to].words.toLowerCase()}`,
@@ -110,5 +110,6 @@ export function useSceneCommands(within: string | null, acts: SceneActs) {
       keys: [{ key: "k", shift: true }],
       run: acts.partsList,
     },
-  ]);
+  ];
+  useCommands("Model", within, onModel, "part");
 }
