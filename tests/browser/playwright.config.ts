@@ -18,7 +18,8 @@ export default defineConfig({
     actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     // What was done and asked, without a film of it: filming costs as much as the tests.
-    trace: { mode: "retain-on-failure", screenshots: false, snapshots: false },
+    // Where nobody will open it, not even that.
+    trace: process.env.CI ? "off" : { mode: "retain-on-failure", screenshots: false, snapshots: false },
     screenshot: "only-on-failure",
     launchOptions: {
       executablePath: "/usr/bin/chromium",

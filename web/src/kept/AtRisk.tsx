@@ -15,7 +15,7 @@ export function AtRisk() {
   return (
     <div
       role="status"
-      aria-label="What is typed"
+      aria-label="Only on this page"
       className="pointer-events-none fixed bottom-3 left-16 z-40 max-[700px]:bottom-16 max-[700px]:left-3"
     >
       {isAtRisk && (
