@@ -19,6 +19,7 @@ import { Arrivals, filesOf } from "../upload/arriving";
 import { DocumentSide } from "./DocumentSide";
 import { FindOnSheets } from "./FindOnSheets";
 import { FolderTree } from "../ui/FolderTree";
+import { useLeaving } from "../ui/useLeaving";
 import { ManyBar } from "./ManyBar";
 import { UploadForm } from "../upload/UploadForm";
 import { useAskedFor } from "./useAskedFor";
@@ -147,12 +148,7 @@ export function Register() {
   useEffect(() => () => arrivals.stopAll(), [arrivals]);
   // Files on their way are lost with the page: leaving it asks.
   const isBusy = arriving.length > 0;
-  useEffect(() => {
-    if (!isBusy) return;
-    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
-    window.addEventListener("beforeunload", ask);
-    return () => window.removeEventListener("beforeunload", ask);
-  }, [isBusy]);
+  useLeaving(isBusy);
   const take = (files: readonly File[]) => {
     setAdding(false);
     arrivals.add(files, "");
