@@ -9,7 +9,8 @@ pnpm() { npx --yes pnpm@10.34.9 "$@"; }
 # need_packages NAME… : installs the Debian packages that are missing.
 need_packages() {
   local missing=() name
-  for name in "$@"; do dpkg -s "$name" >/dev/null 2>&1 || missing+=("$name"); done
+  # One that was removed is still known by its settings.
+  for name in "$@"; do [ "$(dpkg-query -W -f '${db:Status-Status}' "$name" 2>/dev/null)" = installed ] || missing+=("$name"); done
   [ ${#missing[@]} -gt 0 ] || return 0
   echo "Installing ${missing[*]} …"
   local sudo=(); [ "$(id -u)" -eq 0 ] || sudo=(sudo)
@@ -17,11 +18,11 @@ need_packages() {
   DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
-# build PROJECT : quietly, unless it fails. The reader of exact models is a program in C++.
+# build PROJECT [OPTION…] : quietly, unless it fails. The reader of exact models is a program in C++.
 build() {
   local said
   need_packages g++ libocct-data-exchange-dev
-  said=$(dotnet build "$1" -c Release -v q --nologo -clp:ErrorsOnly 2>&1) || { printf '%s\n' "$said" >&2; return 1; }
+  said=$(dotnet build "$@" -c Release -v q --nologo -clp:ErrorsOnly 2>&1) || { printf '%s\n' "$said" >&2; return 1; }
 }
 build_tool() { build src/Froe.Tool >&2; }
 

@@ -25,7 +25,7 @@ test_database() {
 # test_froe [--long] [SUITE…] : xUnit, node and Playwright (all, or the suites named), then one line with the sums.
 test_froe() {
   [ "${1:-}" != --long ] || { export FROE_LONG=1; shift; }
-  need_packages postgresql chromium fonts-dejavu-core tzdata procps librsvg2-bin qpdf poppler-utils
+  need_packages postgresql chromium-headless-shell fonts-dejavu-core tzdata procps librsvg2-bin qpdf poppler-utils
   . scripts/start.sh
   mkdir -p "$data"
   timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent

@@ -32,6 +32,9 @@ public sealed class Refused(Refusal refusal, int status = StatusCodes.Status409C
     /// <summary>What was sent cannot be used.</summary>
     public static Refused Invalid(string code, string reason) => new(new Refusal(code, reason), StatusCodes.Status422UnprocessableEntity);
 
+    /// <summary>It is no more what somebody saw when they began to change it: what they do not know of would be undone.</summary>
+    public static Refused ChangedMeanwhile(string what) => new(new Refusal("changed-meanwhile", $"Somebody else changed {what} since you opened it. Look at what it is now, and keep yours again."));
+
     /// <summary>It cannot be done just now.</summary>
     public static Refused Busy(string code, string reason, TimeSpan wait, int status = StatusCodes.Status503ServiceUnavailable) => new(new Refusal(code, reason), status) { RetryAfter = wait };
 }

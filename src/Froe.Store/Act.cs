@@ -46,6 +46,13 @@ public sealed class Act : IReads, IAsyncDisposable
         AllowOutOfOrderMetadataProperties = true,
     };
 
+    /// <summary>The same for what is read of a file: a letter that cannot be kept is replaced and does not refuse the file.</summary>
+    public static JsonSerializerOptions JsonOfFiles { get; } = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase), new StorableText(replaces: true) },
+        AllowOutOfOrderMetadataProperties = true,
+    };
+
     /// <summary>Who acts.</summary>
     public Guid Person { get; }
 

@@ -7,7 +7,8 @@ namespace Froe.Store;
 public sealed class UnstorableTextException() : Exception("A text holds a character that cannot be kept (U+0000). Take it out and try again.");
 
 /// <summary>The one look at text on its way into the database.</summary>
-internal sealed class StorableText : JsonConverter<string>
+/// <param name="replaces">Whether U+FFFD stands where something cannot be kept, as for what a file says: nobody can take it out of that.</param>
+internal sealed class StorableText(bool replaces = false) : JsonConverter<string>
 {
     /// <summary>The value, unless it is text that cannot be kept.</summary>
     /// <exception cref="UnstorableTextException">It cannot.</exception>
@@ -26,14 +27,19 @@ internal sealed class StorableText : JsonConverter<string>
 
     public override void Write(Utf8JsonWriter writer, string value, JsonSerializerOptions options)
     {
-        Demand(value);
-        writer.WriteStringValue(value);
+        writer.WriteStringValue(Kept(value));
     }
 
     public override void WriteAsPropertyName(Utf8JsonWriter writer, string value, JsonSerializerOptions options)
     {
+        writer.WritePropertyName(Kept(value));
+    }
+
+    private string Kept(string value)
+    {
+        if (replaces) return value.Replace('\0', '\uFFFD');
         Demand(value);
-        writer.WritePropertyName(value);
+        return value;
     }
 
     private static void Demand(string? text)

@@ -78,7 +78,7 @@ internal static class ExchangeCommand
 
     private static int Answer<T>(string folder, T answer)
     {
-        File.WriteAllText(Path.Combine(folder, ErrandFiles.Answer), JsonSerializer.Serialize(answer, Act.Json));
+        File.WriteAllText(Path.Combine(folder, ErrandFiles.Answer), JsonSerializer.Serialize(answer, Act.JsonOfFiles));
         return 0;
     }
 

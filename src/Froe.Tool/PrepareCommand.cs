@@ -19,7 +19,7 @@ internal static class PrepareCommand
     public static int Beside(string file, string folder, string name)
     {
         using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
-        File.WriteAllText(Path.Combine(folder, FilesBeside.NamesName), JsonSerializer.Serialize(Readers.For(name).NamesBeside(stream).Take(FilesBeside.Most), Act.Json));
+        File.WriteAllText(Path.Combine(folder, FilesBeside.NamesName), JsonSerializer.Serialize(Readers.For(name).NamesBeside(stream).Take(FilesBeside.Most), Act.JsonOfFiles));
         return 0;
     }
 
@@ -32,7 +32,7 @@ internal static class PrepareCommand
         try
         {
             var leaves = content.Leaves.Select(leaf => WithPatches(Prepared(leaf, folder), folder)).ToList();
-            File.WriteAllText(Path.Combine(folder, PreparedDraft.FileName), JsonSerializer.Serialize(new PreparedDraft(reader.Name, reader.Version, leaves, content.Report() with { TitleBlock = Block(leaves, folder) }), Act.Json));
+            File.WriteAllText(Path.Combine(folder, PreparedDraft.FileName), JsonSerializer.Serialize(new PreparedDraft(reader.Name, reader.Version, leaves, content.Report() with { TitleBlock = Block(leaves, folder) }), Act.JsonOfFiles));
             return 0;
         }
         catch (UnreadableException e)

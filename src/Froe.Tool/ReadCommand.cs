@@ -32,41 +32,43 @@ internal static class ReadCommand
         if (files.Count == 0) return Fail("froe read: name at least one drawing file");
         if (png is not null && files.Count > 1) return Fail("froe read: --png takes one file at a time");
         if (png is not null && survey) return Fail("froe read: --survey draws nothing, so there is no picture of it");
-        foreach (var file in files)
+        // What one file has wrong keeps no other from being read.
+        return files.Select(file => One(file, png, survey)).ToList().Max();
+    }
+
+    private static int One(string file, string? png, bool survey)
+    {
+        var reader = Readers.For(file);
+        if (reader == Readers.Supporting) return Fail($"{file}: Froe reads {Readers.Words}.");
+        JsonObject seen;
+        DraftContent? content = null;
+        ReadFault? fault;
+        var watch = Stopwatch.StartNew();
+        try
         {
-            var reader = Readers.For(file);
-            if (reader == Readers.Supporting) return Fail($"{file}: Froe reads {Readers.Words}.");
-            JsonObject seen;
-            DraftContent? content = null;
-            ReadFault? fault;
-            var watch = Stopwatch.StartNew();
-            try
+            using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
+            if (survey)
             {
-                using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
-                if (survey)
-                {
-                    (var found, fault) = reader.Survey(stream, new ReadLimits());
-                    seen = Said(found);
-                    seen["bytes"] = stream.Length;
-                    seen["seconds"] = Math.Round(watch.Elapsed.TotalSeconds, 3);
-                }
-                else
-                {
-                    (content, fault) = reader.Read(stream, new ReadLimits(), FilesBeside.Of(Path.GetDirectoryName(Path.GetFullPath(file))!));
-                    seen = Said(content?.Report());
-                }
+                (var found, fault) = reader.Survey(stream, new ReadLimits());
+                seen = Said(found);
+                seen["bytes"] = stream.Length;
+                seen["seconds"] = Math.Round(watch.Elapsed.TotalSeconds, 3);
             }
-            catch (Exception e) when (e is IOException or UnauthorizedAccessException or UnreadableException)
+            else
             {
-                return Fail($"{file}: {e.Message}");
+                (content, fault) = reader.Read(stream, new ReadLimits(), FilesBeside.Of(Path.GetDirectoryName(Path.GetFullPath(file))!));
+                seen = Said(content?.Report());
             }
-            if (fault is not null) return Fail($"{file}: {fault}");
-            seen["file"] = file;
-            seen["peakMegabytes"] = PeakMegabytes();
-            Console.WriteLine(seen.ToJsonString(Json));
-            if (png is not null && !WritePictures(content!, png)) return 2;
         }
-        return 0;
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or UnreadableException)
+        {
+            return Fail($"{file}: {e.Message}");
+        }
+        if (fault is not null) return Fail($"{file}: {fault}");
+        seen["file"] = file;
+        seen["peakMegabytes"] = PeakMegabytes();
+        Console.WriteLine(seen.ToJsonString(Json));
+        return png is null || WritePictures(content!, png) ? 0 : 2;
     }
 
     private static JsonObject Said<T>(T? seen) => JsonSerializer.SerializeToNode(seen, Json)?.AsObject() ?? [];

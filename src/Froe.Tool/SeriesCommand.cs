@@ -29,7 +29,7 @@ internal static class SeriesCommand
                 ["beside", var file, var folder, var name] => PrepareCommand.Beside(file, folder, name),
                 _ => throw new InvalidOperationException("Only files are read in a series."),
             };
-            answers.WriteLine(JsonSerializer.Serialize(new SeriesEnd(exit, said.ToString().Trim()), Act.Json));
+            answers.WriteLine(JsonSerializer.Serialize(new SeriesEnd(exit, said.ToString().Trim()), Act.JsonOfFiles));
         }
         return 0;
     }

@@ -55,6 +55,8 @@ public class ModelFileTables
         }
         var (scene, _, _) = Scene("trial.stl", Encoding.ASCII.GetBytes(text.ToString()));
         Assert.Equal([("Lug", 8), ("Eye", 27)], scene.Parts.Select(p => (p.Name, (int)Math.Round(p.Volume!.Value))));
+        var (capitals, _, _) = Scene("trial.stl", Encoding.ASCII.GetBytes(text.ToString().ToUpperInvariant()));
+        Assert.Equal([("LUG", 8), ("EYE", 27)], capitals.Parts.Select(p => (p.Name, (int)Math.Round(p.Volume!.Value))));
     }
 
     [Fact]
@@ -214,6 +216,22 @@ public class ModelFileTables
         Assert.Contains(content.Report().NotShown, n => n.Type == "lug.stp");
         Assert.NotNull(Read("mount.stp", "ISO-10303-21;\nHEADER;ENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n"u8.ToArray()).Fault);
         Assert.Contains("no STEP file", Read("mount.stp", "hello"u8.ToArray()).Fault!.What, StringComparison.Ordinal);
+    }
+
+    /// <summary>What cannot be read is said in the reader's words, with what to do; a library's words for programmers are not shown.</summary>
+    [Theory]
+    [InlineData("""{"asset":{"version":"1.0"},"meshes":{"m":{"primitives":[]}},"nodes":{}}""", "This is glTF 1.0. Export it as glTF 2.0 or GLB.")]
+    [InlineData("""{"meshes":{"m":{"primitives":[]}},"nodes":{}}""", "This is glTF 1.0. Export it as glTF 2.0 or GLB.")]
+    [InlineData("""{"asset":{"version":"2.0"},"extensionsUsed":["KHR_packed_otherwise"],"extensionsRequired":["KHR_packed_otherwise"]}""", "The file needs KHR_packed_otherwise (glTF 2.0, 3.12), which Froe does not read. Export it without.")]
+    [InlineData("""{"asset":{"version":"2.0"},"nodes":"none"}""", "The file is not built as glTF 2.0 has it. Export it again, or as GLB.")]
+    [InlineData("{\"asset\":{\"version\":\"2.0\"},\n\"nodes\": [ oh ]}", "The file is damaged: its line 2 is not JSON. Export it again.")]
+    [InlineData("[]", "The file is not built as glTF 2.0 has it. Export it again, or as GLB.")]
+    public void WhyAGltfFileCannotBeReadIsSaidInWords(string file, string said)
+    {
+        Assert.Equal(said, Read("model.gltf", Encoding.UTF8.GetBytes(file)).Fault!.What);
+        byte[] json = Encoding.UTF8.GetBytes(file.PadRight((file.Length + 3) / 4 * 4));
+        byte[] binary = [.. "glTF"u8, 2, 0, 0, 0, .. BitConverter.GetBytes(20 + json.Length), .. BitConverter.GetBytes(json.Length), .. "JSON"u8, .. json];
+        Assert.Equal(said, Read("model.glb", binary).Fault!.What);
     }
 
     /// <summary>Files changed at random: refused in words or read, and nothing thrown. Those of STEP and IGES bring a process each.</summary>

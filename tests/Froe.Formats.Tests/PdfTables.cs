@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using Froe.Core.Draft;
+using Froe.Core.Drawing;
 using Froe.Formats.Pdf;
 using SkiaSharp;
 using Xunit;
@@ -156,6 +157,65 @@ public class PdfTables
         Assert.Equal("Axes", sheet.Layers[sheet.Styles[sheet.EntityStyle[sheet.SegmentEntity[0]]].Layer].Name);
         Assert.Equal([("Axes", false), ("Walls", true)], Open(Layered("/BaseState /OFF /ON [7 0 R]")).Layers.Select(l => (l.Name, l.IsOn)));
     }
+
+    /// <summary>ISO 32000-2, 7.9.2.2; and UTF-16 with the lower byte first, which others write; and an end that only some writers mark.</summary>
+    [Theory]
+    [InlineData("(Axes)", "Axes")]
+    [InlineData("<FEFF004100780065201300730000>", "Axe\u2013s")]
+    [InlineData("<FFFE41007800650013207300>", "Axe\u2013s")]
+    [InlineData("(\\377\\376A\\000x\\000)", "Ax")]
+    [InlineData("<EFBBBF417865E28093>", "Axe\u2013")]
+    [InlineData("(\\357\\273\\277Axe\\342\\200\\223)", "Axe\u2013")]
+    [InlineData("(Axes\\000)", "Axes")]
+    public void ALayersNameIsReadAsItIsWritten(string written, string read) => Assert.Equal(read, Open(Page(
+        "/OC /A BDC 10 50 m 190 50 l S EMC", resources: "/Properties << /A 6 0 R >>",
+        catalogue: "/OCProperties << /OCGs [6 0 R] /D << >> >>", more: [$"<< /Type /OCG /Name {written} >>"])).Layers.Single().Name);
+
+    /// <summary>Letters that only a font outside of the file has, such as these, are painted by a page and missing in its picture.</summary>
+    [Theory]
+    [InlineData("BT /F 20 Tf 20 40 Td (Bearing) Tj ET", 0, "")]
+    [InlineData("BT /G 20 Tf 20 40 Td <00010002> Tj ET", 1, "Но")]
+    [InlineData("BT /F 20 Tf 20 40 Td (Bearing) Tj ET 0.9 g 10 30 180 40 re f", 1, "Bearing")]
+    [InlineData("1 g BT /F 20 Tf 20 40 Td (Bearing) Tj ET", 0, "")]
+    [InlineData("BT 3 Tr /F 20 Tf 20 40 Td (Bearing) Tj ET", 0, "")]
+    [InlineData("BT /F 20 Tf 20 40 Td (Bearing) Tj ET BT /G 20 Tf 20 70 Td <00010002> Tj 0 -60 Td <00020001> Tj ET", 2, "Но")]
+    public void WordsThatAPictureDoesNotShowAreTold(string paints, int lines, string first)
+    {
+        var pages = Open(Page(paints, resources: "/Font << /F 6 0 R /G 7 0 R >>", more:
+        [
+            "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
+            "<< /Type /Font /Subtype /Type0 /BaseFont /Elsewhere /Encoding /Identity-H /DescendantFonts [8 0 R] /ToUnicode 10 0 R >>",
+            "<< /Type /Font /Subtype /CIDFontType2 /BaseFont /Elsewhere /CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /FontDescriptor 9 0 R /DW 600 >>",
+            "<< /Type /FontDescriptor /FontName /Elsewhere /Flags 32 /FontBBox [0 -200 1000 800] /ItalicAngle 0 /Ascent 800 /Descent -200 /CapHeight 700 /StemV 80 >>",
+            Map,
+        ]));
+        Assert.NotEmpty(pages.Picture(0, 1000));
+        Assert.NotEmpty(pages.Picture(0, 200));
+        var told = pages.NotShown.SingleOrDefault(n => n.Type == "line of words");
+        Assert.Equal(lines, told?.Count ?? 0);
+        if (told is not null) Assert.Contains($"“{first}”", told.Why, StringComparison.Ordinal);
+    }
+
+    /// <summary>Lines as large as the page, one over the other, under a box of one grey: each costs a look at all of it, so only some are looked for.</summary>
+    [Fact]
+    public void LinesThatLieOverOneAnotherWithoutEndAreLookedForOnlySoFar()
+    {
+        const int Lines = 100_000, Side = 1000;
+        var builder = new SheetBuilder { KeepsInk = true };
+        for (var i = 0; i < Lines; i++)
+        {
+            builder.Begin(new EntityLook((ulong)i + 1, 0, 0, 0, [], "TEXT"));
+            builder.Text(new TextRun("BB", new(5, 5), new(90 / Lettering.Width("BB"), 0), new(0, 90), 0, 0, 0));
+        }
+        var sheet = builder.Build("Sheet", LengthUnit.Millimetre, [new Layer("Page", true, 0)], new Extents(0, 0, 100, 100));
+        var grey = new byte[Side * Side * 4];
+        Array.Fill(grey, (byte)230);
+        Assert.InRange(UnseenWords.Of(sheet, grey, Side, Side, 10).Count(), 30, 60);
+    }
+
+    private const string ToLetters = "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /M def /CMapType 2 def 1 begincodespacerange <0000> <FFFF> endcodespacerange 2 beginbfchar <0001> <041D> <0002> <043E> endbfchar endcmap end end";
+
+    private static readonly string Map = $"<< /Length {ToLetters.Length} >>\nstream\n{ToLetters}\nendstream";
 
     [Fact]
     public void SwitchingALayerTakesItOutOfThePicture()

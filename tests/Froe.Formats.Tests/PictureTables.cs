@@ -108,6 +108,26 @@ public class PictureTables
         return to.ToArray();
     }
 
+    /// <summary>A page by hand, as the library writes only what it reads: its points are eight times eight nothings.</summary>
+    [Theory]
+    [InlineData(1, 8, null)]
+    [InlineData(34925, 8, "Page 1: It is packed in a way that is not read (compression 34925). Save it again with LZW or Deflate, or as PNG.")]
+    [InlineData(50001, 8, "Page 1: It is packed in a way that is not read (compression 50001). Save it again with LZW or Deflate, or as PNG.")]
+    [InlineData(1, 12, "Page 1: Its points are numbers of a kind that is not read (12 bits each). Save it again with 8 bits for each colour, or as PNG.")]
+    [InlineData(1, 32, "Page 1: Its points are numbers of a kind that is not read (32 bits each). Save it again with 8 bits for each colour, or as PNG.")]
+    public void AWholeTiffFileOfAKindThatIsNotReadIsNotCalledDamaged(int compression, int bits, string? said)
+    {
+        (int Tag, int Value)[] fields = [(256, 8), (257, 8), (258, bits), (259, compression), (262, 1), (273, 8), (277, 1), (278, 8), (279, 8 * bits)];
+        byte[] file =
+        [
+            .. "II*\0"u8, .. BitConverter.GetBytes(8 + (8 * bits)), .. new byte[8 * bits], .. BitConverter.GetBytes((short)fields.Length),
+            .. fields.SelectMany(f => (byte[])[.. BitConverter.GetBytes((short)f.Tag), 4, 0, 1, 0, 0, 0, .. BitConverter.GetBytes(f.Value)]), 0, 0, 0, 0,
+        ];
+        var (content, fault) = new PictureDraftReader().Read(new MemoryStream(file), new ReadLimits());
+        Assert.Equal(said, fault?.ToString());
+        Assert.Equal(said is null, content is not null);
+    }
+
     [Fact]
     public void APictureIsAsLargeAsItsPointsSay()
     {

@@ -35,15 +35,13 @@ public sealed class CrashTests(Office office) : IDisposable
     /// <summary>Sign-offs of each that go on while something starts again.</summary>
     private const int MostAhead = 3;
 
-    /// <summary>Under ./froe test --long all the kills; otherwise a few, which find the same faults a little less surely.</summary>
-    private static readonly bool Long = Environment.GetEnvironmentVariable("FROE_LONG") == "1";
     private readonly Process?[] servers = new Process?[2];
     private readonly Random random = new(20261123);
 
     private static string Address(int server) => $"http://127.0.0.1:{5461 + server}";
 
     [Fact]
-    public Task KillsOfServersLoseNoAcknowledgedActDoubleNoneAndLeaveNoHalfState() => RunAsync("server", Long ? 1200 : 200, Long ? 50 : 8, async kill =>
+    public Task KillsOfServersLoseNoAcknowledgedActDoubleNoneAndLeaveNoHalfState() => RunAsync("server", Office.IsLong ? 1200 : 120, Office.IsLong ? 50 : 4, async kill =>
     {
         servers[kill % 2]!.Kill(entireProcessTree: true);
         await servers[kill % 2]!.WaitForExitAsync();
@@ -54,7 +52,7 @@ public sealed class CrashTests(Office office) : IDisposable
     public async Task KillsOfPostgreSqlLoseNoAcknowledgedActDoubleNoneAndLeaveNoHalfState()
     {
         var script = Environment.GetEnvironmentVariable("FROE_CRASH_POSTGRES") ?? throw new InvalidOperationException("Run the tests through ./froe test.");
-        await RunAsync("postgres", Long ? 400 : 160, Long ? 10 : 4, async _ =>
+        await RunAsync("postgres", Office.IsLong ? 400 : 120, Office.IsLong ? 10 : 3, async _ =>
         {
             using var crash = Process.Start(new ProcessStartInfo("bash", script))!;
             await crash.WaitForExitAsync();

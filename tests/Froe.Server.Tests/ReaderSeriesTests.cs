@@ -1,8 +1,11 @@
+using System.Diagnostics;
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using System.Text.RegularExpressions;
 using Froe.Server.Files;
+using Froe.Store;
 using Microsoft.Extensions.Options;
 using Xunit;
 
@@ -39,6 +42,25 @@ public sealed class ReaderSeriesTests : IDisposable
         foreach (var drawing in Drawings.OrderBy(_ => order.Next()).Append(Drawings[0]))
             Assert.Equal((drawing, alone[drawing]), (drawing, await ReadAsync(drawing, arguments => child.RunInSeriesAsync(person, arguments, default))));
         Assert.Single(Children());
+    }
+
+    [Fact]
+    public async Task OnTheCommandLineAFileThatCannotBeReadKeepsNoOtherFromBeingRead()
+    {
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(tool, "Froe.Tool.dll"), "read", "nowhere.dxf", Drawings[0], "folder.zip"]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        using var read = Process.Start(start)!;
+        var (said, faults) = (read.StandardOutput.ReadToEndAsync(), read.StandardError.ReadToEndAsync());
+        await read.WaitForExitAsync();
+        Assert.Equal(2, read.ExitCode);
+        Assert.Equal(Drawings[0], JsonDocument.Parse(await said).RootElement.GetProperty("file").GetString());
+        Assert.Equal(["nowhere.dxf", "folder.zip"], (await faults).Trim().Split('\n').Select(line => line.Split(':')[0]));
+    }
+
+    [Fact]
+    public void WhatAFileSaysIsKeptAndWhatAPersonWritesIsRefused()
+    {
+        Assert.Equal("[\"a\\uFFFDb\"]", JsonSerializer.Serialize((string[])["a\0b"], Act.JsonOfFiles));
+        Assert.Throws<UnstorableTextException>(() => JsonSerializer.Serialize((string[])["a\0b"], Act.Json));
     }
 
     [Fact]

@@ -1,4 +1,4 @@
-import type { Page } from "@playwright/test";
+import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "./house";
 import { as, check, openBench } from "./person";
 
@@ -42,18 +42,23 @@ async function kinds(page: Page, who: string) {
   );
 }
 
+/** Teodor with a hand on the second item of a package; another story counts what lies on its first. */
+async function begun(browser: Browser) {
+  const page = await as(browser, "Teodor Quill");
+  await openBench(page, "Bearing housing to G7 seals");
+  await page.getByRole("button", { name: "Next item" }).click();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  const there = () => kinds(page, "Teodor Quill");
+  const before = await there();
+  /** Waits until only these were drawn besides. */
+  const more = (...names: string[]) => expect.poll(there).toEqual([...before, ...names].sort());
+  return { page, hand: await handOn(page), more };
+}
+
 test("every kind of markup is drawn by hand, words are kept until they are written, a note is written to what lies there", async ({
   browser,
 }) => {
-  const page = await as(browser, "Teodor Quill");
-  await openBench(page, "Bearing housing to G7 seals");
-  // Another story counts what lies on the first item.
-  await page.getByRole("button", { name: "Next item" }).click();
-  await expect(page.locator("[data-sharp=true]")).toBeVisible();
-  const hand = await handOn(page);
-  const there = () => kinds(page, "Teodor Quill");
-  const before = await there();
-  const more = (...names: string[]) => expect.poll(there).toEqual([...before, ...names].sort());
+  const { page, hand, more } = await begun(browser);
 
   await page.keyboard.press("i");
   await hand.drag([120, 90], [180, 110], [230, 130]);
@@ -104,11 +109,28 @@ test("every kind of markup is drawn by hand, words are kept until they are writt
   await expect(page.getByLabel("Words on the sheet")).toHaveValue("New housing,\nsee sheet 2");
   await page.getByRole("button", { name: "Write", exact: true }).click();
   await more("dimension", "freehand", "highlight", "polyline", "strike", "words");
+  // Written anew and left by key, the same key goes on with them: they are no others.
+  await page.keyboard.press("F2");
+  await page.getByLabel("Words on the sheet").fill("New housing,\nsee sheet 2!");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("F2");
+  await expect(page.getByLabel("Words on the sheet")).toHaveValue("New housing,\nsee sheet 2!");
+  await expect(page.getByText(/You have begun other words/)).toBeHidden();
+  await page.getByLabel("Words on the sheet").fill("New housing,\nsee sheet 2");
+  await page.getByRole("button", { name: "Write", exact: true }).click();
   await expect(page.getByTestId("markups").getByText("see sheet 2")).toBeVisible();
   await page.keyboard.press("w");
   await hand.drag([420, 330], [380, 310], [340, 300]);
   await page.getByLabel("Words on the sheet").fill("M10");
   await page.keyboard.press("Escape");
+  await expect(page.getByLabel("Words on the sheet")).toBeHidden();
+  // What was typed waits, and is not put aside for other words.
+  await expect(page.getByText("Words that you began are kept here.")).toBeVisible();
+  await page.keyboard.press("t");
+  await hand.press([420, 420]);
+  await expect(page.getByText("You have begun other words already. Write or discard them first.")).toBeVisible();
+  await expect(page.getByLabel("Words on the sheet")).toHaveValue("M10");
+  await page.getByRole("button", { name: "Discard" }).click();
   await expect(page.getByLabel("Words on the sheet")).toBeHidden();
 
   // From the menu; what it is chosen for is drawn next. A box says where: a note is begun with it.
@@ -141,17 +163,91 @@ test("every kind of markup is drawn by hand, words are kept until they are writt
   await page.keyboard.press("y");
   await expect(drawn).toHaveCount(all);
   await page.keyboard.press("Shift+Y");
-  const own = (await there()).length;
+  const own = (await kinds(page, "Teodor Quill")).length;
   expect(own).toBeLessThan(all);
   await expect(drawn).toHaveCount(own);
 });
 
-test("a cloud by points and a length are drawn with the keyboard alone", async ({ browser }) => {
-  const page = await as(browser, "Teodor Quill");
-  await openBench(page, "Bearing housing to G7 seals");
-  await page.getByRole("button", { name: "Next item" }).click();
+test("words of a note are not put aside for another; what is pressed once it was added is for the sheet, or it says why it was not", async ({
+  browser,
+}) => {
+  const { page, hand, more } = await begun(browser);
+  const words = page.getByLabel("Words of the note");
+
+  await page.keyboard.press("c");
+  await hand.drag([120, 90], [180, 110], [230, 130]);
+  await words.fill("This radius is too small.");
+  // Another is drawn before it was added: it lies there without words.
+  await page.getByRole("button", { name: "Cloud" }).click();
+  await hand.drag([540, 90], [580, 120], [640, 150]);
+  await expect(page.getByText("You have begun a note already. Add or discard it first.")).toBeVisible();
+  await expect(words).toHaveValue("This radius is too small.");
+  await more("cloud");
+
+  // On a slow line, which breaks.
+  let answer = () => {};
+  await page.route("**/notes", async (route) => {
+    await new Promise<void>((go) => (answer = go));
+    await route.abort();
+  });
+  const drawn = page.getByTestId("markups").locator("g");
+  await words.press("Control+Enter");
+  await expect(page.getByRole("button", { name: "Adding …" })).toBeVisible();
+  await page.keyboard.press("y");
+  await expect(drawn).toHaveCount(0);
+  answer();
+  await expect(words).toBeFocused();
+  await expect(words).toHaveValue("This radius is too small.");
+  await page.unroute("**/notes");
+  await words.press("Control+Enter");
+  await expect(words).toBeHidden();
+  await page.keyboard.press("y");
+  await more("cloud", "cloud of a note");
+});
+
+test("words and a note that were begun on the draft before go on with the next", async ({ browser }) => {
+  const { page, hand, more } = await begun(browser);
+  await page.keyboard.press("t");
+  await hand.press([200, 300]);
+  await page.getByLabel("Words on the sheet").fill("Lip is 3 mm now");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("c");
+  await hand.drag([300, 100], [350, 140], [420, 180]);
+  await page.getByLabel("Words of the note").fill("Is the seal the same?");
+  await page.keyboard.press("Escape");
+  // As though the next draft had come while they were written: they are of the one before.
+  await page.evaluate(
+    async (id) => {
+      const p = (await (await fetch(`/api/packages/${id}`)).json()) as {
+        items: { draft: string; earlierDrafts: { draft: string }[] }[];
+      };
+      const item = p.items[1]!;
+      for (const key of Object.keys(localStorage).filter(
+        (k) => k.endsWith(` on ${item.draft}`) && /(words|note) on/.test(k),
+      )) {
+        localStorage.setItem(key.replace(item.draft, item.earlierDrafts.at(-1)!.draft), localStorage.getItem(key)!);
+        localStorage.removeItem(key);
+      }
+    },
+    /packages\/([^/?]+)/.exec(page.url())![1]!,
+  );
+  await page.reload();
+  await expect(page.getByText("A note that you began on the last draft is kept; this is the next.")).toBeVisible();
+  await page.getByRole("button", { name: "Write it on this draft" }).click();
+  await expect(page.getByLabel("Words of the note")).toHaveValue("Is the seal the same?");
+  await page.getByLabel("Words of the note").press("Control+Enter");
+  await expect(page.getByText("Words that you began on the last draft are kept; this is the next.")).toBeVisible();
+  await page.getByRole("button", { name: "Write them on this draft" }).click();
+  await expect(page.getByLabel("Words on the sheet")).toHaveValue("Lip is 3 mm now");
+  await page.getByRole("button", { name: "Write", exact: true }).click();
+  await more("cloud of a note", "words");
+  await page.reload();
   await expect(page.locator("[data-sharp=true]")).toBeVisible();
-  const before = await kinds(page, "Teodor Quill");
+  await expect(page.getByText(/began on the last draft/)).toBeHidden();
+});
+
+test("a cloud by points and a length are drawn with the keyboard alone", async ({ browser }) => {
+  const { page, more } = await begun(browser);
   const sheet = page.getByRole("application");
   await sheet.focus();
   const go = async (key: string, times: number) => {
@@ -175,7 +271,7 @@ test("a cloud by points and a length are drawn with the keyboard alone", async (
   await page.keyboard.press("Enter");
   await go("ArrowUp", 2);
   await page.keyboard.press("Enter");
-  await expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, "cloudPath", "dimension"].sort());
+  await more("cloudPath", "dimension");
   // Points by numbers: from the origin, then from the last one, by a length at an angle.
   await page.keyboard.press("l");
   await page.keyboard.press(";");
@@ -203,14 +299,7 @@ test("a cloud by points and a length are drawn with the keyboard alone", async (
 test("several markups are picked by a box and by Shift, moved and erased in one gesture, copied to another sheet", async ({
   browser,
 }) => {
-  const page = await as(browser, "Teodor Quill");
-  await openBench(page, "Bearing housing to G7 seals");
-  await page.getByRole("button", { name: "Next item" }).click();
-  await expect(page.locator("[data-sharp=true]")).toBeVisible();
-  const hand = await handOn(page);
-  const before = await kinds(page, "Teodor Quill");
-  const more = (...names: string[]) =>
-    expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, ...names].sort());
+  const { page, hand, more } = await begun(browser);
   /** Where the lines drawn last lie in the window. */
   const lines = () =>
     page
@@ -263,14 +352,7 @@ test("several markups are picked by a box and by Shift, moved and erased in one 
 test("a stamp bears name and day and is offered again, things are counted one press after the other", async ({
   browser,
 }) => {
-  const page = await as(browser, "Teodor Quill");
-  await openBench(page, "Bearing housing to G7 seals");
-  await page.getByRole("button", { name: "Next item" }).click();
-  await expect(page.locator("[data-sharp=true]")).toBeVisible();
-  const hand = await handOn(page);
-  const before = await kinds(page, "Teodor Quill");
-  const more = (...names: string[]) =>
-    expect.poll(() => kinds(page, "Teodor Quill")).toEqual([...before, ...names].sort());
+  const { page, hand, more } = await begun(browser);
   await page.keyboard.press("g");
   await hand.press([90, 420]);
   await page.getByLabel("Words of the stamp").fill("Seen, not checked");

@@ -33,6 +33,10 @@ test("an auditor's question is answered from the ledger, and the chain it stands
   await expect(teodor.getByRole("radio", { name: "office" })).toBeHidden();
   await teodor.getByRole("radio", { name: "plans" }).click();
   await expect(teodor.getByRole("row").nth(1)).toContainText("plan published");
+  // Who may build no plans is not led to one.
+  await expect(teodor.getByRole("row").nth(1).getByRole("link")).toHaveCount(0);
+  await koa.goto("/ledger?subject=plan");
+  await expect(koa.getByRole("row").nth(1).getByRole("link")).toHaveAttribute("href", /^\/plans\//);
   // Days are the reader's own; a day on which nothing happened says so.
   await teodor.getByLabel("to", { exact: true }).fill("2020-01-01");
   await expect(teodor.getByText("No entry fits")).toBeVisible();

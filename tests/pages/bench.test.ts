@@ -41,15 +41,15 @@ test("another item lays down what belonged to the last, and keeps the tool and w
   );
 });
 
-test("what is drawn is to be seen: its overlay is shown again, and the hand looks", () => {
+test("what is drawn is to be seen: its overlay is shown again, and the hand looks; what waits out of sight waits on", () => {
   const state = done(
     opened({}),
     { does: "hide", hidden: new Set(["mine", "theirs"]) },
     { does: "take tool", tool: "arrow" },
-    { does: "fold note", isFolded: true },
+    { does: "fold", isFolded: true },
     { does: "drew", overlay: "mine" },
   );
-  assert.deepEqual([state.tool, state.isNoteFolded, [...state.hidden]], ["look", false, ["theirs"]]);
+  assert.deepEqual([state.tool, state.isFolded, [...state.hidden]], ["look", true, ["theirs"]]);
 });
 
 test("leaving lays down the tool, what is picked and a note that was to be placed", () => {

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Numerics;
 using System.Text.Json;
 using Froe.Core.Draft;
@@ -14,6 +15,8 @@ internal sealed class GltfDraftReader : ModelDraftReader
 {
     private const int MostTriangles = 10_000_000, MostComponents = 200_000, Deepest = 64;
     private const double Millimetres = 1000;
+    private const string Unlike = "The file is not built as glTF 2.0 has it. Export it again, or as GLB.";
+    private static readonly JsonDocumentOptions Lenient = new() { AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip };
 
     /// <summary>Pictures on faces are not shown, so they need not be there; the library wants one.</summary>
     private static readonly string[] Pictures = [".png", ".jpg", ".jpeg", ".webp", ".ktx2", ".dds"];
@@ -35,10 +38,10 @@ internal sealed class GltfDraftReader : ModelDraftReader
     public override IReadOnlyList<string> NamesBeside(Stream stream)
     {
         var bytes = Whole(stream);
-        if (bytes.AsSpan().StartsWith("glTF"u8)) return [];
+        if (IsBinary(bytes)) return [];
         try
         {
-            using var json = JsonDocument.Parse(bytes, new JsonDocumentOptions { AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip });
+            using var json = JsonDocument.Parse(bytes, Lenient);
             return json.RootElement.ValueKind == JsonValueKind.Object && json.RootElement.TryGetProperty("buffers", out var buffers) && buffers.ValueKind == JsonValueKind.Array
                 ? [.. buffers.EnumerateArray().Select(NameOf).Where(n => n.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)]
                 : [];
@@ -58,8 +61,6 @@ internal sealed class GltfDraftReader : ModelDraftReader
     internal override (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside)
     {
         var bytes = Whole(stream);
-        var isBinary = bytes.AsSpan().StartsWith("glTF"u8);
-        if (isBinary && bytes.Length >= 8 && bytes[4] == 1) return (null, new ReadFault(null, "This is glTF 1.0. Export it as glTF 2.0 or GLB."));
         var missing = new List<string>();
         var taken = new List<string>();
         var pictures = 0;
@@ -74,7 +75,7 @@ internal sealed class GltfDraftReader : ModelDraftReader
             // The library says in exceptions of many kinds that a file is damaged.
             return (null, new ReadFault(null, missing.Count > 0
                 ? $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Upload them first, or together with it, or export it as one file (GLB)."
-                : $"The file cannot be read as glTF 2.0: {OneLine(e.Message)}"));
+                : WhyNot(bytes, e.Message)));
         }
         var (model, fault) = Taken(root);
         if (model is null) return (null, fault);
@@ -115,7 +116,8 @@ internal sealed class GltfDraftReader : ModelDraftReader
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
-            return (null, new ReadFault(null, $"The file is damaged: {OneLine(e.Message)}"));
+            // So it says that accessors and buffers do not fit each other.
+            return (null, new ReadFault(null, "The file is damaged: its meshes refer to what is not there. Export it again."));
         }
         var model = new Core.Models.Scene(LengthUnit.Millimetre, components, parts);
         List<NotShown> losses = [.. LossesOf(shaped)];
@@ -189,5 +191,33 @@ internal sealed class GltfDraftReader : ModelDraftReader
         return new Affine(Turned(m.M11, m.M12, m.M13), -1 * Turned(m.M31, m.M32, m.M33), Turned(m.M21, m.M22, m.M23), Millimetres * Turned(m.M41, m.M42, m.M43));
     }
 
-    private static string OneLine(string words) => words.ReplaceLineEndings(" ") is { Length: > 200 } said ? said[..200] : words.ReplaceLineEndings(" ");
+    /// <summary>Why a file cannot be read, as far as its own words tell it: they are looked at again, for the library's are for programmers.</summary>
+    private static string WhyNot(byte[] bytes, string said)
+    {
+        const string Old = "This is glTF 1.0. Export it as glTF 2.0 or GLB.";
+        if (IsBinary(bytes) && bytes.Length >= 8 && bytes[4] == 1) return Old;
+        try
+        {
+            using var json = JsonDocument.Parse(JsonOf(bytes), Lenient);
+            if (json.RootElement is not { ValueKind: JsonValueKind.Object } root) return Unlike;
+            // Things had names there, and not places in lists (glTF 1.0).
+            if (root.TryGetProperty("meshes", out var meshes) && meshes.ValueKind == JsonValueKind.Object) return Old;
+            var needed = root.TryGetProperty("extensionsRequired", out var all) && all.ValueKind == JsonValueKind.Array
+                ? all.EnumerateArray().Where(x => x.ValueKind == JsonValueKind.String).Select(x => x.GetString()!).Where(x => x.Length is > 0 and <= 80 && said.Contains(x, StringComparison.Ordinal)).Take(5).ToList()
+                : [];
+            return needed.Count > 0 ? $"The file needs {string.Join(", ", needed)} (glTF 2.0, 3.12), which Froe does not read. Export it without." : Unlike;
+        }
+        catch (JsonException e)
+        {
+            return $"The file is damaged: its line {(e.LineNumber ?? 0) + 1} is not JSON. Export it again.";
+        }
+    }
+
+    private static bool IsBinary(byte[] bytes) => bytes.AsSpan().StartsWith("glTF"u8);
+
+    /// <summary>A file's JSON: all of it, or the first chunk of a binary one (glTF 2.0, 4.4.3.2).</summary>
+    private static ReadOnlyMemory<byte> JsonOf(byte[] bytes) =>
+        !IsBinary(bytes) ? bytes
+        : bytes.Length >= 20 ? bytes.AsMemory(20, (int)Math.Min(BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(12)), bytes.Length - 20))
+        : default;
 }

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Text;
 using Froe.Core.Drawing;
 using Froe.Core.Models;
 
@@ -26,7 +27,8 @@ internal sealed class StlDraftReader : ModelDraftReader
         var stated = bytes.Length >= HeadLength ? BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(80)) : 0;
         var isBinary = bytes.Length >= HeadLength && HeadLength + (TriangleLength * (long)stated) == bytes.Length;
         var front = bytes.AsSpan(0, Math.Min(bytes.Length, HeadLength));
-        if (!isBinary && (front.Contains((byte)0) || !front.TrimStart(" \t\r\n\uFEFF"u8).StartsWith("solid"u8)))
+        // Some write their words in capitals.
+        if (!isBinary && (front.Contains((byte)0) || !Encoding.ASCII.GetString(front.TrimStart(" \t\r\n\uFEFF"u8)).StartsWith("solid", StringComparison.OrdinalIgnoreCase)))
             return stated > 0 && bytes.Length > HeadLength
                 ? (null, new ReadFault(null, $"The file says that it holds {stated:N0} triangles, which needs {HeadLength + (TriangleLength * (long)stated):N0} bytes, but is {bytes.Length:N0} bytes long. It was cut off, or is no STL file. Export it again."))
                 : (null, new ReadFault(null, "This is no STL file. Export the model again as STL, binary or written out."));

@@ -67,7 +67,7 @@ internal sealed class PageLayers
 
     private static string? Name(DictionaryToken group, IPdfTokenScanner scanner)
     {
-        var name = group.TryGet(NameToken.Name, scanner, out StringToken? plain) ? plain!.Data : group.TryGet(NameToken.Name, scanner, out HexToken? hex) ? hex!.Data : null;
+        var name = TextString.Of(group, NameToken.Name, scanner);
         return string.IsNullOrWhiteSpace(name) ? null : name.Length <= 200 ? name : name[..200];
     }
 

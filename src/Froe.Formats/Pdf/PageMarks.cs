@@ -69,8 +69,8 @@ internal static class PageMarks
 
     internal static string Text(DictionaryToken mark, NameToken key, IPdfTokenScanner scanner, int most = LongestName)
     {
-        var text = mark.TryGet(key, scanner, out StringToken? plain) ? plain!.Data : mark.TryGet(key, scanner, out HexToken? hex) ? hex!.Data : mark.TryGet(key, scanner, out NameToken? name) ? name!.Data : "";
-        return (text.Length <= most ? text : text[..most]).Replace("\0", "", StringComparison.Ordinal).Trim();
+        var text = TextString.Of(mark, key, scanner) ?? (mark.TryGet(key, scanner, out NameToken? name) ? name!.Data : "");
+        return (text.Length <= most ? text : text[..most]).Trim();
     }
 
     /// <summary>A date as a file has it (7.9.4): D:20261125120000+01'00'.</summary>

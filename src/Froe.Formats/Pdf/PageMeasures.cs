@@ -41,8 +41,7 @@ internal static class PageMeasures
         return double.IsFinite(a.X + a.Y + b.X + b.Y) ? new Extents(a.X, a.Y, a.X, a.Y).With(b.X, b.Y) : null;
     }
 
-    private static string Text(DictionaryToken format, IPdfTokenScanner scanner) =>
-        format.TryGet(Unit, scanner, out StringToken? plain) ? plain!.Data : format.TryGet(Unit, scanner, out HexToken? hex) ? hex!.Data : "";
+    private static string Text(DictionaryToken format, IPdfTokenScanner scanner) => TextString.Of(format, Unit, scanner) ?? "";
 
     /// <summary>Millimetres in a unit by its label; files write what they like there, these are what they like.</summary>
     private static double? Millimetres(string label) => label.Trim().TrimEnd('.').ToUpperInvariant() switch

@@ -31,6 +31,7 @@ internal sealed class PdfPages
     private TimeSpan pictureTime, geometryTime;
     private (int Page, ReadPage? Read) last = (-1, null);
     private int restarts, segments;
+    private readonly HashSet<int> looked = [];
 
     private PdfPages(byte[] file, ReadLimits limits, PageEngine engine)
     {
@@ -135,15 +136,19 @@ internal sealed class PdfPages
         }
         else
         {
-            var pixels = new byte[width * height * 4];
+            // Pages are mostly of one size; the last one's picture is stored by now.
+            var pixels = spare?.Length == width * height * 4 ? spare : spare = new byte[width * height * 4];
             var isDrawn = Drawn(page, width, height, pixels);
             lastDrawn = (page, isDrawn ? pixels : null, width, height);
+            if (isDrawn && looked.Add(page)) SayUnseen(page, [.. UnseenWords.Of(Geometry(page), pixels, width, height, scale)]);
             if (isDrawn) return RasterPicture.WebP(pixels, width, height);
         }
         return Read(page) is { } read
             ? SheetPicture.WebP(read.Sheet, longest)
             : throw new UnreadableException($"{Name(page)} cannot be shown: it is damaged, or draws more than a sheet may. Export it again, or leave it out.");
     }
+
+    private byte[]? spare;
 
     /// <summary>The page that was drawn last; without pixels where that failed.</summary>
     private (int Page, byte[]? Pixels, int Width, int Height)? lastDrawn;
@@ -181,6 +186,15 @@ internal sealed class PdfPages
     }
 
     private void Say(string what, string why) => notShown[what] = (1, why);
+
+    private void SayUnseen(int page, List<string> words)
+    {
+        if (words.Count == 0) return;
+        const string Lines = "line of words";
+        var first = words[0].Length <= 60 ? words[0] : words[0][..60] + "…";
+        var known = notShown.GetValueOrDefault(Lines);
+        notShown[Lines] = (known.Count + words.Count, known.Why ?? $"It stands in the file and its picture shows nothing of it: its font is not in the file, or something lies over it. The first is “{first}” on {Name(page)}. Export the file with its fonts.");
+    }
 
     private string Name(int page) => pages[page].Label.Length > 0 && pages[page].Label != $"{page + 1}" ? $"Sheet {pages[page].Label}" : $"Sheet {page + 1}";
 

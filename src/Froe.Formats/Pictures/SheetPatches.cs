@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using System.Text.Json;
 using Froe.Core.Draft;
 using SkiaSharp;
@@ -24,18 +25,34 @@ public static class SheetPatches
         if (bitmap is null) return null;
         var ink = new bool[columns * rows];
         double across = frame.Extents.Width / side / bitmap.Width, down = frame.Extents.Height / side / bitmap.Height;
+        // Where each column of patches begins, and where the last ends.
+        var begins = new int[columns + 1];
+        Array.Fill(begins, -1);
+        for (var x = bitmap.Width - 1; x >= 0; x--) begins[Math.Min(columns - 1, (int)((x + 0.5) * across))] = x;
+        begins[columns] = bitmap.Width;
+        for (var column = columns - 1; column >= 0; column--) if (begins[column] < 0) begins[column] = begins[column + 1];
         for (var y = 0; y < bitmap.Height; y++)
         {
             var row = Math.Min(rows - 1, (int)((y + 0.5) * down)) * columns;
-            var pixels = bitmap.GetPixelSpan().Slice(y * bitmap.RowBytes, bitmap.Width * 4);
-            for (var x = 0; x < bitmap.Width; x++)
-            {
-                var (blue, green, red, alpha) = (pixels[x * 4], pixels[(x * 4) + 1], pixels[(x * 4) + 2], pixels[(x * 4) + 3]);
-                // On white paper: what is not covered is white.
-                if (alpha - Math.Min(red, Math.Min(green, blue)) > Faint) ink[row + Math.Min(columns - 1, (int)((x + 0.5) * across))] = true;
-            }
+            var pixels = MemoryMarshal.Cast<byte, uint>(bitmap.GetPixelSpan().Slice(y * bitmap.RowBytes, bitmap.Width * 4));
+            for (var column = 0; column < columns; column++)
+                if (!ink[row + column]) ink[row + column] = HasInk(pixels[begins[column]..begins[column + 1]]);
         }
         return Seeing.Of(frame, (column, row) => ink[(row * columns) + column], texts);
+    }
+
+    /// <summary>Whether anything is to be seen on white paper; what is not covered is white.</summary>
+    /// <param name="pixels">Blue in the lowest eight bits, then green, red and how far it covers, which the others are multiplied with.</param>
+    private static bool HasInk(ReadOnlySpan<uint> pixels)
+    {
+        // Almost all of a sheet is paper.
+        while (pixels.IndexOfAnyExcept(uint.MaxValue, 0u) is >= 0 and var at)
+        {
+            var (blue, green, red, alpha) = ((byte)pixels[at], (byte)(pixels[at] >> 8), (byte)(pixels[at] >> 16), (byte)(pixels[at] >> 24));
+            if (alpha - Math.Min(red, Math.Min(green, blue)) > Faint) return true;
+            pixels = pixels[(at + 1)..];
+        }
+        return false;
     }
 
     /// <summary>Writes the form.</summary>

@@ -31,6 +31,7 @@ internal sealed class TiffSource : IRasterSource
                 int width = Number(tiff, TiffTag.IMAGEWIDTH), height = Number(tiff, TiffTag.IMAGELENGTH);
                 if (width <= 0 || height <= 0) return (pages, Broken);
                 if (RasterFacts.TooLarge(width, height) is { } why) return (pages, $"Page {pages.Count + 1}: {why}");
+                if (WhyNotRead(tiff) is { } unread) return (pages, $"Page {pages.Count + 1}: {unread}");
                 pages.Add(new TiffSource(file, tiff.CurrentDirectory(), Known(tiff, width, height)));
             }
             while (tiff.ReadDirectory());
@@ -44,6 +45,16 @@ internal sealed class TiffSource : IRasterSource
     }
 
     private const string Broken = "This is no whole TIFF file: its pages cannot be found. Scan or export it again.";
+
+    /// <summary>Why a page that is whole cannot be read: for a way of packing or a kind of number that few programs write; null where it can be.</summary>
+    private static string? WhyNotRead(Tiff tiff)
+    {
+        var packing = (Compression)Number(tiff, TiffTag.COMPRESSION, 1);
+        if (!tiff.IsCodecConfigured(packing)) return $"It is packed in a way that is not read ({Words(packing)}). Save it again with LZW or Deflate, or as PNG.";
+        if (IsPlain(tiff) || tiff.RGBAImageOK(out _)) return null;
+        var bits = Number(tiff, TiffTag.BITSPERSAMPLE, 1);
+        return $"Its points are numbers of a kind that is not read{(bits is > 0 and <= 64 ? $" ({bits} bits each)" : "")}. Save it again with 8 bits for each colour, or as PNG.";
+    }
 
     public bool Rows(RowReceiver row)
     {
@@ -74,20 +85,21 @@ internal sealed class TiffSource : IRasterSource
             (across, down) = (x.ToDouble() * inch, y.ToDouble() * inch);
         }
         var bits = Number(tiff, TiffTag.BITSPERSAMPLE, 1) * Number(tiff, TiffTag.SAMPLESPERPIXEL, 1);
-        var words = (Compression)Number(tiff, TiffTag.COMPRESSION, 1) switch
-        {
-            Compression.NONE => "uncompressed",
-            Compression.CCITTFAX4 => "CCITT Group 4",
-            Compression.CCITTFAX3 => "CCITT Group 3",
-            Compression.CCITTRLE or Compression.CCITTRLEW => "CCITT runs",
-            Compression.LZW => "LZW",
-            Compression.JPEG or Compression.OJPEG => "JPEG",
-            Compression.DEFLATE or Compression.ADOBE_DEFLATE => "Deflate",
-            Compression.PACKBITS => "PackBits",
-            var other => $"compression {(int)other}",
-        };
-        return new RasterFacts(width, height, across, down, bits <= 4 || (Photometric)Number(tiff, TiffTag.PHOTOMETRIC) == Photometric.PALETTE, $"TIFF, {words}");
+        return new RasterFacts(width, height, across, down, bits <= 4 || (Photometric)Number(tiff, TiffTag.PHOTOMETRIC) == Photometric.PALETTE, $"TIFF, {Words((Compression)Number(tiff, TiffTag.COMPRESSION, 1))}");
     }
+
+    private static string Words(Compression compression) => compression switch
+    {
+        Compression.NONE => "uncompressed",
+        Compression.CCITTFAX4 => "CCITT Group 4",
+        Compression.CCITTFAX3 => "CCITT Group 3",
+        Compression.CCITTRLE or Compression.CCITTRLEW => "CCITT runs",
+        Compression.LZW => "LZW",
+        Compression.JPEG or Compression.OJPEG => "JPEG",
+        Compression.DEFLATE or Compression.ADOBE_DEFLATE => "Deflate",
+        Compression.PACKBITS => "PackBits",
+        _ => $"compression {(int)compression}",
+    };
 
     /// <summary>One bit, eight grey or three times eight of colour, in rows, upright: what nearly every scan is.</summary>
     private static bool IsPlain(Tiff tiff)

@@ -13,7 +13,12 @@ using Npgsql;
 namespace Froe.Server.Administration;
 
 /// <summary>A group as it should be.</summary>
-public sealed record GroupWanted([property: MaxLength(60)] string Name, Guid[] Members);
+/// <param name="Rights">What it may do; null to leave that as it is.</param>
+/// <param name="Was">What it was when its change was begun: what somebody else changed since is not undone unseen. Null not to look.</param>
+public sealed record GroupWanted([property: MaxLength(60)] string Name, Guid[] Members, GrantedRight[]? Rights = null, GroupWas? Was = null);
+
+/// <summary>A group as somebody saw it.</summary>
+public sealed record GroupWas([property: MaxLength(60)] string Name, Guid[] Members, GrantedRight[] Rights);
 
 /// <summary>A right given to a group for a folder.</summary>
 public sealed record GroupRight(Guid Group, Right Right, string Folder);
@@ -23,9 +28,15 @@ public sealed record GroupRightsWanted(GrantedRight[] Rights);
 
 /// <summary>A person as they should be.</summary>
 /// <param name="Password">Set when given; must be given for a new person.</param>
+/// <param name="Was">What they were when the change was begun: what somebody else changed since is not undone unseen. Null not to look.</param>
 public sealed record PersonWanted(
     [property: MaxLength(60)] string Login, [property: MaxLength(120)] string Name, [property: MaxLength(4)] string Initials, [property: MaxLength(120)] string Title, [property: MaxLength(200)] string Email,
-    [property: MaxLength(60)] string TimeZone, bool IsGuest, Guid? Calendar, [property: MaxLength(PasswordRules.Longest)] string? Password);
+    [property: MaxLength(60)] string TimeZone, bool IsGuest, Guid? Calendar, [property: MaxLength(PasswordRules.Longest)] string? Password, PersonWas? Was = null);
+
+/// <summary>A person as somebody saw them.</summary>
+public sealed record PersonWas(
+    [property: MaxLength(60)] string Login, [property: MaxLength(120)] string Name, [property: MaxLength(4)] string Initials, [property: MaxLength(120)] string Title, [property: MaxLength(200)] string Email,
+    [property: MaxLength(60)] string TimeZone, bool IsGuest, Guid? Calendar);
 
 /// <summary>A calendar: when an office works.</summary>
 /// <param name="Week">Working parts of each day, Sunday first, in minutes from midnight.</param>
@@ -37,7 +48,11 @@ public sealed record CalendarRow(Guid Id, string Name, IReadOnlyList<IReadOnlyLi
 public sealed record HolidayRow(DateOnly Day, string Name, IReadOnlyList<DayPart> Left);
 
 /// <summary>A calendar as it should be.</summary>
-public sealed record CalendarWanted(string Name, DayPart[][] Week, HolidayRow[] Holidays);
+/// <param name="Was">What it was when its change was begun: what somebody else changed since is not undone unseen. Null not to look.</param>
+public sealed record CalendarWanted(string Name, DayPart[][] Week, HolidayRow[] Holidays, CalendarWas? Was = null);
+
+/// <summary>A calendar as somebody saw it.</summary>
+public sealed record CalendarWas(string Name, DayPart[][] Week, HolidayRow[] Holidays);
 
 /// <summary>Made, and its id.</summary>
 public sealed record MadeId(Guid Id);
@@ -105,17 +120,22 @@ internal static class AdministrationEndpoints
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         await LockAsync(act, id, stop);
-        var paths = wanted.Rights.Select(r => Folders.Normal(r.Folder)).ToArray();
+        await GiveAsync(act, id, wanted.Rights, stop);
+        await CommitAsync(act, who, "rights of a group", book, log, changes, stop);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task GiveAsync(Act act, Guid group, GrantedRight[] rights, CancellationToken stop)
+    {
+        var paths = rights.Select(r => Folders.Normal(r.Folder)).ToArray();
         // Held, so that none of them is removed meanwhile.
         var there = await act.ListAsync("SELECT path FROM folder WHERE path = ANY ($1) FOR KEY SHARE", r => r.GetString(0), [paths], stop);
         if (Array.Find(paths, p => !there.Contains(p)) is not null) throw Refused.Missing("folder");
-        act.Write("DELETE FROM group_right WHERE group_id = $1", id);
+        act.Write("DELETE FROM group_right WHERE group_id = $1", group);
         act.Write(
             "INSERT INTO group_right (group_id, right_name, folder_id) SELECT $1, w.name, f.id FROM unnest($2::text[], $3::text[]) AS w (name, path) JOIN folder f USING (path) ON CONFLICT DO NOTHING",
-            id, wanted.Rights.Select(r => RightsBook.Word(r.Right)).ToArray(), paths);
-        await act.AppendAsync(id, OfficeActs.RightsGiven, "", new { wanted.Rights }, stop);
-        await CommitAsync(act, who, "rights of a group", book, log, changes, stop);
-        return TypedResults.NoContent();
+            group, rights.Select(r => RightsBook.Word(r.Right)).ToArray(), paths);
+        await act.AppendAsync(group, OfficeActs.RightsGiven, "", new { Rights = rights }, stop);
     }
 
     private static async Task<MadeId> AddGroup(GroupWanted wanted, Who who, Database database, RightsBook book, SecurityLog log, Announcements changes, TimeProvider clock, CancellationToken stop)
@@ -125,7 +145,8 @@ internal static class AdministrationEndpoints
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", id, Name(wanted.Name, 60));
         act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", id, wanted.Members.Distinct().ToArray());
-        await act.AppendAsync(id, OfficeActs.GroupMade, "", wanted, stop);
+        await act.AppendAsync(id, OfficeActs.GroupMade, "", new { wanted.Name, wanted.Members }, stop);
+        if (wanted.Rights is { Length: > 0 } rights) await GiveAsync(act, id, rights, stop);
         await CommitAsync(act, who, "a group made", book, log, changes, stop);
         return new MadeId(id);
     }
@@ -134,11 +155,16 @@ internal static class AdministrationEndpoints
     {
         Demand(who);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        await LockAsync(act, id, stop);
-        act.Write("UPDATE person_group SET name = $2 WHERE id = $1", id, Name(wanted.Name, 60));
-        act.Write("DELETE FROM group_member WHERE group_id = $1 AND person_id <> ALL ($2)", id, wanted.Members);
-        act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Members.Distinct().ToArray());
-        await act.AppendAsync(id, OfficeActs.GroupChanged, "", wanted, stop);
+        var now = await LockAsync(act, id, stop);
+        if (wanted.Was is { } was && !IsSame(was, now)) throw Refused.ChangedMeanwhile("this group");
+        if (wanted.Name.Trim() != now.Name || !now.Members.ToHashSet().SetEquals(wanted.Members))
+        {
+            act.Write("UPDATE person_group SET name = $2 WHERE id = $1", id, Name(wanted.Name, 60));
+            act.Write("DELETE FROM group_member WHERE group_id = $1 AND person_id <> ALL ($2)", id, wanted.Members);
+            act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[]) ON CONFLICT DO NOTHING", id, wanted.Members.Distinct().ToArray());
+            await act.AppendAsync(id, OfficeActs.GroupChanged, "", new { wanted.Name, wanted.Members }, stop);
+        }
+        if (wanted.Rights is { } rights && !Given(now.Rights).SetEquals(Given(rights))) await GiveAsync(act, id, rights, stop);
         await CommitAsync(act, who, "a group changed", book, log, changes, stop);
         return TypedResults.NoContent();
     }
@@ -158,10 +184,19 @@ internal static class AdministrationEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task LockAsync(Act act, Guid group, CancellationToken stop)
+    /// <summary>A group as it stands, held until the act ends.</summary>
+    private static async Task<GroupWas> LockAsync(Act act, Guid group, CancellationToken stop)
     {
-        if ((await act.ListAsync("SELECT id FROM person_group WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [group], stop)).Count == 0) throw Refused.Missing("group");
+        var name = await act.ListAsync("SELECT name FROM person_group WHERE id = $1 FOR UPDATE", r => r.GetString(0), [group], stop);
+        if (name.Count == 0) throw Refused.Missing("group");
+        var members = await act.ListAsync("SELECT person_id FROM group_member WHERE group_id = $1", r => r.GetGuid(0), [group], stop);
+        var rights = await act.ListAsync("SELECT r.right_name, f.path FROM group_right r JOIN folder f ON f.id = r.folder_id WHERE r.group_id = $1", r => new GrantedRight(RightsBook.Named(r.GetString(0)), r.GetString(1)), [group], stop);
+        return new GroupWas(name[0], [.. members], [.. rights]);
     }
+
+    private static bool IsSame(GroupWas a, GroupWas b) => a.Name == b.Name && a.Members.ToHashSet().SetEquals(b.Members) && Given(a.Rights).SetEquals(Given(b.Rights));
+
+    private static HashSet<(Right, string)> Given(GrantedRight[] rights) => [.. rights.Select(r => (r.Right, Folders.Normal(r.Folder)))];
 
     /// <summary>Commits a change of groups or rights, unless it would leave nobody to administer.</summary>
     private static async Task CommitAsync(Act act, Who who, string what, RightsBook book, SecurityLog log, Announcements changes, CancellationToken stop)
@@ -216,6 +251,7 @@ internal static class AdministrationEndpoints
         var hash = string.IsNullOrEmpty(wanted.Password) ? null : passwords.HashOf(wanted.Password);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await People.LockAsync(act, id, stop) is not { } was) throw Refused.Missing("person");
+        if (wanted.Was is { } seen && seen != new PersonWas(was.Login, was.Name, was.Initials, was.Title, was.Email, was.TimeZone, was.IsGuest, was.Calendar)) throw Refused.ChangedMeanwhile("this person");
         act.Write(
             "UPDATE person SET login = $2, name = $3, initials = $4, title = $5, email = $6, time_zone = $7, calendar_id = $8::uuid, password_hash = coalesce($9, password_hash), is_guest = $10 WHERE id = $1",
             id, p.Login, p.Name, p.Initials, p.Title, p.Email, p.TimeZone, p.Calendar, hash, p.IsGuest);
@@ -269,7 +305,7 @@ internal static class AdministrationEndpoints
         if (!who.IsOfOffice) throw Refused.Forbidden("Guests see no calendars.");
         var holidays = (await database.ListAsync(
             "SELECT calendar_id, day, name, left_of_day FROM holiday ORDER BY day",
-            r => (Calendar: r.GetGuid(0), Row: new HolidayRow(r.GetFieldValue<DateOnly>(1), r.GetString(2), [.. r.GetFieldValue<int[]>(3).Chunk(2).Select(p => new DayPart(p[0], p[1]))])), [], stop)).ToLookup(h => h.Calendar, h => h.Row);
+            r => (Calendar: r.GetGuid(0), Row: Holiday(r, 1)), [], stop)).ToLookup(h => h.Calendar, h => h.Row);
         return await database.ListAsync(
             "SELECT id, name, week::text FROM calendar ORDER BY name",
             r => new CalendarRow(r.GetGuid(0), r.GetString(1), JsonSerializer.Deserialize<DayPart[][]>(r.GetString(2), Act.Json)!, [.. holidays[r.GetGuid(0)]]), [], stop);
@@ -320,12 +356,17 @@ internal static class AdministrationEndpoints
         if (wanted.Week.All(d => d.Length == 0)) throw Refused.Invalid("no-work", "At least one day of the week is worked.");
         if (wanted.Holidays.Select(h => h.Day).Distinct().Count() < wanted.Holidays.Length) throw Refused.Invalid("holiday-twice", "A holiday is there twice.");
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        if (!isNew && (await act.ListAsync("SELECT id FROM calendar WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [id], stop)).Count == 0) throw Refused.Missing("calendar");
+        if (!isNew)
+        {
+            var there = await act.ListAsync("SELECT name, week::text FROM calendar WHERE id = $1 FOR UPDATE", r => (Name: r.GetString(0), Week: r.GetString(1)), [id], stop);
+            if (there is not [var now]) throw Refused.Missing("calendar");
+            if (wanted.Was is { } was && Told(was) != Told(new CalendarWas(now.Name, JsonSerializer.Deserialize<DayPart[][]>(now.Week, Act.Json)!, [.. await HolidaysAsync(act, id, stop)]))) throw Refused.ChangedMeanwhile("this calendar");
+        }
         act.Write("INSERT INTO calendar (id, name, week) VALUES ($1, $2, $3::jsonb) ON CONFLICT (id) DO UPDATE SET name = excluded.name, week = excluded.week", id, Name(wanted.Name, 60), JsonSerializer.Serialize(wanted.Week, Act.Json));
         act.Write("DELETE FROM holiday WHERE calendar_id = $1", id);
         foreach (var h in wanted.Holidays)
             act.Write("INSERT INTO holiday (calendar_id, day, name, left_of_day) VALUES ($1, $2, $3, $4)", id, h.Day, Name(h.Name, 80), h.Left.SelectMany(p => new[] { p.From, p.To }).ToArray());
-        await act.AppendAsync(id, isNew ? OfficeActs.CalendarMade : OfficeActs.CalendarChanged, "", wanted, stop);
+        await act.AppendAsync(id, isNew ? OfficeActs.CalendarMade : OfficeActs.CalendarChanged, "", new { wanted.Name, wanted.Week, wanted.Holidays }, stop);
         try
         {
             await act.CommitAsync(stop);
@@ -336,5 +377,14 @@ internal static class AdministrationEndpoints
         }
         schedules.Forget();
         changes.Announce("office", id);
+
+        // Two calendars are the same when they are written the same.
+        static string Told(CalendarWas calendar) => JsonSerializer.Serialize(calendar with { Holidays = [.. calendar.Holidays.OrderBy(h => h.Day)] }, Act.Json);
     }
+
+    private static Task<List<HolidayRow>> HolidaysAsync(Act act, Guid calendar, CancellationToken stop) =>
+        act.ListAsync("SELECT day, name, left_of_day FROM holiday WHERE calendar_id = $1 ORDER BY day", r => Holiday(r, 0), [calendar], stop);
+
+    private static HolidayRow Holiday(NpgsqlDataReader r, int from) =>
+        new(r.GetFieldValue<DateOnly>(from), r.GetString(from + 1), [.. r.GetFieldValue<int[]>(from + 2).Chunk(2).Select(p => new DayPart(p[0], p[1]))]);
 }

@@ -28,7 +28,11 @@ public sealed record NewFolder([property: MaxLength(Folders.Longest)] string Pat
 public sealed record MovedFolder([property: MaxLength(Folders.Longest)] string Path, [property: MaxLength(Folders.Longest)] string To);
 
 /// <summary>A folder's standings in order; null to follow the folder above.</summary>
-public sealed record FolderStandings(string Path, StandingOrder? Standings);
+/// <param name="Was">What they were when their change was begun: what somebody else changed since is not undone unseen. Null not to look.</param>
+public sealed record FolderStandings(string Path, StandingOrder? Standings, StandingsWas? Was = null);
+
+/// <summary>A folder's own standings as somebody saw them; null where it had none.</summary>
+public sealed record StandingsWas(StandingOrder? Standings);
 
 /// <summary>Documents to move along their folder's standings.</summary>
 /// <param name="Reason">For the record.</param>
@@ -187,11 +191,15 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         DemandAdministrator(who);
         if (wanted.Standings is { } order && StandingRules.Check(order) is { } fault) throw Refused.Invalid(fault.Code, fault.Reason);
         await using var act = await LockFoldersAsync(who, stop);
-        if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [wanted.Path], stop)).Count == 0) throw Refused.Missing("folder");
+        var there = await act.ListAsync("SELECT standings::text FROM folder WHERE path = $1", r => r.IsDBNull(0) ? null : r.GetString(0), [wanted.Path], stop);
+        if (there is not [var now]) throw Refused.Missing("folder");
+        if (wanted.Was is { } was && Told(was.Standings) != Told(StandingsOf(now))) throw Refused.ChangedMeanwhile("these standings");
         act.Write("UPDATE folder SET standings = $2::jsonb WHERE path = $1", wanted.Path, wanted.Standings is null ? null : JsonSerializer.Serialize(wanted.Standings, Act.Json));
-        await act.AppendAsync(OfficeActs.Folders, OfficeActs.StandingsSet, "", wanted, stop);
+        await act.AppendAsync(OfficeActs.Folders, OfficeActs.StandingsSet, "", new { wanted.Path, wanted.Standings }, stop);
         await act.CommitAsync(stop);
         changes.Announce("office", Guid.Empty);
+
+        static string Told(StandingOrder? order) => JsonSerializer.Serialize(order, Act.Json);
     }
 
     /// <summary>Moves documents along their standings, each by itself: what one lacks holds up no other.</summary>

@@ -6024,6 +6024,13 @@ export interface components {
             name: string;
             week: components["schemas"]["DayPart"][][];
             holidays: components["schemas"]["HolidayRow"][];
+            was?: null | components["schemas"]["CalendarWas"];
+        };
+        /** @description A calendar as somebody saw it. */
+        CalendarWas: {
+            name: string;
+            week: components["schemas"]["DayPart"][][];
+            holidays: components["schemas"]["HolidayRow"][];
         };
         /** @description A step to which a return in the round under way led back. */
         CameBack: {
@@ -6834,6 +6841,7 @@ export interface components {
         FolderStandings: {
             path: string;
             standings: null | components["schemas"]["StandingOrder"];
+            was?: null | components["schemas"]["StandingsWas"];
         };
         /** @description When a package will be through. */
         ForecastResult: {
@@ -7048,6 +7056,15 @@ export interface components {
         GroupWanted: {
             name: string;
             members: string[];
+            /** @description What it may do; null to leave that as it is. */
+            rights?: null | components["schemas"]["GrantedRight"][];
+            was?: null | components["schemas"]["GroupWas"];
+        };
+        /** @description A group as somebody saw it. */
+        GroupWas: {
+            name: string;
+            members: string[];
+            rights: components["schemas"]["GrantedRight"][];
         };
         /** @description All of somebody's seats to hand over. */
         HandOverAll: {
@@ -8548,6 +8565,19 @@ export interface components {
             calendar: null | string;
             /** @description Set when given; must be given for a new person. */
             password: null | string;
+            was?: null | components["schemas"]["PersonWas"];
+        };
+        /** @description A person as somebody saw them. */
+        PersonWas: {
+            login: string;
+            name: string;
+            initials: string;
+            title: string;
+            email: string;
+            timeZone: string;
+            isGuest: boolean;
+            /** Format: uuid */
+            calendar: null | string;
         };
         /** @description A wording that is used often; three underscores in it are a blank to be filled. */
         Phrase: {
@@ -9869,6 +9899,10 @@ export interface components {
             stages: components["schemas"]["Stage"][];
             /** @description Who may move from where to where; what is not listed is nobody's but those with the right to move standings. */
             moves: components["schemas"]["StageMove"][];
+        };
+        /** @description A folder's own standings as somebody saw them; null where it had none. */
+        StandingsWas: {
+            standings: null | components["schemas"]["StandingOrder"];
         };
         /** @description A step in a forecast. */
         StepForecast: {

@@ -27,14 +27,19 @@ export const Advice = memo(function Advice({ p, canAsk }: { p: PackageView; canA
   });
   const advises = useAct(async (key, advice: string) => {
     await api.post(`/advice/${advice}`, { words: answers.value[advice] ?? "", key });
-    answers.discard();
+    // Other questions may have begun answers.
+    answers.set((was) => ({ ...was, [advice]: "" }));
     await client.invalidateQueries();
   });
   const asked = p.advice ?? [];
   if (!canAsk && asked.length === 0) return null;
   const seated = new Set(p.awaited.map((a) => a.person));
   return (
-    <section aria-label="Advice" className="max-h-[24%] shrink-0 overflow-y-auto border-t border-rule px-3.5 py-2.5">
+    <section
+      tabIndex={-1}
+      aria-label="Advice"
+      className={`max-h-[24%] ${asked.length > 0 || asking ? "min-h-[64px] shrink-2" : "shrink-0"} overflow-y-auto border-t border-rule px-3.5 py-2.5`}
+    >
       <div className="flex items-center justify-between">
         <h2 className="label">Advice</h2>
         {canAsk && !asking && (
@@ -71,6 +76,7 @@ export const Advice = memo(function Advice({ p, canAsk }: { p: PackageView; canA
                 rows={2}
                 aria-label="Your advice"
                 maxLength={4000}
+                readOnly={advises.isBusy}
                 value={answers.value[a.id] ?? ""}
                 onChange={(e) => answers.set({ ...answers.value, [a.id]: e.target.value })}
               />
@@ -119,6 +125,7 @@ export const Advice = memo(function Advice({ p, canAsk }: { p: PackageView; canA
               className="field"
               rows={2}
               maxLength={4000}
+              readOnly={asks.isBusy}
               value={words}
               onChange={(e) => set({ words: e.target.value })}
             />

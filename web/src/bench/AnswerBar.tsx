@@ -146,6 +146,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
         aria-label={`Covering note for round ${p.round + 1}`}
         placeholder={`Covering note for round ${p.round + 1}`}
         maxLength={4000}
+        readOnly={sending.isBusy}
         value={note}
         onChange={(e) => set({ note: e.target.value })}
       />

@@ -9,13 +9,13 @@ type Props = {
   counted: number | null;
   /** What the last key could not do. */
   says: string | null;
-  /** A note that was begun and waits out of sight. */
-  folded: { onOpen: () => void; onDiscard: () => void; isOfLastDraft: boolean } | null;
+  /** What was begun and waits out of sight: what is said of it, and of going on with it. */
+  folded: { says: string; goOn: string; onOpen: () => void; onDiscard: () => void } | null;
 };
 
 /** What is to be known of the drawing: that a note gets another place, that the line is dead, that something was refused. */
 export function MarkingLine({ sync, placing, onStop, counted, says, folded }: Props) {
-  const look = "absolute top-3 left-1/2 z-20 max-w-[70%] -translate-x-1/2 border bg-raised px-3 py-1";
+  const look = "absolute top-3 left-1/2 z-20 w-max max-w-[70%] -translate-x-1/2 border bg-raised px-3 py-1";
   const button = "min-h-6 font-semibold underline";
   if (sync.fault)
     return (
@@ -53,14 +53,12 @@ export function MarkingLine({ sync, placing, onStop, counted, says, folded }: Pr
   if (!folded) return null;
   return (
     <p role="status" className={`${look} border-spruce`}>
-      {folded.isOfLastDraft
-        ? "A note that you began on the last draft is kept; this is the next."
-        : "A note that you began is kept here."}{" "}
+      {folded.says}{" "}
       <button type="button" className={button} onClick={folded.onOpen}>
-        {folded.isOfLastDraft ? "Write it on this draft" : "Go on writing"}
+        {folded.goOn}
       </button>{" "}
       <button type="button" className={`${button} ml-2 font-normal`} onClick={folded.onDiscard}>
-        Discard it
+        Discard
       </button>
     </p>
   );

@@ -52,6 +52,7 @@ export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean 
                   rows={2}
                   aria-label={`Answer to ${s.name}`}
                   maxLength={4000}
+                  readOnly={sending.isBusy}
                   value={words[key] ?? ""}
                   onChange={(e) => answers.set({ ...words, [key]: e.target.value })}
                 />

@@ -28,7 +28,8 @@ export const ReviewHead = memo(function ReviewHead({
   const back = (p.slip.cameBack ?? []).filter((b) => p.slip.open.includes(b.to));
   return (
     <div
-      className={`${isTight ? "max-h-[24%]" : "max-h-[46%] shrink-0"} overflow-y-auto max-[900px]:max-h-none border-b border-rule p-3.5`}
+      tabIndex={-1}
+      className={`min-h-[72px] ${isTight ? "max-h-[24%]" : "max-h-[46%]"} overflow-y-auto max-[900px]:max-h-none border-b border-rule p-3.5`}
     >
       {step && (
         <>

@@ -24,7 +24,7 @@ export function ReviewSide({ b }: { b: BenchNow }) {
   return (
     <aside
       aria-label="Review"
-      className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-raised max-[900px]:w-full max-[900px]:border-t max-[900px]:border-l-0"
+      className="flex w-[330px] shrink-0 flex-col overflow-y-auto border-l border-rule bg-raised max-[900px]:w-full max-[900px]:border-t max-[900px]:border-l-0"
     >
       {/* Where much was noted, the notes have at least half of the side. */}
       <ReviewHead p={p} item={item} isTight={b.notes.length > 5} />
@@ -57,10 +57,10 @@ export function ReviewSide({ b }: { b: BenchNow }) {
               b.canDraw
                 ? ({ box }) => {
                     const [from, to] = cornersOf(box);
-                    begun.set(
-                      begin({ id: newKey(), overlay: b.drawnOn, leaf: position, shape: { shape: "cloud", from, to } }),
-                    );
-                    act({ does: "fold note", isFolded: false });
+                    b.beginNote({
+                      ...{ id: newKey(), overlay: b.drawnOn, leaf: position },
+                      shape: { shape: "cloud", from, to },
+                    });
                   }
                 : null
             }
@@ -69,8 +69,9 @@ export function ReviewSide({ b }: { b: BenchNow }) {
         composer={
           p.may.write &&
           draft === item.draft &&
-          (begun.value && !begun.value.mark && !state.isNoteFolded ? (
+          (begun.value && !begun.value.mark && !state.isFolded ? (
             <NoteComposer
+              key={begun.value.key}
               p={p}
               draft={item.draft}
               begun={begun.value}
@@ -78,7 +79,7 @@ export function ReviewSide({ b }: { b: BenchNow }) {
               where={null}
               canRequest={p.may.request}
               onKeep={null}
-              onFold={() => act({ does: "fold note", isFolded: true })}
+              onFold={() => act({ does: "fold", isFolded: true })}
               onDone={begun.discard}
             />
           ) : (

@@ -19,6 +19,7 @@ import { arrangings, type Arranging, type ArrangingName } from "./arranging";
 import type { DrawnName } from "../viewer/shapes";
 import { drawings, foremost } from "./drawing";
 import type { ToolName } from "./useHand";
+import { focusSheet } from "../viewer/focusSheet";
 
 type Props = {
   tool: ToolName;
@@ -125,7 +126,7 @@ function ToolMenu({ label, icon, hint, isHeld, children }: MenuProps) {
         className="z-50 min-w-56 rounded-md border border-rule bg-raised p-1 shadow-lg"
         onCloseAutoFocus={(e) => {
           e.preventDefault();
-          document.getElementById("sheet")?.focus();
+          focusSheet();
         }}
       >
         {children}

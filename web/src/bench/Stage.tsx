@@ -30,12 +30,45 @@ import { WordsHere } from "./WordsHere";
 import type { BenchNow } from "./useBench";
 import type { Panes } from "./usePanes";
 import { pictureOf } from "./useShown";
+import { focusSheet } from "../viewer/focusSheet";
 
 /** From where a point is typed now. */
 function typedFrom(b: BenchNow) {
   const { last, towards } = b.reach();
   const origin = b.origin ?? { x: 0, y: 0 };
   return { last, towards, origin, factor: factorAt(b.leaf, last ?? towards ?? origin) };
+}
+
+/** What was begun and is not seen now: a note, words of a markup, or a note on the draft before. */
+function foldedOn({ begun, writing, state, position, act, ...b }: BenchNow) {
+  const goOn = "Go on writing";
+  const openAt = (leaf: number | undefined) => () => {
+    b.setDraftOf(null);
+    if (leaf !== undefined) b.setPosition(leaf);
+    act({ does: "fold", isFolded: false });
+  };
+  const [note, words] = [begun.value, writing.writing];
+  if (note && (state.isFolded || (note.mark && note.mark.leaf !== position)))
+    return {
+      ...{ says: "A note that you began is kept here.", goOn },
+      ...{ onOpen: openAt(note.mark?.leaf), onDiscard: begun.discard },
+    };
+  if (words && writing.isWritten && (state.isFolded || words.leaf !== position))
+    return {
+      ...{ says: "Words that you began are kept here.", goOn },
+      ...{ onOpen: openAt(words.leaf), onDiscard: writing.discard },
+    };
+  if (b.leftWords)
+    return {
+      ...{ says: "A note that you began on the last draft is kept; this is the next.", goOn: "Write it on this draft" },
+      ...{ onOpen: b.leftWords.take, onDiscard: b.leftWords.discard },
+    };
+  if (!writing.left || !b.canDraw) return null;
+  const { take, discard } = writing.left;
+  return {
+    ...{ says: "Words that you began on the last draft are kept; this is the next.", goOn: "Write them on this draft" },
+    ...{ onOpen: take, onDiscard: discard },
+  };
 }
 
 /** The sheet, table or model that is worked on, with the tools beside it and everything that lies over it. */
@@ -46,14 +79,15 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
   // What was written about is looked at next.
   const done = () => {
     begun.discard();
-    document.getElementById("sheet")?.focus();
+    focusSheet();
   };
   const composer = (where: { place: Place; unit: number; seen?: Shape }) =>
     begun.value?.mark &&
     begun.value.mark.leaf === position &&
     draft === item.draft &&
-    !state.isNoteFolded && (
+    !state.isFolded && (
       <NoteComposer
+        key={begun.value.key}
         p={p}
         draft={item.draft}
         begun={begun.value}
@@ -69,8 +103,8 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
           done();
         }}
         onFold={() => {
-          act({ does: "fold note", isFolded: true });
-          document.getElementById("sheet")?.focus();
+          act({ does: "fold", isFolded: true });
+          focusSheet();
         }}
         onDone={done}
       />
@@ -110,19 +144,7 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
         counted={b.counted}
         onStop={() => act({ does: "placed" })}
         says={state.says}
-        folded={
-          begun.value && (state.isNoteFolded || (begun.value.mark && begun.value.mark.leaf !== position))
-            ? {
-                onOpen: () => {
-                  b.setDraftOf(null);
-                  if (begun.value?.mark) b.setPosition(begun.value.mark.leaf);
-                  act({ does: "fold note", isFolded: false });
-                },
-                onDiscard: begun.discard,
-                isOfLastDraft: false,
-              }
-            : b.leftWords && { onOpen: b.leftWords.take, onDiscard: b.leftWords.discard, isOfLastDraft: true }
-        }
+        folded={foldedOn(b)}
       />
       {draft !== item.draft && (
         <p
@@ -230,7 +252,7 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
                   onPoint={(at) => b.hand.place({ at, unit, isFree: true })}
                   onDone={() => {
                     b.setTypingPoint(false);
-                    document.getElementById("sheet")?.focus();
+                    focusSheet();
                   }}
                 />
               )}

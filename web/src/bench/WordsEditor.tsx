@@ -39,10 +39,12 @@ type Props = {
   /** They are written, or thrown away where there are none. */
   onDone: () => void;
   onDiscard: () => void;
+  /** They are left by key: what was typed is kept. */
+  onLeave: () => void;
 };
 
 /** Words are written where they will stand. What is typed is kept until it is done or thrown away. */
-export function WordsEditor({ writing, place, stamps, onChange, onDone, onDiscard }: Props) {
+export function WordsEditor({ writing, place, stamps, onChange, onDone, onDiscard, onLeave }: Props) {
   const field = useRef<HTMLTextAreaElement>(null);
   useEffect(() => field.current?.focus(), []);
   const { shape, text } = writing;
@@ -62,7 +64,7 @@ export function WordsEditor({ writing, place, stamps, onChange, onDone, onDiscar
         onDone();
       }}
       onKeyDown={(e) => {
-        if (e.key === "Escape") onDiscard();
+        if (e.key === "Escape") onLeave();
         else if (e.key === "Enter" && (isWanted || e.ctrlKey || e.metaKey) && !e.nativeEvent.isComposing) {
           e.preventDefault();
           onDone();

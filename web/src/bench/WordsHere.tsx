@@ -2,6 +2,7 @@ import type { Shape } from "../api/types";
 import type { Place } from "../viewer/sheet";
 import type { BenchNow } from "./useBench";
 import { WordsEditor } from "./WordsEditor";
+import { focusSheet } from "../viewer/focusSheet";
 
 type Props = {
   b: BenchNow;
@@ -12,9 +13,8 @@ type Props = {
 
 /** The words that are being written on what is open; nothing where none are. */
 export function WordsHere({ b, place, seen }: Props) {
-  const { writing, stamps, type, done, discard } = b.writing;
-  if (!writing || !b.canDraw) return null;
-  const back = () => document.getElementById("sheet")?.focus();
+  const { writing, isWritten, stamps, type, done, discard } = b.writing;
+  if (!writing || !b.canDraw || b.state.isFolded) return null;
   return (
     <WordsEditor
       key={writing.id}
@@ -24,11 +24,16 @@ export function WordsHere({ b, place, seen }: Props) {
       onChange={type}
       onDone={() => {
         done();
-        back();
+        focusSheet();
       }}
       onDiscard={() => {
         discard();
-        back();
+        focusSheet();
+      }}
+      onLeave={() => {
+        if (isWritten) b.act({ does: "fold", isFolded: true });
+        else discard();
+        focusSheet();
       }}
     />
   );

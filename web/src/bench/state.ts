@@ -37,8 +37,8 @@ export type BenchState = {
   placing: string | null;
   /** One's own overlay that is drawn on, where one has chosen. */
   drawnOn: string | null;
-  /** Whether the note that was begun waits out of sight. */
-  isNoteFolded: boolean;
+  /** Whether the note or the words that were begun wait out of sight. */
+  isFolded: boolean;
   /** Something that the last key could not do, in words; null when all is well. */
   says: string | null;
 };
@@ -55,7 +55,7 @@ export type BenchAct =
   | { does: "placed" }
   | { does: "hide"; hidden: ReadonlySet<string> }
   | { does: "draw on"; overlay: string }
-  | { does: "fold note"; isFolded: boolean }
+  | { does: "fold"; isFolded: boolean }
   | { does: "say"; words: string | null };
 
 /** The bench as a package is opened, at a note or a markup where one is asked for. */
@@ -74,7 +74,7 @@ export function opened({ note, marked }: { note?: NoteRow; marked?: PackageItem 
     hidden: new Set(),
     placing: null,
     drawnOn: null,
-    isNoteFolded: false,
+    isFolded: false,
     says: null,
   };
 }
@@ -94,7 +94,7 @@ export function alone(
 export function after(state: BenchState, act: BenchAct): BenchState {
   switch (act.does) {
     case "open item":
-      return { ...state, lookAt: null, pickedMark: null, others: [], isNoteFolded: false, says: null };
+      return { ...state, lookAt: null, pickedMark: null, others: [], isFolded: false, says: null };
     case "take tool":
       return { ...state, tool: act.tool, says: null };
     case "leave":
@@ -116,7 +116,6 @@ export function after(state: BenchState, act: BenchAct): BenchState {
       return {
         ...state,
         tool: act.keepsTool ? state.tool : "look",
-        isNoteFolded: false,
         hidden: new Set([...state.hidden].filter((h) => h !== act.overlay)),
       };
     case "place note":
@@ -127,8 +126,8 @@ export function after(state: BenchState, act: BenchAct): BenchState {
       return { ...state, hidden: act.hidden };
     case "draw on":
       return { ...state, drawnOn: act.overlay };
-    case "fold note":
-      return { ...state, isNoteFolded: act.isFolded };
+    case "fold":
+      return { ...state, isFolded: act.isFolded };
     case "say":
       return { ...state, says: act.words };
   }

@@ -17,7 +17,7 @@ import {
 import { useKept } from "../kept/useKept";
 import { useVisit } from "../kept/useRecent";
 import { everything, sifted, stepFrom } from "../notes/sifting";
-import { begin, useBegun, wordsLeft } from "../notes/begun";
+import { begin, tryBegin, useBegun, wordsLeft, type Begun } from "../notes/begun";
 import { useMe } from "../session/me";
 import { announce } from "../ui/announce";
 import { cornersOf, useFind, type Hit } from "../viewer/find/useFind";
@@ -98,7 +98,8 @@ export function useBench(p: PackageView) {
   const here = usePresence(p.id, draft, position);
   const begun = useBegun(item.draft);
   // The next draft may have come while somebody wrote on the last: their words go on with them.
-  const left = useBegun(item.earlierDrafts[item.earlierDrafts.length - 1]?.draft ?? "none");
+  const last = item.earlierDrafts[item.earlierDrafts.length - 1]?.draft;
+  const left = useBegun(last ?? "none");
   const canDraw = p.may.write && draft === item.draft && mayDraw;
   const drawn = overlays.length > 0 ? { draft, count: marking.store.all().length } : null;
   const own = overlays.filter((o) => o.owner === me.id);
@@ -151,12 +152,20 @@ export function useBench(p: PackageView) {
   };
   const drawnHere = !canDraw ? [] : isDrawnOn ? drawnNames : scene ? onViews : [];
   const onView = new OnViewNow(sheet, scene !== null, (id) => marking.store.find(id));
+  const onBegin = (isBegun: boolean, otherwise: string) => {
+    act({ does: "fold", isFolded: false });
+    if (!isBegun) act({ does: "say", words: otherwise });
+    return isBegun;
+  };
+  /** Begins a note. One that has words already is not put aside for it: the page says so, and gives false. */
+  const beginNote = (mark: Begun["mark"], body = ""): boolean =>
+    onBegin(tryBegin(begun, mark, body), "You have begun a note already. Add or discard it first.");
   const onDrawn = (made: Shape) => {
     const shape = onView.kept(made);
     const keepsTool = isLasting(shape.shape);
     act({ does: "drew", overlay: drawnOn, keepsTool });
     const mark = { id: newKey(), overlay: drawnOn, leaf: position, shape };
-    if (!placing && asksForNote(shape)) return begun.set(begin(mark));
+    if (!placing && asksForNote(shape) && beginNote(mark)) return;
     marking.draw({ ...mark, note: placing?.id ?? null, zone: null, mayChange: true, tie: null, rank: 0 });
     if (placing) act({ does: "placed" });
     else if (!keepsTool) act({ does: "pick mark", mark: mark.id, note: null });
@@ -167,7 +176,9 @@ export function useBench(p: PackageView) {
     marking.drawAll(pasted);
     pickMark(pasted[0]!.id, ...pasted.slice(1).map((m) => m.id));
   };
-  const writing = useWriting(draft, marking, onDrawn, `${me.name}, ${dayWords(dayIn(new Date()))}`);
+  const writing = useWriting(draft, last, marking, onDrawn, `${me.name}, ${dayWords(dayIn(new Date()))}`, (isBegun) =>
+    onBegin(isBegun, "You have begun other words already. Write or discard them first."),
+  );
   /** A note to a markup of one's own that stands for itself: null where none is picked. */
   const noteTo = () => {
     const mark =
@@ -258,9 +269,8 @@ export function useBench(p: PackageView) {
   };
   /** Begins a note on something that was found, with a cloud round it and words to go on with. */
   const noteOn = (at: number, points: readonly Point[], body: string) => {
-    if (begun.value) return act({ does: "say", words: "You have begun a note already. Add or discard it first." });
+    if (!beginNote({ id: newKey(), overlay: drawnOn, leaf: at, shape: cloudAbout(points) }, body)) return;
     lookAtPlace(at, points);
-    begun.set({ ...begin({ id: newKey(), overlay: drawnOn, leaf: at, shape: cloudAbout(points) }), body });
     act({ does: "drew", overlay: drawnOn });
   };
   /** The same on words that were found, where they stand on a sheet of the draft in view. */
@@ -321,7 +331,7 @@ export function useBench(p: PackageView) {
   });
 
   const lookingAt = state.lookAt?.document === item.document && state.lookAt.leaf === position ? state.lookAt : null;
-  const leftWords = wordsLeft(left, begun, p.may.write, () => act({ does: "fold note", isFolded: false }));
+  const leftWords = wordsLeft(left, begun, p.may.write, () => act({ does: "fold", isFolded: false }));
   return {
     p,
     leftWords,
@@ -352,13 +362,11 @@ export function useBench(p: PackageView) {
       marking,
       mayShare,
       overlays,
-      begun,
+      ...{ begun, beginNote },
       canDraw,
       ...{ undo, redo, arranging },
       drawnOn,
-      carried,
-      placing,
-      lying,
+      ...{ carried, placing, lying },
       scaling,
       named,
     },
@@ -369,14 +377,9 @@ export function useBench(p: PackageView) {
       pickMark,
       chooseTool,
       onDrawn,
-      open,
-      goTo,
-      goToFound,
-      lookAtPlace,
+      ...{ open, goTo, goToFound, lookAtPlace },
       ...{ isTypingPoint: isTypingPoint && hand.isDrawing, setTypingPoint, reach },
-      here,
-      origin: origin.value,
-      second,
+      ...{ here, origin: origin.value, second },
       noteOn,
       noteOnFound,
       placeNote,

@@ -14,10 +14,20 @@ let copied: readonly Shape[] = [];
 const MOST_STAMPS = 8;
 
 /** Words of markups that are being written on a draft, and markups that are copied from one sheet to another. */
-export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Shape) => void, signed: string) {
+export function useWriting(
+  draft: string,
+  /** The draft before, whose words may go on with this one. */
+  last: string | undefined,
+  marking: Marking,
+  onDrawn: (shape: Shape) => void,
+  signed: string,
+  /** Words are begun; or would be, but others are not done, which are not put aside. */
+  onBegin: (isBegun: boolean) => void,
+) {
   // There is something to be drawn from now on: the page is told.
   const [, setCopies] = useState(0);
   const { value: writing, set, discard } = useKept<Writing | null>(`words on ${draft}`, null);
+  const left = useKept<Writing | null>(`words on ${last ?? "none"}`, null);
   const own = useKept<readonly string[]>("stamps", [], "habit");
   /** What a new stamp says: who put it there, and when, is its last line. */
   const stamped = (shape: Shape): Shape => {
@@ -25,18 +35,40 @@ export function useWriting(draft: string, marking: Marking, onDrawn: (shape: Sha
     own.set((was) => [shape.text, ...was.filter((s) => s !== shape.text)].slice(0, MOST_STAMPS));
     return { ...shape, text: `${shape.text}\n${signed}` };
   };
+  const wouldBeMissed = (w: Writing | null) =>
+    w !== null && w.text.trim() !== "" && w.text !== (w.id && wordsOf(w.shape));
+  const isWritten = wouldBeMissed(writing);
+  const begin = (next: Writing) => {
+    // Gone on with are the same words.
+    const isOther = isWritten && (next.id === null || next.id !== writing?.id);
+    if (!isWritten) set(next);
+    onBegin(!isOther);
+  };
   return {
     writing,
+    /** Whether something would be missed of what is being written. */
+    isWritten,
+    /** Words begun on the draft before, which may go on with this one; null where there are none, or others are being written. */
+    left:
+      left.value && wouldBeMissed(left.value) && !writing
+        ? {
+            take: () => {
+              begin({ ...left.value!, id: null, overlay: null });
+              left.discard();
+            },
+            discard: left.discard,
+          }
+        : null,
     /** What one has stamped before, the last first. */
     stamps: own.value,
     begin: (leaf: number, overlay: string | null, shape: Shape) =>
-      set({ id: null, leaf, overlay, shape, text: wordsOf(shape) ?? "" }),
+      begin({ id: null, leaf, overlay, shape, text: wordsOf(shape) ?? "" }),
     /** Writes the words of a markup anew; null when it has none, or it is not to be changed. */
     anew: (id: string | null): (() => void) | null => {
       const mark = id ? marking.store.find(id) : null;
       const text = mark?.mayChange ? wordsOf(mark.shape) : null;
       return mark && text !== null
-        ? () => set({ id: mark.id, leaf: mark.leaf, overlay: mark.overlay, shape: mark.shape, text })
+        ? () => begin({ id: mark.id, leaf: mark.leaf, overlay: mark.overlay, shape: mark.shape, text })
         : null;
     },
     type: (text: string) => set((was) => was && { ...was, text }),

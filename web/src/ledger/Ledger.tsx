@@ -27,6 +27,25 @@ const placeOf = (e: ListedEntry): string | null =>
         ? `/plans/${e.chain}`
         : null;
 
+function Subject({ e }: { e: ListedEntry }) {
+  const me = useMe();
+  const words = (
+    <>
+      {e.subjectNumber && <span className="font-mono text-sm">{e.subjectNumber} </span>}
+      {e.subjectTitle}
+    </>
+  );
+  // Plans are opened by those who may build them.
+  const place = e.subject === "plan" && !me.canBuildPlans ? null : placeOf(e);
+  return place ? (
+    <Link to={place} className="hover:underline" title={e.subjectTitle}>
+      {words}
+    </Link>
+  ) : (
+    words
+  );
+}
+
 const columns: readonly Column<ListedEntry>[] = [
   {
     name: "at",
@@ -62,22 +81,7 @@ const columns: readonly Column<ListedEntry>[] = [
     title: "Of what",
     usual: true,
     look: "max-w-64 truncate",
-    cell: (e) => {
-      const words = (
-        <>
-          {e.subjectNumber && <span className="font-mono text-sm">{e.subjectNumber} </span>}
-          {e.subjectTitle}
-        </>
-      );
-      const place = placeOf(e);
-      return place ? (
-        <Link to={place} className="hover:underline" title={e.subjectTitle}>
-          {words}
-        </Link>
-      ) : (
-        words
-      );
-    },
+    cell: (e) => <Subject e={e} />,
   },
   {
     name: "reason",

@@ -17,6 +17,7 @@ import { kindColour } from "./kinds";
 import { BLANK, namedIn } from "./suggesting";
 import { noTerms, termsFor } from "./terms";
 import { TermsFields } from "./TermsFields";
+import { focusSheet } from "../viewer/focusSheet";
 import { usePartners, usePhrases } from "./usePhrases";
 import { WordsField } from "./WordsField";
 
@@ -99,8 +100,14 @@ export function NoteComposer({
     onDone();
   });
   const save = () => {
-    if (isReady) void adding.run();
+    if (!isReady) return;
+    void adding.run();
+    // What is pressed from here on is for the sheet: words typed into a note that is on its way would go with the field.
+    if (where) focusSheet();
   };
+  useEffect(() => {
+    if (adding.fault) words.current?.focus();
+  }, [adding.fault]);
   // What was drawn on a view of a model is seen on it as that is now.
   const shape = where?.seen ?? mark?.shape;
   const drawn = where && shape && { at: where.place(anchorOf(shape)), ends: reachOf(shape).map(where.place) };
@@ -144,69 +151,75 @@ export function NoteComposer({
           e.stopPropagation();
         }}
       >
-        <div className="mb-2">
-          <Choices
-            label="Kind of note"
-            value={kind}
-            onChange={(k) => onChange({ ...begun, kind: k })}
-            options={kinds
-              .filter((k) => canRequest || k.kind !== "request")
-              .map((k) => ({ value: k.kind, shown: k.words, title: k.hint }))}
+        <fieldset disabled={adding.isBusy} className="min-w-0">
+          <div className="mb-2">
+            <Choices
+              label="Kind of note"
+              value={kind}
+              onChange={(k) => onChange({ ...begun, kind: k })}
+              options={kinds
+                .filter((k) => canRequest || k.kind !== "request")
+                .map((k) => ({ value: k.kind, shown: k.words, title: k.hint }))}
+            />
+          </div>
+          <WordsField
+            draft={draft}
+            field={words}
+            rows={3}
+            label="Words of the note"
+            people={partners}
+            phrases={phrases}
+            placeholder={
+              kind === "request"
+                ? "What must change"
+                : kind === "question"
+                  ? "What you want to know"
+                  : "What you noticed"
+            }
+            value={body}
+            onChange={(body) => onChange({ ...begun, body })}
           />
-        </div>
-        <WordsField
-          draft={draft}
-          field={words}
-          rows={3}
-          label="Words of the note"
-          people={partners}
-          phrases={phrases}
-          placeholder={
-            kind === "request" ? "What must change" : kind === "question" ? "What you want to know" : "What you noticed"
-          }
-          value={body}
-          onChange={(body) => onChange({ ...begun, body })}
-        />
-        <TermsFields
-          kind={kind}
-          hasPlace={mark !== null}
-          terms={begun.terms ?? noTerms}
-          onChange={(terms) => onChange({ ...begun, terms })}
-        />
-        {body.includes(BLANK) && (
-          <p className="mt-1 text-sm text-soft">A blank is left to be filled: Tab goes to it.</p>
-        )}
-        {asksSomebody && (
-          <PersonSelect
-            label="Whom you ask"
-            nobody="whom you ask"
-            people={[...people.values()].filter((x) => x.id !== me.id)}
-            value={of}
-            onChange={(x) => onChange({ ...begun, of: x })}
+          <TermsFields
+            kind={kind}
+            hasPlace={mark !== null}
+            terms={begun.terms ?? noTerms}
+            onChange={(terms) => onChange({ ...begun, terms })}
           />
-        )}
-        {kind !== "remark" && !asksSomebody && p.originator !== me.id && (
-          <p className="mt-1 text-sm text-soft">Asked of {people.get(p.originator)?.name ?? "whoever sent it"}.</p>
-        )}
-        {kind === "request" && p.may.seats.length === 0 && (
-          <p className="mt-1 border-l-[3px] border-ochre pl-2">
-            You have signed. This request takes your signature back and opens your seat again.
-          </p>
-        )}
-        <Fault>{adding.fault}</Fault>
-        <div className="mt-2 flex justify-end gap-2">
-          <Button look="quiet" onClick={onDone}>
-            Discard
-          </Button>
-          {onKeep && !body.trim() && (
-            <Button look="quiet" onClick={onKeep}>
-              Keep without words
-            </Button>
+          {body.includes(BLANK) && (
+            <p className="mt-1 text-sm text-soft">A blank is left to be filled: Tab goes to it.</p>
           )}
-          <Button look="main" type="submit" disabled={adding.isBusy || !isReady}>
-            {adding.isBusy ? "Adding …" : `Add ${kind}`}
-          </Button>
-        </div>
+          {asksSomebody && (
+            <PersonSelect
+              label="Whom you ask"
+              nobody="whom you ask"
+              people={[...people.values()].filter((x) => x.id !== me.id)}
+              value={of}
+              onChange={(x) => onChange({ ...begun, of: x })}
+            />
+          )}
+          {kind !== "remark" && !asksSomebody && p.originator !== me.id && (
+            <p className="mt-1 text-sm text-soft">Asked of {people.get(p.originator)?.name ?? "whoever sent it"}.</p>
+          )}
+          {kind === "request" && p.may.seats.length === 0 && (
+            <p className="mt-1 border-l-[3px] border-ochre pl-2">
+              You have signed. This request takes your signature back and opens your seat again.
+            </p>
+          )}
+          <Fault>{adding.fault}</Fault>
+          <div className="mt-2 flex justify-end gap-2">
+            <Button look="quiet" onClick={onDone}>
+              Discard
+            </Button>
+            {onKeep && !body.trim() && (
+              <Button look="quiet" onClick={onKeep}>
+                Keep without words
+              </Button>
+            )}
+            <Button look="main" type="submit" disabled={adding.isBusy || !isReady}>
+              {adding.isBusy ? "Adding …" : `Add ${kind}`}
+            </Button>
+          </div>
+        </fieldset>
       </form>
     </>
   );

@@ -14,6 +14,7 @@ import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
 import { actsTold } from "./acts";
 import { kindColour, kindFill } from "./kinds";
+import { Places } from "./Places";
 import { namedIn } from "./suggesting";
 import { Several } from "./Several";
 import { TermsFields } from "./TermsFields";
@@ -234,7 +235,6 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
   const carried = n.round < p.round;
   const may = (act: NoteAct) => n.may.includes(act);
   const first = n.marks.find((m) => m.draft === draft) ?? n.marks[0];
-  const document = (m: NoteMark) => p.items.find((i) => i.document === m.document)?.number ?? "";
   return (
     <article
       ref={row}
@@ -279,16 +279,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
         <div className="cursor-pointer break-words" dir="auto" onClick={() => onPick(n)}>
           <Formatted text={n.body} draft={n.draft} />
         </div>
-        {n.marks.length > 1 && (
-          <p className="mt-1 flex flex-wrap gap-x-2 text-sm text-soft">
-            {n.marks.length} places:
-            {n.marks.map((m, i) => (
-              <button key={m.id} type="button" className="font-mono underline" onClick={() => onPick(n, m)}>
-                {m.document === n.document ? (m.zone ?? i + 1) : `${document(m)} ${m.zone ?? ""}`.trim()}
-              </button>
-            ))}
-          </p>
-        )}
+        <Places n={n} items={p.items} onPick={(m) => onPick(n, m)} />
         {actsTold(n).map((a, i) => (
           <p key={i} className="mt-1 text-soft">
             {a.name.split(" ")[0]} <b className="font-semibold text-ink">{a.told}</b>
@@ -376,6 +367,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
               people={partners}
               phrases={phrases}
               value={body}
+              isSending={busy}
               onChange={(body) => begun.set((was) => ({ ...was, doing, body }))}
             />
             {doing === "edit" && begun.value?.terms && (

@@ -16,6 +16,8 @@ type Props = {
   /** The draft that pictures in it are kept with. */
   draft: string;
   field?: RefObject<HTMLTextAreaElement | null>;
+  /** Whether they are on their way: what would be typed then would go with the field. */
+  isSending?: boolean;
 };
 
 /** Words of a note: people are offered after an @, frequent wordings while one types; Tab goes from blank to blank. */
@@ -53,7 +55,10 @@ export function WordsField({ label, placeholder, rows, value, onChange, people, 
     tell("The picture is being put into the note …");
     keepPicture(p.draft, file).then(
       ({ picture }) => {
-        const { value: now, selectionEnd } = field.current ?? { value, selectionEnd: value.length };
+        // The note is on its way, was stored or left: it is not begun anew with nothing but its picture.
+        if (!field.current || field.current.matches(":disabled, :read-only"))
+          return tell("The picture came too late for the note. Paste it again where it belongs.");
+        const { value: now, selectionEnd } = field.current;
         latest.current(`${now.slice(0, selectionEnd)}${pictureWord(picture)}${now.slice(selectionEnd)}`);
       },
       (fault: Error) => tell(fault.message),
@@ -71,6 +76,7 @@ export function WordsField({ label, placeholder, rows, value, onChange, people, 
         className="field"
         rows={rows}
         autoFocus={isFirst}
+        readOnly={p.isSending}
         maxLength={4000}
         dir="auto"
         aria-label={label}

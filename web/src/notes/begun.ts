@@ -27,6 +27,13 @@ export const begunAnew = (begun: Begun): Begun => ({
   mark: begun.mark && { ...begun.mark, id: newKey(), overlay: null },
 });
 
+/** Begins a note; gives false where another has words already, which is not put aside for it. */
+export function tryBegin(begun: ReturnType<typeof useBegun>, mark: Begun["mark"], body: string): boolean {
+  if (begun.value?.body.trim()) return false;
+  begun.set({ ...begin(mark), body });
+  return true;
+}
+
 /** The note that is being written on a draft. */
 export const useBegun = (draft: string) => useKept<Begun | null>(`note on ${draft}`, null);
 

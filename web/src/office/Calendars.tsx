@@ -9,7 +9,8 @@ import { DateField } from "../ui/DateField";
 import { dayWords } from "../ui/time";
 import { useAddress } from "../lists/useAddress";
 import { Unkept } from "../kept/Unkept";
-import { useKept } from "../kept/useKept";
+import { putOn, putWhole } from "../kept/putOn";
+import { useChange } from "../kept/useChange";
 import { ListBeside } from "./ListBeside";
 import { useKeep } from "./useKeep";
 
@@ -95,6 +96,14 @@ function Parts({ parts, label, onChange }: { parts: readonly Part[]; label: stri
 type Week = readonly (readonly Part[])[];
 type Holidays = readonly { day: string; name: string; left: readonly Part[] }[];
 
+type CalendarChange = { name: string; week: Week; holidays: Holidays };
+
+/** What is changed of a calendar on what it is now: each day of the week by itself, its hours whole. */
+const putDays = (was: CalendarChange, theirs: CalendarChange, now: CalendarChange): CalendarChange => ({
+  ...putOn(was, theirs, now),
+  week: now.week.map((parts, d) => putWhole(was.week[d] ?? parts, theirs.week[d] ?? parts, parts)),
+});
+
 function CalendarForm({
   calendar,
   onMade,
@@ -104,14 +113,13 @@ function CalendarForm({
   onMade: (id: string) => void;
   onGone: () => void;
 }) {
-  const form = useKept<Pick<CalendarRow, "name"> & { week: Week; holidays: Holidays }>(
-    `calendar ${calendar.id || "new"}`,
-    { name: calendar.name, week: calendar.week, holidays: calendar.holidays },
-  );
-  const { name, week, holidays } = form.value;
-  const setName = (name: string) => form.set({ ...form.value, name });
-  const setWeek = (week: Week) => form.set({ ...form.value, week });
-  const setHolidays = (holidays: Holidays) => form.set({ ...form.value, holidays });
+  const was = { name: calendar.name, week: calendar.week, holidays: calendar.holidays };
+  const form = useChange<CalendarChange>(`change of calendar ${calendar.id || "new"}`, was, putDays);
+  const { name, week } = form.value;
+  const holidays = [...form.value.holidays].sort((a, b) => a.day.localeCompare(b.day));
+  const setName = (name: string) => form.set({ name });
+  const setWeek = (week: Week) => form.set({ week });
+  const setHolidays = (holidays: Holidays) => form.set({ holidays });
   const [day, setDay] = useState("");
   const { keep, fault, kept, isBusy } = useKeep();
   const isNew = calendar.id === "";
@@ -119,7 +127,7 @@ function CalendarForm({
     const body = { name, week, holidays };
     const made = await keep(async (key) => {
       if (isNew) return api.once(key).post("/calendars", body);
-      await api.once(key).put(`/calendars/${calendar.id}`, body);
+      await api.once(key).put(`/calendars/${calendar.id}`, { ...body, was });
       return null;
     });
     if (made === undefined) return;
@@ -134,7 +142,7 @@ function CalendarForm({
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New calendar" : calendar.name}</h2>
-      <Unkept isKept={form.isKept} discard={form.discard} />
+      <Unkept {...form} />
       <Labelled label="Name">
         <input className="field" required maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
       </Labelled>
@@ -187,7 +195,7 @@ function CalendarForm({
         <Button
           disabled={!day || holidays.some((h) => h.day === day)}
           onClick={() => {
-            setHolidays([...holidays, { day, name: "Holiday", left: [] }].sort((a, b) => a.day.localeCompare(b.day)));
+            setHolidays([...holidays, { day, name: "Holiday", left: [] }]);
             setDay("");
           }}
         >

@@ -8,8 +8,12 @@ import { Awaited } from "../ui/Awaited";
 import { Button, Fault, Labelled, Tick } from "../ui/kit";
 import { useSettled } from "../ui/useSettled";
 import { ListBeside } from "./ListBeside";
+import { useAddress } from "../lists/useAddress";
 import { Unkept } from "../kept/Unkept";
-import { useKept } from "../kept/useKept";
+import { putWhole } from "../kept/putOn";
+import { useChange } from "../kept/useChange";
+import { keptPlace, useKept } from "../kept/useKept";
+import { useMe } from "../session/me";
 import { useKeep } from "./useKeep";
 
 const firstOrder: StandingOrder = {
@@ -23,7 +27,9 @@ const firstOrder: StandingOrder = {
 
 /** The register's folders, and the standings documents pass through in them outside packages. */
 export function Folders() {
-  const [picked, setPicked] = useState<string>("");
+  const [address, setAddress] = useAddress("folder");
+  const picked = address ?? "";
+  const setPicked = (path: string) => setAddress(path === "" ? null : path);
   const [adding, setAdding] = useState(false);
   const one = useQuery({
     queryKey: ["folders", "one", picked],
@@ -137,16 +143,25 @@ function NewFolder({ inside, onMade }: { inside: string; onMade: (path: string) 
   );
 }
 
+type Standings = { order: StandingOrder | null };
+
+const thingOf = (path: string) => `standings of folder ${path}`;
+
 function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path: string) => void }) {
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
-  const form = useKept<{ path: string; order: StandingOrder | null }>(`folder ${folder.path}`, {
-    path: folder.path,
-    order: folder.standings ?? null,
-  });
-  const { path, order } = form.value;
-  const setPath = (path: string) => form.set({ path, order });
-  const setOrder = (order: StandingOrder | null) => form.set({ path, order });
+  const { value: path, set: setPath, ...moving } = useKept(`path of folder ${folder.path}`, folder.path);
+  // Standings have an order: those of two people are not put together.
+  const now: Standings = { order: folder.standings ?? null };
+  const form = useChange(thingOf(folder.path), now, putWhole);
+  const { order } = form.value;
+  const setOrder = (order: StandingOrder | null) => form.set({ order });
+  const me = useMe();
   const { keep, fault, kept } = useKeep();
+  const keepOrder = (standings: StandingOrder | null) =>
+    void keep(async (key) => {
+      await api.once(key).put("/folders/standings", { path: folder.path, standings, was: { standings: now.order } });
+      return true;
+    }).then((done) => done && form.discard());
   const inherited = folder.followed ?? null;
   const rename = (i: number, name: string) =>
     order &&
@@ -172,7 +187,7 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
   return (
     <>
       <h2 className="mb-3 text-xl font-semibold">{folder.path === "" ? "The register" : folder.path}</h2>
-      <Unkept isKept={form.isKept} discard={form.discard} />
+      <Unkept {...form} />
       {folder.path !== "" && (
         <form
           className="mb-6 flex items-end gap-2"
@@ -183,6 +198,9 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
               return true;
             }).then((done) => {
               if (!done) return;
+              moving.discard();
+              // What was begun goes along.
+              if (form.isKept) keptPlace(me.id, thingOf(path)).set({ was: now, theirs: form.value });
               form.discard();
               onMoved(path);
             });
@@ -205,6 +223,7 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
                   return true;
                 }).then((done) => {
                   if (!done) return;
+                  moving.discard();
                   form.discard();
                   onMoved("");
                 })
@@ -305,27 +324,11 @@ function FolderForm({ folder, onMoved }: { folder: FolderDetail; onMoved: (path:
             >
               Add a standing
             </Button>
-            <Button
-              look="main"
-              onClick={() =>
-                void keep(async (key) => {
-                  await api.once(key).put("/folders/standings", { path: folder.path, standings: order });
-                  return true;
-                }).then((done) => done && form.discard())
-              }
-            >
+            <Button look="main" onClick={() => keepOrder(order)}>
               Keep the standings
             </Button>
             {folder.standings && (
-              <Button
-                look="quiet"
-                onClick={() =>
-                  void keep(async (key) => {
-                    await api.once(key).put("/folders/standings", { path: folder.path, standings: null });
-                    return true;
-                  }).then((done) => done && form.discard())
-                }
-              >
+              <Button look="quiet" onClick={() => keepOrder(null)}>
                 Take its own away
               </Button>
             )}

@@ -9,7 +9,7 @@ import { Button, Empty, Fault, Labelled } from "../ui/kit";
 import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
 import { Unkept } from "../kept/Unkept";
-import { useKept } from "../kept/useKept";
+import { useChange } from "../kept/useChange";
 import { useKeep } from "./useKeep";
 
 export const rightWords: Record<Right, string> = {
@@ -73,12 +73,17 @@ function GroupForm({
   onGone: () => void;
 }) {
   const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
-  const form = useKept<{ name: string; members: readonly string[]; granted: readonly GrantedRight[] }>(
-    `group ${group.id || "new"}`,
-    { name: group.name, members: group.members, granted: rights },
+  const now = {
+    name: group.name,
+    members: group.members,
+    granted: rights.map(({ right, folder }): GrantedRight => ({ right, folder })),
+  };
+  const form = useChange<{ name: string; members: readonly string[]; granted: readonly GrantedRight[] }>(
+    `change of group ${group.id || "new"}`,
+    now,
   );
   const { name, members, granted } = form.value;
-  const set = (patch: Partial<typeof form.value>) => form.set({ ...form.value, ...patch });
+  const set = form.set;
   const setMembers = (members: readonly string[]) => set({ members });
   const setGranted = (granted: readonly GrantedRight[]) => set({ granted });
   const [right, setRight] = useState<Right>("read");
@@ -86,13 +91,12 @@ function GroupForm({
   const { keep, fault, kept, isBusy } = useKeep();
   const isNew = group.id === "";
   const save = async () => {
-    const body = { name, members };
-    const given = { rights: granted.map((r) => ({ right: r.right, folder: r.folder })) };
+    const body = { name, members, rights: granted };
+    const was = { name: now.name, members: now.members, rights: now.granted };
     const id = await keep(async (key) => {
-      const id = isNew ? (await api.once(key).post("/groups", body)).id : group.id;
-      if (!isNew) await api.put(`/groups/${id}`, body);
-      await api.put(`/groups/${id}/rights`, given);
-      return id;
+      if (isNew) return (await api.once(key).post("/groups", body)).id;
+      await api.once(key).put(`/groups/${group.id}`, { ...body, was });
+      return group.id;
     });
     if (id === undefined) return;
     form.discard();
@@ -107,7 +111,7 @@ function GroupForm({
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New group" : group.name}</h2>
-      <Unkept isKept={form.isKept} discard={form.discard} />
+      <Unkept {...form} />
       <Labelled label="Name">
         <input className="field" required maxLength={60} value={name} onChange={(e) => set({ name: e.target.value })} />
       </Labelled>
@@ -180,7 +184,11 @@ function GroupForm({
               void keep(async (key) => {
                 await api.once(key).delete(`/groups/${group.id}`);
                 return true;
-              }).then((gone) => gone && onGone())
+              }).then((gone) => {
+                if (!gone) return;
+                form.discard();
+                onGone();
+              })
             }
           >
             Remove the group

@@ -8,7 +8,7 @@ import { Barring } from "./Barring";
 import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
 import { Unkept } from "../kept/Unkept";
-import { useKept } from "../kept/useKept";
+import { useChange } from "../kept/useChange";
 import { useKeep } from "./useKeep";
 
 const nobody: Person = {
@@ -62,21 +62,25 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
     queryFn: () => api.get("/calendars"),
   });
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
-  const form = useKept(`person ${person.id || "new"}`, person);
+  const form = useChange(`change of person ${person.id || "new"}`, person);
   const wanted = form.value;
   const [password, setPassword] = useState("");
   const { keep, fault, kept, isBusy } = useKeep();
   const isNew = person.id === "";
-  const set = (patch: Partial<Person>) => form.set({ ...wanted, ...patch });
+  const set = form.set;
   const save = async () => {
     const body = { ...wanted, calendar: wanted.calendar ?? null, password: password || null };
-    const made = await keep((key) =>
-      isNew ? api.once(key).post("/people", body) : api.once(key).put(`/people/${person.id}`, body),
-    );
-    if (!made) return;
+    const id = await keep(async (key) => {
+      if (isNew) return (await api.once(key).post("/people", body)).id;
+      await api
+        .once(key)
+        .put(`/people/${person.id}`, { ...body, was: { ...person, calendar: person.calendar ?? null } });
+      return person.id;
+    });
+    if (id === undefined) return;
     form.discard();
     setPassword("");
-    onMade(made.id);
+    if (isNew) onMade(id);
   };
   const text = (key: "login" | "name" | "initials" | "title" | "email", label: string, longest: number) => (
     <Labelled label={label}>
@@ -98,7 +102,7 @@ function PersonForm({ person, onMade }: { person: Person; onMade: (id: string) =
       }}
     >
       <h2 className="mb-3 text-xl font-semibold">{isNew ? "New person" : person.name}</h2>
-      <Unkept isKept={form.isKept} discard={form.discard} />
+      <Unkept {...form} />
       <div className="grid grid-cols-2 gap-x-4">
         {text("name", "Name", 120)}
         {text("initials", "Initials", 4)}

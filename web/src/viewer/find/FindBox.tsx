@@ -4,6 +4,7 @@ import type { Point } from "../../api/types";
 import { useCommands, type Command } from "../../commands/registry";
 import { SignButton } from "../../ui/SignButton";
 import type { Find, Hit, Scope } from "./useFind";
+import { focusSheet } from "../focusSheet";
 
 type Props = {
   find: Find;
@@ -52,7 +53,7 @@ export function FindBox({ find, scopes, nameOf, onGo, onNote, zone }: Props) {
   // What was found is looked at next.
   const close = () => {
     find.close();
-    document.getElementById("sheet")?.focus();
+    focusSheet();
   };
   return (
     <section

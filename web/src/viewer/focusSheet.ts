@@ -1,0 +1,2 @@
+/** Gives the keys to the sheet, or to what stands in its place. */
+export const focusSheet = () => document.getElementById("sheet")?.focus();
