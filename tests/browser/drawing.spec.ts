@@ -193,6 +193,11 @@ test("words of a note are not put aside for another; what is pressed once it was
   const drawn = page.getByTestId("markups").locator("g");
   await words.press("Control+Enter");
   await expect(page.getByRole("button", { name: "Adding …" })).toBeVisible();
+  await hand.press([540, 90]);
+  await expect(page.getByRole("button", { name: "Erase", exact: true })).toBeVisible();
+  await page.keyboard.press("Control+c");
+  await page.keyboard.press("Control+v");
+  await more("cloud", "cloud");
   await page.keyboard.press("y");
   await expect(drawn).toHaveCount(0);
   answer();
@@ -202,7 +207,7 @@ test("words of a note are not put aside for another; what is pressed once it was
   await words.press("Control+Enter");
   await expect(words).toBeHidden();
   await page.keyboard.press("y");
-  await more("cloud", "cloud of a note");
+  await more("cloud", "cloud", "cloud of a note");
 });
 
 test("words and a note that were begun on the draft before go on with the next", async ({ browser }) => {

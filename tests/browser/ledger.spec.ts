@@ -13,6 +13,8 @@ test("an auditor's question is answered from the ledger, and the chain it stands
   await koa.keyboard.press("/");
   await koa.keyboard.type("pk-0103");
   await koa.getByLabel("Person", { exact: true }).selectOption({ label: "Teodor Quill" });
+  // What does not fit has gone, but for the head.
+  await expect(koa.getByRole("row").filter({ hasNotText: /PK-0103/ })).toHaveCount(1);
   const returned = koa.getByRole("row").filter({ hasText: "signed, returning" });
   await expect(returned).toHaveCount(1);
   await expect(returned).toContainText("Teodor Quill");

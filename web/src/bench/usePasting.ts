@@ -25,7 +25,8 @@ export function usePasting(p: Props) {
   useEffect(() => {
     const paste = (e: ClipboardEvent) => {
       const { draft, sheet, canPaste, copied, onDrawn, onFault } = now.current;
-      const into = e.target as HTMLElement | null;
+      // Not what the event is aimed at: a field that was left keeps its caret, which is where browsers aim it.
+      const into = document.activeElement;
       const file = pictureIn(e.clipboardData);
       // Whoever writes means what they write.
       if (!canPaste || into?.closest("input, textarea, select, [contenteditable], [role=dialog]")) return;
