@@ -41,10 +41,15 @@ export async function serve(dist, answers, more) {
   return { base: `http://127.0.0.1:${server.address().port}`, close: () => server.close() };
 }
 
-export const launch = () =>
-  chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-accelerated-2d-canvas"],
-  });
+const BROWSER = {
+  executablePath: "/usr/bin/chromium",
+  args: ["--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-accelerated-2d-canvas"],
+};
+
+export const launch = () => chromium.launch(BROWSER);
+
+/** A browser that keeps in a folder what it has seen, from one visit to the next. */
+export const settle = (profile) =>
+  chromium.launchPersistentContext(profile, { ...BROWSER, viewport: { width: 1280, height: 800 } });
 
 export const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];

@@ -16,6 +16,7 @@ import { usePeople } from "../ui/people";
 import { VerdictMark } from "../ui/VerdictMark";
 import { SeenBefore } from "./SeenItems";
 import { verdictOf, type Choices } from "./verdicts";
+import { Veil } from "../ui/Veil";
 
 type Props = {
   p: PackageView;
@@ -83,7 +84,7 @@ export function SignDialog({ p, items, seat, absent, choices, onClose, onSigned 
   return (
     <Dialog.Root open onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
+        <Veil />
         <Dialog.Content
           aria-describedby="statement"
           className="fixed top-1/2 left-1/2 z-50 flex max-h-[96dvh] w-[520px] max-w-[calc(100vw-1rem)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-raised shadow-2xl"

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { NamedDocument, PackageView } from "../api/types";
+import { picturePath } from "../viewer/picturePath";
 
 /** A leaf of a draft beside the one that is worked on. */
 export type Beside = { draft: string; leaf: number };
@@ -70,5 +71,5 @@ export function likeliestBeside(p: PackageView, index: number, draft: string, le
 /** Where a picture that lies on a drawing is to be had: of the item whose file has its name. */
 export function pictureOf(p: PackageView, file: string): string | null {
   const item = p.items.find((i) => i.fileName.toLowerCase() === file.toLowerCase());
-  return item ? `/api/drafts/${item.draft}/leaves/0/picture` : null;
+  return item ? picturePath(item.draft, 0) : null;
 }

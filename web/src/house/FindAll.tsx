@@ -12,6 +12,7 @@ import { useMe } from "../session/me";
 import { usePeople } from "../ui/people";
 import { useSettled } from "../ui/useSettled";
 import { placesOf } from "./placeList";
+import { Veil } from "../ui/Veil";
 
 /** How many of a kind are offered. */
 const MOST = 6;
@@ -122,7 +123,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-[55] bg-veil" />
+        <Veil layer="z-[55]" />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed top-[10vh] left-1/2 z-[56] flex max-h-[76vh] w-[560px] max-w-[calc(100vw-1rem)] -translate-x-1/2 flex-col border border-ink bg-raised shadow-2xl"

@@ -1,17 +1,15 @@
 import { useEffect, useState, type ComponentType } from "react";
+import { atLeisure } from "../ui/atLeisure";
 import { Button, Empty } from "../ui/kit";
 import { Waiting } from "../ui/Waiting";
 
 /** A place whose script is fetched when somebody first goes there. */
 export type LazyPlace = ComponentType & {
-  /** Fetches it now, because it is surely wanted. */
-  readonly fetch: () => void;
+  /** Fetches it now, because it is surely wanted; gives when it is there, or cannot be had. */
+  readonly fetch: () => Promise<void>;
   /** Fetches it when the browser has nothing better to do, because it is likely that somebody will go there. */
   readonly fetchAhead: () => void;
 };
-const atLeisure: (run: () => void) => void = window.requestIdleCallback
-  ? (run) => void window.requestIdleCallback(run)
-  : (run) => void setTimeout(run, 100);
 
 /**
  * A place of its own script. When the script cannot be fetched the place says so and offers to load it again. A browser may keep
@@ -70,6 +68,6 @@ export function lazyPlace(words: string, load: () => Promise<ComponentType>): La
       </main>
     );
   }
-  const now = () => void fetch().catch(() => undefined);
-  return Object.assign(Place, { fetch: now, fetchAhead: () => atLeisure(now) });
+  const now = () => fetch().catch(() => undefined);
+  return Object.assign(Place, { fetch: now, fetchAhead: () => atLeisure(() => void now()) });
 }

@@ -1,5 +1,6 @@
 import { useCallback, useSyncExternalStore } from "react";
 import { useMe } from "../session/me";
+import { atLeisure } from "../ui/atLeisure";
 import { Keeping, type Shelf, type Worth } from "./keeping";
 
 function shelf(): Shelf | null {
@@ -15,8 +16,18 @@ const keeping = new Keeping(shelf());
 /** Hears what other windows of the browser keep, until it is told to end. */
 export function hearOthers(): () => void {
   const hear = (e: StorageEvent) => keeping.hear(e.key);
-  window.addEventListener("storage", hear);
-  return () => window.removeEventListener("storage", hear);
+  let isOver = false;
+  // The browser takes longer to begin with this than the page to draw a list, so the page is drawn first.
+  atLeisure(() => {
+    if (isOver) return;
+    window.addEventListener("storage", hear);
+    // What others kept meanwhile was not heard.
+    keeping.hear(null);
+  });
+  return () => {
+    isOver = true;
+    window.removeEventListener("storage", hear);
+  };
 }
 
 /** Whether something that was typed or drawn would be lost with the page: the browser has no room for it, or may not keep it. */

@@ -6,13 +6,14 @@ import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { ListedEntry } from "../api/types";
 import { FoldingTable } from "../lists/FoldingTable";
-import { picked, useListing, usePages, type Column, type Listing } from "../lists/listing";
+import { useListing, usePages, type Column, type Listing } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { DateField } from "../ui/DateField";
 import { usePeople } from "../ui/people";
 import { exactly, when } from "../ui/time";
+import { entriesAsked, entriesList } from "./entriesList";
 import { Entry } from "./Entry";
 
 const filters = ["subject", "person", "search", "from", "until", "chain"] as const;
@@ -103,26 +104,13 @@ const columns: readonly Column<ListedEntry>[] = [
   },
 ];
 
-/** The first moment of a day where the reader is, and of the day after it. */
-const dayFrom = (day: string) => (day ? new Date(`${day}T00:00`).toISOString() : "");
-const dayAfter = (day: string) => {
-  if (!day) return "";
-  const next = new Date(`${day}T00:00`);
-  next.setDate(next.getDate() + 1);
-  return next.toISOString();
-};
-
 /** Everything that happened, by whoever, to whatever: for whoever has to answer for it. */
 export function Ledger() {
   const me = useMe();
   const people = usePeople();
   const listing = useListing(columns, "-at");
-  const what = {
-    ...picked(listing, "subject", "person", "search", "chain", "sort"),
-    from: dayFrom(listing.get("from")),
-    until: dayAfter(listing.get("until")),
-  };
-  const list = usePages(["ledger", what], (after) => api.get("/ledger", { ...what, after }), { saysItself: true });
+  const what = entriesAsked(listing.get);
+  const list = usePages(entriesList(what));
   const rows = list.data;
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   return (

@@ -6,7 +6,8 @@ import { Button, Tick } from "../ui/kit";
 import { clockZone } from "../ui/time";
 import type { Column, Listing } from "./listing";
 import { panel, trigger } from "./looks";
-import { Views, type ListName } from "./Views";
+import { Views } from "./Views";
+import type { ListName } from "./viewsQuery";
 
 /** What can be done with any list: views kept and shown, columns chosen, the whole of it as a file. */
 export function ListTools<Row>({

@@ -7,9 +7,7 @@ import type { SavedView } from "../api/types";
 import { Button, Fault } from "../ui/kit";
 import type { Listing } from "./listing";
 import { panel, trigger } from "./looks";
-
-/** The lists whose views are kept. */
-export type ListName = "desk" | "register" | "turnaround" | "notes" | "ledger" | "post";
+import { viewsQuery, type ListName } from "./viewsQuery";
 
 /** One's own views of a list. */
 export function Views<Row>({
@@ -25,8 +23,8 @@ export function Views<Row>({
   const client = useQueryClient();
   const [name, setName] = useState("");
   const [removed, setRemoved] = useState<SavedView | null>(null);
-  const key = ["views", list];
-  const { data: views, error } = useQuery({ queryKey: key, queryFn: () => api.get(`/views/${list}`) });
+  const { queryKey: key } = viewsQuery(list);
+  const { data: views, error } = useQuery(viewsQuery(list));
   const after = {
     onSuccess: async () => {
       // An answer that is still on its way knows nothing of this.

@@ -1,6 +1,7 @@
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { useSearchParams } from "react-router";
+import type { pagesOf } from "./pages";
 
 /** A column of a list. */
 export type Column<Row> = {
@@ -75,29 +76,11 @@ export function useListing<Row>(all: readonly Column<Row>[], usualSort: string, 
 
 export type Listing<Row> = ReturnType<typeof useListing<Row>>;
 
-type Page<Row> = { rows: Row[]; next: string | null };
-const allRows = <Row>(data: { pages: Page<Row>[] }) => data.pages.flatMap((page) => page.rows);
+const allRows = <Row>(data: { pages: { rows: Row[] }[] }) => data.pages.flatMap((page) => page.rows);
 
 /** A list page by page; what it showed stays until what is asked for now has come. */
-export function usePages<Row>(
-  queryKey: readonly unknown[],
-  fetch: (after: string) => Promise<Page<Row>>,
-  meta?: { saysItself: boolean },
-) {
-  return useInfiniteQuery({
-    queryKey,
-    queryFn: ({ pageParam }) => fetch(pageParam),
-    initialPageParam: "",
-    getNextPageParam: (last) => last.next ?? undefined,
-    placeholderData: keepPreviousData,
-    select: allRows<Row>,
-    meta,
-  });
-}
-
-/** The values of some names in a listing's address, for the server. */
-export const picked = <Name extends string>(listing: { get: (name: string) => string }, ...names: readonly Name[]) =>
-  Object.fromEntries(names.map((name) => [name, listing.get(name)])) as Record<Name, string>;
+export const usePages = <Row>(list: ReturnType<typeof pagesOf<Row>>) =>
+  useInfiniteQuery({ ...list, placeholderData: keepPreviousData, select: allRows<Row> });
 
 /** Whether every word typed stands somewhere in the texts, in any order, as the server searches its lists. */
 export const isFound = (words: string, ...texts: readonly (string | undefined)[]): boolean => {

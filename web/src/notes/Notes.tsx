@@ -1,32 +1,23 @@
 import { Link } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { useMe } from "../session/me";
-import { api } from "../api/client";
 import type { ListedNote } from "../api/types";
 import { kindFill } from "./kinds";
 import { FoldingTable } from "../lists/FoldingTable";
-import { picked, useListing, usePages, type Column } from "../lists/listing";
+import { useListing, usePages, type Column } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Awaited } from "../ui/Awaited";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactlyThere, when } from "../ui/time";
+import { notesAsked, notesList, standings } from "./notesList";
 import { TermsLine } from "./TermsLine";
 import { Thread } from "./Thread";
 import { answers, placeOf, waitsWords } from "./words";
 
 const filters = ["whose", "kind", "person", "search", "document", "package"] as const;
 /** What stands in the address, and what the server is asked for; without any, what is not settled. */
-const standings = [
-  ["", "not settled", "unsettled"],
-  ["open", "open", "open"],
-  ["answered", "answered", "answered"],
-  ["pressing", "urgent or late", "pressing"],
-  ["closed", "closed", "closed"],
-  ["withdrawn", "withdrawn", "withdrawn"],
-  ["all", "all", ""],
-] as const;
 
 const looks = {
   open: "font-semibold text-rust",
@@ -168,14 +159,8 @@ export function Notes() {
   const columns = columnsOf(me.id);
   const listing = useListing(columns, "-asked");
   const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[0];
-  const whose = listing.get("whose");
-  const what = {
-    ...picked(listing, "kind", "person", "document", "package", "search", "sort"),
-    standing: standing[2],
-    author: whose === "asked" ? me.id : "",
-    originator: whose === "mine" ? me.id : "",
-  };
-  const list = usePages(["notes", what], (after) => api.get("/notes", { ...what, after }), { saysItself: true });
+  const what = notesAsked(listing.get, me.id);
+  const list = usePages(notesList(what));
   const rows = list.data;
   const isFiltered = filters.some((name) => listing.get(name) !== "");
   const wanted = listing.get("kind") || "request";

@@ -4,13 +4,14 @@ import { useNavigate } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
 import type { PostedMessage } from "../api/types";
-import { picked, useListing, usePages } from "../lists/listing";
+import { useListing, usePages } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { FileLink, ShowMore } from "../lists/Tools";
 import { Views } from "../lists/Views";
 import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
+import { messagesAsked, messagesList } from "./messagesList";
 import { exactlyThere, when } from "../ui/time";
 
 /** One's messages, newest first, each the way to what it speaks of. */
@@ -19,14 +20,14 @@ export function Post() {
   const navigate = useNavigate();
   const [hours, setHours] = useState(false);
   const listing = useListing<PostedMessage>([], "-at");
-  const what = picked(listing, "search", "unread");
+  const what = messagesAsked(listing.get);
   const isFiltered = what.search !== "" || what.unread !== "";
   const { data: unread } = useQuery({
     queryKey: ["counts"],
     queryFn: () => api.get("/counts"),
     select: (counts) => counts.unread,
   });
-  const list = usePages(["messages", what], (after) => api.get("/messages", { ...what, after }), { saysItself: true });
+  const list = usePages(messagesList(what));
   const { data } = list;
   const messages = data ?? [];
   const read = async (id: string | null) => {

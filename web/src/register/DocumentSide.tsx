@@ -13,6 +13,7 @@ import { exactlyThere, when } from "../ui/time";
 import { togetherWords } from "../upload/ReadReport";
 import { UploadForm } from "../upload/UploadForm";
 import { HandOver, Withdrawal } from "./Withdrawal";
+import { picturePath } from "../viewer/picturePath";
 
 /** A document beside the list: its newest sheet, drafts, packages and history. */
 export function DocumentSide({ id, onClose }: { id: string; onClose: () => void }) {
@@ -58,7 +59,7 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
         </p>
         <Link to={`/register/${d.id}/read`} aria-label={`Read ${d.number}`}>
           <img
-            src={`/api/drafts/${d.draft}/leaves/0/picture`}
+            src={picturePath(d.draft, 0)}
             alt={`Sheet of ${d.number}`}
             className="aspect-[1.414] w-full border border-rule bg-paper object-contain"
           />

@@ -7,7 +7,7 @@ import { Awaited } from "../ui/Awaited";
 import { useMe } from "../session/me";
 import { api } from "../api/client";
 import type { DocumentRow } from "../api/types";
-import { picked as pickedOf, useListing, usePages, type Column } from "../lists/listing";
+import { useListing, usePages, type Column } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { ColumnHead, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty, StandingTag } from "../ui/kit";
@@ -15,6 +15,7 @@ import { SideSheet } from "../ui/SideSheet";
 import { usePeople } from "../ui/people";
 import { exactlyThere, when } from "../ui/time";
 import { ArrivalTable } from "./ArrivalTable";
+import { documentFilters, documentsAsked, documentsList } from "./documentsList";
 import { Arrivals, filesOf } from "../upload/arriving";
 import { DocumentSide } from "./DocumentSide";
 import { FindOnSheets } from "./FindOnSheets";
@@ -25,7 +26,6 @@ import { UploadForm } from "../upload/UploadForm";
 import { useAskedFor } from "./useAskedFor";
 
 const standings = ["in work", "in review", "returned", "released", "superseded", "withdrawn"] as const;
-const filters = ["search", "originator", "standing", "kind", "discipline"] as const;
 const kinds = ["drawing", "model", "supporting file"] as const;
 
 /** The register's columns; a document opens beside the list as it stands. */
@@ -155,11 +155,9 @@ export function Register() {
   };
   const columns = columnsOf(search);
   const listing = useListing(columns, "number", id === undefined);
-  const what = pickedOf(listing, ...filters, "folder", "sort");
-  const isFiltered = filters.some((name) => listing.get(name) !== "");
-  const list = usePages(["documents", what], (after) => api.get("/documents", { ...what, after }), {
-    saysItself: true,
-  });
+  const what = documentsAsked(listing.get);
+  const isFiltered = documentFilters.some((name) => listing.get(name) !== "");
+  const list = usePages(documentsList(what));
   const { data: disciplines } = useQuery({
     queryKey: ["documents", "disciplines"],
     queryFn: () => api.get("/disciplines"),
@@ -254,7 +252,7 @@ export function Register() {
                 values={[...people.values()].map((p) => [p.id, p.name])}
               />
               {isFiltered && (
-                <Button look="quiet" onClick={() => listing.clear(filters)}>
+                <Button look="quiet" onClick={() => listing.clear(documentFilters)}>
                   Clear the filters
                 </Button>
               )}

@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import { api } from "../api/client";
 import type { Telling } from "../api/types";
 import { usePages } from "../lists/listing";
+import { pagesOf } from "../lists/pages";
 import { useMe } from "../session/me";
 import { IntakeForm } from "../slip/IntakeForm";
 import { Awaited } from "../ui/Awaited";
@@ -38,9 +39,9 @@ export function Send() {
   const by = others ? undefined : me.id;
   const asked = useSettled(words.trim());
   const own = usePages(
-    ["documents", "in work", by ?? "", asked],
-    (after) => api.get("/documents", { originator: by, standing: "in work", search: asked, after }),
-    { saysItself: true },
+    pagesOf(["documents", "in work", by ?? "", asked], (after) =>
+      api.get("/documents", { originator: by, standing: "in work", search: asked, after }),
+    ),
   );
   const { data: groups } = useQuery({ queryKey: ["groups"], queryFn: () => api.get("/groups") });
   const { data: prepared } = useQuery({ queryKey: ["prepared"], queryFn: () => api.get("/prepared") });

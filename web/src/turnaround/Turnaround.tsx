@@ -7,9 +7,10 @@ import { api } from "../api/client";
 import { stepsOf, type PackageRow, planOf } from "../api/types";
 import { rowStrip } from "../strip/stripOf";
 import { FoldingTable } from "../lists/FoldingTable";
-import { picked, useListing, usePages, type Column } from "../lists/listing";
+import { useListing, usePages, type Column } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
+import { fitsAsked, latePackages, packagesAsked, packagesList, standings } from "./packagesList";
 import { Passage } from "./Passage";
 import { Button, Empty, StandingTag, Tick } from "../ui/kit";
 import { usePeople } from "../ui/people";
@@ -20,14 +21,6 @@ const PAGE = 50;
 const filters = ["plan", "person", "step", "search", "late"] as const;
 const USUAL_SORT = "-sent";
 /** What stands in the address, and what the server is asked for; without any, what is in review. */
-const standings = [
-  ["all", "all", ""],
-  ["", "in review", "in review"],
-  ["returned", "returned", "returned"],
-  ["released", "released", "released"],
-  ["stopped", "stopped", "stopped"],
-] as const;
-
 const columns: readonly Column<PackageRow>[] = [
   {
     name: "package",
@@ -106,20 +99,14 @@ const columns: readonly Column<PackageRow>[] = [
 export function Turnaround() {
   const people = usePeople();
   const listing = useListing(columns, USUAL_SORT);
-  const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[1];
   const late = listing.get("late") !== "";
   const { data: plans } = useQuery({ queryKey: ["plans"], queryFn: () => api.get("/plans") });
   const along = plans?.find((p) => p.id === listing.get("plan"));
   const steps = along ? stepsOf(planOf(along)) : [];
-  const fits = { standing: standing[2], ...picked(listing, "plan", "person", "step", "search") };
-  const what = { ...fits, late: late ? "true" : "", sort: listing.get("sort") };
+  const what = packagesAsked(listing.get);
   // Late ones first, whatever page they would stand on; a list sorted otherwise keeps its own order.
-  const lateOnes = useQuery({
-    queryKey: ["packages", "late", fits],
-    queryFn: () => api.get("/packages/late", fits),
-    placeholderData: keepPreviousData,
-  });
-  const list = usePages(["packages", what], (after) => api.get("/packages", { ...what, after }), { saysItself: true });
+  const lateOnes = useQuery({ ...latePackages(fitsAsked(listing.get)), placeholderData: keepPreviousData });
+  const list = usePages(packagesList(what));
   const overdue = lateOnes.data ?? [];
   const isLateFirst = listing.sort === USUAL_SORT;
   const first = isLateFirst ? overdue : [];

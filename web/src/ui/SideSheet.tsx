@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { Veil } from "./Veil";
 
 /** A sheet at the side, over the page; Escape closes it. */
 export function SideSheet({
@@ -17,7 +18,7 @@ export function SideSheet({
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
+        <Veil />
         <Dialog.Content
           aria-describedby={undefined}
           onOpenAutoFocus={(e) => {

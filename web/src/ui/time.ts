@@ -19,7 +19,14 @@ type Clock = {
 /** The language of the pages' own words. */
 const PAGES = "en-GB";
 const usual: DateManner = { language: "", hours: "byLanguage", weekBegins: "byLanguage" };
-const browsersZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
+/** For how many milliseconds the browser's zone is taken to be what it was: each row of a list asks for it. */
+const ZONE_HOLDS = 10_000;
+let zoneSeen = { zone: "", at: -Infinity };
+function browsersZone(): string {
+  const now = performance.now();
+  if (now - zoneSeen.at > ZONE_HOLDS) zoneSeen = { zone: Intl.DateTimeFormat().resolvedOptions().timeZone, at: now };
+  return zoneSeen.zone;
+}
 
 /** The day that a language's calendars begin with; Monday (ISO 8601) where the browser does not know. */
 function firstDay(language: string): number {
@@ -72,8 +79,10 @@ function clockIn(timeZone: string | undefined, manner: DateManner): Clock {
     weekBegins: { byLanguage: firstDay(language), monday: 1, saturday: 6, sunday: 0 }[manner.weekBegins] % 7,
   };
 }
-let clock = clockIn(undefined, usual);
+let running: Clock | null = null;
 let kept = "";
+/** Not before it is asked for: the first format of a page takes as long as the rest of its script. */
+const clock = () => (running ??= clockIn(undefined, usual));
 
 /**
  * Tells times from now on by a person's own zone, as the office has it (IANA time zone database), in the manner they chose; by the browser's
@@ -89,7 +98,7 @@ export function keepClock(timeZone: string, manner: DateManner = usual) {
     [undefined, { ...manner, language: "" }],
   ] as const)
     try {
-      clock = clockIn(zone, how);
+      running = clockIn(zone, how);
       return;
     } catch (e) {
       if (!(e instanceof RangeError)) throw e;
@@ -97,19 +106,19 @@ export function keepClock(timeZone: string, manner: DateManner = usual) {
 }
 
 /** The zone that times are told in (IANA time zone database). */
-export const clockZone = () => clock.zone;
+export const clockZone = () => clock().zone;
 /** The day that the person's weeks begin with, 0 for Sunday. */
-export const weekBegins = () => clock.weekBegins;
+export const weekBegins = () => clock().weekBegins;
 /** The language of dates and numbers of days, as a tag (RFC 5646). */
-export const dateLanguage = () => clock.language;
+export const dateLanguage = () => clock().language;
 
 /** A moment's day on the person's calendar, "2026-11-13". */
-export const dayIn = (d: Date) => clock.date().format(d);
+export const dayIn = (d: Date) => clock().date().format(d);
 /** When the day of a moment began on the person's calendar, in milliseconds. */
 export function dayStart(iso: string): number {
   const d = new Date(iso);
   const parts = Object.fromEntries(
-    clock
+    clock()
       .ofDay()
       .formatToParts(d)
       .map((p) => [p.type, Number(p.value)]),
@@ -120,32 +129,41 @@ export function dayStart(iso: string): number {
 const dayNumber = (d: Date) => Date.parse(`${dayIn(d)}T00:00:00Z`) / 86_400_000;
 
 /** Today, as a desk calendar has it: "Friday 27 November". */
-export const todayWords = (now = new Date()) => clock.told.today().format(now);
+export const todayWords = (now = new Date()) => clock().told.today().format(now);
 
 /** A time as people say it, by their own clock: "today 08:40", "Fri 13 Nov", and half a year away "13 Nov 2024". */
 export function when(iso: string, now = new Date()): string {
   const d = new Date(iso);
   const days = dayNumber(now) - dayNumber(d);
-  if (days === 0) return `today ${clock.told.time().format(d)}`;
-  if (days === 1) return `yesterday ${clock.told.time().format(d)}`;
+  if (days === 0) return `today ${clock().told.time().format(d)}`;
+  if (days === 1) return `yesterday ${clock().told.time().format(d)}`;
   // A weekday and a month would be taken for this year's.
-  return Math.abs(days) > 182 ? clock.told.dayOfYear().format(d) : clock.told.day().format(d);
+  return Math.abs(days) > 182 ? clock().told.dayOfYear().format(d) : clock().told.day().format(d);
 }
 /** A day of the calendar, "2026-11-13", in words; it has no zone. */
-export const dayWords = (iso: string) => clock.told.calendarDay().format(new Date(`${iso}T12:00Z`));
+export const dayWords = (iso: string) =>
+  clock()
+    .told.calendarDay()
+    .format(new Date(`${iso}T12:00Z`));
 /** The month of a day of the calendar in words: "November 2026". */
-export const monthWords = (iso: string) => clock.told.month().format(new Date(`${iso}T12:00Z`));
+export const monthWords = (iso: string) =>
+  clock()
+    .told.month()
+    .format(new Date(`${iso}T12:00Z`));
 /** The weekday of a day of the calendar, short: "Fri". */
-export const weekdayWords = (iso: string) => clock.told.weekday().format(new Date(`${iso}T12:00Z`));
-export const shortDay = (iso: string) => clock.told.short().format(new Date(iso));
+export const weekdayWords = (iso: string) =>
+  clock()
+    .told.weekday()
+    .format(new Date(`${iso}T12:00Z`));
+export const shortDay = (iso: string) => clock().told.short().format(new Date(iso));
 /** A moment's weekday and day: "Fri 13 Nov". */
-export const dayOf = (at: string | Date) => clock.told.day().format(new Date(at));
+export const dayOf = (at: string | Date) => clock().told.day().format(new Date(at));
 /** A moment in full. */
-export const exactly = (iso: string) => clock.told.full().format(new Date(iso));
+export const exactly = (iso: string) => clock().told.full().format(new Date(iso));
 /** A moment in full, with its zone where the browser's clock shows another time. */
 export function exactlyThere(iso: string): string {
   const words = exactly(iso);
-  return clock.zone === browsersZone() ? words : `${words}, time of ${placeOf(clock.zone)}`;
+  return clock().zone === browsersZone() ? words : `${words}, time of ${placeOf(clock().zone)}`;
 }
 /** The place that a zone is named after: "Oslo" of Europe/Oslo. */
 const placeOf = (zone: string) => zone.slice(zone.lastIndexOf("/") + 1).replaceAll("_", " ");
@@ -167,7 +185,7 @@ export function timeLeft({ days, isToday, isLate }: TimeLeft, due: string): { wo
 export function clockOf(minute: number): string {
   const [hour, rest] = [Math.floor(minute / 60), String(minute % 60).padStart(2, "0")];
   // The day's end has no name on a clock of twelve hours.
-  if (!clock.isTwelve || minute === 1440) return `${String(hour).padStart(2, "0")}:${rest}`;
+  if (!clock().isTwelve || minute === 1440) return `${String(hour).padStart(2, "0")}:${rest}`;
   return `${hour % 12 || 12}:${rest} ${hour < 12 ? "am" : "pm"}`;
 }
 /** The minute of the day that a text names: "7:30", "07.30", "730", "7:30 pm" or "24:00"; null for anything else. */

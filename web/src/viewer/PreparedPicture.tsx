@@ -1,4 +1,5 @@
 import { offsetPoint } from "./camera/points";
+import { picturePath } from "./picturePath";
 import { toWindow, type Box, type Size, type View } from "./camera/view";
 
 type Props = {
@@ -17,7 +18,7 @@ export function PreparedPicture({ draft, position, box, view, size, isCovered = 
   const topLeft = toWindow(view, offsetPoint(box.left, box.top), size);
   return (
     <img
-      src={`/api/drafts/${draft}/leaves/${position}/picture`}
+      src={picturePath(draft, position)}
       alt=""
       draggable={false}
       // It was there a moment before, while the sheet was coming: it does not go and come again.

@@ -1,0 +1,72 @@
+import { expect, test } from "./house";
+import { as, openBench } from "./person";
+
+test("a list that is opened by its address is asked for once, as the address says, before the place is drawn", async ({
+  browser,
+}) => {
+  const koa = await as(browser, "Koa Whitlock");
+  const asked: string[] = [];
+  koa.on("request", (r) => asked.push(new URL(r.url()).pathname + new URL(r.url()).search));
+  for (const [address, path, ...narrowed] of [
+    ["/register?standing=released&sort=-changed", "/api/documents", "standing=released", "sort=-changed"],
+    ["/turnaround?standing=released&search=bearing", "/api/packages", "standing=released", "search=bearing"],
+    ["/notes?kind=question&whose=asked&standing=all", "/api/notes", "kind=question", "author="],
+    ["/ledger?subject=plan&from=2026-01-01", "/api/ledger", "subject=plan", "from=202"],
+    ["/post?unread=true&search=pier", "/api/messages", "unread=true", "search=pier"],
+  ] as const) {
+    asked.length = 0;
+    await koa.goto(address);
+    await expect(koa.getByRole("heading", { level: 1 })).toBeVisible();
+    await koa.waitForLoadState("networkidle");
+    const lists = asked.filter((a) => a.startsWith(`${path}?`) && a !== "/api/messages?unread=true");
+    expect(lists, address).toHaveLength(1);
+    for (const part of narrowed) expect(decodeURIComponent(lists[0]!)).toContain(part);
+    // Before what is asked for once the place is drawn.
+    expect(asked.indexOf(lists[0]!), address).toBeLessThan(asked.indexOf("/api/counts"));
+  }
+});
+
+test("a package that is opened by its address asks for the picture of the sheet that it names before the bench is drawn", async ({
+  browser,
+}) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  const address = new URL(teodor.url());
+  address.searchParams.set("item", "TO-3305");
+  const asked: string[] = [];
+  teodor.on("request", (r) => asked.push(new URL(r.url()).pathname));
+  await teodor.goto(address.href);
+  await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
+  const pictures = asked.filter((a) => a.endsWith("/picture"));
+  expect(pictures.length).toBeGreaterThan(0);
+  expect(asked.indexOf(pictures[0]!)).toBeLessThan(asked.findIndex((a) => a.endsWith("/overlays")));
+  await expect(teodor.locator("#sheet img").first()).toHaveAttribute("src", pictures[0]!);
+});
+
+test("while a dialog is open the page behind takes no press, and one beside it closes it", async ({ browser }) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  const next = (await teodor.getByRole("button", { name: "Next item" }).boundingBox())!;
+  const press = () => teodor.mouse.click(next.x + 8, next.y + 8);
+  const address = teodor.url();
+  for (const name of ["Ledger", "Change the route"]) {
+    await teodor.getByRole("button", { name, exact: true }).click();
+    const dialog = teodor.getByRole("dialog");
+    await expect(dialog).toBeVisible();
+    const sheet = (await dialog.boundingBox())!;
+    if (next.x + 8 < sheet.x) await press();
+    else await teodor.mouse.click(sheet.x - 40, 400);
+    await expect(dialog).toBeHidden();
+    expect(teodor.url()).toBe(address);
+    // Nothing of it is left behind: the page takes presses again.
+    await expect(teodor.locator("body")).not.toHaveCSS("pointer-events", "none");
+  }
+  // A menu has no veil; nor does it let a press through.
+  await teodor.getByRole("button", { name: /your account$/ }).click();
+  await expect(teodor.getByRole("menu")).toBeVisible();
+  await press();
+  await expect(teodor.getByRole("menu")).toBeHidden();
+  expect(teodor.url()).toBe(address);
+  await press();
+  await expect(teodor).toHaveURL(/item=TO-3305/);
+});

@@ -1,0 +1,27 @@
+import { api } from "../api/client";
+import { pagesOf, picked, type Get } from "../lists/pages";
+
+/** Which notes are shown: in the address, in words, for the server. */
+export const standings = [
+  ["", "not settled", "unsettled"],
+  ["open", "open", "open"],
+  ["answered", "answered", "answered"],
+  ["pressing", "urgent or late", "pressing"],
+  ["closed", "closed", "closed"],
+  ["withdrawn", "withdrawn", "withdrawn"],
+  ["all", "all", ""],
+] as const;
+
+/** What an address of the notes asks for, by whoever looks. */
+export function notesAsked(get: Get, me: string) {
+  const [, , standing] = standings.find(([value]) => value === get("standing")) ?? standings[0];
+  return {
+    ...picked(get, "kind", "person", "document", "package", "search", "sort"),
+    standing,
+    author: get("whose") === "asked" ? me : "",
+    originator: get("whose") === "mine" ? me : "",
+  };
+}
+
+export const notesList = (what: ReturnType<typeof notesAsked>) =>
+  pagesOf(["notes", what], (after) => api.get("/notes", { ...what, after }));
