@@ -42,4 +42,8 @@ test("an auditor's question is answered from the ledger, and the chain it stands
   // Days are the reader's own; a day on which nothing happened says so.
   await teodor.getByLabel("to", { exact: true }).fill("2020-01-01");
   await expect(teodor.getByText("No entry fits")).toBeVisible();
+  // What an address names that is no day narrows nothing.
+  await teodor.goto("/ledger?from=never&until=9999-12-31");
+  await expect(teodor.getByRole("row").nth(1)).toBeVisible();
+  await expect(teodor.getByLabel("from", { exact: true })).toHaveValue("");
 });

@@ -11,7 +11,7 @@ test("a list that is opened by its address is asked for once, as the address say
     ["/register?standing=released&sort=-changed", "/api/documents", "standing=released", "sort=-changed"],
     ["/turnaround?standing=released&search=bearing", "/api/packages", "standing=released", "search=bearing"],
     ["/notes?kind=question&whose=asked&standing=all", "/api/notes", "kind=question", "author="],
-    ["/ledger?subject=plan&from=2026-01-01", "/api/ledger", "subject=plan", "from=202"],
+    ["/ledger?subject=plan&from=2026-01-01", "/api/ledger", "subject=plan", "from=2025-12-31T23:00"],
     ["/post?unread=true&search=pier", "/api/messages", "unread=true", "search=pier"],
   ] as const) {
     asked.length = 0;

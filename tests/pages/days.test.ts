@@ -7,6 +7,7 @@ import {
   dayWords,
   exactly,
   exactlyThere,
+  dayBegins,
   keepClock,
   minuteOf,
   weekBegins,
@@ -120,6 +121,27 @@ describe("a clock of one's own", () => {
     assert.equal(dayStart("2026-11-13T21:05:00Z"), Date.parse("2026-11-13T15:00:00Z"));
     // A day has no zone.
     assert.equal(dayWords("2026-11-13"), "13 Nov 2026");
+  });
+
+  test("a day begins where its people are, also when clocks are changed on it", () => {
+    for (const [zone, day, begins] of [
+      ["UTC", "2026-11-13", "2026-11-13T00:00:00.000Z"],
+      ["Europe/Oslo", "2026-01-01", "2025-12-31T23:00:00.000Z"],
+      ["Europe/Oslo", "2026-03-29", "2026-03-28T23:00:00.000Z"],
+      ["Europe/Oslo", "2026-03-30", "2026-03-29T22:00:00.000Z"],
+      ["Europe/Oslo", "2026-10-25", "2026-10-24T22:00:00.000Z"],
+      ["Europe/Oslo", "2026-10-26", "2026-10-25T23:00:00.000Z"],
+      ["Pacific/Kiritimati", "2026-01-01", "2025-12-31T10:00:00.000Z"],
+      ["Pacific/Pago_Pago", "2026-01-01", "2026-01-01T11:00:00.000Z"],
+      // Clocks were put forward over midnight; a day was left out.
+      ["America/Sao_Paulo", "2018-11-04", "2018-11-04T03:00:00.000Z"],
+      ["Pacific/Apia", "2011-12-30", "2011-12-30T10:00:00.000Z"],
+    ] as const) {
+      keepClock(zone, usual);
+      assert.equal(new Date(dayBegins(day)).toISOString(), begins, `${zone} ${day}`);
+    }
+    keepClock("Europe/Oslo", usual);
+    assert.equal(new Date(dayStart("2026-03-29T18:00:00Z")).toISOString(), "2026-03-28T23:00:00.000Z");
   });
 
   test("weeks begin by the language, or as one chooses", () => {

@@ -5,7 +5,7 @@ import { deskQuery } from "../desk/deskQuery";
 import { pinsQuery } from "../kept/pinsQuery";
 import { entriesAsked, entriesList } from "../ledger/entriesList";
 import type { Get } from "../lists/pages";
-import { viewsQuery } from "../lists/viewsQuery";
+import { viewsQuery, type ListName } from "../lists/viewsQuery";
 import { notesAsked, notesList } from "../notes/notesList";
 import { messagesAsked, messagesList } from "../post/messagesList";
 import { documentsAsked, documentsList } from "../register/documentsList";
@@ -13,7 +13,7 @@ import { sessionQuery } from "../session/sessionQuery";
 import { packageQuery } from "../slip/packageQuery";
 import { fitsAsked, latePackages, packagesAsked, packagesList } from "../turnaround/packagesList";
 import { peopleQuery } from "../ui/people";
-import { keepClock } from "../ui/time";
+import { clockZone, keepClock } from "../ui/time";
 import { picturePath } from "../viewer/picturePath";
 import { sheetsQuery } from "../viewer/sheetsQuery";
 import { placeAt } from "./places";
@@ -21,34 +21,19 @@ import { placeAt } from "./places";
 /** Milliseconds that a page is not drawn while what it needs may come. */
 const LONGEST = 400;
 
-/** What each list needs to be drawn: its rows, one's views of it, and whose names it offers. */
-const lists: Record<string, (queries: QueryClient, get: Get, me: string) => Promise<unknown>[]> = {
-  register: (queries, get) => [
-    queries.prefetchInfiniteQuery(documentsList(documentsAsked(get))),
-    queries.prefetchQuery(viewsQuery("register")),
-    queries.prefetchQuery(peopleQuery),
-  ],
+type Rows = (queries: QueryClient, get: Get, me: string) => Promise<unknown>[];
+/** The rows of each list, as its address narrows them. */
+const rowsOf: Partial<Record<ListName, Rows>> = {
+  register: (queries, get) => [queries.prefetchInfiniteQuery(documentsList(documentsAsked(get)))],
   turnaround: (queries, get) => [
     queries.prefetchQuery(latePackages(fitsAsked(get))),
     queries.prefetchInfiniteQuery(packagesList(packagesAsked(get))),
-    queries.prefetchQuery(viewsQuery("turnaround")),
-    queries.prefetchQuery(peopleQuery),
   ],
-  notes: (queries, get, me) => [
-    queries.prefetchInfiniteQuery(notesList(notesAsked(get, me))),
-    queries.prefetchQuery(viewsQuery("notes")),
-    queries.prefetchQuery(peopleQuery),
-  ],
-  ledger: (queries, get) => [
-    queries.prefetchInfiniteQuery(entriesList(entriesAsked(get))),
-    queries.prefetchQuery(viewsQuery("ledger")),
-    queries.prefetchQuery(peopleQuery),
-  ],
-  post: (queries, get) => [
-    queries.prefetchInfiniteQuery(messagesList(messagesAsked(get))),
-    queries.prefetchQuery(viewsQuery("post")),
-  ],
+  notes: (queries, get, me) => [queries.prefetchInfiniteQuery(notesList(notesAsked(get, me)))],
+  ledger: (queries, get) => [queries.prefetchInfiniteQuery(entriesList(entriesAsked(get)))],
+  post: (queries, get) => [queries.prefetchInfiniteQuery(messagesList(messagesAsked(get)))],
 };
+const isList = (place: string): place is ListName => Object.hasOwn(rowsOf, place);
 
 /**
  * Asks for what a page that is being opened surely needs, before anything of it is drawn: otherwise each part waits until the one it
@@ -60,17 +45,25 @@ export function askAhead(queries: QueryClient, { pathname: path, search }: Locat
   const ask = async () => {
     const { person, dates } = await queries.fetchQuery(sessionQuery);
     if (!person) return;
+    keepClock(person.timeZone, dates);
     const answers = askForPlace(person.id);
     // While they are on their way: the first format of a page takes as long as the rest of its script.
-    keepClock(person.timeZone, dates);
+    clockZone();
     await answers;
   };
   const askForPlace = async (me: string) => {
     const [, place = "", id] = path.split("/");
     if (place === "") return askForDesk();
     if (place === "packages") return id && askForBench(id);
-    return Promise.all(lists[place]?.(queries, (name) => params.get(name) ?? "", me) ?? []);
+    return isList(place) && askForList(place, me);
   };
+  // Its rows, one's views of it, and whose names it offers.
+  const askForList = (list: ListName, me: string) =>
+    Promise.all([
+      ...rowsOf[list]!(queries, (name) => params.get(name) ?? "", me),
+      queries.prefetchQuery(viewsQuery(list)),
+      queries.prefetchQuery(peopleQuery),
+    ]);
   const askForDesk = async () => {
     const pins = queries.prefetchQuery(pinsQuery);
     const { toSign, toAnswer, toAdvise, waiting, informed } = await queries.fetchQuery(deskQuery);

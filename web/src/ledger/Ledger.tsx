@@ -11,6 +11,7 @@ import { SearchBox } from "../lists/SearchBox";
 import { Choice, Filter, ListTools, ShowMore } from "../lists/Tools";
 import { Button, Empty } from "../ui/kit";
 import { DateField } from "../ui/DateField";
+import { dayFrom } from "../ui/days";
 import { usePeople } from "../ui/people";
 import { exactly, when } from "../ui/time";
 import { entriesAsked, entriesList } from "./entriesList";
@@ -194,7 +195,8 @@ function Day<Row>({ listing, name, words }: { listing: Listing<Row>; name: strin
       {words}
       <DateField
         className={`!w-40 ${listing.get(name) ? "font-medium" : ""}`}
-        value={listing.get(name)}
+        // An address may name what is no day.
+        value={dayFrom(listing.get(name)) ?? ""}
         onChange={(day) => listing.set({ [name]: day })}
       />
     </label>

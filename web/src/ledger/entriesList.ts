@@ -1,20 +1,22 @@
 import { api } from "../api/client";
 import { pagesOf, picked, type Get } from "../lists/pages";
+import { dayAfter, dayFrom } from "../ui/days";
+import { dayBegins } from "../ui/time";
 
-/** The first moment of a day where the reader is, and of the day after it. */
-const dayFrom = (day: string) => (day ? new Date(`${day}T00:00`).toISOString() : "");
-const dayAfter = (day: string) => {
+/** The first moment of a day on the reader's calendar, or of a day after it; empty where the address names no day. */
+function momentOf(words: string, after = 0): string {
+  const day = dayFrom(words);
   if (!day) return "";
-  const next = new Date(`${day}T00:00`);
-  next.setDate(next.getDate() + 1);
-  return next.toISOString();
-};
+  const begins = dayBegins(dayAfter(day, after));
+  // After the last day that calendars here have, nothing is left out.
+  return Number.isNaN(begins) ? "" : new Date(begins).toISOString();
+}
 
 /** What an address of the ledger asks for. */
 export const entriesAsked = (get: Get) => ({
   ...picked(get, "subject", "person", "search", "chain", "sort"),
-  from: dayFrom(get("from")),
-  until: dayAfter(get("until")),
+  from: momentOf(get("from")),
+  until: momentOf(get("until"), 1),
 });
 
 export const entriesList = (what: ReturnType<typeof entriesAsked>) =>

@@ -7,8 +7,6 @@ type Clock = {
   readonly told: Readonly<Record<Told, Format>>;
   /** The day's date in the zone, year first, to count with. */
   readonly date: Format;
-  /** The time of the day in the zone, to count with. */
-  readonly ofDay: Format;
   readonly language: string;
   readonly zone: string;
   readonly isTwelve: boolean;
@@ -66,43 +64,40 @@ function clockIn(timeZone: string | undefined, manner: DateManner): Clock {
       weekday: of({ weekday: "short", timeZone: "UTC" }),
     },
     date: once("sv-SE", { year: "numeric", month: "2-digit", day: "2-digit", ...zone }),
-    ofDay: once("sv-SE", {
-      hour: "2-digit",
-      minute: "2-digit",
-      second: "2-digit",
-      hourCycle: "h23",
-      ...zone,
-    }),
     language,
     zone: known.timeZone,
     isTwelve: known.hour12 === true,
     weekBegins: { byLanguage: firstDay(language), monday: 1, saturday: 6, sunday: 0 }[manner.weekBegins] % 7,
   };
 }
-let running: Clock | null = null;
-let kept = "";
+/** By which zone and in which manner times are told; in the browser's zone until a person is known. */
+let kept = { zone: undefined as string | undefined, manner: usual, key: "" };
 /** Not before it is asked for: the first format of a page takes as long as the rest of its script. */
-const clock = () => (running ??= clockIn(undefined, usual));
+let running: Clock | null = null;
+const clock = () => (running ??= clockAsKept());
 
-/**
- * Tells times from now on by a person's own zone, as the office has it (IANA time zone database), in the manner they chose; by the browser's
- * zone, and in the pages' own words, where it does not know theirs.
- */
-export function keepClock(timeZone: string, manner: DateManner = usual) {
-  const key = JSON.stringify([timeZone, manner]);
-  if (key === kept) return;
-  kept = key;
-  for (const [zone, how] of [
-    [timeZone, manner],
-    [timeZone, { ...manner, language: "" }],
-    [undefined, { ...manner, language: "" }],
+/** The clock that is asked for; in the pages' own words, or by the browser's zone, where it does not know that language or zone. */
+function clockAsKept(): Clock {
+  const { zone, manner } = kept;
+  const plain = { ...manner, language: "" };
+  for (const [by, how] of [
+    [zone, manner],
+    [zone, plain],
   ] as const)
     try {
-      running = clockIn(zone, how);
-      return;
+      return clockIn(by, how);
     } catch (e) {
       if (!(e instanceof RangeError)) throw e;
     }
+  return clockIn(undefined, plain);
+}
+
+/** Tells times from now on by a person's own zone, as the office has it (IANA time zone database), in the manner they chose. */
+export function keepClock(timeZone: string, manner: DateManner = usual) {
+  const key = JSON.stringify([timeZone, manner]);
+  if (key === kept.key) return;
+  kept = { zone: timeZone, manner, key };
+  running = null;
 }
 
 /** The zone that times are told in (IANA time zone database). */
@@ -114,17 +109,21 @@ export const dateLanguage = () => clock().language;
 
 /** A moment's day on the person's calendar, "2026-11-13". */
 export const dayIn = (d: Date) => clock().date().format(d);
-/** When the day of a moment began on the person's calendar, in milliseconds. */
-export function dayStart(iso: string): number {
-  const d = new Date(iso);
-  const parts = Object.fromEntries(
-    clock()
-      .ofDay()
-      .formatToParts(d)
-      .map((p) => [p.type, Number(p.value)]),
-  );
-  return d.getTime() - d.getMilliseconds() - ((parts.hour! * 60 + parts.minute!) * 60 + parts.second!) * 1000;
+const HOUR = 3_600_000;
+/** The first moment of a day of the person's calendar, in milliseconds: not always midnight, for clocks may be put forward over it. */
+export function dayBegins(day: string): number {
+  const midnight = Date.parse(`${day}T00:00Z`);
+  // No zone is more than 14 hours before UTC, or 12 after it.
+  let [before, within] = [midnight - 15 * HOUR, midnight + 13 * HOUR];
+  while (within - before > 1) {
+    const middle = Math.floor((before + within) / 2);
+    if (dayIn(new Date(middle)) < day) before = middle;
+    else within = middle;
+  }
+  return within;
 }
+/** When the day of a moment began on the person's calendar, in milliseconds. */
+export const dayStart = (iso: string): number => dayBegins(dayIn(new Date(iso)));
 /** The number of a moment's day on the person's calendar. */
 const dayNumber = (d: Date) => Date.parse(`${dayIn(d)}T00:00:00Z`) / 86_400_000;
 
