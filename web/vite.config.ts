@@ -26,9 +26,8 @@ function compressed(): Plugin {
   };
 }
 
-/** The faces that every place is set in, as far as Latin letters go. */
-const FACES =
-  /^assets\/(barlow-latin-[456]00|barlow-semi-condensed-latin-[56]00|jetbrains-mono-latin-wght)-normal-.*\.woff2$/;
+/** The faces that every place is set in from its first words on, the sign-in page too, as far as Latin letters go. */
+const FACES = /^assets\/barlow-(latin-[456]00|semi-condensed-latin-600)-normal-.*\.woff2$/;
 
 /** Names the faces in the page itself: a browser learns of them only when it lays out the first words, and would set those twice. */
 function facesAhead(): Plugin {
