@@ -1,6 +1,6 @@
 import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "./house";
-import { as, check, openBench } from "./person";
+import { as, check, openBench, readyToDraw } from "./person";
 
 type At = readonly [x: number, y: number];
 
@@ -48,6 +48,7 @@ async function begun(browser: Browser) {
   await openBench(page, "Bearing housing to G7 seals");
   await page.getByRole("button", { name: "Next item" }).click();
   await expect(page.locator("[data-sharp=true]")).toBeVisible();
+  await readyToDraw(page);
   const there = () => kinds(page, "Teodor Quill");
   const before = await there();
   /** Waits until only these were drawn besides. */

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { expect, test } from "./house";
-import { as, check, openBench } from "./person";
+import { as, check, openBench, readyToDraw } from "./person";
 
 const hex = (words: string) =>
   `<FEFF${[...Buffer.from(words, "utf16le").swap16()].map((b) => b.toString(16).padStart(2, "0")).join("")}>`.toUpperCase();
@@ -44,6 +44,7 @@ test("a page goes out as PDF, is answered in another reader and brought back, an
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Pier survey before the refit");
   const question = "How cold may the resin be injected?";
+  await readyToDraw(teodor);
   await teodor.getByRole("application").focus();
   await teodor.keyboard.press("c");
   const box = (await teodor.getByRole("application").boundingBox())!;

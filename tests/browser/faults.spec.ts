@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { expect, test } from "./house";
-import { as, check, openBench } from "./person";
+import { as, check, openBench, readyToDraw } from "./person";
 
 const title = "Flange with three faults";
 
@@ -93,6 +93,7 @@ test("three faults are marked by mouse and again by keyboard alone, a bolt circl
   const notes = teodor.getByRole("region", { name: "Notes on this draft" }).getByRole("article");
 
   // By mouse: a cloud round each, and words.
+  await readyToDraw(teodor);
   for (const [i, { at, words }] of faults.entries()) {
     const [x, y, x2, y2] = at;
     await teodor.keyboard.press("c");

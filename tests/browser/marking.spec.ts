@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { expect, test } from "./house";
-import { as, check, openBench } from "./person";
+import { as, check, openBench, readyToDraw } from "./person";
 
 const title = "Bearing housing to G7 seals";
 
@@ -19,6 +19,7 @@ const lying = (page: Page, draft: string) =>
   }, draft);
 
 async function draw(page: Page, key: "c" | "a", from: [number, number], to: [number, number]) {
+  await readyToDraw(page);
   await page.keyboard.press(key);
   await drag(page, from, to);
 }

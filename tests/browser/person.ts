@@ -52,8 +52,12 @@ export async function choosePlanByKeys(page: Page, name: RegExp) {
   await expect(plan).toBeChecked();
 }
 
+/** Waits until what lies on the sheet is there, and what can be drawn on it: a tool's key does nothing before. */
+export const readyToDraw = (page: Page) => expect(page.locator('button[aria-label="Cloud"]')).toBeAttached();
+
 /** Draws a cloud with the keys alone: the cross is shown where it stands, moved, set, moved and set. */
 export async function cloudByKeys(page: Page) {
+  await readyToDraw(page);
   await page.getByRole("application").first().focus();
   await page.keyboard.press("c");
   await page.keyboard.press("ArrowRight");
