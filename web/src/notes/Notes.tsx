@@ -11,7 +11,7 @@ import { Awaited } from "../ui/Awaited";
 import { Button, Empty } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { exactlyThere, when } from "../ui/time";
-import { notesAsked, notesList, standings } from "./notesList";
+import { notesAsked, notesList, standingIn, standings } from "./notesList";
 import { TermsLine } from "./TermsLine";
 import { Thread } from "./Thread";
 import { answers, placeOf, waitsWords } from "./words";
@@ -158,7 +158,7 @@ export function Notes() {
   const people = usePeople();
   const columns = columnsOf(me.id);
   const listing = useListing(columns, "-asked");
-  const standing = standings.find(([value]) => value === listing.get("standing")) ?? standings[0];
+  const standing = standingIn(listing.get);
   const what = notesAsked(listing.get, me.id);
   const list = usePages(notesList(what));
   const rows = list.data;

@@ -12,16 +12,16 @@ export const standings = [
   ["all", "all", ""],
 ] as const;
 
+/** The one of them that an address names; those that are not settled where it names none. */
+export const standingIn = (get: Get) => standings.find(([value]) => value === get("standing")) ?? standings[0];
+
 /** What an address of the notes asks for, by whoever looks. */
-export function notesAsked(get: Get, me: string) {
-  const [, , standing] = standings.find(([value]) => value === get("standing")) ?? standings[0];
-  return {
-    ...picked(get, "kind", "person", "document", "package", "search", "sort"),
-    standing,
-    author: get("whose") === "asked" ? me : "",
-    originator: get("whose") === "mine" ? me : "",
-  };
-}
+export const notesAsked = (get: Get, me: string) => ({
+  ...picked(get, "kind", "person", "document", "package", "search", "sort"),
+  standing: standingIn(get)[2],
+  author: get("whose") === "asked" ? me : "",
+  originator: get("whose") === "mine" ? me : "",
+});
 
 export const notesList = (what: ReturnType<typeof notesAsked>) =>
   pagesOf(["notes", what], (after) => api.get("/notes", { ...what, after }));
