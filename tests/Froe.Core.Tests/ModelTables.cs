@@ -151,6 +151,22 @@ public static class ModelTables
         Assert.True(seen.Where(p => p[3] == 255 && p[0] > 90).Select(p => p[0] / 12).Distinct().Count() >= 3);
         Assert.All(SceneLook.Draw(scene, [], 8, 6).Rgba, b => Assert.Equal(0, b));
     }
+
+    [Fact]
+    public static void WhatIsBlackIsDrawnSoThatItsFormCanBeTold()
+    {
+        Assert.Equal(new ModelColour(0x58, 0x58, 0x58), new ModelColour(0, 0, 0).AsDrawn);
+        Assert.Equal(new ModelColour(0x58, 0x38, 0x38, 0.5), new ModelColour(0x20, 0, 0, 0.5).AsDrawn);
+        Assert.Equal(new ModelColour(200, 0, 0), new ModelColour(200, 0, 0).AsDrawn);
+        var scene = SceneOf((LooseBox(10, 10, 10), Affine.Identity));
+        var black = scene with { Parts = [.. scene.Parts.Select(p => p with { Colour = new ModelColour(0, 0, 0) })] };
+        var pixels = SceneLook.Draw(black, [.. black.Placed()], 80, 60);
+        var faces = Enumerable.Range(0, 80 * 60).Where(i => pixels.Rgba[(4 * i) + 3] == 255).GroupBy(i => pixels.Rgba[4 * i]).Where(g => g.Count() > 100).Select(g => (int)g.Key).ToList();
+        Assert.Equal(3, faces.Count);
+        Assert.True(faces.Max() - faces.Min() > 20);
+        Assert.Equal("#585858", PreparedScene.FactsOf(black).Parts[0].Colour);
+    }
+
     [Fact]
     public static void APileOfSheetsIsDrawnAsFarAsItIsSeen()
     {

@@ -113,8 +113,8 @@ public class PictureTables
     [InlineData(1, 8, null)]
     [InlineData(34925, 8, "Page 1: It is packed in a way that is not read (compression 34925). Save it again with LZW or Deflate, or as PNG.")]
     [InlineData(50001, 8, "Page 1: It is packed in a way that is not read (compression 50001). Save it again with LZW or Deflate, or as PNG.")]
-    [InlineData(1, 12, "Page 1: Its points are numbers of a kind that is not read (12 bits each). Save it again with 8 bits for each colour, or as PNG.")]
-    [InlineData(1, 32, "Page 1: Its points are numbers of a kind that is not read (32 bits each). Save it again with 8 bits for each colour, or as PNG.")]
+    [InlineData(1, 24, "Page 1: Its points are numbers of a kind that is not read (24 bits each). Save it again with 8 bits for each colour, or as PNG.")]
+    [InlineData(1, 64, "Page 1: Its points are numbers of a kind that is not read (64 bits each). Save it again with 8 bits for each colour, or as PNG.")]
     public void AWholeTiffFileOfAKindThatIsNotReadIsNotCalledDamaged(int compression, int bits, string? said)
     {
         (int Tag, int Value)[] fields = [(256, 8), (257, 8), (258, bits), (259, compression), (262, 1), (273, 8), (277, 1), (278, 8), (279, 8 * bits)];

@@ -54,7 +54,24 @@ public sealed record Component(string Name, string Number, string Instance, int 
 }
 
 /// <summary>A colour as screens have it (sRGB), with how much it covers: 1 is not seen through.</summary>
-public readonly record struct ModelColour(byte Red, byte Green, byte Blue, double Opacity = 1);
+public readonly record struct ModelColour(byte Red, byte Green, byte Blue, double Opacity = 1)
+{
+    /// <summary>The least that its strongest third has where it is drawn.</summary>
+    private const int Darkest = 0x58;
+
+    /// <summary>
+    /// As it is drawn: lighter where it is so dark that neither light nor edges could be told on it. Many programs write black for what has
+    /// no colour (IGES 5.3, 2.2.4.4.13: colour 1).
+    /// </summary>
+    public ModelColour AsDrawn
+    {
+        get
+        {
+            var lift = Math.Max(0, Darkest - Math.Max(Red, Math.Max(Green, Blue)));
+            return new((byte)(Red + lift), (byte)(Green + lift), (byte)(Blue + lift), Opacity);
+        }
+    }
+}
 
 /// <summary>A part: its mesh, and what is known exactly of its faces and edges.</summary>
 /// <param name="Name">What it is called.</param>

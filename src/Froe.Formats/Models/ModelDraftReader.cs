@@ -29,7 +29,7 @@ internal abstract class ModelDraftReader : IReader
 
     public abstract string Name { get; }
 
-    public virtual int Version => 3;
+    public virtual int Version => 4;
 
     public abstract string Words { get; }
 

@@ -13,7 +13,7 @@ internal sealed class PictureDraftReader : IReader
 
     public string Name => "picture";
 
-    public int Version => 4;
+    public int Version => 5;
 
     public string Words => "pictures";
 

@@ -59,48 +59,18 @@ internal static class Resolution
             }
             else if (file[at + 1] == 0xE1 && segment.StartsWith("Exif\0\0"u8))
             {
-                var (resolution, isPhotograph) = Exif(segment[6..]);
-                if (isPhotograph) return null;
-                stated = resolution ?? stated;
+                var words = CameraWords.Of(segment[6..]);
+                if (words.IsPhotograph) return null;
+                stated = words.Resolution ?? stated;
             }
             at += 2 + Math.Max(2, (int)length);
         }
         return stated;
     }
 
-    private static ((double, double)? Resolution, bool IsPhotograph) Exif(ReadOnlySpan<byte> tiff)
-    {
-        if (tiff.Length < 14) return (null, false);
-        var isLittle = tiff[0] == (byte)'I';
-        var first = Word(tiff[4..], isLittle);
-        if (first > tiff.Length - 2) return (null, false);
-        double x = 0, y = 0, unit = 2;
-        var isPhotograph = false;
-        int count = Short(tiff[(int)first..], isLittle);
-        for (var i = 0; i < count; i++)
-        {
-            var at = first + 2 + (12L * i);
-            if (at + 12 > tiff.Length) break;
-            var entry = tiff[(int)at..];
-            switch (Short(entry, isLittle))
-            {
-                case 0x010F or 0x0110: isPhotograph = true; break; // who made the camera, and its model
-                case 0x011A: x = Rational(tiff, Word(entry[8..], isLittle), isLittle); break;
-                case 0x011B: y = Rational(tiff, Word(entry[8..], isLittle), isLittle); break;
-                case 0x0128: unit = Short(entry[8..], isLittle); break;
-            }
-        }
-        return (unit switch { 2 => Known(x, y), 3 => Known(x * 2.54, y * 2.54), _ => null }, isPhotograph);
-    }
-
     private static (double, double)? Bmp(ReadOnlySpan<byte> file) =>
         file.Length >= 46 ? Known(BinaryPrimitives.ReadInt32LittleEndian(file[38..]) * Inch, BinaryPrimitives.ReadInt32LittleEndian(file[42..]) * Inch) : null;
 
-    private static (double, double)? Known(double x, double y) => x > 0 && y > 0 && double.IsFinite(x + y) ? (x, y) : null;
-
-    private static uint Word(ReadOnlySpan<byte> at, bool isLittle) => isLittle ? BinaryPrimitives.ReadUInt32LittleEndian(at) : BinaryPrimitives.ReadUInt32BigEndian(at);
-
-    private static ushort Short(ReadOnlySpan<byte> at, bool isLittle) => isLittle ? BinaryPrimitives.ReadUInt16LittleEndian(at) : BinaryPrimitives.ReadUInt16BigEndian(at);
-
-    private static double Rational(ReadOnlySpan<byte> tiff, uint at, bool isLittle) => at + 8L <= tiff.Length ? (double)Word(tiff[(int)at..], isLittle) / Word(tiff[((int)at + 4)..], isLittle) : 0;
+    /// <summary>What makes sense of two numbers; null for what does not.</summary>
+    public static (double, double)? Known(double x, double y) => x > 0 && y > 0 && double.IsFinite(x + y) ? (x, y) : null;
 }

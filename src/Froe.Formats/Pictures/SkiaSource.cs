@@ -6,7 +6,7 @@ namespace Froe.Formats.Pictures;
 /// <summary>PNG, JPEG, WebP, BMP and GIF, row by row where the format lets itself be read so.</summary>
 internal sealed class SkiaSource : IRasterSource
 {
-    /// <summary>Most pixels of a picture that must be held as a whole: turned, interlaced, or of a format without rows.</summary>
+    /// <summary>Most pixels of a picture that must be held as a whole: interlaced, or of a format without rows.</summary>
     private const long MostWhole = 120_000_000;
 
     private const int Together = 64;
@@ -28,7 +28,7 @@ internal sealed class SkiaSource : IRasterSource
         if (codec is null) return (null, "This is no picture that can be read: it is damaged, or not what its name says. Save it again as PNG or JPEG.");
         var (width, height) = (codec.Info.Width, codec.Info.Height);
         if (RasterFacts.TooLarge(width, height) is { } why) return (null, why);
-        var isTurned = codec.EncodedOrigin >= SKEncodedOrigin.LeftTop;
+        var isTurned = Turning.IsOnItsSide(Orientation(codec, file));
         var resolution = Resolution.Of(file);
         var words = codec.EncodedFormat switch { SKEncodedImageFormat.Jpeg => "JPEG", SKEncodedImageFormat.Png => "PNG", SKEncodedImageFormat.Webp => "WebP", SKEncodedImageFormat.Bmp => "BMP", SKEncodedImageFormat.Gif => "GIF", _ => "picture" };
         var facts = isTurned
@@ -42,10 +42,21 @@ internal sealed class SkiaSource : IRasterSource
         using var data = SKData.CreateCopy(file);
         using var codec = SKCodec.Create(data);
         var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Bgra8888, codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul);
-        return codec.EncodedOrigin == SKEncodedOrigin.TopLeft && codec.StartScanlineDecode(info) == SKCodecResult.Success && codec.ScanlineOrder == SKCodecScanlineOrder.TopDown
+        var orientation = Orientation(codec, file);
+        if (orientation == Turning.Upright) return Stored(codec, info, row);
+        var turning = new Turning(info.Width, info.Height, orientation);
+        if (!Stored(codec, info, turning.Take)) return false;
+        turning.Give(row);
+        return true;
+    }
+
+    /// <summary>How it lies: the library knows for JPEG alone, where others carry the same words of the camera.</summary>
+    private static int Orientation(SKCodec codec, byte[] file) => codec.EncodedOrigin == SKEncodedOrigin.TopLeft ? CameraWords.OrientationOf(file) : Turning.Known((int)codec.EncodedOrigin);
+
+    private static bool Stored(SKCodec codec, SKImageInfo info, RowReceiver row) =>
+        codec.StartScanlineDecode(info) == SKCodecResult.Success && codec.ScanlineOrder == SKCodecScanlineOrder.TopDown
             ? InRows(codec, info, row)
             : Whole(codec, info, row);
-    }
 
     private static bool InRows(SKCodec codec, SKImageInfo info, RowReceiver row)
     {
@@ -72,8 +83,7 @@ internal sealed class SkiaSource : IRasterSource
         if ((long)info.Width * info.Height > MostWhole) throw new UnreadableException($"The picture has {info.Width:N0} × {info.Height:N0} points and can only be read as a whole, for which it is too large. Save it without interlacing, or smaller.");
         using var bitmap = new SKBitmap(info);
         if (codec.GetPixels(info, bitmap.GetPixels()) != SKCodecResult.Success) return false;
-        using var upright = Upright(bitmap, codec.EncodedOrigin);
-        for (var y = 0; y < upright.Height; y++) Give(upright.GetPixelSpan().Slice(y * upright.RowBytes, 4 * upright.Width), info, row);
+        for (var y = 0; y < info.Height; y++) Give(bitmap.GetPixelSpan().Slice(y * bitmap.RowBytes, 4 * info.Width), info, row);
         return true;
     }
 
@@ -90,29 +100,5 @@ internal sealed class SkiaSource : IRasterSource
                 pixels[i + 2] = (byte)Math.Min(255, pixels[i + 2] + white);
             }
         row(pixels);
-    }
-
-    /// <summary>The picture as the camera was held (Exif 2.32, orientation).</summary>
-    private static SKBitmap Upright(SKBitmap bitmap, SKEncodedOrigin origin)
-    {
-        if (origin == SKEncodedOrigin.TopLeft) return bitmap.Copy();
-        float w = bitmap.Width, h = bitmap.Height;
-        var matrix = origin switch
-        {
-            SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
-            SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
-            SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
-            SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
-            SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
-            SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
-            _ => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
-        };
-        var isTurned = origin >= SKEncodedOrigin.LeftTop;
-        var turned = new SKBitmap(new SKImageInfo(isTurned ? bitmap.Height : bitmap.Width, isTurned ? bitmap.Width : bitmap.Height, SKColorType.Bgra8888, bitmap.AlphaType));
-        using var canvas = new SKCanvas(turned);
-        canvas.Clear(SKColors.Transparent);
-        canvas.SetMatrix(in matrix);
-        canvas.DrawBitmap(bitmap, 0, 0);
-        return turned;
     }
 }

@@ -2,7 +2,7 @@ using BitMiracle.LibTiff.Classic;
 
 namespace Froe.Formats.Pictures;
 
-/// <summary>A page of a TIFF file (TIFF 6.0): scans of one bit and plain greys and colours row by row, everything else strip by strip or tile by tile.</summary>
+/// <summary>A page of a TIFF file (TIFF 6.0), set upright: its samples row by row (<see cref="TiffSamples"/>), what else there is as the library turns it into colours.</summary>
 internal sealed class TiffSource : IRasterSource
 {
     /// <summary>Most pixels that must be held at once.</summary>
@@ -51,7 +51,7 @@ internal sealed class TiffSource : IRasterSource
     {
         var packing = (Compression)Number(tiff, TiffTag.COMPRESSION, 1);
         if (!tiff.IsCodecConfigured(packing)) return $"It is packed in a way that is not read ({Words(packing)}). Save it again with LZW or Deflate, or as PNG.";
-        if (IsPlain(tiff) || tiff.RGBAImageOK(out _)) return null;
+        if (TiffSamples.Of(tiff) is not null || tiff.RGBAImageOK(out _)) return null;
         var bits = Number(tiff, TiffTag.BITSPERSAMPLE, 1);
         return $"Its points are numbers of a kind that is not read{(bits is > 0 and <= 64 ? $" ({bits} bits each)" : "")}. Save it again with 8 bits for each colour, or as PNG.";
     }
@@ -62,7 +62,14 @@ internal sealed class TiffSource : IRasterSource
         {
             using var tiff = Opened(file);
             if (tiff is null || !tiff.SetDirectory(directory)) return false;
-            return IsPlain(tiff) ? Scanlines(tiff, row) : tiff.IsTiled() ? Tiles(tiff, row) : Strips(tiff, row);
+            int width = Number(tiff, TiffTag.IMAGEWIDTH), height = Number(tiff, TiffTag.IMAGELENGTH);
+            bool Stored(RowReceiver to) => TiffSamples.Of(tiff) is { } samples ? samples.Rows(to) : ByLibrary(tiff, width, height, to);
+            var orientation = Turning.Known(Number(tiff, TiffTag.ORIENTATION, Turning.Upright));
+            if (orientation == Turning.Upright) return Stored(row);
+            var turning = new Turning(width, height, orientation);
+            if (!Stored(turning.Take)) return false;
+            turning.Give(row);
+            return true;
         }
         catch (OutOfMemoryException)
         {
@@ -85,6 +92,7 @@ internal sealed class TiffSource : IRasterSource
             (across, down) = (x.ToDouble() * inch, y.ToDouble() * inch);
         }
         var bits = Number(tiff, TiffTag.BITSPERSAMPLE, 1) * Number(tiff, TiffTag.SAMPLESPERPIXEL, 1);
+        if (Turning.IsOnItsSide(Turning.Known(Number(tiff, TiffTag.ORIENTATION, Turning.Upright)))) (width, height, across, down) = (height, width, down, across);
         return new RasterFacts(width, height, across, down, bits <= 4 || (Photometric)Number(tiff, TiffTag.PHOTOMETRIC) == Photometric.PALETTE, $"TIFF, {Words((Compression)Number(tiff, TiffTag.COMPRESSION, 1))}");
     }
 
@@ -101,83 +109,61 @@ internal sealed class TiffSource : IRasterSource
         _ => $"compression {(int)compression}",
     };
 
-    /// <summary>One bit, eight grey or three times eight of colour, in rows, upright: what nearly every scan is.</summary>
-    private static bool IsPlain(Tiff tiff)
+    /// <summary>What is left to the library: old JPEG, colours by lightness and difference, and the like, in strips or tiles as they are stored.</summary>
+    private static bool ByLibrary(Tiff tiff, int width, int height, RowReceiver row)
     {
-        var (bits, samples) = (Number(tiff, TiffTag.BITSPERSAMPLE, 1), Number(tiff, TiffTag.SAMPLESPERPIXEL, 1));
-        var colours = (Photometric)Number(tiff, TiffTag.PHOTOMETRIC, -1);
-        return !tiff.IsTiled() && (Orientation)Number(tiff, TiffTag.ORIENTATION, 1) == Orientation.TOPLEFT && (PlanarConfig)Number(tiff, TiffTag.PLANARCONFIG, 1) == PlanarConfig.CONTIG
-            && ((bits is 1 or 8 && samples == 1 && colours is Photometric.MINISBLACK or Photometric.MINISWHITE) || (bits == 8 && samples == 3 && colours == Photometric.RGB));
-    }
-
-    private bool Scanlines(Tiff tiff, RowReceiver row)
-    {
-        var line = new byte[tiff.ScanlineSize()];
-        var pixels = new byte[4 * Facts.Width];
-        int bits = Number(tiff, TiffTag.BITSPERSAMPLE, 1), samples = Number(tiff, TiffTag.SAMPLESPERPIXEL, 1);
-        var turn = (Photometric)Number(tiff, TiffTag.PHOTOMETRIC) == Photometric.MINISWHITE ? (byte)255 : (byte)0;
-        for (var y = 0; y < Facts.Height; y++)
-        {
-            if (!tiff.ReadScanline(line, y)) return false;
-            for (int x = 0, at = 0; x < Facts.Width; x++, at += 4)
-            {
-                if (samples == 3)
-                {
-                    (pixels[at], pixels[at + 1], pixels[at + 2]) = (line[(3 * x) + 2], line[(3 * x) + 1], line[3 * x]);
-                    continue;
-                }
-                var grey = (byte)((bits == 1 ? ((line[x >> 3] >> (7 - (x & 7))) & 1) * 255 : line[x]) ^ turn);
-                pixels[at] = pixels[at + 1] = pixels[at + 2] = grey;
-            }
-            row(pixels);
-        }
-        return true;
+        var stored = (Orientation)Number(tiff, TiffTag.ORIENTATION, 1);
+        // Where it does not say how high strips are, all of it is one (TIFF 6.0, RowsPerStrip), of which the library gives no row;
+        // strips of old JPEG hang together, and the library loses them when it is asked for one.
+        var high = Number(tiff, TiffTag.ROWSPERSTRIP);
+        if (stored != Orientation.TOPLEFT || (Compression)Number(tiff, TiffTag.COMPRESSION, 1) == Compression.OJPEG || (!tiff.IsTiled() && (high <= 0 || high > height)))
+            return Together(tiff, width, height, stored, row);
+        return tiff.IsTiled() ? Tiles(tiff, width, height, row) : Strips(tiff, width, height, high, row);
     }
 
     /// <summary>Strips, which the library gives with their last row first.</summary>
-    private bool Strips(Tiff tiff, RowReceiver row)
+    private static bool Strips(Tiff tiff, int width, int height, int high, RowReceiver row)
     {
-        if ((Orientation)Number(tiff, TiffTag.ORIENTATION, 1) != Orientation.TOPLEFT) return Oriented(tiff, row);
-        // Where it does not say, all of it is one strip (TIFF 6.0, RowsPerStrip), of which the library gives no row.
-        var height = Number(tiff, TiffTag.ROWSPERSTRIP);
-        if (height <= 0 || height > Facts.Height) return Oriented(tiff, row);
-        Demand((long)height * Facts.Width);
-        var strip = new int[height * Facts.Width];
-        for (var y = 0; y < Facts.Height; y += height)
+        Demand((long)high * width);
+        var strip = new int[high * width];
+        for (var y = 0; y < height; y += high)
         {
             if (!tiff.ReadRGBAStrip(y, strip)) return false;
-            var rows = Math.Min(height, Facts.Height - y);
-            for (var i = rows - 1; i >= 0; i--) Give(strip.AsSpan(i * Facts.Width, Facts.Width), row);
+            var rows = Math.Min(high, height - y);
+            for (var i = rows - 1; i >= 0; i--) Give(strip.AsSpan(i * width, width), row);
         }
         return true;
     }
 
-    private bool Tiles(Tiff tiff, RowReceiver row)
+    private static bool Tiles(Tiff tiff, int width, int height, RowReceiver row)
     {
-        if ((Orientation)Number(tiff, TiffTag.ORIENTATION, 1) != Orientation.TOPLEFT) return Oriented(tiff, row);
-        int width = Number(tiff, TiffTag.TILEWIDTH), height = Number(tiff, TiffTag.TILELENGTH);
-        if (width <= 0 || height <= 0) return false;
-        Demand(((long)Facts.Width + width) * height);
-        var tile = new int[width * height];
-        var band = new int[Facts.Width * height];
-        for (var y = 0; y < Facts.Height; y += height)
+        int wide = Number(tiff, TiffTag.TILEWIDTH), high = Number(tiff, TiffTag.TILELENGTH);
+        if (wide <= 0 || high <= 0) return false;
+        Demand(((long)width + wide) * high);
+        var tile = new int[wide * high];
+        var band = new int[width * high];
+        for (var y = 0; y < height; y += high)
         {
-            for (var x = 0; x < Facts.Width; x += width)
+            for (var x = 0; x < width; x += wide)
             {
                 if (!tiff.ReadRGBATile(x, y, tile)) return false;
-                for (var i = 0; i < height; i++) tile.AsSpan((height - 1 - i) * width, Math.Min(width, Facts.Width - x)).CopyTo(band.AsSpan((i * Facts.Width) + x));
+                for (var i = 0; i < high; i++) tile.AsSpan((high - 1 - i) * wide, Math.Min(wide, width - x)).CopyTo(band.AsSpan((i * width) + x));
             }
-            for (var i = 0; i < Math.Min(height, Facts.Height - y); i++) Give(band.AsSpan(i * Facts.Width, Facts.Width), row);
+            for (var i = 0; i < Math.Min(high, height - y); i++) Give(band.AsSpan(i * width, width), row);
         }
         return true;
     }
 
-    private bool Oriented(Tiff tiff, RowReceiver row)
+    /// <summary>All of it at once, in the order in which it is stored: that asked for is that which it has.</summary>
+    private static bool Together(Tiff tiff, int width, int height, Orientation stored, RowReceiver row)
     {
-        Demand((long)Facts.Width * Facts.Height);
-        var all = new int[Facts.Width * Facts.Height];
-        if (!tiff.ReadRGBAImageOriented(Facts.Width, Facts.Height, all, Orientation.TOPLEFT)) return false;
-        for (var y = 0; y < Facts.Height; y++) Give(all.AsSpan(y * Facts.Width, Facts.Width), row);
+        Demand((long)width * height);
+        var all = new int[width * height];
+        if (!tiff.ReadRGBAImageOriented(width, height, all, stored, true))
+            return (Compression)Number(tiff, TiffTag.COMPRESSION, 1) == Compression.OJPEG
+                ? throw new UnreadableException("It is packed in an old kind of JPEG that cannot be read here (TIFF 6.0, section 22). Save it again with LZW or Deflate, or as PNG.")
+                : false;
+        for (var y = 0; y < height; y++) Give(all.AsSpan(y * width, width), row);
         return true;
     }
 
@@ -200,7 +186,7 @@ internal sealed class TiffSource : IRasterSource
         row(pixels);
     }
 
-    private static int Number(Tiff tiff, TiffTag tag, int otherwise = 0) => tiff.GetField(tag) is [var value, ..] ? value.ToInt() : otherwise;
+    internal static int Number(Tiff tiff, TiffTag tag, int otherwise = 0) => tiff.GetField(tag) is [var value, ..] ? value.ToInt() : otherwise;
 
     private static Tiff? Opened(byte[] file)
     {
