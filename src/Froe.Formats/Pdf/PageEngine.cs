@@ -26,7 +26,7 @@ internal sealed class PageEngine : IDisposable
     private readonly Action<int> restoreStack;
     private readonly Func<int> currentStack;
     private readonly Action<int, int> setThrew;
-    private int document;
+    private int document, fields;
 
     private PageEngine(long mostMemory, TimeSpan mostTime)
     {
@@ -60,7 +60,12 @@ internal sealed class PageEngine : IDisposable
         var at = Allocate(pdf.Length);
         pdf.CopyTo(memory.GetSpan(at, pdf.Length));
         document = Number("FPDF_LoadMemDocument", at, pdf.Length, 0);
-        if (document != 0) return null;
+        if (document != 0)
+        {
+            // What stands in the fields of a form is drawn apart from the page and its annotations, by a keeper of the form. No script runs.
+            fields = Number("PDFiumExt_InitFormFillEnvironment", document, Number("PDFiumExt_OpenFormFillInfo"));
+            return null;
+        }
         return Number("FPDF_GetLastError") == PasswordWanted
             ? "The file is locked with a password. Save it without one and upload it again; Froe keeps no passwords of files."
             : "This is no whole PDF file: its pages cannot be found. Export it again, or open and save it with the program that made it.";
@@ -103,8 +108,10 @@ internal sealed class PageEngine : IDisposable
         if (bitmap == 0) throw new PageEngineException("There was no room for the picture.");
         Call("FPDFBitmap_FillRect", bitmap, 0, 0, width, height, -1);
         Call("FPDF_RenderPageBitmap", bitmap, handle, 0, 0, width, height, 0, WithAnnotations);
+        if (fields != 0) Call("FPDF_FFLDraw", fields, bitmap, handle, 0, 0, width, height, 0, WithAnnotations);
         memory.GetSpan(Number("FPDFBitmap_GetBuffer", bitmap), width * height * 4).CopyTo(into);
         Call("FPDFBitmap_Destroy", bitmap);
+        if (fields != 0) Call("FORM_OnBeforeClosePage", handle, fields);
         Call("FPDF_ClosePage", handle);
         return true;
     }

@@ -79,6 +79,30 @@ internal sealed partial class PageProcessor
         sheet.Text(new TextRun(text, run.At, new(along.X / wide, along.Y / wide), new(run.Up.X * Lettering.CapHeight, run.Up.Y * Lettering.CapHeight), 0, 0, 0));
     }
 
+    /// <summary>The text of a field that leaves its looks to whoever shows it: in lines from above, or one in its middle. The picture shows how it is drawn there.</summary>
+    private void WriteValue(PageField field)
+    {
+        const double Leading = 1.2, Inset = 2, Usual = 12, Middle = 0.35;
+        if (field.Value.Length == 0) return;
+        var lines = field.Value.ReplaceLineEndings("\n").Split('\n');
+        var size = field.Size > 0 ? field.Size : Math.Min(Usual, field.Box.Height / lines.Length / Leading);
+        if (!(size > 0)) return;
+        var y = lines.Length == 1 ? ((field.Box.Bottom + field.Box.Top) / 2) - (Middle * size) : field.Box.Top - Inset - size;
+        foreach (var line in lines)
+        {
+            var text = line.TrimEnd();
+            if (text.Length > 0)
+            {
+                PointXY at = At(field.Box.Left + Inset, y), em = Away(At(field.Box.Left + Inset + size, y), at), up = Away(At(field.Box.Left + Inset, y + size), at);
+                (run, var wide) = (new RunStart(at, em, up, "", 0, layers.Peek(), true, default), Lettering.Width(text));
+                run = run with { End = new(at.X + (em.X * wide), at.Y + (em.Y * wide)) };
+                written.Append(text);
+                EndRun();
+            }
+            y -= Leading * size;
+        }
+    }
+
     private static PointXY Away(PointXY a, PointXY b) => new(a.X - b.X, a.Y - b.Y);
 
     private static double Length(PointXY v) => Math.Sqrt((v.X * v.X) + (v.Y * v.Y));

@@ -50,9 +50,48 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
     /// <inheritdoc/>
     public override ReadPage Process(int pageNumberCurrent, IReadOnlyList<IGraphicsStateOperation> operations)
     {
+        var initial = CurrentTransformationMatrix;
+        PushState();
         ProcessOperations(operations);
         EndRun();
+        foreach (var field in Fields) Draw(field, initial);
         return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, pixel);
+    }
+
+    /// <summary>The fields of a form that lie on the page.</summary>
+    public IReadOnlyList<PageField> Fields { get; init; } = [];
+
+    /// <summary>What stands in a field is drawn over the page, whatever state that was left in.</summary>
+    private void Draw(PageField field, TransformationMatrix initial)
+    {
+        while (StackSize > 1) PopState();
+        while (layers.Count > 1) layers.Pop();
+        clip = paper;
+        PushState();
+        GetCurrentState().CurrentTransformationMatrix = initial;
+        if (bounds.Layers.Of(field.Layer, PdfScanner) is { } layer) layers.Push(layer);
+        if (field.Appearance is null)
+        {
+            WriteValue(field);
+            return;
+        }
+        GetCurrentState().CurrentTransformationMatrix = field.Placed.Multiply(initial);
+        if (bounds.Fields.Resources is { } shared) ResourceStore.LoadResourceDictionary(shared);
+        try
+        {
+            ProcessFormXObject(field.Appearance, NameToken.Create("Field"));
+            EndRun();
+        }
+        catch (Exception e) when (e is not (TimeoutException or SheetTooLargeException))
+        {
+            // A field that is broken within keeps the page from nothing.
+            written.Clear();
+            OnlyInPicture("form field");
+        }
+        finally
+        {
+            if (bounds.Fields.Resources is not null) ResourceStore.UnloadResourceDictionary();
+        }
     }
 
     private void OnlyInPicture(string what) => pictureOnly[what] = pictureOnly.GetValueOrDefault(what) + 1;

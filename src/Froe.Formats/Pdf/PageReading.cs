@@ -30,7 +30,10 @@ internal sealed class PageReading(IPdfTokenScanner scanner, IResourceStore resou
         PageRotationDegrees rotation, TransformationMatrix initialMatrix, IReadOnlyList<IGraphicsStateOperation> operations)
     {
         var bounds = ((PageOptions)ParsingOptions).Bounds ?? throw new InvalidOperationException("No bounds were set for the page.");
-        var processor = new PageProcessor(pageNumber, ResourceStore, PdfScanner, PageContentParser, FilterProvider, cropBox, userSpaceUnit, rotation, initialMatrix, ParsingOptions, bounds);
+        var processor = new PageProcessor(pageNumber, ResourceStore, PdfScanner, PageContentParser, FilterProvider, cropBox, userSpaceUnit, rotation, initialMatrix, ParsingOptions, bounds)
+        {
+            Fields = [.. bounds.Fields.On(dictionary, PdfScanner)],
+        };
         return processor.Process(pageNumber, operations);
     }
 }
@@ -113,7 +116,8 @@ internal sealed class PageOptions : ParsingOptions
 /// <param name="Until">When to give up.</param>
 /// <param name="Millimetres">In a unit of the page (ISO 32000-2, 14.11.2: 1/72 inch × UserUnit).</param>
 /// <param name="Layers">The document's layers by name, which pages count in.</param>
-internal sealed record PageBounds(int MostSegments, int MostForms, DateTime Until, double Millimetres, PageLayers Layers)
+/// <param name="Fields">The document's form.</param>
+internal sealed record PageBounds(int MostSegments, int MostForms, DateTime Until, double Millimetres, PageLayers Layers, PageFields Fields)
 {
     /// <summary>Millimetres in a point.</summary>
     public const double Point = 25.4 / 72;

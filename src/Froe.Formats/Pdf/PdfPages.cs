@@ -27,6 +27,7 @@ internal sealed class PdfPages
     private PageEngine? engine;
     private PdfDocument? document;
     private PageLayers layers = new();
+    private PageFields fields = new();
     private LayerSwitch? layerSwitch;
     private TimeSpan pictureTime, geometryTime;
     private (int Page, ReadPage? Read) last = (-1, null);
@@ -233,6 +234,7 @@ internal sealed class PdfPages
         Guarded(PageTime, () =>
         {
             layers = PageLayers.Read(document);
+            fields = PageFields.Read(document);
             layerSwitch = LayerSwitching.For(file, document, layers.OfFile);
         });
         if (layerSwitch is not null && !Switches(layerSwitch)) layerSwitch = null;
@@ -260,7 +262,7 @@ internal sealed class PdfPages
         if (why is null && document is not null)
         {
             var since = DateTime.UtcNow;
-            options.Bounds = new PageBounds(Math.Max(0, limits.MostSegments - segments), MostForms, since + PageTime, Millimetres(page), layers);
+            options.Bounds = new PageBounds(Math.Max(0, limits.MostSegments - segments), MostForms, since + PageTime, Millimetres(page), layers, fields);
             why = Guarded(PageTime + TimeSpan.FromSeconds(5), () => read = document.GetPage<ReadPage>(page + 1));
             geometryTime += DateTime.UtcNow - since;
         }

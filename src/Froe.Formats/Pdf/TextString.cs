@@ -15,11 +15,16 @@ internal static class TextString
     public static string? Of(DictionaryToken dictionary, NameToken key, IPdfTokenScanner scanner)
     {
         ArgumentNullException.ThrowIfNull(dictionary);
-        var text = dictionary.TryGet(key, scanner, out StringToken? plain) ? Marked(Latin(plain!)) ?? plain!.Data
-            : dictionary.TryGet(key, scanner, out HexToken? hex) ? Marked(hex!.Bytes) ?? hex.Data
-            : null;
-        return text?.Replace("\0", "", StringComparison.Ordinal);
+        return dictionary.TryGet(key, scanner, out StringToken? plain) ? Of(plain) : dictionary.TryGet(key, scanner, out HexToken? hex) ? Of(hex) : null;
     }
+
+    /// <summary>What a string says; null for what is none.</summary>
+    public static string? Of(IToken? token) => token switch
+    {
+        StringToken plain => (Marked(Latin(plain)) ?? plain.Data).Replace("\0", "", StringComparison.Ordinal),
+        HexToken hex => (Marked(hex.Bytes) ?? hex.Data).Replace("\0", "", StringComparison.Ordinal),
+        _ => null,
+    };
 
     /// <summary>A string's own bytes, where the library read them as letters of one byte each.</summary>
     private static byte[] Latin(StringToken text) => text.EncodedWith is StringToken.Encoding.Iso88591 or StringToken.Encoding.PdfDocEncoding ? text.GetBytes() : [];

@@ -41,6 +41,8 @@ WebAssembly.Memory.prototype.grow = function (pages: number) {
 let engine: WrappedPdfiumModule | null = null;
 let source: Uint8Array | null = null;
 let document = 0;
+/** Keeps the document's form: what stands in its fields is drawn apart from a page and its annotations. No script runs. */
+let fields = 0;
 let bytesAt = 0;
 let shown = "";
 /** Pages held open, by their index, and whether with their marks. */
@@ -105,6 +107,7 @@ function draw({ id, tile, change }: Tile) {
     const bitmap = e.FPDFBitmap_CreateEx(tileWidth, tileHeight, BITMAP, at, tileWidth * 4);
     e.FPDFBitmap_FillRect(bitmap, 0, 0, tileWidth, tileHeight, 0xffffffff);
     e.FPDF_RenderPageBitmap(bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
+    if (fields !== 0) e.FPDF_FFLDraw(fields, bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
     const pixels = new Uint8ClampedArray(bytes);
     pixels.set(bytesOf(e).subarray(at, at + bytes));
     const words = new Uint32Array(pixels.buffer);
@@ -127,8 +130,10 @@ function demand(change: Tile["change"]) {
   const wanted = change ? `hidden ${change.hidden.join(" ")}` : "as it is";
   if (document !== 0 && wanted === shown) return;
   const e = engine!;
-  for (const page of pages.values()) e.FPDF_ClosePage(page);
+  for (const page of pages.values()) close(page);
   pages.clear();
+  if (fields !== 0) e.PDFiumExt_ExitFormFillEnvironment(fields);
+  fields = 0;
   if (document !== 0) e.FPDF_CloseDocument(document);
   if (bytesAt !== 0) e.pdfium.wasmExports.free(bytesAt);
   const update = change ? latin1(change.head + change.hidden.join(" ").padEnd(change.room) + change.tail) : null;
@@ -139,6 +144,7 @@ function demand(change: Tile["change"]) {
   if (update) bytesOf(e).set(update, bytesAt + source!.length);
   document = e.FPDF_LoadMemDocument(bytesAt, length, "");
   if (document === 0) throw new Error("not opened");
+  fields = e.PDFiumExt_InitFormFillEnvironment(document, e.PDFiumExt_OpenFormFillInfo());
   shown = wanted;
 }
 
@@ -154,9 +160,14 @@ function pageAt(index: number, marks: boolean): number {
   for (const [old, handle] of pages) {
     if (pages.size <= MOST_PAGES) break;
     pages.delete(old);
-    e.FPDF_ClosePage(handle);
+    close(handle);
   }
   return page;
+}
+
+function close(page: number) {
+  if (fields !== 0) engine!.FORM_OnBeforeClosePage(page, fields);
+  engine!.FPDF_ClosePage(page);
 }
 
 /** The engine's memory as it is now: growing makes it another. The package's types leave it out. */
