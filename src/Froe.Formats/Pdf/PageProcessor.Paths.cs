@@ -195,15 +195,50 @@ internal sealed partial class PageProcessor
         }
         if (state.AlphaConstantNonStroking < 1 || state.SoftMask is not null) OnlyInPicture("transparency");
         var loops = new List<List<PointXY>>();
+        var lines = new List<(PointXY From, PointXY To)>();
         foreach (var sub in path)
         {
+            if (AsLine(sub.Points) is { } line)
+            {
+                if (Cutting.ToBox(ref line.From, ref line.To, clip)) lines.Add(line);
+                continue;
+            }
             if (sub.Points.Count < 3) continue;
             var loop = IsWithin(sub.Points) ? sub.Points : Cutting.LoopToBox(sub.Points, clip);
             if (loop.Count > 2) loops.Add(loop);
         }
+        if (lines.Count > 0)
+        {
+            Begin(state.CurrentNonStrokingColor, 0, [], "FILL");
+            foreach (var (from, to) in lines) sheet.Line(from, to);
+        }
         if (loops.Count == 0) return;
         Begin(state.CurrentNonStrokingColor, 0, [], "FILL");
         if (!sheet.Fill(loops, rule == FillingRule.NonZeroWinding ? FillRule.NonZero : FillRule.EvenOdd)) OnlyInPicture("very large fill");
+    }
+
+    /// <summary>What is filled without enclosing anything is seen as the thinnest line (8.5.3.3.1), as which programs write the rules of tables; null for what has an area.</summary>
+    private static (PointXY From, PointXY To)? AsLine(List<PointXY> points)
+    {
+        const double Flat = 1e-6;
+        if (points.Count < 2) return null;
+        var from = points[0];
+        double least = 0, most = 0, x = 0, y = 0, length = 0;
+        foreach (var p in points)
+        {
+            double px = p.X - from.X, py = p.Y - from.Y;
+            if (length == 0)
+            {
+                // The first that lies elsewhere says which way the line would go.
+                (x, y, length) = (px, py, Math.Sqrt((px * px) + (py * py)));
+                most = length;
+                continue;
+            }
+            if (!(Math.Abs((x * py) - (y * px)) <= Flat * length)) return null;
+            var along = ((x * px) + (y * py)) / length;
+            (least, most) = (Math.Min(least, along), Math.Max(most, along));
+        }
+        return length > 0 ? (new(from.X + (x / length * least), from.Y + (y / length * least)), new(from.X + (x / length * most), from.Y + (y / length * most))) : null;
     }
 
     private bool IsWithin(List<PointXY> points)

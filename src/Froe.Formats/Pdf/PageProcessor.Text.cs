@@ -4,6 +4,7 @@ using Froe.Core.Drawing;
 using UglyToad.PdfPig.Core;
 using UglyToad.PdfPig.Graphics;
 using UglyToad.PdfPig.PdfFonts;
+using UglyToad.PdfPig.Tokens;
 
 namespace Froe.Formats.Pdf;
 
@@ -12,6 +13,9 @@ internal sealed partial class PageProcessor
 {
     /// <summary>Shares of the em: a gap that is a blank, how far a glyph may stand back, ahead or aside and still belong to the run.</summary>
     private const double Blank = 0.22, Back = 0.4, Ahead = 1.2, Aside = 0.15;
+
+    /// <summary>Ems: wider than this is no letter of a font that counts in ems; narrower than this none of ours is taken to be.</summary>
+    private const double Widest = 4, Narrowest = 0.2;
 
     private const int LongestRun = 4000;
 
@@ -25,12 +29,22 @@ internal sealed partial class PageProcessor
     private readonly record struct RunStart(PointXY At, PointXY Em, PointXY Up, string Font, int Rgb, int Layer, bool IsSeen, PointXY End);
 
     /// <inheritdoc/>
+    public override void SetFontAndSize(NameToken font, double size)
+    {
+        // The library passes over the words of a font that is damaged; the engine draws them as well as it can.
+        if (ResourceStore.GetFont(font) is null) OnlyInPicture("damaged font");
+        base.SetFontAndSize(font, size);
+    }
+
+    /// <inheritdoc/>
     public override void RenderGlyph(
         IFont font, CurrentGraphicsState currentState, double fontSize, double pointSize, int code, string unicode, long currentOffset,
         in TransformationMatrix renderingMatrix, in TransformationMatrix textMatrix, in TransformationMatrix transformationMatrix, CharacterBoundingBox characterBoundingBox)
     {
         var glyph = renderingMatrix.Multiply(textMatrix).Multiply(transformationMatrix);
-        PointXY at = Paper(0, 0), end = Paper(characterBoundingBox.Width, 0), em = Away(Paper(1, 0), at), up = Away(Paper(0, 1), at);
+        // A font whose letters are drawings has an em of its own making (9.6.4): what its letters are wide tells how large it is.
+        var one = characterBoundingBox.Width > Widest && unicode is { Length: > 0 } ? characterBoundingBox.Width / Math.Max(Lettering.Width(unicode), Narrowest) : 1;
+        PointXY at = Paper(0, 0), end = Paper(characterBoundingBox.Width, 0), em = Away(Paper(one, 0), at), up = Away(Paper(0, one), at);
         var mode = currentState.FontState.TextRenderingMode;
         if (mode is TextRenderingMode.FillClip or TextRenderingMode.StrokeClip or TextRenderingMode.FillThenStrokeClip or TextRenderingMode.NeitherClip) OnlyInPicture("letters that clip");
         var here = new RunStart(at, em, up, font.Name?.Data ?? "", Rgb(currentState.CurrentNonStrokingColor), layers.Peek(), mode is not (TextRenderingMode.Neither or TextRenderingMode.NeitherClip), end);
@@ -43,7 +57,7 @@ internal sealed partial class PageProcessor
             // Letters spread apart are no words apart.
             var spread = currentState.FontState.CharacterSpacing * Length(em) / Math.Max(Math.Abs(fontSize), 1e-9);
             var goesOn = here.Font == run.Font && here.Rgb == run.Rgb && here.Layer == run.Layer && here.IsSeen == run.IsSeen
-                && Length(Away(em, run.Em)) < 0.02 * size && Math.Abs(aside) < Aside * size && ahead > -Back * size && ahead - spread < Ahead * size && written.Length < LongestRun;
+                && (Length(Away(em, run.Em)) < 0.02 * size || one > 1) && Math.Abs(aside) < Aside * size && ahead > -Back * size && ahead - spread < Ahead * size && written.Length < LongestRun;
             if (!goesOn) EndRun();
             else if (ahead - spread > Blank * size && written[^1] != ' ' && unicode != " ") written.Append(' ');
         }
@@ -69,7 +83,7 @@ internal sealed partial class PageProcessor
         written.Clear();
         var (size, length, wide) = (Length(run.Em), Length(Away(run.End, run.At)), Lettering.Width(text));
         if (!(size > 0) || !double.IsFinite(size + length) || !(wide > 0) || text.Length == 0) return;
-        if (run.At.X < clip.MinX - size || run.At.X > clip.MaxX + size || run.At.Y < clip.MinY - size || run.At.Y > clip.MaxY + size) return;
+        if (Math.Max(run.At.X, run.End.X) < clip.MinX - size || Math.Min(run.At.X, run.End.X) > clip.MaxX + size || Math.Max(run.At.Y, run.End.Y) < clip.MinY - size || Math.Min(run.At.Y, run.End.Y) > clip.MaxY + size) return;
         var along = new PointXY(run.Em.X / size * length, run.Em.Y / size * length);
         words.Add(new WrittenRun(text, run.At, along, run.Up));
         if (!run.IsSeen) return;
