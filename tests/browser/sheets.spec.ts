@@ -1,25 +1,7 @@
-import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./house";
 import { as, check, openBench } from "./person";
-
-/** Share of the sheet's picture that is dark enough to be ink, and of it that is coloured. */
-const ink = (page: Page) =>
-  page
-    .getByRole("application")
-    .locator("canvas")
-    .first()
-    .evaluate((c: HTMLCanvasElement) => {
-      const data = c.getContext("2d")!.getImageData(0, 0, c.width, c.height).data;
-      let dark = 0;
-      let coloured = 0;
-      for (let i = 0; i < data.length; i += 4) {
-        if (data[i + 3]! < 128 || data[i]! + data[i + 1]! + data[i + 2]! > 600) continue;
-        dark++;
-        if (Math.abs(data[i]! - data[i + 2]!) > 60) coloured++;
-      }
-      return { dark, coloured };
-    });
+import { ink } from "./sheet";
 
 test("a package of a PDF, a scan and a photograph is looked through, searched, answered and marked", async ({
   browser,
@@ -337,55 +319,4 @@ test("what was seen of a sheet grows with looking, and the rest is shaded", asyn
   await expect(teodor.getByTestId("unseen")).toBeVisible();
   await teodor.keyboard.press("s");
   await expect(teodor.getByTestId("unseen")).toBeHidden();
-});
-
-/** Does over the API what the page would, for what is not looked at here. */
-async function post(page: Page, path: string, data: unknown): Promise<Record<string, string>> {
-  const { formToken } = (await (await page.request.get("/api/session")).json()) as { formToken: string };
-  const answer = await page.request.post(path, { data, headers: { "X-Froe-Form": formToken } });
-  expect(answer.ok(), `${path}: ${await answer.text()}`).toBe(true);
-  return (await answer.json()) as Record<string, string>;
-}
-
-async function registered(page: Page, number: string, name: string, file: Buffer): Promise<string> {
-  const { id } = await post(page, `/api/uploads?name=${name}`, file);
-  const state = async () => ((await (await page.request.get(`/api/uploads/${id}`)).json()) as { state: string }).state;
-  await expect.poll(state, { timeout: 120_000 }).toBe("read");
-  const made = { number, title: name, kind: "drawing", discipline: "Structures", upload: id, reason: "" };
-  return (await post(page, "/api/documents", made)).document!;
-}
-
-test("a picture that lies on a drawing is seen beneath its lines when its file is in the package", async ({
-  browser,
-}) => {
-  const odalys = await as(browser, "Odalys Brandvold");
-  const pairs = (words: string) => words.trim().replace(/ *\| */g, "\n");
-  const drawing = `0|SECTION|2|HEADER|9|$INSUNITS|70|4|0|ENDSEC|0|SECTION|2|ENTITIES
-    |0|LINE|8|0|10|0|20|0|11|400|21|300|0|LINE|8|0|10|0|20|300|11|400|21|0
-    |0|IMAGE|8|0|10|100|20|75|11|1|21|0|12|0|22|1|13|200|23|150|340|AF
-    |0|ENDSEC|0|SECTION|2|OBJECTS|0|IMAGEDEF|5|AF|1|C:\\site\\Wall.jpg|0|ENDSEC|0|EOF`;
-  const photograph = await readFile(`${process.env.FROE_ROOT!}/demo/drawings/TO-1108_A1.jpg`);
-  const documents = [
-    await registered(odalys, "TO-7101", "survey.dxf", Buffer.from(pairs(drawing))),
-    await registered(odalys, "TO-7102", "wall.jpg", photograph),
-  ];
-  const plans = (await (await odalys.request.get("/api/plans")).json()) as { id: string; name: string }[];
-  const plan = plans.find((p) => p.name === "Checker, then chief")!.id;
-  const sent = { title: "Wall as it stands", coveringNote: "", plan, documents, inform: [] };
-  const { id } = await post(odalys, "/api/packages", { key: crypto.randomUUID(), ...sent });
-  await odalys.goto(`/packages/${id}`);
-  await expect(odalys.locator("[data-sharp=true]")).toBeVisible();
-  const picture = odalys.getByTestId("placed picture");
-  await expect(picture).toBeVisible();
-  await expect.poll(() => picture.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBeGreaterThan(100);
-  // It lies in the middle half of the drawing, and moves with it.
-  const share = async () => {
-    const [all, own] = [await odalys.locator("[data-sharp] > img").boundingBox(), await picture.boundingBox()];
-    return [(own!.x - all!.x) / all!.width, own!.width / all!.width].map((n) => Math.round(n * 100));
-  };
-  expect(await share()).toEqual([25, 50]);
-  await odalys.locator("[data-sharp]").focus();
-  for (const key of ["+", "+", "ArrowRight"]) await odalys.keyboard.press(key);
-  await expect.poll(share).toEqual([25, 50]);
-  await check(odalys, "a picture on a drawing");
 });

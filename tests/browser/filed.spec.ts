@@ -1,0 +1,63 @@
+import { readFile } from "node:fs/promises";
+import { expect, test } from "./house";
+import { as, check } from "./person";
+import { ink, registered, sentAndOpened } from "./sheet";
+
+test("a picture that lies on a drawing is seen beneath its lines when its file is in the package", async ({
+  browser,
+}) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  const pairs = (words: string) => words.trim().replace(/ *\| */g, "\n");
+  const drawing = `0|SECTION|2|HEADER|9|$INSUNITS|70|4|0|ENDSEC|0|SECTION|2|ENTITIES
+    |0|LINE|8|0|10|0|20|0|11|400|21|300|0|LINE|8|0|10|0|20|300|11|400|21|0
+    |0|IMAGE|8|0|10|100|20|75|11|1|21|0|12|0|22|1|13|200|23|150|340|AF
+    |0|ENDSEC|0|SECTION|2|OBJECTS|0|IMAGEDEF|5|AF|1|C:\\site\\Wall.jpg|0|ENDSEC|0|EOF`;
+  const photograph = await readFile(`${process.env.FROE_ROOT!}/demo/drawings/TO-1108_A1.jpg`);
+  const documents = [
+    await registered(odalys, "TO-7101", "survey.dxf", Buffer.from(pairs(drawing))),
+    await registered(odalys, "TO-7102", "wall.jpg", photograph),
+  ];
+  await sentAndOpened(odalys, "Wall as it stands", documents);
+  const picture = odalys.getByTestId("placed picture");
+  await expect(picture).toBeVisible();
+  await expect.poll(() => picture.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBeGreaterThan(100);
+  // It lies in the middle half of the drawing, and moves with it.
+  const share = async () => {
+    const [all, own] = [await odalys.locator("[data-sharp] > img").boundingBox(), await picture.boundingBox()];
+    return [(own!.x - all!.x) / all!.width, own!.width / all!.width].map((n) => Math.round(n * 100));
+  };
+  expect(await share()).toEqual([25, 50]);
+  await odalys.locator("[data-sharp]").focus();
+  for (const key of ["+", "+", "ArrowRight"]) await odalys.keyboard.press(key);
+  await expect.poll(share).toEqual([25, 50]);
+  await check(odalys, "a picture on a drawing");
+});
+
+/** A page of a form: what was filled in has an appearance of its own, black but for the words. */
+function form(): Buffer {
+  const stream = (content: string, dictionary = "") =>
+    `<< ${dictionary} /Length ${content.length} >>\nstream\n${content}\nendstream`;
+  const look = "/Type /XObject /Subtype /Form /BBox [0 0 150 60] /Resources << /Font << /F 5 0 R >> >>";
+  const objects = [
+    "<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [6 0 R] >> >>",
+    "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+    "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Contents 4 0 R /Annots [6 0 R] >>",
+    stream("0.5 w 20 20 360 260 re S"),
+    "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
+    "<< /Type /Annot /Subtype /Widget /FT /Tx /T (by) /V (Seen by Ansgar) /F 4 /Rect [200 40 350 100] /AP << /N 7 0 R >> >>",
+    stream("0 0 150 60 re f 1 g BT /F 16 Tf 8 24 Td (Seen by Ansgar) Tj ET", look),
+  ];
+  const body = objects.map((o, i) => `${i + 1} 0 obj\n${o}\nendobj\n`).join("");
+  return Buffer.from(`%PDF-1.7\n${body}trailer\n<< /Size 8 /Root 1 0 R >>\n%%EOF\n`, "latin1");
+}
+
+test("what stands in the fields of a form is seen on the bench and found", async ({ browser }) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  await sentAndOpened(odalys, "A form, filled in", [await registered(odalys, "TO-7103", "form.pdf", form())]);
+  // The field alone is so dark: 150 by 60 of 400 by 300 points, as the bench draws them.
+  await expect.poll(async () => (await ink(odalys)).dark).toBeGreaterThan(8000);
+  await odalys.getByRole("application").focus();
+  await odalys.keyboard.press("/");
+  await odalys.keyboard.type("ansgar");
+  await expect(odalys.getByText("Seen by Ansgar").first()).toBeVisible();
+});
