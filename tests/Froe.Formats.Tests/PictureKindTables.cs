@@ -93,6 +93,10 @@ public class PictureKindTables
     public void AScanThatLiesTurnedIsSetUpright(int orientation, string seen) =>
         Assert.Equal(seen, Seen(Page(3, 2, [1, 2, 3, 4, 5, 6], (258, [8]), (262, [1]), (274, [orientation]), (277, [1]))));
 
+    [Fact]
+    public void ColoursAreTurnedLikeGreys() =>
+        Assert.Equal("9,8,7 1,2,3 / 5 4", Seen(Page(2, 2, [1, 2, 3, 4, 4, 4, 9, 8, 7, 5, 5, 5], (258, [8, 8, 8]), (262, [2]), (274, [6]), (277, [3]))));
+
     /// <summary>A directory with one field: how the camera was held.</summary>
     private static byte[] Held(int orientation) => [.. "II*\0"u8, 8, 0, 0, 0, 1, 0, 0x12, 1, 3, 0, 1, 0, 0, 0, (byte)orientation, 0, 0, 0, 0, 0, 0, 0];
 

@@ -12,21 +12,21 @@ internal sealed class Turning
     /// <summary>From here on rows are columns.</summary>
     private const int FirstOnItsSide = 5, Last = 8;
 
-    /// <summary>Most pixels that are held at once.</summary>
-    private const long MostTogether = 250_000_000;
+    /// <summary>Most bytes that are held at once: rows without colour take a byte a pixel, others three.</summary>
+    private const long MostTogether = 500_000_000;
 
     private const int Colours = 3;
 
     private readonly int width, height, orientation;
     private readonly byte[][] rows;
     private int taken;
+    private long held;
 
     /// <param name="width">Pixels of a row as stored.</param>
     /// <param name="height">Rows as stored.</param>
     /// <param name="orientation">2 to 8.</param>
     public Turning(int width, int height, int orientation)
     {
-        if ((long)width * height > MostTogether) throw new UnreadableException("The picture is stored turned and is too large to be set upright. Save it upright, or smaller.");
         (this.width, this.height, this.orientation) = (width, height, orientation);
         rows = new byte[height][];
     }
@@ -40,8 +40,13 @@ internal sealed class Turning
     /// <summary>Takes the next row as stored.</summary>
     public void Take(ReadOnlySpan<byte> pixels)
     {
-        var row = rows[taken++] = new byte[Colours * width];
-        for (var x = 0; x < width; x++) pixels.Slice(4 * x, Colours).CopyTo(row.AsSpan(Colours * x));
+        var isGrey = true;
+        for (var at = 0; at < pixels.Length && isGrey; at += 4) isGrey = pixels[at] == pixels[at + 1] && pixels[at] == pixels[at + 2];
+        var each = isGrey ? 1 : Colours;
+        held += (long)each * width;
+        if (held > MostTogether) throw new UnreadableException("The picture is stored turned and is too large to be set upright. Save it upright, or smaller.");
+        var row = rows[taken++] = new byte[each * width];
+        for (var x = 0; x < width; x++) pixels.Slice(4 * x, each).CopyTo(row.AsSpan(each * x));
     }
 
     /// <summary>Gives all of them as they are looked at, from above.</summary>
@@ -54,7 +59,9 @@ internal sealed class Turning
             for (var x = 0; x < across; x++)
             {
                 var (column, line) = Stored(x, y);
-                rows[line].AsSpan(Colours * column, Colours).CopyTo(pixels.AsSpan(4 * x));
+                var from = rows[line];
+                if (from.Length == width) pixels.AsSpan(4 * x, Colours).Fill(from[column]);
+                else from.AsSpan(Colours * column, Colours).CopyTo(pixels.AsSpan(4 * x));
             }
             row(pixels);
         }
