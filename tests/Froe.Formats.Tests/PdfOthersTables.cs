@@ -55,4 +55,20 @@ public class PdfOthersTables
         Assert.Equal("ABA", word.Text);
         Assert.InRange(word.Up.Y / Point, 8, 25);
     }
+
+    [Fact]
+    public void WhatAPdfCarriesBesideItsPagesIsSaid()
+    {
+        var pages = Open(Page(
+            "10 10 m 60 10 l S", "/MediaBox [0 0 200 100] /Annots [9 0 R << /Subtype /FileAttachment /Rect [0 0 5 5] >> << /Subtype /Sound /Rect [0 0 5 5] >> << /Subtype /Square /Rect [0 0 5 5] >>]",
+            catalogue: "/Names << /EmbeddedFiles << /Kids [6 0 R 6 0 R] >> >> /NeedsRendering true /AcroForm << /XFA 7 0 R /Fields [] >>", more:
+            ["<< /Names [(a) 7 0 R (b) << /F (plain.txt) >>] /Kids [6 0 R] >>", "<< /F (sums.xlsx) /UF (Sums of loads.xlsx) >>", "<< >>", "<< /Subtype /3D /Rect [0 0 5 5] >>"]));
+        _ = pages.Leaf(0);
+        var said = pages.NotShown.ToDictionary(n => n.Type);
+        Assert.Equal(["attached file", "form", "model on a page", "sound"], said.Keys.Order());
+        Assert.StartsWith("“Sums of loads.xlsx”, “plain.txt”", said["attached file"].Why, StringComparison.Ordinal);
+        Assert.Contains("XFA", said["form"].Why, StringComparison.Ordinal);
+        // A form whose fields are on its pages is shown, whatever else it brings.
+        Assert.Empty(Open(Page("", catalogue: "/AcroForm << /XFA 6 0 R /Fields [] >>", more: ["<< >>"])).NotShown);
+    }
 }

@@ -50,7 +50,9 @@ internal sealed class PageBasicsReading(IPdfTokenScanner scanner, IResourceStore
         var unit = ShownPage.UnitOf(dictionary, PdfScanner);
         var box = GetCropBox(dictionary, pageTreeMembers, GetMediaBox(number, dictionary, pageTreeMembers)).Bounds;
         var shown = ShownPage.Of(box, dictionary, pageTreeMembers, unit, PdfScanner);
-        return new PageBasics(shown, unit, dictionary.TryGet(Annotations, PdfScanner, out ArrayToken? marks) ? PageMarks.Read(marks!, shown, PdfScanner) : [], PageMeasures.Read(dictionary, shown, PdfScanner));
+        var marks = dictionary.TryGet(Annotations, PdfScanner, out ArrayToken? listed) ? listed : null;
+        return new PageBasics(
+            shown, unit, marks is null ? [] : PageMarks.Read(marks, shown, PdfScanner), PageMeasures.Read(dictionary, shown, PdfScanner), marks is null ? [] : CarriedParts.On(marks, PdfScanner));
     }
 
     /// <inheritdoc/>
@@ -64,7 +66,8 @@ internal sealed class PageBasicsReading(IPdfTokenScanner scanner, IResourceStore
 /// <param name="UserUnit">How many 1/72 inch a unit of it is (14.11.2); 1 unless stated.</param>
 /// <param name="Marks">What lay on it when it came.</param>
 /// <param name="Scales">How large things are on it, where the file says so.</param>
-internal sealed record PageBasics(ShownPage Shown, double UserUnit, IReadOnlyList<FileMark> Marks, IReadOnlyList<SheetScale> Scales);
+/// <param name="Carried">What lies on it that is not shown.</param>
+internal sealed record PageBasics(ShownPage Shown, double UserUnit, IReadOnlyList<FileMark> Marks, IReadOnlyList<SheetScale> Scales, IReadOnlyList<NotShown> Carried);
 
 /// <summary>How a page's user space lies on paper: cut to its crop box, turned clockwise by quarters, y up.</summary>
 internal readonly record struct ShownPage(double Left, double Bottom, double Width, double Height, int Quarters, double Millimetres)

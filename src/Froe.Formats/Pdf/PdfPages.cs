@@ -188,13 +188,15 @@ internal sealed class PdfPages
 
     private void Say(string what, string why) => notShown[what] = (1, why);
 
+    /// <summary>Counts more of a kind; the first says why.</summary>
+    private void Add(NotShown more) => notShown[more.Type] = notShown.TryGetValue(more.Type, out var known) ? (known.Count + more.Count, known.Why) : (more.Count, more.Why);
+
     private void SayUnseen(int page, List<string> words)
     {
         if (words.Count == 0) return;
         const string Lines = "line of words";
         var first = words[0].Length <= 60 ? words[0] : words[0][..60] + "…";
-        var known = notShown.GetValueOrDefault(Lines);
-        notShown[Lines] = (known.Count + words.Count, known.Why ?? $"It stands in the file and its picture shows nothing of it: its font is not in the file, or something lies over it. The first is “{first}” on {Name(page)}. Export the file with its fonts.");
+        Add(new NotShown(Lines, words.Count, $"It stands in the file and its picture shows nothing of it: its font is not in the file, or something lies over it. The first is “{first}” on {Name(page)}. Export the file with its fonts."));
     }
 
     private string Name(int page) => pages[page].Label.Length > 0 && pages[page].Label != $"{page + 1}" ? $"Sheet {pages[page].Label}" : $"Sheet {page + 1}";
@@ -207,8 +209,9 @@ internal sealed class PdfPages
     private PageBasics Basics(int page)
     {
         if (basics.TryGetValue(page, out var known)) return known;
-        var read = new PageBasics(default, 1, [], []);
+        var read = new PageBasics(default, 1, [], [], []);
         Guarded(PageTime, () => read = document!.GetPage<PageBasics>(page + 1));
+        foreach (var carried in read.Carried) Add(carried);
         return basics[page] = read;
     }
 
@@ -235,6 +238,7 @@ internal sealed class PdfPages
         {
             layers = PageLayers.Read(document);
             fields = PageFields.Read(document);
+            foreach (var carried in CarriedParts.Of(document)) Add(carried);
             layerSwitch = LayerSwitching.For(file, document, layers.OfFile);
         });
         if (layerSwitch is not null && !Switches(layerSwitch)) layerSwitch = null;
