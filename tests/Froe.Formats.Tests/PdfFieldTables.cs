@@ -32,6 +32,9 @@ public class PdfFieldTables
         var turned = With("/FT /Tx /Rect [100 40 140 60] /AP << /N 7 0 R >>", Look("5 5 5 5 re f", "/BBox [0 0 10 10] /Matrix [0 1 -1 0 0 0]"));
         Assert.Equal((100, 50, 120, 60), Dark(turned));
         Assert.Equal([100.0, 50, 120, 60], Around(turned));
+        // On a page that is shown turned by a quarter: what was 120 to 140 from the left is 60 to 80 from below.
+        var page = Page("", "/MediaBox [0 0 200 100] /Rotate 90 /Annots [6 0 R]", catalogue: Catalogue, more: ["<< /Type /Annot /Subtype /Widget /T (f) /FT /Tx /Rect [100 40 140 60] /AP << /N 7 0 R >> >>", Look("5 5 5 5 re f")]);
+        Assert.Equal([50.0, 60, 60, 80], Around(page));
     }
 
     /// <summary>The rectangle about what is filled, in points.</summary>
