@@ -155,9 +155,9 @@ public static class ModelTables
     [Fact]
     public static void WhatIsBlackIsDrawnSoThatItsFormCanBeTold()
     {
-        Assert.Equal(new ModelColour(0x58, 0x58, 0x58), new ModelColour(0, 0, 0).AsDrawn);
-        Assert.Equal(new ModelColour(0x58, 0x38, 0x38, 0.5), new ModelColour(0x20, 0, 0, 0.5).AsDrawn);
-        Assert.Equal(new ModelColour(200, 0, 0), new ModelColour(200, 0, 0).AsDrawn);
+        Assert.Equal(new ModelColour(0x58, 0x58, 0x58), new ModelColour(0, 0, 0).AsDrawn());
+        Assert.Equal(new ModelColour(0x58, 0x38, 0x38, 0.5), new ModelColour(0x20, 0, 0, 0.5).AsDrawn());
+        Assert.Equal(new ModelColour(200, 0, 0), new ModelColour(200, 0, 0).AsDrawn());
         var scene = SceneOf((LooseBox(10, 10, 10), Affine.Identity));
         var black = scene with { Parts = [.. scene.Parts.Select(p => p with { Colour = new ModelColour(0, 0, 0) })] };
         var pixels = SceneLook.Draw(black, [.. black.Placed()], 80, 60);

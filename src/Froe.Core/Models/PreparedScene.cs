@@ -233,7 +233,7 @@ public static class PreparedScene
 
     private static double[] Numbers(Affine at) => [at.X.X, at.Y.X, at.Z.X, at.O.X, at.X.Y, at.Y.Y, at.Z.Y, at.O.Y, at.X.Z, at.Y.Z, at.Z.Z, at.O.Z];
 
-    private static string? Words(ModelColour? colour) => colour?.AsDrawn is { } c ? $"#{c.Red:x2}{c.Green:x2}{c.Blue:x2}" : null;
+    private static string? Words(ModelColour? colour) => colour?.AsDrawn() is { } c ? $"#{c.Red:x2}{c.Green:x2}{c.Blue:x2}" : null;
 
     /// <summary>Colours of faces that have their own, by number of the face; null where none has.</summary>
     private static Dictionary<int, string>? FaceColours(Part part)

@@ -63,13 +63,10 @@ public readonly record struct ModelColour(byte Red, byte Green, byte Blue, doubl
     /// As it is drawn: lighter where it is so dark that neither light nor edges could be told on it. Many programs write black for what has
     /// no colour (IGES 5.3, 2.2.4.4.13: colour 1).
     /// </summary>
-    public ModelColour AsDrawn
+    public ModelColour AsDrawn()
     {
-        get
-        {
-            var lift = Math.Max(0, Darkest - Math.Max(Red, Math.Max(Green, Blue)));
-            return new((byte)(Red + lift), (byte)(Green + lift), (byte)(Blue + lift), Opacity);
-        }
+        var lift = Math.Max(0, Darkest - Math.Max(Red, Math.Max(Green, Blue)));
+        return new((byte)(Red + lift), (byte)(Green + lift), (byte)(Blue + lift), Opacity);
     }
 }
 

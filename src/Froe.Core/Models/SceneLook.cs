@@ -74,7 +74,7 @@ public static class SceneLook
             }
             for (var face = 0; face < part.Mesh.Faces; face++)
             {
-                var colour = (own ?? (face < part.Faces.Count ? part.Faces[face].Colour : null) ?? part.Colour ?? Grey).AsDrawn;
+                var colour = (own ?? (face < part.Faces.Count ? part.Faces[face].Colour : null) ?? part.Colour ?? Grey).AsDrawn();
                 for (var t = part.Mesh.FaceStarts[face]; t < part.Mesh.FaceStarts[face + 1]; t++)
                 {
                     int a = part.Mesh.Corners[3 * t], b = part.Mesh.Corners[(3 * t) + 1], c = part.Mesh.Corners[(3 * t) + 2];
@@ -108,7 +108,7 @@ public static class SceneLook
     private static ModelColour ColourOf(Scene scene, int component)
     {
         var of = scene.Components[component];
-        return (of.Colour ?? (of.Part is { } part ? scene.Parts[part].Colour : null) ?? Grey).AsDrawn;
+        return (of.Colour ?? (of.Part is { } part ? scene.Parts[part].Colour : null) ?? Grey).AsDrawn();
     }
 
     /// <summary>What covers all of it along three axes; empty, with its least above its greatest, for nothing.</summary>
