@@ -31,9 +31,13 @@ test("the register is filtered, sorted, its columns chosen, kept as a view, and 
   const head = (name: string) => koa.getByRole("columnheader", { name });
   await head("Title").getByRole("button").click();
   await expect(head("Title")).toHaveAttribute("aria-sort", "ascending");
-  await expect.poll(() => column(koa, "Title").then((t) => t[0])).toBe("Control cabinet wiring");
+  // Whatever else was registered meanwhile.
+  const { compare } = new Intl.Collator("en");
+  const rising = (titles: string[]) =>
+    titles.length > 5 && titles.every((t, i) => i === 0 || compare(titles[i - 1]!, t) <= 0);
+  await expect.poll(() => column(koa, "Title").then(rising)).toBe(true);
   await head("Title").getByRole("button").click();
-  await expect.poll(() => column(koa, "Title").then((t) => t[0])).toBe("Telescope pier, reinforcement, 1974");
+  await expect.poll(() => column(koa, "Title").then((t) => rising(t.reverse()))).toBe(true);
 
   await koa.getByRole("button", { name: "Columns" }).click();
   await koa.getByRole("checkbox", { name: "Folder" }).check();
