@@ -69,6 +69,8 @@ public class PdfFieldTables
         var plain = With("/Parent 7 0 R /Rect [100 40 180 60]", "<< /FT /Tx /V (Checked by) /T (c) /Kids [6 0 R] >>");
         Assert.Equal("Checked by", Assert.Single(Open(plain).Words(0)).Text);
         Assert.NotNull(Dark(plain));
+        // A password is nobody's to read: the picture has stars.
+        Assert.Empty(Open(With("/FT /Tx /Ff 8192 /V (secret) /Rect [100 40 180 60]")).Words(0));
         var lines = With("/FT /Tx /V (one\\ntwo) /Ff 4096 /Rect [100 40 180 80]");
         Assert.Equal(["one", "two"], Open(lines).Words(0).Select(w => w.Text));
     }

@@ -68,6 +68,9 @@ public class PdfOthersTables
         Assert.Equal(["attached file", "form", "model on a page", "sound"], said.Keys.Order());
         Assert.StartsWith("“Sums of loads.xlsx”, “plain.txt”", said["attached file"].Why, StringComparison.Ordinal);
         Assert.Contains("XFA", said["form"].Why, StringComparison.Ordinal);
+        // A tree of names that holds itself several times over is gone through once, and what hangs beside is found.
+        var knot = Open(Page("", catalogue: "/Names << /EmbeddedFiles 6 0 R >>", more: ["<< /Kids [6 0 R 6 0 R 6 0 R 6 0 R 7 0 R 7 0 R] >>", "<< /Names [(a) << /F (one.txt) >>] >>"]));
+        Assert.Equal(1, Assert.Single(knot.NotShown).Count);
         // A form whose fields are on its pages is shown, whatever else it brings.
         Assert.Empty(Open(Page("", catalogue: "/AcroForm << /XFA 6 0 R /Fields [] >>", more: ["<< >>"])).NotShown);
     }

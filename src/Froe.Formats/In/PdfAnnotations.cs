@@ -85,7 +85,7 @@ internal sealed partial class PdfAnnotations(IPdfTokenScanner scanner, IResource
         AnnotationKind.Polygon or AnnotationKind.PolyLine => [Paired(Numbers(token, "Vertices"))],
         AnnotationKind.Highlight or AnnotationKind.StrikeOut => [.. Paired(Numbers(token, "QuadPoints")).Chunk(4).Where(q => q.Length == 4).Select(q => q.ToImmutableArray())],
         AnnotationKind.Ink when token.TryGet(NameToken.Create("InkList"), PdfScanner, out ArrayToken? rows) =>
-            [.. rows!.Data.Take(1000).Select(row => (row is IndirectReferenceToken r ? PdfScanner.Get(r.Data)?.Data : row) is ArrayToken array ? Paired(Numbers(array)) : []).Where(p => p.Length > 0)],
+            [.. rows!.Data.Take(1000).Select(row => PdfTokens.Direct(row, PdfScanner) is ArrayToken array ? Paired(Numbers(array)) : []).Where(p => p.Length > 0)],
         AnnotationKind.FreeText when Numbers(token, "CL") is { Length: >= 4 } line => [Paired(line)],
         _ => [],
     };
@@ -96,7 +96,7 @@ internal sealed partial class PdfAnnotations(IPdfTokenScanner scanner, IResource
 
     private double[] Numbers(DictionaryToken token, string key) => token.TryGet(NameToken.Create(key), PdfScanner, out ArrayToken? array) ? Numbers(array!) : [];
 
-    private double[] Numbers(ArrayToken array) => [.. array.Data.Take(2 * MostPoints).Select(n => (n is IndirectReferenceToken r ? PdfScanner.Get(r.Data)?.Data : n) is NumericToken number ? number.Double : double.NaN)];
+    private double[] Numbers(ArrayToken array) => [.. array.Data.Take(2 * MostPoints).Select(n => PdfTokens.Direct(n, PdfScanner) is NumericToken number ? number.Double : double.NaN)];
 
     private static ImmutableArray<PointXY> Paired(double[] numbers) => [.. numbers.Chunk(2).Where(p => p.Length == 2 && double.IsFinite(p[0] + p[1])).Select(p => new PointXY(p[0], p[1]))];
 

@@ -1,5 +1,6 @@
 using Froe.Core.Draft;
 using UglyToad.PdfPig;
+using UglyToad.PdfPig.Core;
 using UglyToad.PdfPig.Tokenization.Scanner;
 using UglyToad.PdfPig.Tokens;
 
@@ -20,7 +21,7 @@ internal static class CarriedParts
     {
         var (catalogue, scanner) = (document.Structure.Catalog.CatalogDictionary, document.Structure.TokenScanner);
         var files = new List<string>();
-        if (catalogue.TryGet(Names, scanner, out DictionaryToken? names) && names!.TryGet(Files, scanner, out DictionaryToken? tree)) Collect(tree!, 0, files, scanner);
+        if (catalogue.TryGet(Names, scanner, out DictionaryToken? names) && names!.TryGet(Files, scanner, out DictionaryToken? tree)) Collect(tree!, 0, files, [], scanner);
         if (files.Count > 0)
         {
             var named = string.Join(", ", files.Where(f => f.Length > 0).Take(MostNamed).Select(f => $"“{(f.Length <= LongestName ? f : f[..LongestName] + "…")}”"));
@@ -42,21 +43,26 @@ internal static class CarriedParts
 
     /// <summary>What the annotations of a page carry.</summary>
     public static IReadOnlyList<NotShown> On(ArrayToken annotations, IPdfTokenScanner scanner) =>
-        [.. annotations.Data.Take(Most).Select(a => (a is IndirectReferenceToken reference ? scanner.Get(reference.Data)?.Data : a) is DictionaryToken mark && mark.TryGet(NameToken.Subtype, scanner, out NameToken? kind) ? Of(kind!.Data) : null).OfType<NotShown>()];
+        [.. annotations.Data.Take(Most).Select(a => PdfTokens.Direct(a, scanner) is DictionaryToken mark && mark.TryGet(NameToken.Subtype, scanner, out NameToken? kind) ? Of(kind!.Data) : null).OfType<NotShown>()];
 
     /// <summary>The leaves of a tree of names (7.9.6): pairs of a name and what it stands for.</summary>
-    private static void Collect(DictionaryToken node, int depth, List<string> to, IPdfTokenScanner scanner)
+    /// <param name="node">The tree, or a part of it.</param>
+    /// <param name="depth">How many it lies in.</param>
+    /// <param name="to">Receives the names of files.</param>
+    /// <param name="seen">The parts that were gone through: a damaged tree may hold itself.</param>
+    /// <param name="scanner">Finds what is referred to.</param>
+    private static void Collect(DictionaryToken node, int depth, List<string> to, HashSet<IndirectReference> seen, IPdfTokenScanner scanner)
     {
         if (depth > Deepest) return;
         if (node.TryGet(Names, scanner, out ArrayToken? pairs))
             for (var i = 1; i < pairs!.Length && to.Count < Most; i += 2)
-                if ((pairs.Data[i] is IndirectReferenceToken reference ? scanner.Get(reference.Data)?.Data : pairs.Data[i]) is DictionaryToken file)
+                if (PdfTokens.Direct(pairs.Data[i], scanner) is DictionaryToken file)
                     to.Add(TextString.Of(file, Unicode, scanner) ?? TextString.Of(file, File, scanner) ?? "");
         if (!node.TryGet(Kids, scanner, out ArrayToken? kids)) return;
         foreach (var kid in kids!.Data.OfType<IndirectReferenceToken>())
         {
-            if (to.Count >= Most) return;
-            if (scanner.Get(kid.Data)?.Data is DictionaryToken below) Collect(below, depth + 1, to, scanner);
+            if (to.Count >= Most || seen.Count >= Most) return;
+            if (seen.Add(kid.Data) && scanner.Get(kid.Data)?.Data is DictionaryToken below) Collect(below, depth + 1, to, seen, scanner);
         }
     }
 }

@@ -19,10 +19,12 @@ internal sealed record PageField(StreamToken? Appearance, TransformationMatrix P
 internal sealed class PageFields
 {
     private const int Most = 5000, MostAbove = 16, LongestValue = 4000;
-    private const int Hidden = 2, NotViewed = 32;
+
+    /// <summary>Flags of an annotation (12.5.3) and of a field of text (12.7.5.3).</summary>
+    private const int Hidden = 2, NotViewed = 32, Password = 8192;
 
     private static readonly NameToken Form = NameToken.Create("AcroForm"), Shared = NameToken.Create("DR"), Annotations = NameToken.Create("Annots"), Look = NameToken.Create("AP"),
-        State = NameToken.Create("AS"), Flags = NameToken.Create("F"), Value = NameToken.Create("V"), Kind = NameToken.Create("FT"), Style = NameToken.Create("DA"), Group = NameToken.Create("OC");
+        State = NameToken.Create("AS"), Flags = NameToken.Create("F"), FieldFlags = NameToken.Create("Ff"), Value = NameToken.Create("V"), Kind = NameToken.Create("FT"), Style = NameToken.Create("DA"), Group = NameToken.Create("OC");
 
     private DictionaryToken? form;
 
@@ -43,7 +45,7 @@ internal sealed class PageFields
         if (!page.TryGet(Annotations, scanner, out ArrayToken? annotations)) yield break;
         foreach (var item in annotations!.Data.Take(Most))
         {
-            if (Direct(item, scanner) is not DictionaryToken widget) continue;
+            if (PdfTokens.Direct(item, scanner) is not DictionaryToken widget) continue;
             if (!widget.TryGet(NameToken.Subtype, scanner, out NameToken? type) || type!.Data != "Widget") continue;
             if (widget.TryGet(Flags, scanner, out NumericToken? flags) && (flags!.Int & (Hidden | NotViewed)) != 0) continue;
             if (Numbers(widget, NameToken.Rect, 4, scanner) is not { } r) continue;
@@ -78,10 +80,11 @@ internal sealed class PageFields
         return double.IsFinite(across + up) ? TransformationMatrix.FromValues(across, 0, 0, up, to.Left - (left * across), to.Bottom - (bottom * up)) : null;
     }
 
-    /// <summary>What stands in a field of text or of choice.</summary>
+    /// <summary>What stands in a field of text or of choice; nothing of a password, of which pictures show stars.</summary>
     private string ValueOf(DictionaryToken widget, IPdfTokenScanner scanner)
     {
-        if (Inherited(widget, Kind, scanner) is not NameToken { Data: "Tx" or "Ch" }) return "";
+        if (Inherited(widget, Kind, scanner) is not NameToken { Data: "Tx" or "Ch" } kind) return "";
+        if (kind.Data == "Tx" && Inherited(widget, FieldFlags, scanner) is NumericToken flags && (flags.Int & Password) != 0) return "";
         var text = Inherited(widget, Value, scanner) is { } value ? TextString.Of(value) ?? "" : "";
         return text.Length <= LongestValue ? text : text[..LongestValue];
     }
@@ -94,35 +97,31 @@ internal sealed class PageFields
         return at > 0 && double.TryParse(words[at - 1], NumberStyles.Float, CultureInfo.InvariantCulture, out var size) && size is > 0 and < 1000 ? size : 0;
     }
 
-    private static bool IsNamed(DictionaryToken field, IPdfTokenScanner scanner)
-    {
-        for (var i = 0; i < MostAbove; i++)
-        {
-            if (TextString.Of(field, NameToken.T, scanner) is { Length: > 0 }) return true;
-            if (!field.TryGet(NameToken.Parent, scanner, out DictionaryToken? above)) break;
-            field = above!;
-        }
-        return false;
-    }
+    private static bool IsNamed(DictionaryToken field, IPdfTokenScanner scanner) => Upwards(field, scanner).Any(f => TextString.Of(f, NameToken.T, scanner) is { Length: > 0 });
 
     /// <summary>What a field has of its own, from the fields above it or from the form.</summary>
     private IToken? Inherited(DictionaryToken field, NameToken key, IPdfTokenScanner scanner)
     {
-        for (var i = 0; i < MostAbove; i++)
-        {
-            if (field.Data.TryGetValue(key.Data, out var own)) return Direct(own, scanner);
-            if (!field.TryGet(NameToken.Parent, scanner, out DictionaryToken? above)) break;
-            field = above!;
-        }
-        return form is not null && form.Data.TryGetValue(key.Data, out var all) ? Direct(all, scanner) : null;
+        foreach (var one in form is null ? Upwards(field, scanner) : Upwards(field, scanner).Append(form))
+            if (one.Data.TryGetValue(key.Data, out var its)) return PdfTokens.Direct(its, scanner);
+        return null;
     }
 
-    private static IToken? Direct(IToken token, IPdfTokenScanner scanner) => token is IndirectReferenceToken reference ? scanner.Get(reference.Data)?.Data : token;
+    /// <summary>A field and those that it lies in.</summary>
+    private static IEnumerable<DictionaryToken> Upwards(DictionaryToken field, IPdfTokenScanner scanner)
+    {
+        for (var i = 0; i < MostAbove; i++)
+        {
+            yield return field;
+            if (!field.TryGet(NameToken.Parent, scanner, out DictionaryToken? above)) yield break;
+            field = above!;
+        }
+    }
 
     private static double[]? Numbers(DictionaryToken of, NameToken key, int count, IPdfTokenScanner scanner)
     {
         if (!of.TryGet(key, scanner, out ArrayToken? listed) || listed!.Data.Count < count) return null;
-        var numbers = listed.Data.Take(count).Select(n => Direct(n, scanner) is NumericToken number ? number.Double : double.NaN).ToArray();
+        var numbers = listed.Data.Take(count).Select(n => PdfTokens.Direct(n, scanner) is NumericToken number ? number.Double : double.NaN).ToArray();
         return numbers.All(n => Math.Abs(n) < 1e9) ? numbers : null;
     }
 }

@@ -24,7 +24,7 @@ internal static class PageMarks
         foreach (var item in annotations.Data.Take(Most))
         {
             var reference = item as IndirectReferenceToken;
-            if ((reference is null ? item : scanner.Get(reference.Data)?.Data) is not DictionaryToken mark || Kind(mark, scanner) is not { } kind) continue;
+            if (PdfTokens.Direct(item, scanner) is not DictionaryToken mark || Kind(mark, scanner) is not { } kind) continue;
             var id = Text(mark, NameToken.Create("NM"), scanner) is { Length: > 0 } named ? named : $"#{found.Count + 1}";
             if (reference is not null) names[reference.Data] = id;
             found.Add((mark, kind, id));
@@ -38,7 +38,7 @@ internal static class PageMarks
     private static Extents Box(DictionaryToken mark, ShownPage page, IPdfTokenScanner scanner)
     {
         if (!mark.TryGet(NameToken.Rect, scanner, out ArrayToken? corners) || corners!.Data.Count < 4) return default;
-        var at = corners.Data.Take(4).Select(c => (c is IndirectReferenceToken r ? scanner.Get(r.Data)?.Data : c) is NumericToken number ? number.Double : double.NaN).ToArray();
+        var at = corners.Data.Take(4).Select(c => PdfTokens.Direct(c, scanner) is NumericToken number ? number.Double : double.NaN).ToArray();
         PointXY a = page.Paper(at[0], at[1]), b = page.Paper(at[2], at[3]);
         return double.IsFinite(a.X + a.Y + b.X + b.Y) && Math.Abs(a.X) + Math.Abs(a.Y) + Math.Abs(b.X) + Math.Abs(b.Y) < 1e9 ? new Extents(a.X, a.Y, a.X, a.Y).With(b.X, b.Y) : default;
     }

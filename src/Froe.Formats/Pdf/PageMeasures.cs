@@ -21,9 +21,9 @@ internal static class PageMeasures
         var found = new List<SheetScale>();
         foreach (var item in views!.Data.Take(Most))
         {
-            if (At(item, scanner) is not DictionaryToken view || !view.TryGet(Measure, scanner, out DictionaryToken? measure) || Area(view, page, scanner) is not { } area) continue;
+            if (PdfTokens.Direct(item, scanner) is not DictionaryToken view || !view.TryGet(Measure, scanner, out DictionaryToken? measure) || Area(view, page, scanner) is not { } area) continue;
             if (measure!.TryGet(NameToken.Subtype, scanner, out NameToken? kind) && kind!.Data != "RL") continue;
-            if (!measure.TryGet(Across, scanner, out ArrayToken? formats) || formats!.Data.Count == 0 || At(formats.Data[0], scanner) is not DictionaryToken format) continue;
+            if (!measure.TryGet(Across, scanner, out ArrayToken? formats) || formats!.Data.Count == 0 || PdfTokens.Direct(formats.Data[0], scanner) is not DictionaryToken format) continue;
             if (!format.TryGet(Factor, scanner, out NumericToken? factor) || Millimetres(Text(format, scanner)) is not { } unit) continue;
             var millimetres = factor!.Double * unit / page.Millimetres;
             if (millimetres > 0 && double.IsFinite(millimetres)) found.Add(new SheetScale(millimetres, area));
@@ -31,12 +31,10 @@ internal static class PageMeasures
         return [.. found.OrderBy(s => s.Area!.Value.Width * s.Area.Value.Height)];
     }
 
-    private static IToken? At(IToken item, IPdfTokenScanner scanner) => item is IndirectReferenceToken reference ? scanner.Get(reference.Data)?.Data : item;
-
     private static Extents? Area(DictionaryToken view, ShownPage page, IPdfTokenScanner scanner)
     {
         if (!view.TryGet(Box, scanner, out ArrayToken? corners) || corners!.Data.Count < 4) return null;
-        var at = corners.Data.Take(4).Select(c => At(c, scanner) is NumericToken number ? number.Double : double.NaN).ToArray();
+        var at = corners.Data.Take(4).Select(c => PdfTokens.Direct(c, scanner) is NumericToken number ? number.Double : double.NaN).ToArray();
         PointXY a = page.Paper(at[0], at[1]), b = page.Paper(at[2], at[3]);
         return double.IsFinite(a.X + a.Y + b.X + b.Y) ? new Extents(a.X, a.Y, a.X, a.Y).With(b.X, b.Y) : null;
     }

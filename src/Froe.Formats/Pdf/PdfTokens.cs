@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using UglyToad.PdfPig.Tokenization.Scanner;
 using UglyToad.PdfPig.Tokens;
 
 namespace Froe.Formats.Pdf;
@@ -7,6 +8,9 @@ namespace Froe.Formats.Pdf;
 /// <summary>What was read of a file, as it stands in one (ISO 32000-2, 7.3).</summary>
 internal static class PdfTokens
 {
+    /// <summary>What is meant: the object itself where another is referred to (7.3.10); null where there is none.</summary>
+    public static IToken? Direct(IToken token, IPdfTokenScanner scanner) => token is IndirectReferenceToken reference ? scanner.Get(reference.Data)?.Data : token;
+
     /// <summary>A name as it stands behind its slash (ISO 32000-2, 7.3.5).</summary>
     public static string Name(string name) => string.Concat(Encoding.Latin1.GetBytes(name).Select(b => b is < 33 or > 126 || "#/()<>[]{}%".Contains((char)b, StringComparison.Ordinal) ? $"#{b:X2}" : ((char)b).ToString()));
 
