@@ -89,7 +89,6 @@ public class SheetTests(Office office)
         var guest = await office.AsAsync("guest");
         Assert.Equal(HttpStatusCode.NotFound, await guest.StatusAsync($"/api/drafts/{draft}/leaves/0/cells"));
         Assert.Equal(HttpStatusCode.NotFound, await guest.StatusAsync($"/api/drafts/{draft}/leaves/0/cells/0"));
-        await GatherAsync(draft);
         var found = await author.GetAsync<JsonElement>($"/api/drafts/{draft}/find?words={word}");
         Assert.Equal(433, found.GetProperty("leaves")[0].GetProperty("places")[0].GetProperty("covers")[0].GetProperty("at").GetProperty("y").GetDouble());
 
@@ -140,8 +139,10 @@ public class SheetTests(Office office)
         var (paged, draft) = await RegisterAsync(author, "two pages.pdf", Pdf("Pump house", $"Valve {rare} DN 80"));
         var drawn = await Office.RegisterAsync(author, $"Flange {rare}");
         var other = (await office.Db.ListAsync("SELECT id FROM draft WHERE document_id = $1", r => r.GetGuid(0), [drawn]))[0];
-        await GatherAsync(draft, other);
 
+        // At once: nobody waits for what is gathered a moment later, and the second to ask finds the same.
+        var asked = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => author.GetAsync<JsonElement>($"/api/drafts/{draft}/find?words={rare}")));
+        Assert.All(asked, found => Assert.Single(found.GetProperty("leaves").EnumerateArray()));
         var inDraft = await author.GetAsync<JsonElement>($"/api/drafts/{draft}/find?words={rare.ToUpperInvariant()}%20dn80");
         var place = Assert.Single(inDraft.GetProperty("leaves").EnumerateArray());
         Assert.Equal(1, place.GetProperty("leaf").GetInt32());

@@ -23,7 +23,7 @@ public sealed record FoundInDrafts(IReadOnlyList<FoundOnLeaf> Leaves, bool IsAll
 public sealed record FoundInRegister(Guid Document, string Number, string Title, string Revision, string Standing, Guid Draft, int Leaf, string LeafName, int Count, IReadOnlyList<string> Lines);
 
 /// <summary>Finds words on leaves.</summary>
-public sealed class Finder(Database database, Access access, Spool spool)
+public sealed class Finder(Database database, Access access, Spool spool, WordIndex index)
 {
     /// <summary>What can be asked for in the register: shorter words lead everywhere.</summary>
     public const int Shortest = 3;
@@ -47,6 +47,7 @@ public sealed class Finder(Database database, Access access, Spool spool)
     private async Task<FoundInDrafts> InAsync(List<Guid> drafts, string words, CancellationToken stop)
     {
         var wanted = Demand(words, 1);
+        await index.HaveAsync(drafts, stop);
         // The whole text is in the database; where it stands is in the form, which is read of the leaves that have it.
         var leaves = await database.SearchAsync(
             """

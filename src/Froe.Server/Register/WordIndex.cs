@@ -28,6 +28,15 @@ public sealed class WordIndex(Database database, Spool spool, Announcements chan
         return missing.Count;
     }
 
+    /// <summary>Gathers the words of these drafts now if they are missing, so that who looks in them is not told of nothing a moment too early.</summary>
+    public async Task HaveAsync(IReadOnlyList<Guid> drafts, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(drafts);
+        var missing = await database.ListAsync(
+            "SELECT id, prepared FROM draft WHERE id = ANY ($1) AND words_version < prepared", r => new Missing(r.GetGuid(0), r.GetInt32(1)), [drafts.ToArray()], stop);
+        foreach (var one in missing) await OneAsync(one, stop);
+    }
+
     private async Task OneAsync(Missing one, CancellationToken stop)
     {
         var forms = await database.ListAsync(
