@@ -72,7 +72,7 @@ internal sealed class Scenario
 
         At(-16, 9);
         await RegisterAsync("odalys", "TO-3310", "Fork arm, east", "Mechanical");
-        var fork = await SendAsync("odalys", "Fork arm for welding", "The shop wants to cut plate this week. Ribs are as agreed in the meeting on loads.", brief, ["bettany", "farid"], "TO-3310");
+        var fork = await SendAsync("odalys", "Fork arm for welding", "The shop wants to cut plate this week. Ribs are as agreed in the meeting on loads.", brief, ["bettany", "farid"], ["TO-3310"], "CO-0031");
         At(-15, 11);
         await SignAsync(fork, "teodor", "check", "Weld symbols and bevels checked against the plate list.");
         At(-14, 15);
@@ -80,7 +80,7 @@ internal sealed class Scenario
 
         At(-9, 10);
         await RegisterAsync("odalys", "TO-3302", "Counterweight shaft", "Mechanical");
-        var shaft = await SendAsync("odalys", "Counterweight shaft, long version", "Two seats for the third weight. Runout is the point to look at.", full, ["farid"], "TO-3302");
+        var shaft = await SendAsync("odalys", "Counterweight shaft, long version", "Two seats for the third weight. Runout is the point to look at.", full, ["farid"], ["TO-3302"]);
         At(-8, 10);
         await SignAsync(shaft, "teodor", "check", "Sums of the lengths are right.");
         At(-7, 9);
@@ -95,7 +95,7 @@ internal sealed class Scenario
         At(-5, 9);
         await RegisterAsync("odalys", "TO-3301", "Declination bearing housing", "Mechanical");
         await RegisterAsync("odalys", "TO-3305", "Seal retainer", "Mechanical");
-        var housing = await SendAsync("odalys", "Bearing housing to G7 seals", "The seals are ordered by Friday if this passes.", full, ["farid", "bettany"], "TO-3301", "TO-3305");
+        var housing = await SendAsync("odalys", "Bearing housing to G7 seals", "The seals are ordered by Friday if this passes.", full, ["farid", "bettany"], ["TO-3301", "TO-3305"], "CO-0027");
         At(-4, 10);
         await NoteAsync(housing, "teodor", "TO-3301", NoteKind.Request, "Bolt circle to 12 × Ø14, was Ø12: the M12 bolts do not pass with paint.", new Cloud(new(284, 322), new(326, 334)));
         await NoteAsync(housing, "teodor", "TO-3301", NoteKind.Request, "Seal 3 needs its material grade, not “NBR”.", new Cloud(new(498, 75), new(560, 83)));
@@ -113,7 +113,7 @@ internal sealed class Scenario
 
         At(-6, 11);
         await RegisterAsync("farid", "TO-1105", "Pier foundation", "Civil");
-        var pier = await SendAsync("farid", "Pier foundation, survey update", "Slab level follows the survey of 14 October. The pump is booked.", full, ["bettany"], "TO-1105");
+        var pier = await SendAsync("farid", "Pier foundation, survey update", "Slab level follows the survey of 14 October. The pump is booked.", full, ["bettany"], ["TO-1105"]);
         At(-5, 16);
         await SignAsync(pier, "teodor", "check", "Bar schedule adds up.");
         At(-2, 10);
@@ -127,14 +127,14 @@ internal sealed class Scenario
         await RegisterAsync("farid", "TO-1101", "Telescope pier, reinforcement, 1974", "Civil", ".tif");
         await RegisterAsync("farid", "TO-1107", "Pier refit, parts and materials", "Civil", ".xlsx", "supporting file");
         await RegisterAsync("farid", "TO-1108", "Crack C4, north-west face", "Civil", ".jpg", "supporting file");
-        await SendAsync("farid", "Pier survey before the refit", "Crack 4 has grown since the spring. What is needed, the old drawing and a photograph with the gauge are in the package.", brief, ["bettany"], "TO-1106", "TO-1107", "TO-1101", "TO-1108");
+        await SendAsync("farid", "Pier survey before the refit", "Crack 4 has grown since the spring. What is needed, the old drawing and a photograph with the gauge are in the package.", brief, ["bettany"], ["TO-1106", "TO-1107", "TO-1101", "TO-1108"]);
 
         At(-4, 13);
         await RegisterAsync("odalys", "TO-3300", "Fork mount", "Mechanical", ".stp", "model");
         await RegisterAsync("odalys", "TO-3311", "Fork arm of the mount", "Mechanical");
         await RegisterAsync("odalys", "TO-3320", "Lifting eye, as the foundry offers it", "Mechanical", ".glb", "model");
         await RegisterAsync("odalys", "TO-3321", "Scan of casting trial 2", "Mechanical", ".stl", "model");
-        var mount = await SendAsync("odalys", "Fork mount with its arm", "Model and drawing go together: what changes on one changes on the other.", full, ["farid"], "TO-3300", "TO-3311");
+        var mount = await SendAsync("odalys", "Fork mount with its arm", "Model and drawing go together: what changes on one changes on the other.", full, ["farid"], ["TO-3300", "TO-3311"], "CO-0031");
         At(-3, 15);
         await NoteAsync(
             mount, "teodor", "TO-3300", NoteKind.Request, "Bore Ø60 to Ø62, for the bush of the new series, on both arms.",
@@ -157,7 +157,7 @@ internal sealed class Scenario
 
         At(0, 7);
         await RegisterAsync("odalys", "TO-4420", "Control cabinet wiring", "Electrical");
-        await SendAsync("odalys", "Cabinet wiring for the shutter drive", "First issue. Terminal numbers follow the list of 3 November; please check the reserve contacts.", full, [], "TO-4420");
+        await SendAsync("odalys", "Cabinet wiring for the shutter drive", "First issue. Terminal numbers follow the list of 3 November; please check the reserve contacts.", full, [], ["TO-4420"]);
         await RegisterAsync("odalys", "TO-2207", "Dome shutter rail, joint", "Mechanical");
         await Get<Shelves>().MoveStandingsAsync(people["odalys"], new StandingMoveWanted([documents["TO-2207"]], "self-checked", "Lengths added up twice."), default);
 
@@ -317,11 +317,11 @@ internal sealed class Scenario
         await Get<Registering>().AddDraftAsync(people[login], documents[number], new NewDraft(await UploadAsync(login, file), reason), default);
     }
 
-    private async Task<Guid> SendAsync(string login, string title, string note, Guid plan, string[] inform, params string[] numbers)
+    private async Task<Guid> SendAsync(string login, string title, string note, Guid plan, string[] inform, string[] numbers, string changeOrder = "")
     {
         Pass();
         return (await Get<Sending>().SendAsync(
-            people[login], new NewPackage(Guid.CreateVersion7(), title, note, plan, [.. numbers.Select(n => documents[n])], [.. inform.Select(i => people[i].Id)]), default)).Id;
+            people[login], new NewPackage(Guid.CreateVersion7(), title, note, plan, [.. numbers.Select(n => documents[n])], [.. inform.Select(i => people[i].Id)], ChangeOrder: changeOrder), default)).Id;
     }
 
     private async Task<PackageView> ViewAsync(Guid package) => await Get<PackageViews>().FindAsync(package, people.Values.First(), default) ?? throw new InvalidOperationException("The package is missing.");

@@ -214,8 +214,8 @@ public static class PackageWrites
         ArgumentNullException.ThrowIfNull(next);
         act.Write(
             """
-            INSERT INTO prepared_package (id, person_id, at, title, covering_note, plan_id, documents, answers, because)
-            SELECT $2, k.originator, $3, $4, k.covering_note, (SELECT id FROM plan WHERE id = $5), '{}', $6::jsonb, $7 FROM package k WHERE k.id = $1
+            INSERT INTO prepared_package (id, person_id, at, title, covering_note, plan_id, documents, answers, because, change_order)
+            SELECT $2, k.originator, $3, $4, k.covering_note, (SELECT id FROM plan WHERE id = $5), '{}', $6::jsonb, $7, k.change_order FROM package k WHERE k.id = $1
             """,
             package, prepared, act.At.UtcDateTime, next.Title, next.Next.Plan, JsonSerializer.Serialize(answers, Act.Json), because);
     }

@@ -23,10 +23,10 @@ public static class TintingTables
     [Fact]
     public static void TheyAreGroupedByMaterialMassAndTheDocumentOfTheNearestNumber()
     {
-        var documents = new Dictionary<string, NumberedFacts> { ["M-1"] = new("Mechanical", "A", "in review"), ["M-3"] = new("Mechanical", "B", "released"), ["M-9"] = new("Civil", "C", "in work") };
+        var documents = new Dictionary<string, NumberedFacts> { ["M-1"] = new("Mechanical", "A", "in review", ""), ["M-3"] = new("Mechanical", "B", "released", "CO-7"), ["M-9"] = new("Civil", "C", "in work", "CO-8") };
         var tints = Tinting.Of(Scene(), documents, new Dictionary<int, double> { [1] = 25 });
         Assert.Equal(
-            ["Material: Steel 2,3,5; ? 4", "Mass: under 10 g 2,5; 10 to 100 g 3; ? 4", "Discipline: Mechanical 2,3,4,5", "Revision: A 2,4,5; B 3", "Standing: in review 2,4,5; released 3"],
+            ["Material: Steel 2,3,5; ? 4", "Mass: under 10 g 2,5; 10 to 100 g 3; ? 4", "Discipline: Mechanical 2,3,4,5", "Revision: A 2,4,5; B 3", "Standing: in review 2,4,5; released 3", "ChangeOrder: CO-7 3; ? 2,4,5"],
             tints.Select(Told));
         Assert.Equal([TintBy.Mass], tints.Where(t => t.IsOrdered).Select(t => t.By));
     }

@@ -137,7 +137,7 @@ public class ListTests(Office office)
         Assert.Equal("", rows[^1]);
 
         var packages = await FileAsync(await office.AsAsync("coordinator"), "/api/packages.csv?search=nothing-of-this-name");
-        Assert.Equal(["Number,Package,Round,Items,Open requests,From,Sent,Standing,Plan,Steps passed,Waits at,Since,Due", ""], packages);
+        Assert.Equal(["Number,Package,Round,Items,Open requests,From,Sent,Standing,Change order,Plan,Steps passed,Waits at,Since,Due", ""], packages);
         Assert.Equal(HttpStatusCode.Forbidden, await (await office.AsAsync("guest")).StatusAsync("/api/packages.csv"));
     }
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Net;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Froe.Core.Routing;
@@ -100,6 +101,36 @@ public class LivedTests(Office office) : LivedStories(office)
         Assert.Equal("released", await checker.SignAsync(package, "one-checker"));
         Assert.Equal("Not this one.", (await author.PostAsync<JsonElement>("/api/requests/unsettled", new { documents }))[0].GetProperty("body").GetString());
         Assert.Empty(await Here.ProofAsync([package, .. documents]));
+    }
+
+    [Fact]
+    public async Task AChangeOrderTravelsWithThePackageIsCorrectedFoundAndOffered()
+    {
+        var (author, checker) = (await Here.AsAsync("author"), await Here.AsAsync("checker"));
+        var plan = await PlanAsync(new Plan("Carries out", "", new Sequence([Look("one", "checker")])));
+        var number = "CO-" + Guid.NewGuid().ToString("n")[..8];
+        var document = await Office.RegisterAsync(author, "changed");
+        object Sent(string? changeOrder) => new { key = Guid.NewGuid(), title = "Seals", coveringNote = "", plan, documents = new[] { document }, inform = Array.Empty<Guid>(), changeOrder };
+        Assert.Equal((409, "change-order-wrong"), await author.RefusedAsync("/api/packages", Sent(new string('9', 61))));
+        Assert.Equal((409, "change-order-wrong"), await author.RefusedAsync("/api/packages", Sent("CO-1\nand a story")));
+        // Put aside and taken up again, it is still there.
+        var aside = Guid.NewGuid();
+        await author.PutAsync<JsonElement>("/api/prepared", new { id = aside, title = "Seals", coveringNote = "", plan, documents = new[] { document }, answers = new Dictionary<string, string>(), changeOrder = number });
+        Assert.Equal(number, (await author.GetAsync<JsonElement>("/api/prepared")).EnumerateArray().Single(p => p.GetProperty("id").GetGuid() == aside).GetProperty("changeOrder").GetString());
+
+        var package = (await author.PostAsync<JsonElement>("/api/packages", Sent($" {number}x "))).GetProperty("id").GetGuid();
+        Assert.Equal(number + "x", (await ViewAsync(checker, package)).GetProperty("slip").GetProperty("facts").GetProperty("changeOrder").GetString());
+        await checker.NoteAsync(package, "request", "Wider.");
+        await checker.SignAsync(package, "one-checker", "returnForChanges");
+        await author.PostAsync<JsonElement>($"/api/notes/{(await ViewAsync(author, package)).GetProperty("notes")[0].GetProperty("id").GetGuid()}/acts", new { act = "answer", answer = "done", body = "", key = Guid.NewGuid() });
+        await NextDraftAsync(author, document);
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "", changeOrder = number });
+
+        var found = Assert.Single((await author.GetAsync<JsonElement>($"/api/packages?search={number.ToUpperInvariant()}")).GetProperty("rows").EnumerateArray());
+        Assert.Equal((package, number), (found.GetProperty("id").GetGuid(), found.GetProperty("changeOrder").GetString()));
+        Assert.Contains(number, (await author.GetAsync<string[]>("/api/packages/change-orders")).Take(5));
+        Assert.Equal(HttpStatusCode.Forbidden, await (await Here.AsAsync("guest")).StatusAsync("/api/packages/change-orders"));
+        Assert.Empty(await Here.ProofAsync(package, document));
     }
 
     [Fact]

@@ -264,6 +264,13 @@ public class ModelTests(Office office)
         var scene = await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/scene");
         Assert.Equal(["Ø62 +0.03 / 0", "Ø44 -0.009 / -0.025", "parallelism 0.02 to A", "datum A"], scene.GetProperty("dimensions").EnumerateArray().Select(d => d.GetProperty("words").GetString()));
 
+        // The components of a document are tinted by the change order that its package carries out.
+        await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Bush", coveringNote = "", plan = office.Plan, documents = new[] { drawing }, inform = Array.Empty<Guid>(), changeOrder = "CO-9" });
+        var orders = (await checker.GetAsync<JsonElement>($"/api/drafts/{model}/leaves/0/data")).GetProperty("tints").EnumerateArray().Single(t => t.GetProperty("by").GetString() == "changeOrder");
+        Assert.Equal(
+            known.GetProperty("components").EnumerateArray().Select(c => c.GetInt32()),
+            orders.GetProperty("groups").EnumerateArray().Single(g => g.GetProperty("value").GetString() == "CO-9").GetProperty("components").EnumerateArray().Select(c => c.GetInt32()));
+
         // From the sheet to the components it names, and to the models that have its number.
         var items = await checker.GetAsync<JsonElement>($"/api/drafts/{sheet}/leaves/0/items?model={model}&leaf=0");
         Assert.Equal(["TO-3314", "TO-3316"], items.EnumerateArray().Select(i => i.GetProperty("number").GetString()));

@@ -46,6 +46,7 @@ public class ProofTests(Office office)
     [
         ("package", "id = $1", "standing", "text", "'released'"),
         ("package", "id = $1", "round", "int", "1"),
+        ("package", "id = $1", "title", "text", "'Another title.'"),
         ("package", "id = $1", "covering_note", "text", "'Another covering note.'"),
         ("package", "id = $1", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
         ("package", "id = $1", "slip", "jsonb", "jsonb_set(slip, '{open}', '[]')"),

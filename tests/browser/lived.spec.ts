@@ -19,8 +19,10 @@ async function sent(browser: Browser, title: string, number: string): Promise<Pa
   await odalys.getByRole("checkbox", { name: new RegExp(number) }).check();
   await odalys.getByRole("radio", { name: /Checker, then chief/ }).click();
   await odalys.getByLabel("Title").fill(title);
+  await odalys.getByLabel("Change order").fill("CO-0044");
   await odalys.getByRole("button", { name: /^Send to / }).click();
   await expect(odalys.getByRole("heading", { name: title })).toBeVisible();
+  await expect(odalys.getByRole("definition").filter({ hasText: "CO-0044" })).toBeVisible();
   return odalys;
 }
 

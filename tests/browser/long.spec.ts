@@ -34,6 +34,7 @@ test("the longest names in any script are shown, cut or folded without pushing a
   await odalys.getByRole("radio", { name: /Checker, then chief/ }).click();
   await odalys.getByLabel("Title").fill(UNBROKEN);
   await odalys.getByLabel("Covering note").fill(`${UNBROKEN} ${ARABIC} ${CHINESE}`);
+  await odalys.getByLabel("Change order").fill(UNBROKEN.slice(0, 60));
   await check(odalys, "sending what is long");
   await odalys.getByRole("button", { name: /^Send to / }).click();
   await expect(odalys.getByRole("heading", { name: UNBROKEN })).toBeVisible();

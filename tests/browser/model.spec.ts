@@ -288,6 +288,9 @@ test("a drawing leads to the model that shows it and its items to the parts; com
   await legend.getByRole("button", { name: /^CuSn12/ }).click({ modifiers: ["Shift"] });
   await expect(page.getByRole("region", { name: "Picked" })).toContainText("2 components");
   await check(page, "model by data");
+  await page.getByLabel("Tint by").selectOption("Change order");
+  const orders = page.getByRole("list", { name: "Legend: Change order" });
+  await expect(orders.getByRole("button", { name: /^CO-0031/ })).toBeVisible();
 
   // Words are found in the model: what they name is picked.
   await page.getByRole("button", { name: "Find" }).click();

@@ -17,6 +17,9 @@ public enum TintBy
 
     /// <summary>Where it stands.</summary>
     Standing,
+
+    /// <summary>The change order that the last package with its revision carries out.</summary>
+    ChangeOrder,
 }
 
 /// <summary>Components that are alike in something.</summary>
@@ -29,7 +32,7 @@ public sealed record TintGroup(string Value, IReadOnlyList<int> Components);
 public sealed record Tint(TintBy By, bool IsOrdered, IReadOnlyList<TintGroup> Groups);
 
 /// <summary>What is known of the document that a component's number names.</summary>
-public sealed record NumberedFacts(string Discipline, string Revision, string Standing);
+public sealed record NumberedFacts(string Discipline, string Revision, string Standing, string ChangeOrder);
 
 /// <summary>Groups the components of a model by what is known of them.</summary>
 public static class Tinting
@@ -58,6 +61,7 @@ public static class Tinting
             Grouped(scene, TintBy.Discipline, c => numbered[c]?.Discipline ?? ""),
             Grouped(scene, TintBy.Revision, c => numbered[c]?.Revision ?? ""),
             Grouped(scene, TintBy.Standing, c => numbered[c]?.Standing ?? ""),
+            Grouped(scene, TintBy.ChangeOrder, c => numbered[c]?.ChangeOrder ?? ""),
         ];
         return [.. all.OfType<Tint>()];
     }

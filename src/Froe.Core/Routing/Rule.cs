@@ -115,6 +115,15 @@ public sealed record PackageFacts(ImmutableSortedDictionary<string, string> Answ
 {
     /// <summary>A package of which nothing is known.</summary>
     public static PackageFacts None { get; } = new(ImmutableSortedDictionary<string, string>.Empty, []);
+
+    /// <summary>How many letters a change order's number may have.</summary>
+    public const int LongestChangeOrder = 60;
+
+    /// <summary>What the sender called it; empty for packages that were sent before it was kept with them.</summary>
+    public string Title { get; init; } = "";
+
+    /// <summary>Number of the change order that it carries out; empty where it carries out none.</summary>
+    public string ChangeOrder { get; init; } = "";
 }
 
 /// <summary>What rules know of a document.</summary>

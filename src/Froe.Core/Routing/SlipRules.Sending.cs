@@ -188,11 +188,13 @@ public static partial class SlipRules
         return items.Any(i => i.Sha256.Length != 64) ? new Refusal("hash-missing", "A draft has no hash, so it cannot be signed.") : null;
     }
 
-    /// <summary>What keeps an intake form from being taken; names the field.</summary>
+    /// <summary>What keeps an intake form, or the change order that is named with it, from being taken; names the field.</summary>
     public static Refusal? FormFault(Plan plan, PackageFacts facts)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(facts);
+        if (facts.ChangeOrder.Length > PackageFacts.LongestChangeOrder || facts.ChangeOrder.Any(char.IsControl))
+            return new Refusal("change-order-wrong", $"A change order's number is one line of at most {PackageFacts.LongestChangeOrder} characters; what it asks for goes into the covering note.");
         foreach (var field in plan.Form)
         {
             var value = facts.Answers.GetValueOrDefault(field.Key, "").Trim();

@@ -10,10 +10,10 @@ namespace Froe.Server.Desk;
 
 /// <summary>A package prepared and not sent yet.</summary>
 /// <param name="Because">Why it was prepared by itself; empty when its sender put it aside.</param>
-public sealed record PreparedRow(Guid Id, DateTimeOffset At, string Title, string CoveringNote, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers, string Because);
+public sealed record PreparedRow(Guid Id, DateTimeOffset At, string Title, string CoveringNote, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers, string Because, string ChangeOrder);
 
 /// <summary>A package to put aside.</summary>
-public sealed record NewPrepared(Guid Id, string Title, string CoveringNote, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers);
+public sealed record NewPrepared(Guid Id, string Title, string CoveringNote, Guid? Plan, Guid[] Documents, Dictionary<string, string> Answers, string? ChangeOrder = null);
 
 /// <summary>A person's desk, in groups of what is asked of them.</summary>
 /// <param name="Opened">Drafts of the packages to sign that the person has had open.</param>
@@ -54,21 +54,22 @@ internal static class DeskEndpoints
     private const string ToAdviseSql = "a.asked_of = $1 AND a.answer IS NULL AND k.ended_at IS NULL";
 
     private static Task<List<PreparedRow>> PreparedAsync(Who who, Database database, CancellationToken stop) => database.ListAsync(
-        "SELECT id, at, title, covering_note, plan_id, documents, answers::text, because FROM prepared_package WHERE person_id = $1 ORDER BY at DESC LIMIT 100",
-        r => new PreparedRow(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.IsDBNull(4) ? null : r.GetGuid(4), r.GetFieldValue<Guid[]>(5), JsonSerializer.Deserialize<Dictionary<string, string>>(r.GetString(6))!, r.GetString(7)), [who.Id], stop);
+        "SELECT id, at, title, covering_note, plan_id, documents, answers::text, because, change_order FROM prepared_package WHERE person_id = $1 ORDER BY at DESC LIMIT 100",
+        r => new PreparedRow(r.GetGuid(0), r.Time(1), r.GetString(2), r.GetString(3), r.IsDBNull(4) ? null : r.GetGuid(4), r.GetFieldValue<Guid[]>(5), JsonSerializer.Deserialize<Dictionary<string, string>>(r.GetString(6))!, r.GetString(7), r.GetString(8)), [who.Id], stop);
 
     /// <summary>Puts a package aside as it stands: nothing typed is lost, nothing is checked yet.</summary>
     private static async Task<IResult> Prepare(NewPrepared wanted, Who who, Database database, TimeProvider clock, CancellationToken stop)
     {
         if (!who.CanSend) throw Refused.Forbidden("You have no right to send packages. Ask your document coordinator.");
-        if (wanted.Title.Length > 200 || wanted.CoveringNote.Length > 4000 || wanted.Documents.Length > 500 || wanted.Answers.Sum(a => a.Value.Length) > 100_000) throw Refused.Invalid("too-long", "The title may have 200 characters, the note 4,000.");
+        if (wanted.Title.Length > 200 || wanted.CoveringNote.Length > 4000 || wanted.Documents.Length > 500 || wanted.ChangeOrder?.Length > 200 || wanted.Answers.Sum(a => a.Value.Length) > 100_000) throw Refused.Invalid("too-long", "The title and the change order's number may have 200 characters, the note 4,000.");
         var kept = await database.RunAsync(
             """
-            INSERT INTO prepared_package (id, person_id, at, title, covering_note, plan_id, documents, answers, because) VALUES ($1, $2, $3, $4, $5, (SELECT id FROM plan WHERE id = $6::uuid), $7, $8::jsonb, '')
-            ON CONFLICT (id) DO UPDATE SET at = excluded.at, title = excluded.title, covering_note = excluded.covering_note, plan_id = excluded.plan_id, documents = excluded.documents, answers = excluded.answers
+            INSERT INTO prepared_package (id, person_id, at, title, covering_note, plan_id, documents, answers, because, change_order)
+            VALUES ($1, $2, $3, $4, $5, (SELECT id FROM plan WHERE id = $6::uuid), $7, $8::jsonb, '', $9)
+            ON CONFLICT (id) DO UPDATE SET at = excluded.at, title = excluded.title, covering_note = excluded.covering_note, plan_id = excluded.plan_id, documents = excluded.documents, answers = excluded.answers, change_order = excluded.change_order
             WHERE prepared_package.person_id = $2
             """,
-            [wanted.Id, who.Id, clock.GetUtcNow().UtcDateTime, wanted.Title, wanted.CoveringNote, wanted.Plan, wanted.Documents, JsonSerializer.Serialize(wanted.Answers, Act.Json)], stop);
+            [wanted.Id, who.Id, clock.GetUtcNow().UtcDateTime, wanted.Title, wanted.CoveringNote, wanted.Plan, wanted.Documents, JsonSerializer.Serialize(wanted.Answers, Act.Json), wanted.ChangeOrder ?? ""], stop);
         return kept == 0 ? throw Refused.Missing("prepared package") : TypedResults.NoContent();
     }
 

@@ -68,6 +68,7 @@ public sealed class ReviewSheets(Database database, Access access, PackageViews 
         string[] head =
         [
             $"Sent {CsvFile.Time(view.SentAt, zone)} by {view.OriginatorName}; round {Said(view.Round)}, {view.Standing}",
+            .. view.Slip.Facts.ChangeOrder.Length > 0 ? [$"Carries out change order {view.Slip.Facts.ChangeOrder}"] : Array.Empty<string>(),
             $"Made {CsvFile.Time(clock.GetUtcNow(), zone)}, times in {zone.Id}",
             .. leftOut > 0 ? [$"{(leftOut == 1 ? "One marked view" : $"{Said(leftOut)} marked views")} of large models would take too long to draw: the notes stand without pictures of them."] : Array.Empty<string>(),
             .. view.Statement.Length > 0 ? [view.Statement] : Array.Empty<string>(),

@@ -51,6 +51,7 @@ internal static class PackageEndpoints
             return (await SeenRows.SharesAsync(database, who.Id, drafts, stop)).Select(s => new SeenItem(s.Key, s.Value.Percent)).ToList().AsReadOnly();
         });
         api.MapGet("/packages", ([AsParameters] PackagesAsked asked, string? after, Who who, PackageList list, CancellationToken stop) => list.PageAsync(who, asked, after, stop));
+        api.MapGet("/packages/change-orders", (Who who, PackageList list, CancellationToken stop) => list.ChangeOrdersAsync(who, stop));
         api.MapGet("/packages/late", ([AsParameters] PackagesAsked asked, Who who, PackageList list, CancellationToken stop) => list.LateAsync(who, asked, stop));
         api.MapGet("/packages.csv", ([AsParameters] PackagesAsked asked, string? columns, string? zone, Who who, PackageList list, HttpContext context) => list.WriteAsync(who, asked, columns, zone, context))
             .Produces(StatusCodes.Status200OK, contentType: "text/csv").DisableRequestTimeout();

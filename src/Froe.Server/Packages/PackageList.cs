@@ -22,6 +22,9 @@ public sealed record PackageRow(
     /// <summary>How far off that is, for who looks.</summary>
     public TimeLeft? Left { get; init; }
 
+    /// <summary>Number of the change order that it carries out; empty where it carries out none.</summary>
+    public required string ChangeOrder { get; init; }
+
     /// <summary>Whether something is drawn on a draft of the running round.</summary>
     public required bool IsMarked { get; init; }
 
@@ -55,7 +58,8 @@ internal sealed class PackageList(Database database, Schedules schedules)
                            AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
                 FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
                k.sent_at,
-               EXISTS (SELECT 1 FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round AND (NOT o.is_private OR o.owner = $1 OR m.note_id IS NOT NULL))
+               EXISTS (SELECT 1 FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round AND (NOT o.is_private OR o.owner = $1 OR m.note_id IS NOT NULL)),
+               k.change_order
         FROM package k
         JOIN person p ON p.id = k.originator
         JOIN package_item i ON i.package_id = k.id AND i.round = k.round AND i.position = 1
@@ -75,6 +79,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
         new("from", "From", (k, _) => k.OriginatorName),
         new("sent", "Sent", (k, zone) => CsvFile.Time(k.SentAt, zone), ListOrder.By<PackageRow, DateTimeOffset, Guid>("k.sent_at", k => k.SentAt, "k.id", k => k.Id)),
         new("standing", "Standing", (k, _) => k.Standing),
+        new("change", "Change order", (k, _) => k.ChangeOrder),
         new("plan", "Plan", (k, _) => k.Slip.Plan.Name),
         new("route", "Steps passed", (k, _) => $"{k.Slip.Passed.Length} of {k.Slip.Plan.Steps().Count()}"),
         new("waits", "Waits at", (k, _) => k.WaitsAt),
@@ -110,6 +115,15 @@ internal sealed class PackageList(Database database, Schedules schedules)
         return rows.ConvertAll(r => r.Due is { } due ? r with { Left = left(due) } : r);
     }
 
+    /// <summary>Numbers of the change orders that packages carried out lately, the last first: who sends the next one writes the same.</summary>
+    public async Task<IReadOnlyList<string>> ChangeOrdersAsync(Who who, CancellationToken stop)
+    {
+        var all = await ConditionsAsync(who, new PackagesAsked(null, null, null, null, null, null, null), stop);
+        return await database.SearchAsync(
+            $"SELECT change_order FROM (SELECT k.change_order, k.sent_at FROM package k WHERE k.change_order <> '' AND {all} ORDER BY k.sent_at DESC LIMIT 500) l GROUP BY change_order ORDER BY max(sent_at) DESC LIMIT {PageSize}",
+            r => r.GetString(0), all.Values, who.ReadFolders is not null, stop);
+    }
+
     private async Task<ListPage<PackageRow>> PageAsync(Who who, PackagesAsked asked, string? after, int size, CancellationToken stop)
     {
         var all = await ConditionsAsync(who, asked, stop);
@@ -124,7 +138,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
         if (!string.IsNullOrEmpty(asked.Standing)) all.Add("k.standing = @1", asked.Standing);
         if (asked.Plan is { } along) all.Add("k.plan_id = @1", along);
         if (asked.Person is { } of) all.Add("(k.originator = @1 OR k.id IN (SELECT package_id FROM package_seat WHERE person_id = @1))", of);
-        all.AddWords(asked.Search, "k.number ILIKE @1 OR k.title ILIKE @1");
+        all.AddWords(asked.Search, "k.number ILIKE @1 OR k.title ILIKE @1 OR k.change_order ILIKE @1");
         if (!string.IsNullOrEmpty(asked.Step)) all.Add("EXISTS (SELECT 1 FROM awaited w WHERE w.package_id = k.id AND w.step = @1)", asked.Step);
         if (asked.Late == true) all.Add("k.id IN (SELECT package_id FROM awaited WHERE due < now() UNION SELECT package_id FROM awaited_answer WHERE due < now())");
         await Access.LimitAsync(database, all, who, "k.id", stop);
@@ -141,6 +155,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
         JsonSerializer.Deserialize<SignedSeat[]>(r.GetString(17), JsonSerializerOptions.Web)!, r.GetString(16), r.Time(18), WaitingWords.Of(slip))
     {
         IsMarked = r.GetBoolean(19),
+        ChangeOrder = r.GetString(20),
         MustAgree = [.. slip.Differing().SelectMany(d => d.Picked).Select(p => p.Person).Distinct()],
     };
 }

@@ -18,15 +18,17 @@ namespace Froe.Server.Packages;
 /// <param name="Chosen">Whom the sender chose, by seat key.</param>
 /// <param name="Told">Whom the sender wants told, where the plan asks.</param>
 /// <param name="Prepared">The prepared package that this was; it is gone once sent.</param>
+/// <param name="ChangeOrder">Number of the change order that it carries out, if it does.</param>
 public sealed record NewPackage(
-    Guid Key, string Title, string CoveringNote, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null, Saying? Say = null);
+    Guid Key, string Title, string CoveringNote, Guid Plan, Guid[] Documents, Guid[] Inform, Dictionary<string, string>? Answers = null, Dictionary<string, Guid>? Chosen = null, ToldPeople[]? Told = null, Guid? Prepared = null, Saying? Say = null, string? ChangeOrder = null);
 
 /// <summary>The next round of a returned package.</summary>
 /// <param name="Key">Made by the page once for this round.</param>
 /// <param name="Documents">What it holds; the same as before when missing. Documents may be left out and others taken in.</param>
 /// <param name="Answers">The plan's intake form as corrected; as it was when missing.</param>
 /// <param name="Inform">People besides those who are informed already.</param>
-public sealed record NextRound(string CoveringNote, Guid? Key = null, Guid[]? Documents = null, Dictionary<string, string>? Answers = null, Guid[]? Inform = null, Saying? Say = null);
+/// <param name="ChangeOrder">Number of the change order that it carries out, as corrected; as it was when missing.</param>
+public sealed record NextRound(string CoveringNote, Guid? Key = null, Guid[]? Documents = null, Dictionary<string, string>? Answers = null, Guid[]? Inform = null, Saying? Say = null, string? ChangeOrder = null);
 
 /// <summary>A package that was sent.</summary>
 public sealed record SentPackage(Guid Id, string Number, int Round);
@@ -89,7 +91,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         var groups = await People.FillingAsync(act, stop);
         var unsettled = await CarryingOver.FindAsync(act, wanted.Documents, Guid.Empty, stop);
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
-        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest), Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))], Told = [.. wanted.Told ?? []] },
+        var decision = SlipRules.Decide(Slip.Blank, new Send(who.Id, plans[0].Plan, items) { Facts = FactsOf(wanted.Answers, latest) with { Title = wanted.Title.Trim(), ChangeOrder = (wanted.ChangeOrder ?? "").Trim() }, Chosen = [.. (wanted.Chosen ?? []).Select(c => new ChosenPerson(c.Key, c.Value))], Told = [.. wanted.Told ?? []] },
             new SlipContext(groups, [.. CarryingOver.Open(unsettled, 0)]) { Signers = await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var slip = SlipRules.Replay(Slip.Blank, decision.Events);
@@ -157,7 +159,12 @@ public sealed class Sending(Database database, Recording recording, Announcement
         await DemandSendableAsync(act, who, added, stop);
         if (wanted.Answers is not null) await DemandPeopleAsync(act, held.Slip.Plan, wanted.Answers, stop);
         var unsettled = taken.Length > 0 ? await CarryingOver.FindAsync(act, taken, package, stop) : [];
-        var facts = new PackageFacts(wanted.Answers is { } corrected ? corrected.ToImmutableSortedDictionary(a => a.Key, a => a.Value.Trim()) : held.Slip.Facts.Answers, [.. latest.Select(l => l.Facts)]);
+        var facts = held.Slip.Facts with
+        {
+            Answers = wanted.Answers is { } corrected ? corrected.ToImmutableSortedDictionary(a => a.Key, a => a.Value.Trim()) : held.Slip.Facts.Answers,
+            Documents = [.. latest.Select(l => l.Facts)],
+            ChangeOrder = (wanted.ChangeOrder ?? held.Slip.Facts.ChangeOrder).Trim(),
+        };
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
         var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = facts }, new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Signers = taken.Length == 0 ? null : await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);

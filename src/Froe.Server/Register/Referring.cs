@@ -20,7 +20,8 @@ public sealed record NamedDocument(DraftName Name, IReadOnlyList<FoundStretch> P
 /// <param name="Name">Its newest draft that whoever asks may see.</param>
 /// <param name="Revision">That draft's revision.</param>
 /// <param name="Standing">Of its revision; in work, its standing among its folder's.</param>
-public sealed record NumberedDocument(DraftName Name, string Revision, string Standing, string Discipline);
+/// <param name="ChangeOrder">Number of the one that the last package with this revision carries out; empty where it carries out none, or who asks may not see the package.</param>
+public sealed record NumberedDocument(DraftName Name, string Revision, string Standing, string Discipline, string ChangeOrder);
 
 /// <summary>A model that shows what a document is about: one of its components has the document's number, or somebody said so.</summary>
 /// <param name="Name">The newest draft of the model that whoever asks may see.</param>
@@ -46,6 +47,16 @@ public sealed class Referring(Database database, Access access, Spool spool)
     private const string NamesSql =
         "SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal FROM draft w JOIN revision r ON r.id = w.revision_id JOIN document d ON d.id = w.document_id";
 
+    /// <summary>What else a list of documents by number says of each: $1 are the folders that who asks may read, whoever reads a document's sees its packages.</summary>
+    private const string FactsSql =
+        """
+        SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, d.discipline,
+               CASE WHEN $1::bigint[] IS NULL OR d.folder_id = ANY ($1) THEN coalesce((
+                   SELECT k.change_order FROM package_item i JOIN package k ON k.id = i.package_id WHERE i.document_id = d.id AND i.revision_id = r.id ORDER BY k.sent_at DESC LIMIT 1), '') ELSE '' END
+        """;
+
+    private static NumberedDocument Numbered(Npgsql.NpgsqlDataReader r) => new(Name(r), r.GetString(5), r.GetString(6), r.GetString(7), r.GetString(8));
+
     private static DraftName Name(Npgsql.NpgsqlDataReader r) => new(r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetString(3), r.GetString(4));
 
     /// <summary>What a draft is called.</summary>
@@ -62,11 +73,11 @@ public sealed class Referring(Database database, Access access, Spool spool)
         ArgumentNullException.ThrowIfNull(numbers);
         var drafts = await database.ListAsync(
             $"""
-            SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, d.discipline
+            {FactsSql}
             FROM draft w JOIN revision r ON r.id = w.revision_id JOIN document d ON d.id = w.document_id
-            WHERE d.id IN (SELECT id FROM document WHERE number = ANY ($1) AND id <> (SELECT document_id FROM draft WHERE id = $2) LIMIT {MostDocuments})
+            WHERE d.id IN (SELECT id FROM document WHERE number = ANY ($2) AND id <> (SELECT document_id FROM draft WHERE id = $3) LIMIT {MostDocuments})
             ORDER BY d.number, r.ordinal DESC, w.ordinal DESC
-            """, r => new NumberedDocument(Name(r), r.GetString(5), r.GetString(6), r.GetString(7)), [numbers, draft], stop);
+            """, Numbered, [who.ReadFolders, numbers, draft], stop);
         return [.. (await SeenAsync(who, drafts, d => d.Name.Draft, stop)).DistinctBy(d => d.Name.Document)];
     }
 
@@ -105,11 +116,11 @@ public sealed class Referring(Database database, Access access, Spool spool)
         ArgumentNullException.ThrowIfNull(who);
         var drafts = await database.ListAsync(
             $"""
-            SELECT w.id, d.id, d.number, d.title, r.label || '.' || w.ordinal, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, d.discipline, s.component
+            {FactsSql}, s.component
             FROM document_shown s JOIN document d ON d.id = s.document_id JOIN draft w ON w.document_id = d.id JOIN revision r ON r.id = w.revision_id
-            WHERE s.model_id = (SELECT document_id FROM draft WHERE id = $1) ORDER BY d.number, r.ordinal DESC, w.ordinal DESC LIMIT {MostDocuments}
+            WHERE s.model_id = (SELECT document_id FROM draft WHERE id = $2) ORDER BY d.number, r.ordinal DESC, w.ordinal DESC LIMIT {MostDocuments}
             """,
-            r => (Document: new NumberedDocument(Name(r), r.GetString(5), r.GetString(6), r.GetString(7)), Component: r.GetString(8)), [model], stop);
+            r => (Document: Numbered(r), Component: r.GetString(9)), [who.ReadFolders, model], stop);
         return [.. (await SeenAsync(who, drafts, d => d.Document.Name.Draft, stop)).DistinctBy(d => d.Document.Name.Document)];
     }
 

@@ -23,7 +23,7 @@ public sealed class SceneData(PreparedModels models, Referring referring)
         var documents = numbered.Count == 0 ? [] : await referring.ByNumberAsync(who, draft, [.. numbered.Select(n => n.Key)], stop);
         var related = await referring.RelatedAsync(who, draft, stop);
         return new ComponentData(
-            Tinting.Of(scene, documents.ToDictionary(d => d.Name.Number, d => new NumberedFacts(d.Discipline, d.Revision, d.Standing)), PartsLists.Densities(densities)),
+            Tinting.Of(scene, documents.ToDictionary(d => d.Name.Number, d => new NumberedFacts(d.Discipline, d.Revision, d.Standing, d.ChangeOrder)), PartsLists.Densities(densities)),
             [.. documents.Select(d => new ComponentsOfDocument(d, [.. numbered[d.Name.Number]])), .. related.Where(r => documents.All(d => d.Name.Document != r.Document.Name.Document)).Select(r => new ComponentsOfDocument(r.Document, Meant(scene, r.Component)))]);
     }
 

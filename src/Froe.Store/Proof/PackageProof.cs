@@ -189,10 +189,10 @@ internal sealed class PackageProof
     public const string RowsSql = "SELECT id, number, title, covering_note, originator, sent_at, round_at, round, standing, held, item_count, last_note, slip::text, split_from FROM package";
 
     /// <summary>A package as its row says.</summary>
-    public sealed record PackageRow(Guid Id, string Number, string CoveringNote, Guid Originator, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing, bool IsHeld, int Items, int LastNote, string Slip, Guid? SplitFrom);
+    public sealed record PackageRow(Guid Id, string Number, string Title, string CoveringNote, Guid Originator, DateTimeOffset SentAt, DateTimeOffset RoundAt, int Round, string Standing, bool IsHeld, int Items, int LastNote, string Slip, Guid? SplitFrom);
 
     public static PackageRow Row(NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(3), r.GetGuid(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8), r.GetBoolean(9), r.GetInt32(10), r.GetInt32(11), r.GetString(12), r.IdOrNull(13));
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8), r.GetBoolean(9), r.GetInt32(10), r.GetInt32(11), r.GetString(12), r.IdOrNull(13));
 
     /// <summary>Compares what was told with a package's rows.</summary>
     public void Compare(PackageRow row, PackageTables tables, Findings findings)
@@ -203,6 +203,8 @@ internal sealed class PackageProof
         findings.Alike(where, "who sent it", Slip.Originator, row.Originator);
         findings.Alike(where, "when it was sent", sentAt, row.SentAt);
         findings.Alike(where, "when its round began", roundAt, row.RoundAt);
+        // Packages sent before it was kept in their ledger have only their rows to say what they are called.
+        if (Slip.Facts.Title.Length > 0) findings.Alike(where, "its title", Slip.Facts.Title, row.Title);
         findings.Alike(where, "its covering note", coveringNote, row.CoveringNote);
         findings.Alike(where, "whether it is held", Slip.IsHeld, row.IsHeld);
         findings.Alike(where, "how many items it has", Slip.Items.Length, row.Items);

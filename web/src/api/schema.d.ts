@@ -3378,6 +3378,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages/change-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packages/late": {
         parameters: {
             query?: never;
@@ -7838,6 +7873,8 @@ export interface components {
              */
             prepared?: null | string;
             say?: null | components["schemas"]["Saying"];
+            /** @description Number of the change order that it carries out, if it does. */
+            changeOrder?: null | string;
         };
         /** @description A package to put aside. */
         NewPrepared: {
@@ -7851,6 +7888,7 @@ export interface components {
             answers: {
                 [key: string]: string;
             };
+            changeOrder?: null | string;
         };
         /** @description That a model shows what a document is about, or that it does not. */
         NewRelation: {
@@ -7988,6 +8026,8 @@ export interface components {
             /** @description People besides those who are informed already. */
             inform?: null | string[];
             say?: null | components["schemas"]["Saying"];
+            /** @description Number of the change order that it carries out, as corrected; as it was when missing. */
+            changeOrder?: null | string;
         };
         /** @description Entities that were read and counted but not drawn. */
         NotShown: {
@@ -8125,6 +8165,8 @@ export interface components {
             /** @description Of its revision; in work, its standing among its folder's. */
             standing: string;
             discipline: string;
+            /** @description Number of the one that the last package with this revision carries out; empty where it carries out none, or who asks may not see the package. */
+            changeOrder: string;
         };
         /** @description What became of one of many. */
         OneOfMany: {
@@ -8221,6 +8263,10 @@ export interface components {
             };
             /** @description The documents of the round. */
             documents: components["schemas"]["DocumentFacts"][];
+            /** @description What the sender called it; empty for packages that were sent before it was kept with them. */
+            title?: string;
+            /** @description Number of the change order that it carries out; empty where it carries out none. */
+            changeOrder?: string;
         };
         /** @description A document of a package, with the draft under review. */
         PackageItem: {
@@ -8333,6 +8379,8 @@ export interface components {
             /** @description For what it waits: a step, several, or its originator; empty when for nothing. */
             waitsAt: string;
             left?: null | components["schemas"]["TimeLeft"];
+            /** @description Number of the change order that it carries out; empty where it carries out none. */
+            changeOrder: string;
             /** @description Whether something is drawn on a draft of the running round. */
             isMarked: boolean;
             /** @description Signers who picked different ways and have to agree. */
@@ -8915,6 +8963,7 @@ export interface components {
             };
             /** @description Why it was prepared by itself; empty when its sender put it aside. */
             because: string;
+            changeOrder: string;
         };
         /** @description What would happen if it were sent now. */
         Preview: {
@@ -10114,7 +10163,7 @@ export interface components {
          * @description By what the components of a model are tinted.
          * @enum {unknown}
          */
-        TintBy: "material" | "mass" | "discipline" | "revision" | "standing";
+        TintBy: "material" | "mass" | "discipline" | "revision" | "standing" | "changeOrder";
         /** @description Components that are alike in something. */
         TintGroup: {
             /** @description In what, in words; empty where it is not known. */

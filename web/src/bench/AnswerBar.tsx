@@ -5,8 +5,9 @@ import { useAct } from "../api/useAct";
 import { useKept } from "../kept/useKept";
 import { planOf, type DocumentRow, type NoteRow, type PackageItem, type PackageView } from "../api/types";
 import { UploadForm } from "../upload/UploadForm";
+import { ChangeOrderField } from "../slip/ChangeOrderField";
 import { IntakeForm } from "../slip/IntakeForm";
-import { Button, Fault, Tick } from "../ui/kit";
+import { Button, Fault, Labelled, Tick } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { timeLeft } from "../ui/time";
 import { useSettled } from "../ui/useSettled";
@@ -22,15 +23,17 @@ type Written = {
   inform: readonly string[];
   /** The intake form as corrected; null as long as it stays as it is. */
   answers: Readonly<Record<string, string>> | null;
+  /** Likewise the number of the change order. */
+  changeOrder: string | null;
 };
-const nothing: Written = { note: "", left: [], taken: [], inform: [], answers: null };
+const nothing: Written = { note: "", left: [], taken: [], inform: [], answers: null, changeOrder: null };
 
 /** For the originator of a returned package: next drafts, the requests still to answer, sending the next round. */
 export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => void }) {
   const client = useQueryClient();
   const people = usePeople();
   const written = useKept<Written>(`round ${p.round + 1} of ${p.id}`, nothing);
-  const { note, left: leftOut, taken, inform, answers } = written.value;
+  const { note, left: leftOut, taken, inform, answers, changeOrder } = { ...nothing, ...written.value };
   const set = (patch: Partial<Written>) => written.set((was) => ({ ...was, ...patch }));
   const [say, setSay] = useState(nothingSaid);
   const form = planOf(p.slip).form ?? [];
@@ -51,6 +54,7 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
       key,
       documents: [...kept.map((i) => i.document), ...taken.map((d) => d.id)],
       answers,
+      changeOrder,
       inform,
       say,
     });
@@ -110,12 +114,20 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
       ))}
       <details className="mt-2">
         <summary className="cursor-pointer text-soft">
-          Take in others{form.length > 0 ? ", correct the form" : ""}, inform more people
+          Take in others, correct the {form.length > 0 ? "form" : "change order"}, inform more people
         </summary>
         <TakeIn
           not={[...p.items.map((i) => i.document), ...taken.map((d) => d.id)]}
           onTake={(d) => set({ taken: [...taken, d] })}
         />
+        <div className="mt-2">
+          <Labelled label="Change order" hint="Its number, if this package carries one out.">
+            <ChangeOrderField
+              value={changeOrder ?? p.slip.facts?.changeOrder ?? ""}
+              onChange={(number) => set({ changeOrder: number })}
+            />
+          </Labelled>
+        </div>
         {form.length > 0 && (
           <div className="mt-2">
             <IntakeForm

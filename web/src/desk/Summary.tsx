@@ -62,6 +62,9 @@ export function Summary({ id, isOver, onClose }: { id: string; isOver: boolean; 
             <p className="mt-1 whitespace-pre-wrap">{p.coveringNote}</p>
           </>
         )}
+        {p.slip.facts?.changeOrder && (
+          <p className="mt-3 break-words">Carries out change order {p.slip.facts.changeOrder}</p>
+        )}
         <h3 className="label mt-4">In the package</h3>
         <ul className="mt-1">
           {p.items.map((i) => (

@@ -6,6 +6,7 @@ import type { Telling } from "../api/types";
 import { usePages } from "../lists/listing";
 import { pagesOf } from "../lists/pages";
 import { useMe } from "../session/me";
+import { ChangeOrderField } from "../slip/ChangeOrderField";
 import { IntakeForm } from "../slip/IntakeForm";
 import { Awaited } from "../ui/Awaited";
 import { Button, Labelled, Tick } from "../ui/kit";
@@ -59,6 +60,7 @@ export function Send() {
       prepared: row.id,
       title: row.title,
       note: row.coveringNote,
+      changeOrder: row.changeOrder,
       planId: row.plan ?? null,
       picked: row.documents,
       answers: row.answers,
@@ -118,6 +120,9 @@ export function Send() {
                 maxLength={4000}
                 onChange={(e) => set({ note: e.target.value })}
               />
+            </Labelled>
+            <Labelled label="Change order" hint="Its number, if this package carries one out.">
+              <ChangeOrderField value={form.changeOrder} onChange={(changeOrder) => set({ changeOrder })} />
             </Labelled>
             {planned.plan && (planned.plan.form ?? []).length > 0 && (
               <IntakeForm

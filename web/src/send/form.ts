@@ -12,6 +12,8 @@ export type SendForm = {
   planId: string | null;
   title: string;
   note: string;
+  /** Number of the change order that it carries out. */
+  changeOrder: string;
   inform: readonly string[];
   answers: Readonly<Record<string, string>>;
   /** Who signs in seats that the sender fills, by seat. */
@@ -35,6 +37,7 @@ const empty = (picked: readonly string[]): SendForm => ({
   planId: null,
   title: "",
   note: "",
+  changeOrder: "",
   inform: [],
   answers: noAnswers,
   chosen: {},
@@ -47,7 +50,7 @@ const empty = (picked: readonly string[]): SendForm => ({
 /** The form for these documents, or for a prepared package. */
 export function useSendForm(documents: readonly string[], prepared: string | null) {
   const kept = useKept<SendForm | null>(`sending ${prepared ?? documents.join(" ")}`, null);
-  const form = kept.value ?? empty(documents);
+  const form = { ...empty(documents), ...kept.value };
   const set = (patch: Partial<SendForm>) => kept.set((was) => ({ ...(was ?? form), ...patch }));
   return { form, set, discard: kept.discard, isKept: kept.isKept };
 }

@@ -52,6 +52,7 @@ const columns: readonly Column<PackageRow>[] = [
     look: "whitespace-nowrap",
     cell: (r) => <span title={exactlyThere(r.sentAt)}>{when(r.sentAt)}</span>,
   },
+  { name: "change", title: "Change order", usual: false, look: "max-w-40 truncate", cell: (r) => r.changeOrder },
   {
     name: "plan",
     title: "Plan",
@@ -127,7 +128,7 @@ export function Turnaround() {
           </span>
         }
       >
-        <SearchBox listing={listing} label="Search number or title" hint="Number or title" />
+        <SearchBox listing={listing} label="Search number, title or change order" hint="Number or title" />
         <ListTools listing={listing} list="turnaround" columns={columns} csv="/api/packages.csv" what={what} />
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">

@@ -5,7 +5,7 @@ import type { SceneTree } from "./tree";
 export type TintName = Tint["by"] | "requests";
 export const tintWords: Readonly<Record<TintName, string>> = {
   ...{ material: "Material", mass: "Mass", discipline: "Discipline", revision: "Revision", standing: "Standing" },
-  requests: "Open requests",
+  ...{ changeOrder: "Change order", requests: "Open requests" },
 };
 
 /** Components that are alike, and how they are tinted. */
