@@ -71,6 +71,18 @@ public class SheetTests(Office office)
     }
 
     [Fact]
+    public async Task AFontThatAFileLeavesOutIsLentToWhoeverIsSignedIn()
+    {
+        var guest = await office.AsAsync("guest");
+        var lent = await guest.SendAsync("/api/page-fonts?face=MS-Gothic&charset=128&weight=400&italic=false", null, HttpMethod.Get);
+        Assert.Equal((HttpStatusCode.OK, "NotoSansJP-Regular.otf"), (lent.StatusCode, lent.Headers.GetValues("X-Froe-Font").Single()));
+        Assert.Equal("OTTO"u8.ToArray(), (await lent.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken))[..4]);
+        Assert.Equal(HttpStatusCode.NoContent, await guest.StatusAsync("/api/page-fonts?face=..%2F..%2Fetc%2Fpasswd&charset=0&weight=400&italic=false"));
+        Assert.Equal(HttpStatusCode.BadRequest, await guest.StatusAsync("/api/page-fonts?face=Helvetica&charset=much&weight=400&italic=false"));
+        Assert.Equal(HttpStatusCode.Unauthorized, await new Browser(office.CreateClient()).StatusAsync("/api/page-fonts?face=Helvetica&charset=0&weight=400&italic=false"));
+    }
+
+    [Fact]
     public async Task ATableIsServedBlockByBlockAndANoteStandsAtItsCells()
     {
         var author = await office.AsAsync("author");

@@ -33,12 +33,19 @@ test("a picture that lies on a drawing is seen beneath its lines when its file i
   await check(odalys, "a picture on a drawing");
 });
 
+const stream = (content: string, dictionary = "") =>
+  `<< ${dictionary} /Length ${content.length} >>\nstream\n${content}\nendstream`;
+
+/** A file of these objects, the first its catalogue. */
+function pdf(objects: readonly string[]): Buffer {
+  const body = objects.map((o, i) => `${i + 1} 0 obj\n${o}\nendobj\n`).join("");
+  return Buffer.from(`%PDF-1.7\n${body}trailer\n<< /Size ${objects.length + 1} /Root 1 0 R >>\n%%EOF\n`, "latin1");
+}
+
 /** A page of a form: what was filled in has an appearance of its own, black but for the words. */
 function form(): Buffer {
-  const stream = (content: string, dictionary = "") =>
-    `<< ${dictionary} /Length ${content.length} >>\nstream\n${content}\nendstream`;
   const look = "/Type /XObject /Subtype /Form /BBox [0 0 150 60] /Resources << /Font << /F 5 0 R >> >>";
-  const objects = [
+  return pdf([
     "<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [6 0 R] >> >>",
     "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
     "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Contents 4 0 R /Annots [6 0 R] >>",
@@ -46,10 +53,20 @@ function form(): Buffer {
     "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
     "<< /Type /Annot /Subtype /Widget /FT /Tx /T (by) /V (Seen by Ansgar) /F 4 /Rect [200 40 350 100] /AP << /N 7 0 R >> >>",
     stream("0 0 150 60 re f 1 g BT /F 16 Tf 8 24 Td (Seen by Ansgar) Tj ET", look),
-  ];
-  const body = objects.map((o, i) => `${i + 1} 0 obj\n${o}\nendobj\n`).join("");
-  return Buffer.from(`%PDF-1.7\n${body}trailer\n<< /Size 8 /Root 1 0 R >>\n%%EOF\n`, "latin1");
+  ]);
 }
+
+/** A page with two words in a font that is not in the file. */
+const lettered = () =>
+  pdf([
+    "<< /Type /Catalog /Pages 2 0 R >>",
+    "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+    "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Contents 4 0 R /Resources << /Font << /F 5 0 R >> >> >>",
+    stream("BT /F 80 Tf 40 100 Td <907D96CA94D48D86> Tj ET"),
+    "<< /Type /Font /Subtype /Type0 /BaseFont /MS-Gothic /Encoding /90ms-RKSJ-H /DescendantFonts [6 0 R] >>",
+    "<< /Type /Font /Subtype /CIDFontType2 /BaseFont /MS-Gothic /CIDSystemInfo << /Registry (Adobe) /Ordering (Japan1) /Supplement 2 >> /DW 1000 /FontDescriptor 7 0 R >>",
+    "<< /Type /FontDescriptor /FontName /MS-Gothic /Flags 4 /FontBBox [0 -200 1000 900] /ItalicAngle 0 /Ascent 800 /Descent -200 /StemV 80 >>",
+  ]);
 
 test("what stands in the fields of a form is seen on the bench and found", async ({ browser }) => {
   const odalys = await as(browser, "Odalys Brandvold");
@@ -60,4 +77,17 @@ test("what stands in the fields of a form is seen on the bench and found", async
   await odalys.keyboard.press("/");
   await odalys.keyboard.type("ansgar");
   await expect(odalys.getByText("Seen by Ansgar").first()).toBeVisible();
+});
+
+test("what is written in a font that the file leaves out is drawn in another and found", async ({ browser }) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  const document = await registered(odalys, "TO-7104", "lettered.pdf", lettered());
+  const lent = odalys.waitForResponse((r) => r.url().includes("/api/page-fonts?") && r.status() === 200);
+  await sentAndOpened(odalys, "Lettered elsewhere", [document]);
+  expect((await lent).headers()["x-froe-font"]).toContain("JP");
+  await expect.poll(async () => (await ink(odalys)).dark).toBeGreaterThan(2000);
+  await odalys.getByRole("application").focus();
+  await odalys.keyboard.press("/");
+  await odalys.getByLabel("Words to find").fill("図面番号");
+  await expect(odalys.getByText("1 place")).toBeVisible();
 });

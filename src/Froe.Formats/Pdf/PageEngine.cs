@@ -7,10 +7,11 @@ namespace Froe.Formats.Pdf;
 internal sealed class PageEngineException(string message) : Exception(message);
 
 /// <summary>
-/// PDFium in a sandbox: it sees the bytes it is given and nothing else of the machine, and its memory and time are bounded. It draws pages;
+/// PDFium in a sandbox: it sees the bytes it is given, fonts of ours where it asks for one, and nothing else of the machine, and its memory
+/// and time are bounded. It draws pages;
 /// what they hold is read elsewhere. Not for two threads.
 /// </summary>
-internal sealed class PageEngine : IDisposable
+internal sealed partial class PageEngine : IDisposable
 {
     /// <summary>FPDF_GetLastError: a password is wanted.</summary>
     private const int PasswordWanted = 4;
@@ -46,6 +47,7 @@ internal sealed class PageEngine : IDisposable
         instance.GetAction("__wasm_call_ctors")?.Invoke();
         instance.GetAction("_initialize")?.Invoke();
         Call("FPDF_InitLibrary");
+        LendFonts();
     }
 
     /// <summary>An engine with bounds.</summary>

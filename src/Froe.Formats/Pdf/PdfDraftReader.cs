@@ -13,7 +13,7 @@ internal sealed class PdfDraftReader : IReader
     public string Name => "pdf";
 
     // 2: scales. 5: how fine a page is.
-    public int Version => 6;
+    public int Version => 7;
 
     public string Words => "PDF";
 

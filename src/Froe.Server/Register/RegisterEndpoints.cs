@@ -3,6 +3,7 @@ using Froe.Core.Draft;
 using Froe.Core.Models;
 using Froe.Core.Register;
 using Froe.Formats;
+using Froe.Formats.Pdf;
 using Froe.Server.Files;
 using Froe.Server.SignIn;
 using Froe.Store;
@@ -99,6 +100,7 @@ internal static class RegisterEndpoints
         api.MapGet("/drafts/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InDraftAsync(who, id, words, stop));
         api.MapGet("/packages/{id:guid}/find", (Guid id, string words, Who who, Finder finder, CancellationToken stop) => finder.InPackageAsync(who, id, words, stop));
         api.MapGet("/drafts/{id:guid}/file", DraftFile).ExcludeFromDescription();
+        api.MapGet("/page-fonts", PageFont).ExcludeFromDescription();
         api.MapGet("/drafts/{id:guid}/beside", (Guid id, Who who, Referring referring, CancellationToken stop) => referring.BesideAsync(who, id, stop));
         api.MapGet("/drafts/{id:guid}/beside/{name}", BesideFile).ExcludeFromDescription();
     }
@@ -209,6 +211,15 @@ internal static class RegisterEndpoints
         var bytes = await drafts.CellsAsync(who, id, position, block, stop);
         context.Response.Headers.CacheControl = "private, max-age=86400";
         return TypedResults.Bytes(bytes, "application/json");
+    }
+
+    /// <summary>The font that stands in where a PDF leaves out its own; no content where the page engine has better ones.</summary>
+    private static Results<PhysicalFileHttpResult, NoContent> PageFont(string face, int charset, int weight, bool italic, HttpContext context)
+    {
+        context.Response.Headers.CacheControl = "private, max-age=86400";
+        if (PageFonts.FileFor(face, charset, weight, italic) is not { } file) return TypedResults.NoContent();
+        context.Response.Headers["X-Froe-Font"] = file;
+        return TypedResults.PhysicalFile(PageFonts.PathOf(file), "font/sfnt");
     }
 
     /// <summary>The file itself, always as a download: what people upload is never shown as a page.</summary>

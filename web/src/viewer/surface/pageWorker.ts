@@ -1,5 +1,6 @@
 import { init, type WrappedPdfiumModule } from "@embedpdf/pdfium";
 import type { LayerSwitch } from "../../api/types";
+import { lendFonts } from "./pageFonts";
 
 /** A part of a page: the whole page is `width` × `height` pixels, the part begins at x, y from its upper left corner. */
 export type TileOfPage = {
@@ -18,7 +19,11 @@ export type Asked =
   | { file: ArrayBuffer }
   | { id: number; tile: TileOfPage; change: (LayerSwitch & { hidden: readonly string[] }) | null }
   | { cancel: number };
-export type Drawn = { id: number; bitmap: ImageBitmap } | { id: number; fault: string; isOver: boolean };
+/** What becomes of a tile: first that it is being drawn, which waits where a font is fetched for it; then its picture, or why there is none. */
+export type Drawn =
+  | { id: number; isBusy: boolean }
+  | { id: number; bitmap: ImageBitmap }
+  | { id: number; fault: string; isOver: boolean };
 
 type Tile = Extract<Asked, { tile: unknown }>;
 
@@ -69,6 +74,7 @@ async function start(wasmUrl: string) {
     const response = await fetch(wasmUrl);
     const made = await init({ wasmBinary: await response.arrayBuffer() });
     made.FPDF_InitLibrary();
+    lendFonts(made, (isWaiting) => tell({ id: drawing, isBusy: !isWaiting }));
     engine = made;
     next();
   } catch (e) {
@@ -76,6 +82,8 @@ async function start(wasmUrl: string) {
   }
 }
 
+/** The tile that is being drawn. */
+let drawing = 0;
 let isTurning = false;
 /** One tile a turn, so that what is not wanted any more can be taken back in between. */
 function next() {
@@ -95,6 +103,8 @@ function tell(drawn: Drawn) {
 }
 
 function draw({ id, tile, change }: Tile) {
+  drawing = id;
+  tell({ id, isBusy: true });
   try {
     demand(change);
     const { width, height, x, y, tileWidth, tileHeight } = tile;

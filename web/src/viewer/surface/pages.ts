@@ -3,8 +3,16 @@ import type { LayerSwitch } from "../../api/types";
 import { fetchFile } from "./fetchFile";
 import type { Asked, Drawn, TileOfPage } from "./pageWorker";
 
-/** Seconds after which a tile is given up, and the worker with it. */
+/** Milliseconds that a tile may be drawn; what is fetched for it meanwhile, the file and fonts, does not count. */
 const PATIENCE = 20_000;
+
+/** Whoever waits for a tile. */
+type Waiting = {
+  /** Whether it is being drawn now. */
+  busy: (isBusy: boolean) => void;
+  done: (tile: ImageBitmap) => void;
+  failed: (e: Error) => void;
+};
 
 type Change = LayerSwitch & { hidden: readonly string[] };
 
@@ -32,7 +40,7 @@ export function warmPages() {
 /** The pages of a PDF file, drawn in a worker that can be ended when it does not come back. */
 export class Pages {
   private worker: Worker | null = null;
-  private readonly waiting = new Map<number, { done: (tile: ImageBitmap) => void; failed: (e: Error) => void }>();
+  private readonly waiting = new Map<number, Waiting>();
   private next = 1;
   private fault: Error | null = null;
 
@@ -50,16 +58,23 @@ export class Pages {
     const worker = (this.worker ??= this.start());
     const id = this.next++;
     return new Promise((resolve, reject) => {
-      const limit = setTimeout(
-        () =>
-          this.end("This page is too heavy to be drawn sharply here; what you see is the picture the server prepared."),
-        PATIENCE,
-      );
+      let limit: ReturnType<typeof setTimeout> | undefined;
       const over = () => {
         clearTimeout(limit);
         this.waiting.delete(id);
       };
       this.waiting.set(id, {
+        busy: (isBusy) => {
+          clearTimeout(limit);
+          if (isBusy)
+            limit = setTimeout(
+              () =>
+                this.end(
+                  "This page is too heavy to be drawn sharply here; what you see is the picture the server prepared.",
+                ),
+              PATIENCE,
+            );
+        },
         done: (drawn) => {
           over();
           resolve(drawn);
@@ -92,7 +107,8 @@ export class Pages {
     spare = null;
     worker.onmessage = (e: MessageEvent<Drawn>) => {
       const one = this.waiting.get(e.data.id);
-      if ("bitmap" in e.data) {
+      if ("isBusy" in e.data) one?.busy(e.data.isBusy);
+      else if ("bitmap" in e.data) {
         if (one) one.done(e.data.bitmap);
         else e.data.bitmap.close();
       } else if (e.data.isOver) this.end(e.data.fault);
