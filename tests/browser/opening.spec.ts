@@ -69,3 +69,30 @@ test("while a dialog is open the page behind takes no press, and one beside it c
   await press();
   await expect(teodor).toHaveURL(/item=TO-3305/);
 });
+
+test("a list whose address names an order that it has not is shown in its usual one", async ({ browser }) => {
+  const koa = await as(browser, "Koa Whitlock");
+  await koa.goto("/register?sort=-nonsense");
+  await expect(koa.getByRole("row").nth(1)).toBeVisible();
+  await expect(koa.getByRole("button", { name: "Load again" })).toHaveCount(0);
+});
+
+test("a tool whose key is pressed before it is known what lies on a sheet is in hand once it is", async ({
+  browser,
+}) => {
+  const teodor = await as(browser, "Teodor Quill");
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await teodor.route("**/api/drafts/*/overlays", async (route) => {
+    await held;
+    await route.continue();
+  });
+  await openBench(teodor, "Bearing housing to G7 seals");
+  await expect(teodor.getByRole("button", { name: "Cloud" })).toHaveCount(0);
+  await teodor.getByRole("application").first().focus();
+  await teodor.keyboard.press("c");
+  letGo();
+  await expect(teodor.getByRole("button", { name: "Cloud", exact: true })).toHaveAttribute("aria-pressed", "true");
+  await teodor.keyboard.press("ArrowRight");
+  await expect(teodor.getByText(/First corner.*arrows move the cross/)).toBeVisible();
+});

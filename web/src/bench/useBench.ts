@@ -94,13 +94,12 @@ export function useBench(p: PackageView) {
   );
   const [sift, setSift] = useState(everything);
   const listed = useMemo(() => sifted(notes, sift, draft, me.id), [notes, sift, draft, me.id]);
-  const { marking, overlays, mayDraw, mayShare } = useMarking(draft);
+  const { marking, overlays, mayTake, canDraw, mayShare } = useMarking(draft, p.may.write && draft === item.draft);
   const here = usePresence(p.id, draft, position);
   const begun = useBegun(item.draft);
   // The next draft may have come while somebody wrote on the last: their words go on with them.
   const last = item.earlierDrafts[item.earlierDrafts.length - 1]?.draft;
   const left = useBegun(last ?? "none");
-  const canDraw = p.may.write && draft === item.draft && mayDraw;
   const drawn = overlays.length > 0 ? { draft, count: marking.store.all().length } : null;
   const own = overlays.filter((o) => o.owner === me.id);
   // Where everybody looks for themselves, the first that others do not see; the server makes one where there is none.
@@ -150,7 +149,7 @@ export function useBench(p: PackageView) {
     scaling.done();
     act({ does: "take tool", tool });
   };
-  const drawnHere = !canDraw ? [] : isDrawnOn ? drawnNames : scene ? onViews : [];
+  const drawnHere = !mayTake ? [] : isDrawnOn ? drawnNames : scene ? onViews : [];
   const onView = new OnViewNow(sheet, scene !== null, (id) => marking.store.find(id));
   const onBegin = (isBegun: boolean, otherwise: string) => {
     act({ does: "fold", isFolded: false });
@@ -202,7 +201,7 @@ export function useBench(p: PackageView) {
   );
   const { hand, inHand, reach } = useHand({
     catching,
-    tool: state.tool,
+    tool: canDraw ? state.tool : "look",
     marking,
     marksNow: () => onView.marks(handled),
     picked: state.pickedMark,

@@ -19,8 +19,8 @@ export const lyingOn = (draft: string) =>
     structuralSharing: false,
   });
 
-/** Drawing on the drafts of a bench: each keeps what can be undone while the bench is open, whichever is looked at. */
-export function useMarking(draft: string) {
+/** Drawing on the drafts of a bench: each keeps what can be undone while the bench is open, whichever is looked at. @param isOpen whether this one may be drawn on as far as its package says */
+export function useMarking(draft: string, isOpen: boolean) {
   const me = useMe();
   const [all] = useState(() => new Map<string, Marking>());
   let marking = all.get(draft);
@@ -37,7 +37,9 @@ export function useMarking(draft: string) {
   return {
     marking,
     overlays: data?.overlays ?? [],
-    mayDraw: data?.mayDraw ?? false,
+    // A tool may be taken before it is known what lies there, and is in hand once it is.
+    mayTake: isOpen && data?.mayDraw !== false,
+    canDraw: isOpen && data?.mayDraw === true,
     mayShare: data?.mayShare ?? false,
   };
 }

@@ -34,7 +34,12 @@ function queryOf(params: URLSearchParams): string {
  */
 export function useListing<Row>(all: readonly Column<Row>[], usualSort: string, isAlone = true) {
   const [params, setParams] = useSearchParams();
-  const get = (name: string) => params.get(name) ?? "";
+  const isOrder = (sort: string) => all.some((c) => c.sorts && c.name === sort.replace(/^-/, ""));
+  // An order that this list has not, of another list's address or an older one, is no reason to show nothing.
+  const get = (name: string) => {
+    const value = params.get(name) ?? "";
+    return name === "sort" && !isOrder(value) ? "" : value;
+  };
   const set = (changes: Readonly<Record<string, string>>) =>
     setParams(
       (now) => {
