@@ -1,4 +1,5 @@
 using Froe.Formats.Pdf;
+using Froe.Formats.Pictures;
 using SkiaSharp;
 using Xunit;
 using static Froe.Formats.Tests.SmallPdf;
@@ -49,6 +50,19 @@ public class PdfFontTables
         Assert.Equal(0, Ink(read.Length));
         Assert.Equal(read, string.Concat(pages.Geometry(0).Texts.Select(t => t.Text)).Replace("\u2126", "\u03a9", StringComparison.Ordinal).Replace("\u2206", "\u0394", StringComparison.Ordinal));
         Assert.Empty(pages.NotShown);
+    }
+
+    /// <summary>Whatever the machine has: words of a drawing, and notes on a review sheet.</summary>
+    [Theory]
+    [InlineData("図面番号")]
+    [InlineData("图纸编号")]
+    [InlineData("도면번호")]
+    [InlineData("圖面編號")]
+    [InlineData("ДΩ≤Δ")]
+    public void LettersThatTheLetteringLacksAreInAnotherFont(string words)
+    {
+        using var lettering = new SKFont(SheetPicture.Face, 10);
+        Assert.All(SheetPicture.Pieces(words, lettering), piece => Assert.True(piece.Font.ContainsGlyphs(piece.Words), piece.Words));
     }
 
     [Theory]

@@ -4,7 +4,7 @@ using SkiaSharp;
 
 namespace Froe.Formats.Out;
 
-/// <summary>Words set on paper, in points: wrapped to a width, in our lettering and the machine's fonts for what it lacks.</summary>
+/// <summary>Words set on paper, in points: wrapped to a width, in our lettering and other fonts for what it lacks.</summary>
 internal static class PaperText
 {
     /// <summary>From one line to the next, in sizes of letters.</summary>

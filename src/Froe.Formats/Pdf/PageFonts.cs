@@ -33,6 +33,9 @@ public static class PageFonts
         };
     }
 
+    /// <summary>Where the fonts of Eastern scripts are.</summary>
+    public static IEnumerable<string> Eastern() => new[] { Japanese, Korean, SimplifiedChinese, TraditionalChinese }.Select(charset => PathOf(FileFor("", charset, 0, false)!));
+
     /// <summary>Where a font's file is.</summary>
     /// <param name="file">As <see cref="FileFor"/> gave it.</param>
     public static string PathOf(string file) => Path.Combine(Folder, Path.GetFileName(file));

@@ -171,10 +171,10 @@ public static class SheetPicture
         }
     }
 
-    /// <summary>Fonts of this machine for letters that ours lacks; none where the machine has none either.</summary>
+    /// <summary>Fonts for letters that ours lacks, as they were found; none where there is none.</summary>
     private static readonly ConcurrentDictionary<int, SKFont?> Others = new();
 
-    /// <summary>A text in pieces of one font each: our own lettering, and fonts of this machine for what it lacks.</summary>
+    /// <summary>A text in pieces of one font each: our own lettering, and other fonts for what it lacks.</summary>
     internal static List<(string Words, SKFont Font, float Width)> Pieces(string text, SKFont font)
     {
         if (font.ContainsGlyphs(text)) return [(text, font, font.MeasureText(text))];
@@ -183,7 +183,7 @@ public static class SheetPicture
         var now = font;
         foreach (var rune in text.EnumerateRunes())
         {
-            var wanted = font.GetGlyph(rune.Value) != 0 ? font : Others.GetOrAdd(rune.Value, r => MachineFonts.With(r) is { } face ? new SKFont(face, 95) { Subpixel = true } : null) ?? font;
+            var wanted = font.GetGlyph(rune.Value) != 0 ? font : Others.GetOrAdd(rune.Value, r => OtherFonts.With(r) is { } face ? new SKFont(face, 95) { Subpixel = true } : null) ?? font;
             if (!ReferenceEquals(wanted.Typeface, now.Typeface) && words.Length > 0) Flush();
             now = wanted;
             words.Append(rune.ToString());
