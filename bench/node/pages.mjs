@@ -8,6 +8,7 @@ import { launch, median, serve } from "./house.mjs";
 const [, , file, prepared, dist, runs] = process.argv;
 const id = "01900000-0000-7000-8000-000000000001";
 const PATIENCE = 180_000;
+const LENT = "../../web/node_modules/@expo-google-fonts/arimo/400Regular/Arimo_400Regular.ttf";
 const [WIDTH, HEIGHT] = [1280, 800];
 /** What of the bench the sheet has, and how large the page is shown there at first: the peer draws as much of it as large. */
 let pane = { width: WIDTH, height: HEIGHT, scale: 1 };
@@ -55,6 +56,8 @@ const { base, close } = await serve(dist, answers, (path) => {
   if (path.endsWith("/file")) return { body: pdf, type: "application/pdf" };
   if (path.endsWith("/picture")) return { body: form("picture"), type: "image/webp" };
   if (path.endsWith("/small")) return { body: form("small"), type: "image/webp" };
+  // The files are lettered in Helvetica: what the server lends for it.
+  if (path === "/api/page-fonts") return { body: readFileSync(LENT), type: "font/sfnt" };
   if (path === "/peer") return { body: peerPage(), type: "text/html" };
   if (pdfjs.has(path)) return { body: readFileSync(pdfjs.get(path)), type: "text/javascript" };
 });
