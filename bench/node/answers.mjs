@@ -6,7 +6,7 @@
  * @param {Schemas["FrameSheetFrame"]} frame of the sheet
  * @returns {Record<string, unknown>} answers by path
  */
-export function answersOf(id, frame) {
+export function answersOf(id, frame, fileName = "") {
   const now = new Date().toISOString();
   /** @type {Schemas["Session"]} */
   const session = {
@@ -76,7 +76,7 @@ export function answersOf(id, frame) {
         draft: id,
         ordinal: 1,
         sha256: "",
-        fileName: "",
+        fileName,
         standing: "",
         earlierDrafts: [],
         notShown: [],

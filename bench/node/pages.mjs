@@ -17,7 +17,7 @@ const leaf = JSON.parse(readFileSync(join(prepared, "prepared.json"), "utf8")).l
 const form = (name) => readFileSync(join(prepared, `0.${name}`));
 const facts = JSON.parse(form("facts").toString());
 const answers = {
-  ...answersOf(id, leaf.frame),
+  ...answersOf(id, leaf.frame, "drawing.pdf"),
   [`/api/drafts/${id}/leaves/0/page`]: facts,
 };
 // The peer draws what the window shows, as a page that is scrolled would: first all of the page, then its middle four times as large.

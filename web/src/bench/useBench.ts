@@ -77,7 +77,7 @@ export function useBench(p: PackageView) {
   const [isTypingPoint, setTypingPoint] = useState(false);
   const sheet = useRef<SheetHandle>(null);
   const { data: sheets } = useQuery(sheetsQuery(draft));
-  useWarmPages(p.items.map((i) => i.fileName));
+  useWarmPages(p.items, item, position);
   // A link may name a sheet that a later draft does not have.
   const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];
   const table = isTable(leaf) ? leaf : null;

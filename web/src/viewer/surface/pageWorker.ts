@@ -17,15 +17,21 @@ export type TileOfPage = {
 export type Asked =
   | { wasmUrl: string }
   | { file: ArrayBuffer }
+  | { id: number; open: { page: number; marks: boolean } }
   | { id: number; tile: TileOfPage; change: (LayerSwitch & { hidden: readonly string[] }) | null }
   | { cancel: number };
-/** What becomes of a tile: first that it is being drawn, which waits where a font is fetched for it; then its picture, or why there is none. */
+/**
+ * What becomes of a tile, or of a page that is opened before anybody wants one of its tiles: first that it is being worked on, which waits where a
+ * font is fetched for it; then its picture, or why there is none.
+ */
 export type Drawn =
   | { id: number; isBusy: boolean }
+  | { id: number; isOpen: true }
   | { id: number; bitmap: ImageBitmap }
   | { id: number; fault: string; isOver: boolean };
 
 type Tile = Extract<Asked, { tile: unknown }>;
+type Opening = Extract<Asked, { open: unknown }>;
 
 /** Bytes the engine may have: a file that wants more is not drawn here. */
 const MOST_MEMORY = 768 * 1024 * 1024;
@@ -52,7 +58,7 @@ let bytesAt = 0;
 let shown = "";
 /** Pages held open, by their index, and whether with their marks. */
 const pages = new Map<string, number>();
-const queue: Tile[] = [];
+const queue: (Tile | Opening)[] = [];
 
 self.onmessage = (e: MessageEvent<Asked>) => {
   const asked = e.data;
@@ -71,10 +77,16 @@ self.onmessage = (e: MessageEvent<Asked>) => {
 
 async function start(wasmUrl: string) {
   try {
-    const response = await fetch(wasmUrl);
-    const made = await init({ wasmBinary: await response.arrayBuffer() });
+    const made = await new Promise<WrappedPdfiumModule>((resolve, reject) => {
+      // Compiled while it comes, and by the browser kept compiled for the next time.
+      const instantiateWasm = (imports: WebAssembly.Imports, ready: (instance: WebAssembly.Instance) => void) => {
+        WebAssembly.instantiateStreaming(fetch(wasmUrl), imports).then(({ instance }) => ready(instance), reject);
+        return {};
+      };
+      init({ instantiateWasm } as Parameters<typeof init>[0]).then(resolve, reject);
+    });
     made.FPDF_InitLibrary();
-    lendFonts(made, (isWaiting) => tell({ id: drawing, isBusy: !isWaiting }));
+    lendFonts(made, (isWaiting) => tell({ id: atWork, isBusy: !isWaiting }));
     engine = made;
     next();
   } catch (e) {
@@ -82,8 +94,8 @@ async function start(wasmUrl: string) {
   }
 }
 
-/** The tile that is being drawn. */
-let drawing = 0;
+/** What is being worked on. */
+let atWork = 0;
 let isTurning = false;
 /** One tile a turn, so that what is not wanted any more can be taken back in between. */
 function next() {
@@ -91,8 +103,8 @@ function next() {
   isTurning = true;
   setTimeout(() => {
     isTurning = false;
-    const tile = queue.shift();
-    if (tile) draw(tile);
+    const asked = queue.shift();
+    if (asked) work(asked);
     next();
   });
 }
@@ -102,29 +114,26 @@ function tell(drawn: Drawn) {
   else self.postMessage(drawn);
 }
 
-function draw({ id, tile, change }: Tile) {
-  drawing = id;
+function work(asked: Tile | Opening) {
+  const { id } = asked;
+  atWork = id;
   tell({ id, isBusy: true });
   try {
-    demand(change);
-    const { width, height, x, y, tileWidth, tileHeight } = tile;
-    const e = engine!;
-    const heap = e.pdfium;
-    const page = pageAt(tile.page, tile.marks);
-    const bytes = tileWidth * tileHeight * 4;
-    const at = heap.wasmExports.malloc(bytes);
-    if (at === 0) throw new Error("no memory");
-    const bitmap = e.FPDFBitmap_CreateEx(tileWidth, tileHeight, BITMAP, at, tileWidth * 4);
-    e.FPDFBitmap_FillRect(bitmap, 0, 0, tileWidth, tileHeight, 0xffffffff);
-    e.FPDF_RenderPageBitmap(bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
-    if (fields !== 0) e.FPDF_FFLDraw(fields, bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
-    const pixels = new Uint8ClampedArray(bytes);
-    pixels.set(bytesOf(e).subarray(at, at + bytes));
-    const words = new Uint32Array(pixels.buffer);
-    for (let i = 0; i < words.length; i++) words[i]! |= 0xff000000;
-    e.FPDFBitmap_Destroy(bitmap);
-    heap.wasmExports.free(at);
-    void createImageBitmap(new ImageData(pixels, tileWidth, tileHeight)).then((made) => tell({ id, bitmap: made }));
+    if ("tile" in asked) {
+      const { tile, change } = asked;
+      demand(change);
+      const pixels = drawn(tile);
+      void createImageBitmap(new ImageData(pixels, tile.tileWidth, tile.tileHeight)).then((made) =>
+        tell({ id, bitmap: made }),
+      );
+      return;
+    }
+    // With layers switched, what is wanted next is of another reading of the file.
+    if (document === 0 || shown === AS_IT_IS) {
+      demand(null);
+      pageAt(asked.open.page, asked.open.marks);
+    }
+    tell({ id, isOpen: true });
   } catch {
     // Out of memory or broken within: nothing the engine says after that can be trusted.
     tell({
@@ -135,9 +144,33 @@ function draw({ id, tile, change }: Tile) {
   }
 }
 
+/** A part of a page, drawn. */
+function drawn({ page: index, marks, width, height, x, y, tileWidth, tileHeight }: TileOfPage) {
+  const e = engine!;
+  const heap = e.pdfium;
+  const page = pageAt(index, marks);
+  const bytes = tileWidth * tileHeight * 4;
+  const at = heap.wasmExports.malloc(bytes);
+  if (at === 0) throw new Error("no memory");
+  const bitmap = e.FPDFBitmap_CreateEx(tileWidth, tileHeight, BITMAP, at, tileWidth * 4);
+  e.FPDFBitmap_FillRect(bitmap, 0, 0, tileWidth, tileHeight, 0xffffffff);
+  e.FPDF_RenderPageBitmap(bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
+  if (fields !== 0) e.FPDF_FFLDraw(fields, bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
+  const pixels = new Uint8ClampedArray(bytes);
+  pixels.set(bytesOf(e).subarray(at, at + bytes));
+  const words = new Uint32Array(pixels.buffer);
+  for (let i = 0; i < words.length; i++) words[i]! |= 0xff000000;
+  e.FPDFBitmap_Destroy(bitmap);
+  heap.wasmExports.free(at);
+  return pixels;
+}
+
+/** How the file is shown where nobody has switched a layer. */
+const AS_IT_IS = "as it is";
+
 /** Opens the file, with the layers switched as asked. */
 function demand(change: Tile["change"]) {
-  const wanted = change ? `hidden ${change.hidden.join(" ")}` : "as it is";
+  const wanted = change ? `hidden ${change.hidden.join(" ")}` : AS_IT_IS;
   if (document !== 0 && wanted === shown) return;
   const e = engine!;
   for (const page of pages.values()) close(page);

@@ -6,12 +6,14 @@ import type { Asked, Drawn, TileOfPage } from "./pageWorker";
 /** Milliseconds that a tile may be drawn; what is fetched for it meanwhile, the file and fonts, does not count. */
 const PATIENCE = 20_000;
 
+const TOO_HEAVY = "This page is too heavy to be drawn sharply here; what you see is the picture the server prepared.";
+
 /** Whoever waits for a tile. */
 type Waiting = {
-  /** Whether it is being drawn now. */
-  busy: (isBusy: boolean) => void;
   done: (tile: ImageBitmap) => void;
   failed: (e: Error) => void;
+  /** Runs while it is being worked on. */
+  limit: ReturnType<typeof setTimeout> | undefined;
 };
 
 type Change = LayerSwitch & { hidden: readonly string[] };
@@ -52,46 +54,41 @@ export class Pages {
   /** @param url where the document is fetched from */
   constructor(private readonly url: string) {}
 
+  /** Opens a page before anybody wants its tiles: reading what it draws takes longer than drawing it, and can go on beside all that the bench does. */
+  open(page: number, marks: boolean) {
+    if (this.worker) return;
+    const worker = (this.worker = this.start());
+    const nothing = () => undefined;
+    const id = this.wait({ done: nothing, failed: nothing });
+    worker.postMessage({ id, open: { page, marks } } satisfies Asked);
+  }
+
   /** Draws a part of a page. */
   async tile(tile: TileOfPage, change: Change | null, stop: AbortSignal): Promise<ImageBitmap> {
     if (this.fault) throw this.fault;
     const worker = (this.worker ??= this.start());
-    const id = this.next++;
-    return new Promise((resolve, reject) => {
-      let limit: ReturnType<typeof setTimeout> | undefined;
-      const over = () => {
-        clearTimeout(limit);
-        this.waiting.delete(id);
-      };
-      this.waiting.set(id, {
-        busy: (isBusy) => {
-          clearTimeout(limit);
-          if (isBusy)
-            limit = setTimeout(
-              () =>
-                this.end(
-                  "This page is too heavy to be drawn sharply here; what you see is the picture the server prepared.",
-                ),
-              PATIENCE,
-            );
-        },
-        done: (drawn) => {
-          over();
-          resolve(drawn);
-        },
-        failed: (e) => {
-          over();
-          reject(e);
-        },
-      });
+    return new Promise((done, failed) => {
+      const id = this.wait({ done, failed });
       stop.addEventListener("abort", () => {
         if (!this.waiting.has(id)) return;
-        over();
+        this.over(id);
         worker.postMessage({ cancel: id } satisfies Asked);
-        reject(new DOMException("Not wanted any more.", "AbortError"));
+        failed(new DOMException("Not wanted any more.", "AbortError"));
       });
       worker.postMessage({ id, tile, change } satisfies Asked);
     });
+  }
+
+  /** Has somebody wait for something that is asked of the worker, by its number. */
+  private wait(who: Pick<Waiting, "done" | "failed">): number {
+    const id = this.next++;
+    this.waiting.set(id, { ...who, limit: undefined });
+    return id;
+  }
+
+  private over(id: number) {
+    clearTimeout(this.waiting.get(id)?.limit);
+    this.waiting.delete(id);
   }
 
   /** Ends the worker; whoever waits is told why. */
@@ -99,20 +96,30 @@ export class Pages {
     this.worker?.terminate();
     this.worker = null;
     this.fault = new Error(words);
-    for (const { failed } of [...this.waiting.values()]) failed(this.fault);
+    for (const [id, { failed }] of [...this.waiting]) {
+      this.over(id);
+      failed(this.fault);
+    }
   }
 
   private start(): Worker {
     const worker = spare ?? made();
     spare = null;
-    worker.onmessage = (e: MessageEvent<Drawn>) => {
-      const one = this.waiting.get(e.data.id);
-      if ("isBusy" in e.data) one?.busy(e.data.isBusy);
-      else if ("bitmap" in e.data) {
-        if (one) one.done(e.data.bitmap);
-        else e.data.bitmap.close();
-      } else if (e.data.isOver) this.end(e.data.fault);
-      else one?.failed(new Error(e.data.fault));
+    worker.onmessage = ({ data }: MessageEvent<Drawn>) => {
+      const one = this.waiting.get(data.id);
+      if ("isBusy" in data) {
+        clearTimeout(one?.limit);
+        if (one && data.isBusy) one.limit = setTimeout(() => this.end(TOO_HEAVY), PATIENCE);
+        return;
+      }
+      this.over(data.id);
+      if ("bitmap" in data) {
+        if (one) one.done(data.bitmap);
+        else data.bitmap.close();
+      } else if ("fault" in data) {
+        if (data.isOver) this.end(data.fault);
+        one?.failed(new Error(data.fault));
+      }
     };
     worker.onerror = () =>
       this.end("This page could not be drawn sharply; what you see is the picture the server prepared.");
