@@ -128,7 +128,7 @@ export function Turnaround() {
           </span>
         }
       >
-        <SearchBox listing={listing} label="Search number, title or change order" hint="Number or title" />
+        <SearchBox listing={listing} label="Search number, title or change order" hint="Number, title, change order" />
         <ListTools listing={listing} list="turnaround" columns={columns} csv="/api/packages.csv" what={what} />
       </PlaceBar>
       <main className="flex-1 overflow-y-auto">
