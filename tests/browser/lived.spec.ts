@@ -22,7 +22,7 @@ async function sent(browser: Browser, title: string, number: string): Promise<Pa
   await odalys.getByLabel("Change order").fill("CO-0044");
   await odalys.getByRole("button", { name: /^Send to / }).click();
   await expect(odalys.getByRole("heading", { name: title })).toBeVisible();
-  await expect(odalys.getByRole("definition").filter({ hasText: "CO-0044" })).toBeVisible();
+  await expect(odalys.getByRole("heading", { name: /Change order CO-0044/ })).toBeVisible();
   return odalys;
 }
 

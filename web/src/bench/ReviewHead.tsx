@@ -25,6 +25,7 @@ export const ReviewHead = memo(function ReviewHead({
   const steps = stepsOf(planOf(p.slip));
   const step = steps.find((s) => s.key === mine?.step);
   const name = (key: string) => `“${steps.find((s) => s.key === key)?.name ?? key}”`;
+  const order = p.slip.facts?.changeOrder;
   const back = (p.slip.cameBack ?? []).filter((b) => p.slip.open.includes(b.to));
   return (
     <div
@@ -59,10 +60,16 @@ export const ReviewHead = memo(function ReviewHead({
           You sign for {people.get(mine.for)?.name}, who is away. The ledger says so.
         </p>
       )}
-      {p.coveringNote && (
+      {(p.coveringNote || order) && (
         <div className="mb-3">
-          {step && <h3 className="label">{p.originatorName.split(" ")[0]} writes</h3>}
-          <Clamped>{p.coveringNote}</Clamped>
+          {(step || order) && (
+            <h3 className="label break-words">
+              {[p.coveringNote && `${p.originatorName.split(" ")[0]} writes`, order && `Change order ${order}`]
+                .filter(Boolean)
+                .join(" · ")}
+            </h3>
+          )}
+          {p.coveringNote && <Clamped>{p.coveringNote}</Clamped>}
         </div>
       )}
       {p.rounds.length > 1 && (

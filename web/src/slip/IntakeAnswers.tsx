@@ -7,16 +7,9 @@ export function IntakeAnswers({ p }: { p: PackageView }) {
   const people = usePeople();
   const answers: Readonly<Record<string, string>> = p.slip.facts?.answers ?? {};
   const fields = (planOf(p.slip).form ?? []).filter((f) => answers[f.key]);
-  const changeOrder = p.slip.facts?.changeOrder;
-  if (fields.length === 0 && !changeOrder) return null;
+  if (fields.length === 0) return null;
   return (
     <dl className="mb-3 grid grid-cols-[fit-content(60%)_minmax(0,1fr)] gap-x-3">
-      {changeOrder && (
-        <div className="contents">
-          <dt className="text-soft">Change order</dt>
-          <dd className="break-words">{changeOrder}</dd>
-        </div>
-      )}
       {fields.map((f) =>
         f.kind === "longText" ? (
           <div key={f.key} className="col-span-2">
