@@ -28,6 +28,11 @@ public class FindingTables
     [InlineData("Łódź, Ẽ, Ά", "łodz,e,α")]
     [InlineData("e\u0301", "e")]
     [InlineData("１２", "12")]
+    [InlineData("ﾍﾞｱﾘﾝｸﾞ", "ヘ\u3099アリンク\u3099")]
+    [InlineData("ベアリング", "ヘ\u3099アリンク\u3099")]
+    [InlineData("ヘ\u3099アリンク\u3099", "ヘ\u3099アリンク\u3099")]
+    [InlineData("ﾎﾟﾝﾌﾟ, ぽんぷ", "ホ\u309Aンフ\u309A,ほ\u309Aんふ\u309A")]
+    [InlineData("∆ 0.02", "δ0.02")]
     [InlineData("\t \u00A0", "")]
     public void LettersAreComparedWithoutWhatDoesNotMatter(string written, string folded) => Assert.Equal(folded, WrittenPage.Fold(written));
 

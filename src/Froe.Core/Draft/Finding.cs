@@ -15,7 +15,8 @@ public readonly record struct FoundStretch([property: JsonRequired] PointXY At, 
 
 /// <summary>
 /// What is written on a sheet, made to be looked through. Letters are compared without case, accents, ligatures and blanks (so that
-/// “M 12” is found as “m12”), dashes are one dash, every sign for a diameter is one, and a word divided by a hyphen at a line's end is whole.
+/// “M 12” is found as “m12”), dashes are one dash, every sign for a diameter is one, kana of both widths are one, and a word divided by a hyphen
+/// at a line’s end is whole.
 /// </summary>
 public sealed class WrittenPage
 {
@@ -124,17 +125,37 @@ public sealed class WrittenPage
             case 0xAD or 0x200B or 0x200C or 0x200D or 0xFEFF: return ""; // soft hyphen and what has no width
             case 0xD8 or 0xF8 or 0x2300 or 0x2205 or 0x3A6 or 0x3C6: return "ø"; // signs for a diameter
             case 0xD7 or 0x2A2F: return "x";
+            case Voiced or 0xFF9E: return VoicedMark;
+            case HalfVoiced or 0xFF9F: return HalfVoicedMark;
             case >= 0x2010 and <= 0x2015 or 0x2212: return "-";
         }
         if (Rune.IsWhiteSpace(rune) || Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.Format) return "";
         if (rune.Value is >= 0xFF01 and <= 0xFF5E) return FoldOne(new Rune(rune.Value - 0xFEE0)); // full-width letters and digits
+        if (rune.Value is >= 0xFF65 and <= 0xFF9D) return HalfWidth.Substring(rune.Value - 0xFF65, 1);
         if (Spelt.TryGetValue(rune.Value, out var spelt)) return spelt;
         var small = Rune.ToLowerInvariant(rune);
         return small.IsBmp && Bare.TryGetValue((char)small.Value, out var bare) ? bare : small.ToString();
     }
 
+    /// <summary>Marks behind a kana that make another of it; unlike accents they tell words apart.</summary>
+    private const int Voiced = 0x3099, HalfVoiced = 0x309A;
+
+    private const string VoicedMark = "\u3099", HalfVoicedMark = "\u309A";
+
+    /// <summary>The kana that are written half as wide from U+FF65 on, as they are otherwise; their marks stand behind them as letters.</summary>
+    private const string HalfWidth = "・ヲァィゥェォャュョッーアイウエオカキクケコサシスセソタチツテトナニヌネノハヒフヘホマミムメモヤユヨラリルレロワン";
+
+    /// <summary>Kana with a mark, behind the one that they are made of (Unicode 15, canonical decompositions).</summary>
+    private static readonly (string Bare, string Mark, string Marked)[] Kana =
+    [
+        ("カキクケコサシスセソタチツテトハヒフヘホウワヰヱヲヽ", VoicedMark, "ガギグゲゴザジズゼゾダヂヅデドバビブベボヴヷヸヹヺヾ"),
+        ("ハヒフヘホ", HalfVoicedMark, "パピプペポ"),
+        ("かきくけこさしすせそたちつてとはひふへほうゝ", VoicedMark, "がぎぐげござじずぜぞだぢづでどばびぶべぼゔゞ"),
+        ("はひふへほ", HalfVoicedMark, "ぱぴぷぺぽ"),
+    ];
+
     /// <summary>What stands for several letters, or for one in another place (compatibility decompositions of the Unicode standard, chapter 3.7).</summary>
-    private static readonly Dictionary<int, string> Spelt = new()
+    private static readonly Dictionary<int, string> Spelt = new(Kana.SelectMany(k => k.Bare.Zip(k.Marked, (bare, marked) => KeyValuePair.Create((int)marked, bare + k.Mark))))
     {
         [0xFB00] = "ff",
         [0xFB01] = "fi",
@@ -167,6 +188,7 @@ public sealed class WrittenPage
         [0x2116] = "no",
         [0x3BC] = "µ",
         [0x2126] = "ω",
+        [0x2206] = "δ",
         [0x212B] = "a",
         [0x2018] = "'",
         [0x2019] = "'",
