@@ -287,6 +287,35 @@ test("while a sheet is fetched its picture lies where the sheet will", async ({ 
   expect(await lies()).toEqual(before);
 });
 
+test("the file of a page is asked for before the page is known, and however long it takes it is waited for", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Teodor Quill");
+  await page.clock.install();
+  await page.goto("/");
+  const held = async (address: RegExp) => {
+    let go = () => {};
+    const until = new Promise<void>((resolve) => (go = resolve));
+    await page.route(address, async (route) => {
+      await until;
+      await route.continue();
+    });
+    return go;
+  };
+  const letFile = await held(/drafts\/[^/]+\/file$/);
+  const letFacts = await held(/leaves\/0\/page$/);
+  const asked = page.waitForRequest(/drafts\/[^/]+\/file$/);
+  await page.getByRole("button", { name: /Pier survey before the refit/ }).dblclick();
+  await asked;
+  letFacts();
+  await expect(page.locator("[data-sharp=false]")).toBeVisible();
+  // Longer than a page may be drawn: what is fetched meanwhile is not drawing.
+  await page.clock.fastForward(60_000);
+  await expect(page.getByText("too heavy to be drawn sharply")).toHaveCount(0);
+  letFile();
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
+});
+
 test("what was seen of a sheet grows with looking, and the rest is shaded", async ({ browser }) => {
   test.setTimeout(600_000);
   const teodor = await as(browser, "Teodor Quill");

@@ -7,7 +7,7 @@ import { planOf, type DocumentRow, type NoteRow, type PackageItem, type PackageV
 import { UploadForm } from "../upload/UploadForm";
 import { ChangeOrderField } from "../slip/ChangeOrderField";
 import { IntakeForm } from "../slip/IntakeForm";
-import { Button, Fault, Labelled, Tick } from "../ui/kit";
+import { Button, Fault, Tick } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { timeLeft } from "../ui/time";
 import { useSettled } from "../ui/useSettled";
@@ -121,12 +121,10 @@ export function AnswerBar({ p, onGo }: { p: PackageView; onGo: (n: NoteRow) => v
           onTake={(d) => set({ taken: [...taken, d] })}
         />
         <div className="mt-2">
-          <Labelled label="Change order" hint="Its number, if this package carries one out.">
-            <ChangeOrderField
-              value={changeOrder ?? p.slip.facts?.changeOrder ?? ""}
-              onChange={(number) => set({ changeOrder: number })}
-            />
-          </Labelled>
+          <ChangeOrderField
+            value={changeOrder ?? p.slip.facts?.changeOrder ?? ""}
+            onChange={(number) => set({ changeOrder: number })}
+          />
         </div>
         {form.length > 0 && (
           <div className="mt-2">

@@ -121,9 +121,7 @@ export function Send() {
                 onChange={(e) => set({ note: e.target.value })}
               />
             </Labelled>
-            <Labelled label="Change order" hint="Its number, if this package carries one out.">
-              <ChangeOrderField value={form.changeOrder} onChange={(changeOrder) => set({ changeOrder })} />
-            </Labelled>
+            <ChangeOrderField value={form.changeOrder} onChange={(changeOrder) => set({ changeOrder })} />
             {planned.plan && (planned.plan.form ?? []).length > 0 && (
               <IntakeForm
                 form={planned.plan.form!}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId } from "react";
 import { api } from "../api/client";
+import { Labelled } from "../ui/kit";
 
 type Props = { value: string; onChange: (number: string) => void };
 
@@ -14,13 +15,13 @@ export function ChangeOrderField({ value, onChange }: Props) {
     meta: { saysItself: true },
   });
   return (
-    <>
+    <Labelled label="Change order" hint="Its number, if this package carries one out.">
       <input className="field" list={list} value={value} maxLength={60} onChange={(e) => onChange(e.target.value)} />
       <datalist id={list}>
         {data.map((number) => (
           <option key={number} value={number} />
         ))}
       </datalist>
-    </>
+    </Labelled>
   );
 }

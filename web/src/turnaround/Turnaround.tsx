@@ -52,7 +52,13 @@ const columns: readonly Column<PackageRow>[] = [
     look: "whitespace-nowrap",
     cell: (r) => <span title={exactlyThere(r.sentAt)}>{when(r.sentAt)}</span>,
   },
-  { name: "change", title: "Change order", usual: false, look: "max-w-40 truncate", cell: (r) => r.changeOrder },
+  {
+    name: "change",
+    title: "Change order",
+    usual: false,
+    look: "max-w-40 truncate",
+    cell: (r) => <span title={r.changeOrder}>{r.changeOrder}</span>,
+  },
   {
     name: "plan",
     title: "Plan",
