@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useState } from "react";
+import { useLayoutEffect, useState } from "react";
 import { isPressed, type Key, type Press } from "./keys";
 
 /** Something that can be done in a place, by key, from the list of commands, or by a button. */
@@ -50,7 +50,8 @@ export function useCommands(
   useLayoutEffect(() => {
     held.set = { place, reach, within, commands };
   });
-  useEffect(() => {
+  // What can be seen can be pressed: an effect that waits for the page to be painted would lose the first key.
+  useLayoutEffect(() => {
     const one = { now: () => held.set };
     sets.push(one);
     return () => void sets.splice(sets.indexOf(one), 1);
@@ -94,7 +95,7 @@ export function commandFor(
 
 /** The one listener for the keys of all commands. */
 export function useCommandKeys() {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.defaultPrevented || e.isComposing) return;
       // The name of a place has the keys for the page as a whole, after one came there.
