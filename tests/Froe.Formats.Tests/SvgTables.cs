@@ -54,6 +54,42 @@ public class SvgTables
         }
     }
 
+    private const string Around = "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' width='100' height='100'><rect width='9' height='9'/>";
+
+    [Theory]
+    [InlineData("", "")]
+    [InlineData("<image xlink:href='photo.jpg' width='5' height='5'/><image href='http://example.org/a.png' width='5' height='5'/>", "2 picture")]
+    [InlineData("<image xlink:href='data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==' width='5' height='5'/>", "")]
+    [InlineData("<defs><g id='a'><path d='M0 0h5'/></g></defs><use xlink:href='#a'/><use href='symbols.svg#valve'/><a xlink:href='http://example.org'><rect width='3' height='3'/></a>", "1 part")]
+    [InlineData("<rect width='5' height='5' style='fill: url(#p); stroke: url( \"other.svg#q\" )'/><rect width='5' height='5' clip-path='url(clips.svg#c)'/>", "2 part")]
+    [InlineData("<style>@import url('house.css'); @font-face { font-family: x; src: url(x.woff) } rect { fill: url(#in) }</style>", "1 style sheet, 1 font")]
+    [InlineData("<style><![CDATA[ @import 'house.css'; ]]></style>", "1 style sheet")]
+    [InlineData("<script>alert(1)</script><rect width='5' height='5'><animate attributeName='x' to='9' dur='1s'/></rect>", "1 script, 1 movement")]
+    [InlineData("<foreignObject width='5' height='5'><p xmlns='http://www.w3.org/1999/xhtml'>words</p></foreignObject>", "1 content of another kind")]
+    [InlineData("<switch><g><foreignObject width='5' height='5'/></g><text y='9'>words</text></switch><switch><foreignObject width='5' height='5'/><text y='9'>words</text></switch>", "1 content of another kind")]
+    public void WhatIsNotDrawnIsCounted(string inside, string told)
+    {
+        var (content, fault) = Read(Around + inside + "</svg>");
+        Assert.True(content is not null, fault?.ToString());
+        var losses = content.Report().NotShown;
+        Assert.Equal(told, string.Join(", ", losses.Select(l => $"{l.Count} {l.Type}")));
+        Assert.All(losses, l => Assert.EndsWith(".", l.Why, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void LossesAreToldOfFilesWithEntitiesAndOfSuchAsAreNoWholeXml()
+    {
+        static string Of(string svg) => string.Join(", ", SvgLosses.Of(Encoding.UTF8.GetBytes(svg)).Select(l => $"{l.Count} {l.Type}"));
+        Assert.Equal("1 style sheet, 1 picture", Of("<?xml-stylesheet type='text/css' href='house.css'?><!DOCTYPE svg [<!ENTITY ns 'http://www.w3.org/1999/xlink'>]><svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='&ns;'><image xlink:href='a.png'/></svg>"));
+        Assert.Equal("1 picture", Of("<svg xmlns='http://www.w3.org/2000/svg'><image href='a.png'/><rect"));
+        Assert.Equal("", Of("no XML"));
+        // Entities that multiply end it; they are no reason to wait.
+        var laughs = "<!DOCTYPE svg [<!ENTITY a0 'ha ha ha ha '>" + string.Concat(Enumerable.Range(1, 20).Select(i => $"<!ENTITY a{i} '&a{i - 1};&a{i - 1};&a{i - 1};&a{i - 1};'>")) + "]><svg xmlns='http://www.w3.org/2000/svg'><image href='a.png'/><text>&a20;</text></svg>";
+        var watch = Stopwatch.StartNew();
+        Assert.Equal("1 picture", Of(laughs));
+        Assert.InRange(watch.Elapsed, TimeSpan.Zero, TimeSpan.FromSeconds(20));
+    }
+
     [Fact]
     public void ASheetThatDrawsItselfWithoutEndEnds()
     {

@@ -13,7 +13,7 @@ internal sealed class SvgDraftReader : IReader
 
     public string Name => "svg";
 
-    public int Version => 3;
+    public int Version => 4;
 
     public string Words => "SVG";
 
@@ -24,32 +24,43 @@ internal sealed class SvgDraftReader : IReader
     public (DraftContent? Content, ReadFault? Fault) Read(Stream stream, ReadLimits limits)
     {
         var watch = Stopwatch.StartNew();
-        var (pages, pdf, length, fault) = Open(stream, limits);
-        if (pages is null) return (null, fault);
-        var leaf = PdfDraftReader.OneLeaf(pages, 0, isDerived: true);
-        var forms = new ReadLeaf(leaf.Leaf with { Name = "Sheet 1" }, [.. leaf.Forms, new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(pdf))]);
-        return (new DraftContent([forms], () => PdfDraftReader.Report(pages, length, watch.Elapsed) with { Format = "SVG", Version = "", Encoding = "" }), null);
+        var (opened, fault) = Open(stream, limits);
+        if (opened is null) return (null, fault);
+        var leaf = PdfDraftReader.OneLeaf(opened.Pages, 0, isDerived: true);
+        var forms = new ReadLeaf(leaf.Leaf with { Name = "Sheet 1" }, [.. leaf.Forms, new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(opened.Pdf))]);
+        return (new DraftContent([forms], () => Report(opened, watch.Elapsed)), null);
     }
 
     public (DrawingSurvey? Survey, ReadFault? Fault) Survey(Stream stream, ReadLimits limits)
     {
-        var (pages, _, _, fault) = Open(stream, limits);
-        return pages is null ? (null, fault) : (new DrawingSurvey("SVG", "", "", LengthUnit.Millimetre, [], 0, new Dictionary<string, int> { ["page"] = 1 }), null);
+        var (opened, fault) = Open(stream, limits);
+        return opened is null ? (null, fault) : (new DrawingSurvey("SVG", "", "", LengthUnit.Millimetre, [], 0, new Dictionary<string, int> { ["page"] = 1 }), null);
     }
 
-    private static (PdfPages? Pages, byte[] Pdf, long Length, ReadFault? Fault) Open(Stream stream, ReadLimits limits)
+    private static ReaderReport Report(Opened opened, TimeSpan took)
+    {
+        var report = PdfDraftReader.Report(opened.Pages, opened.Length, took);
+        return report with { Format = "SVG", Version = "", Encoding = "", NotShown = [.. SvgLosses.Of(opened.Svg), .. report.NotShown] };
+    }
+
+    /// <param name="Svg">The file's words, unpacked.</param>
+    /// <param name="Pdf">The page that was made of them.</param>
+    /// <param name="Length">The file's bytes.</param>
+    private sealed record Opened(PdfPages Pages, byte[] Svg, byte[] Pdf, long Length);
+
+    private static (Opened? Opened, ReadFault? Fault) Open(Stream stream, ReadLimits limits)
     {
         ArgumentNullException.ThrowIfNull(stream);
         ArgumentNullException.ThrowIfNull(limits);
         var most = Math.Min(limits.MostBytes, MostBytes);
         var (file, tooLong) = WholeFile.Read(stream, most);
-        if (file is null) return (null, [], 0, tooLong);
+        if (file is null) return (null, tooLong);
         var (svg, unpackFault) = file.AsSpan().StartsWith((ReadOnlySpan<byte>)[0x1F, 0x8B]) ? Unpacked(file, most) : (file, null);
-        if (svg is null) return (null, [], 0, unpackFault);
+        if (svg is null) return (null, unpackFault);
         var (pdf, drawFault) = SvgConversion.ToPdf(svg);
-        if (pdf is null) return (null, [], 0, drawFault);
+        if (pdf is null) return (null, drawFault);
         var (pages, refused) = PdfPages.Open(pdf, limits);
-        return (pages, pdf, file.LongLength, refused);
+        return pages is null ? (null, refused) : (new Opened(pages, svg, pdf, file.LongLength), null);
     }
 
     private static (byte[]? File, ReadFault? Fault) Unpacked(byte[] file, long most)
