@@ -25,6 +25,8 @@ internal sealed class GltfDraftReader : ModelDraftReader
 
     public override string Name => "gltf";
 
+    public override int Version => base.Version + 1;
+
     public override string Words => "glTF models";
 
     public override IReadOnlyList<string> Extensions { get; } = [".glb", ".gltf"];
@@ -106,7 +108,7 @@ internal sealed class GltfDraftReader : ModelDraftReader
         var shaped = new List<ShapedMesh>();
         var partsOf = new Dictionary<int, List<int>>();
         var components = new List<Component>();
-        int triangles = 0, strange = 0;
+        int triangles = 0, strange = 0, nowhere = 0, coloured = 0, bent = 0, boned = 0;
         var scene = root.DefaultScene ?? (root.LogicalScenes.Count > 0 ? root.LogicalScenes[0] : null);
         if (scene is null) return (null, new ReadFault(null, "The file shows no scene."));
         try
@@ -122,6 +124,10 @@ internal sealed class GltfDraftReader : ModelDraftReader
         var model = new Core.Models.Scene(LengthUnit.Millimetre, components, parts);
         List<NotShown> losses = [.. LossesOf(shaped)];
         if (strange > 0) losses.Add(new NotShown("lines or points", strange, "Only faces of meshes are shown."));
+        if (nowhere > 0) losses.Add(new NotShown("triangle", nowhere, "It refers to a corner that is not there."));
+        if (coloured > 0) losses.Add(new NotShown("mesh with a colour at each corner", coloured, "It is shown in its material's colour."));
+        if (boned > 0) losses.Add(new NotShown("mesh bent by bones", boned, "It is shown as it was shaped, where its node is."));
+        if (bent > 0) losses.Add(new NotShown("mesh changed by shape targets", bent, "It is shown as it was shaped."));
         if (root.LogicalAnimations.Count > 0) losses.Add(new NotShown("movement", root.LogicalAnimations.Count, "The model is shown at rest."));
         return (new ReadModel(model, root.Asset.Version.ToString(2), CountsOf(model), losses), null);
 
@@ -134,9 +140,18 @@ internal sealed class GltfDraftReader : ModelDraftReader
             var placement = Of(node.LocalMatrix);
             var name = node.Name is { Length: > 0 and <= 500 } called ? called : node.Mesh?.Name ?? "";
             var children = node.VisualChildren.ToList();
-            components.Add(new Component(name, "", "", parent, placement, null, owned.Count == 1 && children.Count == 0 ? owned[0] : null));
+            // One mesh at many places (EXT_mesh_gpu_instancing): each is a component.
+            var places = node.Mesh is not null && node.GetGpuInstancing() is { Count: > 0 } copies ? Enumerable.Range(0, copies.Count).Select(i => Of(copies.GetLocalMatrix(i))).ToArray() : null;
+            if (node.Mesh is not null && node.Skin is not null) boned++;
+            if (node.Mesh is not null && node.GetMorphWeights().Any(w => w != 0)) bent++;
+            components.Add(new Component(name, "", "", parent, placement, null, owned.Count == 1 && children.Count == 0 && places is null ? owned[0] : null));
             if (components[at].Part is null)
-                foreach (var part in owned) components.Add(new Component(parts[part].Name, "", "", at, Affine.Identity, null, part));
+            {
+                places ??= [Affine.Identity];
+                if (components.Count + ((long)places.Length * owned.Count) > MostComponents) return false;
+                foreach (var place in places)
+                    foreach (var part in owned) components.Add(new Component(parts[part].Name, "", "", at, place, null, part));
+            }
             return children.All(child => Add(child, at, depth + 1));
         }
 
@@ -155,13 +170,20 @@ internal sealed class GltfDraftReader : ModelDraftReader
                 var corners = new List<int>();
                 foreach (var (a, b, c) in primitive.GetTriangleIndices())
                 {
-                    if ((uint)a >= (uint)points.Length || (uint)b >= (uint)points.Length || (uint)c >= (uint)points.Length) continue;
+                    if ((uint)a >= (uint)points.Length || (uint)b >= (uint)points.Length || (uint)c >= (uint)points.Length)
+                    {
+                        nowhere++;
+                        continue;
+                    }
                     if (++triangles > MostTriangles) return null;
                     corners.AddRange([a, b, c]);
                 }
                 if (corners.Count == 0) continue;
                 var name = mesh.Name is { Length: > 0 and <= 500 } called ? called : $"Mesh {mesh.LogicalIndex + 1}";
-                var (part, one) = Loose(name, ColourOf(primitive.Material), points, [.. corners]);
+                var at = primitive.GetVertexAccessor("COLOR_0") is { Count: > 0 } colours ? colours.AsColorArray() : null;
+                var isOne = at is not null && at.All(c => Vector4.DistanceSquared(c, at[0]) < 1e-5f);
+                if (at is not null && !isOne) coloured++;
+                var (part, one) = Loose(name, ColourOf(primitive.Material, isOne ? at![0] : Vector4.One), points, [.. corners]);
                 made.Add(parts.Count);
                 parts.Add(part with { Material = primitive.Material?.Name is { Length: > 0 and <= 200 } material ? new Core.Models.Material(material, null) : null });
                 shaped.Add(one);
@@ -170,11 +192,13 @@ internal sealed class GltfDraftReader : ModelDraftReader
         }
     }
 
-    private static ModelColour? ColourOf(Model.Material? material)
+    /// <param name="corners">The colour that all corners have; it is multiplied with the material's (glTF 2.0, 3.9.2).</param>
+    private static ModelColour? ColourOf(Model.Material? material, Vector4 corners)
     {
-        if (material?.FindChannel("BaseColor") is not { } channel) return null;
-        var colour = channel.Color;
-        return new ModelColour(Byte(colour.X), Byte(colour.Y), Byte(colour.Z), material.Alpha == AlphaMode.BLEND ? Math.Clamp(colour.W, 0, 1) : 1);
+        var channel = material?.FindChannel("BaseColor");
+        if (channel is null && corners == Vector4.One) return null;
+        var colour = (channel?.Color ?? Vector4.One) * corners;
+        return new ModelColour(Byte(colour.X), Byte(colour.Y), Byte(colour.Z), material?.Alpha == AlphaMode.BLEND ? Math.Clamp(colour.W, 0, 1) : 1);
     }
 
     /// <summary>A share of light as screens have it (IEC 61966-2-1).</summary>
@@ -202,8 +226,10 @@ internal sealed class GltfDraftReader : ModelDraftReader
             if (json.RootElement is not { ValueKind: JsonValueKind.Object } root) return Unlike;
             // Things had names there, and not places in lists (glTF 1.0).
             if (root.TryGetProperty("meshes", out var meshes) && meshes.ValueKind == JsonValueKind.Object) return Old;
+            // The library names what it cannot read, but not where its packing leaves buffers that are not there.
             var needed = root.TryGetProperty("extensionsRequired", out var all) && all.ValueKind == JsonValueKind.Array
-                ? all.EnumerateArray().Where(x => x.ValueKind == JsonValueKind.String).Select(x => x.GetString()!).Where(x => x.Length is > 0 and <= 80 && said.Contains(x, StringComparison.Ordinal)).Take(5).ToList()
+                ? all.EnumerateArray().Where(x => x.ValueKind == JsonValueKind.String).Select(x => x.GetString()!)
+                    .Where(x => x.Length is > 0 and <= 80 && (said.Contains(x, StringComparison.Ordinal) || x.Contains("compression", StringComparison.Ordinal))).Take(5).ToList()
                 : [];
             return needed.Count > 0 ? $"The file needs {string.Join(", ", needed)} (glTF 2.0, 3.12), which Froe does not read. Export it without." : Unlike;
         }

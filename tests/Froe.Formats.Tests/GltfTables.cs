@@ -1,0 +1,115 @@
+using System.Text.Json;
+using Froe.Core.Draft;
+using Froe.Core.Models;
+using Xunit;
+using static Froe.Formats.Tests.ModelFiles;
+
+namespace Froe.Formats.Tests;
+
+/// <summary>What programs put into glTF besides meshes at one place each: one mesh at many places, colours at corners, bones, shape targets, packings.</summary>
+public class GltfTables
+{
+    /// <summary>A box of a metre whose corners have colours, with three places and a shape target that nothing need refer to.</summary>
+    /// <param name="colours">The colour at each of its eight corners.</param>
+    private static byte[] Made(string nodes, string primitive = "", string mesh = "", string more = "", float[][]? colours = null, ushort? corner = null)
+    {
+        using var to = new MemoryStream();
+        using var write = new BinaryWriter(to);
+        void Floats(params float[] values)
+        {
+            foreach (var value in values) write.Write(value);
+        }
+        for (var i = 0; i < 8; i++) Floats((float)Corner(i, 1).X, (float)Corner(i, 1).Y, (float)Corner(i, 1).Z);
+        foreach (var (n, at) in BoxCorners.Index()) write.Write(n == 0 && corner is { } other ? other : (ushort)at);
+        foreach (var place in (float[])[0, 5, 10]) Floats(place, 0, 0);
+        for (var i = 0; i < 8; i++) Floats(colours?[i] ?? [1, 1, 1]);
+        for (var i = 0; i < 8; i++) Floats(0, 1, 0);
+        const string Views = """
+            "accessors":[{"bufferView":0,"componentType":5126,"count":8,"type":"VEC3","min":[0,0,0],"max":[1,1,1]},{"bufferView":1,"componentType":5123,"count":36,"type":"SCALAR"},
+            {"bufferView":2,"componentType":5126,"count":3,"type":"VEC3"},{"bufferView":3,"componentType":5126,"count":8,"type":"VEC3"},{"bufferView":4,"componentType":5126,"count":8,"type":"VEC3","min":[0,1,0],"max":[0,1,0]}],
+            "bufferViews":[{"buffer":0,"byteOffset":0,"byteLength":96},{"buffer":0,"byteOffset":96,"byteLength":72},{"buffer":0,"byteOffset":168,"byteLength":36},{"buffer":0,"byteOffset":204,"byteLength":96},{"buffer":0,"byteOffset":300,"byteLength":96}],
+            "buffers":[{"byteLength":396}]
+            """;
+        return Glb(
+            $$"""{"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{{nodes}}],"meshes":[{"name":"Bolt","primitives":[{"attributes":{"POSITION":0{{primitive}}},"indices":1{{mesh}}}]}],{{more}}{{Views}}}""", to.ToArray());
+    }
+
+    private static (SceneFacts Scene, ReaderReport Report) Read(byte[] file)
+    {
+        var (content, fault) = Readers.For("made.glb").Read(new MemoryStream(file), new ReadLimits());
+        Assert.True(content is not null, fault?.ToString());
+        using var to = new MemoryStream();
+        Assert.Single(content.Leaves).Forms.Single(f => f.Name == LeafForms.Scene).Write(to);
+        return (JsonSerializer.Deserialize<SceneFacts>(to.ToArray(), FormJson.Options)!, content.Report());
+    }
+
+    private static string Told(ReaderReport report) => string.Join(", ", report.NotShown.Select(n => $"{n.Count} {n.Type}"));
+
+    private static int[] Box(SceneFacts scene) => [.. scene.Box!.Select(n => (int)Math.Round(n))];
+
+    [Fact]
+    public void OneMeshAtManyPlacesIsAsManyComponents()
+    {
+        const string Node = """{"name":"Bolts","mesh":0,"translation":[0,0,2],"extensions":{"EXT_mesh_gpu_instancing":{"attributes":{"TRANSLATION":2}}}}""";
+        var (scene, report) = Read(Made(Node, more: "\"extensionsUsed\":[\"EXT_mesh_gpu_instancing\"],\"extensionsRequired\":[\"EXT_mesh_gpu_instancing\"],"));
+        Assert.Equal([("Bolts", -1), ("Bolt", 0), ("Bolt", 0), ("Bolt", 0)], scene.Components.Select(c => (c.Name, c.Parent)));
+        // x from the first to the last; z of the file, moved by two, is our -y.
+        Assert.Equal([0, -3000, 0, 11_000, -2000, 1000], Box(scene));
+        Assert.Equal("", Told(report));
+        Assert.Single(scene.Parts);
+    }
+
+    [Fact]
+    public void AColourThatAllCornersHaveIsThePartsAndManyAreTold()
+    {
+        static float[][] All(float[] colour) => [.. Enumerable.Repeat(colour, 8)];
+        var (scene, report) = Read(Made("""{"mesh":0}""", ",\"COLOR_0\":3", colours: All([1, 0.2158605f, 0])));
+        Assert.Equal(("#ff8000", ""), (scene.Parts[0].Colour, Told(report)));
+        // With a material it is multiplied.
+        (scene, _) = Read(Made("""{"mesh":0}""", ",\"COLOR_0\":3", ",\"material\":0", "\"materials\":[{\"pbrMetallicRoughness\":{\"baseColorFactor\":[0,1,1,1]}}],", All([1, 0.2158605f, 0])));
+        Assert.Equal("#008000", scene.Parts[0].Colour);
+        (_, report) = Read(Made("""{"mesh":0}""", ",\"COLOR_0\":3", colours: [[1, 0, 0], .. All([0, 0, 1])[1..]]));
+        Assert.Equal("1 mesh with a colour at each corner", Told(report));
+    }
+
+    [Fact]
+    public void WhatBonesAndShapeTargetsWouldDoIsTold()
+    {
+        var (scene, report) = Read(Made("""{"mesh":0,"skin":0},{"name":"bone"}""", more: "\"skins\":[{\"joints\":[1]}],"));
+        Assert.Equal("1 mesh bent by bones", Told(report));
+        Assert.Equal([0, -1000, 0, 1000, 0, 1000], Box(scene));
+        Assert.Equal("1 mesh changed by shape targets", Told(Read(Made("""{"mesh":0,"weights":[0.5]}""", mesh: ",\"targets\":[{\"POSITION\":4}]")).Report));
+        Assert.Equal("", Told(Read(Made("""{"mesh":0,"weights":[0]}""", mesh: ",\"targets\":[{\"POSITION\":4}]")).Report));
+    }
+
+    [Fact]
+    public void ATriangleWithACornerThatIsNotThereIsToldAndTheOthersAreShown()
+    {
+        var (scene, report) = Read(Made("""{"mesh":0}""", corner: 60_000));
+        Assert.Contains(report.NotShown, n => n is { Type: "triangle", Count: 1 } && n.Why.Contains("not there", StringComparison.Ordinal));
+        Assert.Equal([0, -1000, 0, 1000, 0, 1000], Box(scene));
+    }
+
+    /// <summary>Scaled unequally above and turned below, a component is sheared: its placement is the file's matrices and no guess at scale and turn.</summary>
+    [Fact]
+    public void UnequalScalesAboveATurnShear()
+    {
+        const double Half = 0.70710678118654752;
+        var (scene, _) = Read(Made($$"""{"name":"above","scale":[2,1,1],"children":[1]},{"mesh":0,"rotation":[0,0,{{Math.Sin(Math.PI / 8):R}},{{Math.Cos(Math.PI / 8):R}}]}"""));
+        // The unit square turned by 45° spans ±√½ in x and √2 in y; then x is doubled.
+        Assert.Equal([-2 * Half * 1000, 2 * Half * 1000, 0, 2 * Half * 1000], new[] { scene.Box![0], scene.Box[3], scene.Box[2], scene.Box[5] }.Select(n => Math.Round(n, 3)), (a, b) => Math.Abs(a - b) < 0.01);
+    }
+
+    [Fact]
+    public void APackingThatIsNotReadIsNamed()
+    {
+        var file = """
+            {"asset":{"version":"2.0"},"extensionsUsed":["EXT_meshopt_compression"],"extensionsRequired":["EXT_meshopt_compression"],"buffers":[{"byteLength":4},{"byteLength":900}],
+            "bufferViews":[{"buffer":1,"byteLength":96,"extensions":{"EXT_meshopt_compression":{"buffer":0,"byteLength":4,"byteStride":12,"mode":"ATTRIBUTES","count":8}}}],
+            "accessors":[{"bufferView":0,"componentType":5126,"count":8,"type":"VEC3","min":[0,0,0],"max":[1,1,1]}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],"nodes":[{"mesh":0}],"scenes":[{"nodes":[0]}],"scene":0}
+            """;
+        var (content, fault) = Readers.For("made.glb").Read(new MemoryStream(Glb(file, [1, 2, 3, 4])), new ReadLimits());
+        Assert.Null(content);
+        Assert.Equal("The file needs EXT_meshopt_compression (glTF 2.0, 3.12), which Froe does not read. Export it without.", fault!.What);
+    }
+}
