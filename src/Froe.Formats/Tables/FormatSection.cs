@@ -42,7 +42,10 @@ internal sealed class FormatSection
     /// <summary>Whether it is for words.</summary>
     public bool IsText => tokens.Any(t => t.Part == Part.Words);
 
-    private bool IsDate => tokens.Any(t => t.Part == Part.Date);
+    private bool IsDate => tokens.Any(t => t.Part is Part.Date or Part.Half);
+
+    /// <summary>Whether it counts hours, minutes or seconds beyond a day.</summary>
+    private bool IsSpan => tokens.Any(t => t.Part == Part.Date && t.Text[0] == '[');
 
     public static FormatSection Parse(string code)
     {
@@ -66,11 +69,11 @@ internal sealed class FormatSection
     /// <param name="isBare">Whether a negative number is written without its sign.</param>
     public string Of(double value, bool isBare, bool from1904)
     {
-        if (IsDate) return NumberFormat.Date(value, from1904) is { } date ? DateOf(date, value) : GeneralOf(value);
+        if (IsDate) return DateOf(value, isBare, from1904) ?? GeneralOf(value);
         var sign = value < 0 && !isBare ? "-" : "";
         var size = Math.Abs(value);
         if (tokens.Any(t => t.Part == Part.General)) return sign + string.Concat(tokens.Select(t => t.Part == Part.General ? GeneralOf(size) : t.Part == Part.Literal ? t.Text : ""));
-        if (tokens.Any(t => t.Part == Part.Slash)) return sign + FractionOf(size);
+        if (tokens.Any(t => t.Part == Part.Slash)) return FractionOf(size) is var fraction && fraction.AsSpan().ContainsAnyInRange('1', '9') ? sign + fraction : fraction;
         var percent = tokens.Count(t => t.Part == Part.Percent);
         size *= Math.Pow(100, percent);
         if (!double.IsFinite(size)) return GeneralOf(value);
@@ -224,6 +227,8 @@ internal sealed class FormatSection
     /// <summary>A number as a whole and a fraction, or as a fraction alone.</summary>
     private string FractionOf(double size)
     {
+        // Numbers as large as that have no parts.
+        if (size >= 1e15) return size.ToString("F0", NumberFormat.Plain);
         var slash = tokens.FindIndex(t => t.Part == Part.Slash);
         var above = slash - 1;
         while (above >= 0 && tokens[above].Part == Part.Digit) above--;
@@ -315,14 +320,18 @@ internal sealed class FormatSection
         return text.ToString();
     }
 
-    private string DateOf(DateTime date, double days)
+    /// <summary>A date, a time of day or a span of time; null when there is no such day.</summary>
+    private string? DateOf(double days, bool isBare, bool from1904)
     {
+        var sign = days < 0 && IsSpan && !isBare ? "-" : "";
+        if (isBare || IsSpan) days = Math.Abs(days);
+        // No day is before the first; counted from 1904, those before are told.
+        if (days < 0 && !from1904) return null;
         var hasHalf = tokens.Any(t => t.Part == Part.Half);
-        var hasParts = tokens.Any(t => t.Part == Part.Date && t.Text[0] == '.');
-        // Without parts of a second, the nearest second is shown.
-        if (!hasParts) date = date.AddMilliseconds(500);
-        var seconds = Math.Abs(days) * 86_400;
-        if (!hasParts) seconds = Math.Round(seconds);
+        // The nearest second is shown, or the nearest of its parts that are shown: all else follows from that.
+        var parts = tokens.Where(t => t.Part == Part.Date && t.Text[0] == '.').Select(t => Math.Min(3, t.Text.Length - 1)).DefaultIfEmpty().Max();
+        var seconds = Math.Round(days * 86_400 * Math.Pow(10, parts), MidpointRounding.AwayFromZero) / Math.Pow(10, parts);
+        if (NumberFormat.Date(seconds / 86_400, from1904) is not { } date) return null;
         var text = new StringBuilder();
         for (var i = 0; i < tokens.Count; i++)
         {
@@ -335,7 +344,7 @@ internal sealed class FormatSection
                 _ => word,
             });
         }
-        return text.ToString();
+        return sign + text;
     }
 
     private string DatePart(int at, string word, DateTime date, double seconds, bool hasHalf)

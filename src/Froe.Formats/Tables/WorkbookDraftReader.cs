@@ -21,7 +21,7 @@ internal sealed class WorkbookDraftReader : IReader
 
     public string Name => "workbook";
 
-    public int Version => 1;
+    public int Version => 2;
 
     public string Words => "spreadsheets";
 
