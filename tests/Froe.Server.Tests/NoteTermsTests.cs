@@ -39,6 +39,10 @@ public class NoteTermsTests(Office office)
 
         async Task<string> ListedAsync(string query) => string.Join(" ", (await checker.RowsAsync("/api/notes?" + query)).Select(n => n.GetProperty("number").GetInt32()).Order());
         Assert.Equal("1", await ListedAsync("search=" + tag));
+        // A word may be a tag, a package's number or neither; each is looked for as what it is.
+        var number = (await checker.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("number").GetString()!;
+        Assert.Equal("1", await ListedAsync($"search={number.ToLowerInvariant()}%20SEAMS%20{tag}%20mind"));
+        Assert.Equal("", await ListedAsync($"search={tag}%20PK-0"));
         Assert.Equal("1", await ListedAsync($"package={package}&standing=pressing"));
         Assert.Equal("1 2 3", await ListedAsync($"package={package}&kind=all"));
         Assert.Contains(tag, System.Text.Encoding.UTF8.GetString(await checker.BytesAsync($"/api/packages/{package}/notes.csv")), StringComparison.Ordinal);
