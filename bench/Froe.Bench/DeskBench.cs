@@ -85,7 +85,7 @@ internal static class DeskBench
             c AS (INSERT INTO content SELECT h, 1, 'x' FROM i),
             d AS (INSERT INTO document SELECT d, 'B-' || n, 'Shaft ' || n || CASE WHEN n IN (7, 50, 93) THEN ' journal' ELSE '' END, 'drawing', 'bench', $2, now() FROM i),
             r AS (INSERT INTO revision SELECT r, d, 1, 'A', 'released' FROM i)
-            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT w, d, r, 1, h, 'x.dxf', $2, now(), '{}', 'made up', 2 FROM i
+            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared, words_version) SELECT w, d, r, 1, h, 'x.dxf', $2, now(), '{}', 'made up', 2, 2 FROM i
             """,
             [packages, reader]);
         // The newest are the running ones; the reader's are the same twenty in both databases.

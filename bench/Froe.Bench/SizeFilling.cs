@@ -102,7 +102,7 @@ internal sealed class SizeFilling
             k AS (INSERT INTO content_chunk (sha256, part, bytes) SELECT h, 0, convert_to('shaft ' || n, 'UTF8') FROM i),
             d AS (INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder_id) SELECT d, 'B-' || i.n, 'Shaft ' || i.n || CASE WHEN i.n IN (7, 50, 93) THEN ' journal' ELSE '' END, 'drawing', 'D' || i.n % 12, md5('p' || i.n % 20)::uuid, at - interval '1 day', f.id FROM i JOIN f ON f.n = i.n % $2),
             r AS (INSERT INTO revision (id, document_id, ordinal, label, standing, released_at) SELECT r, d, 1, 'A', CASE WHEN k < 1000 AND k % 2 = 0 OR k % 500 = 0 THEN 'in review' ELSE 'released' END, CASE WHEN k < 1000 AND k % 2 = 0 OR k % 500 = 0 THEN NULL ELSE at + interval '120 s' END FROM i)
-            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT w, d, r, 1, h, 'x.dxf', md5('p' || n % 20)::uuid, at - interval '1 day', $4::jsonb, 'made up', 2 FROM i
+            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared, words_version) SELECT w, d, r, 1, h, 'x.dxf', md5('p' || n % 20)::uuid, at - interval '1 day', $4::jsonb, 'made up', 2, 2 FROM i
             """, [documents, folders, now.UtcDateTime, Json(Report)]);
         await owner.RunAsync(
             """
@@ -110,7 +110,7 @@ internal sealed class SizeFilling
             d AS (INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder_id) SELECT d, 'X-' || n, 'Part ' || n, 'drawing', 'D0', md5('p1')::uuid, $2, (SELECT min(id) FROM folder WHERE path LIKE '% / %') FROM i),
             r AS (INSERT INTO revision SELECT r, d, 1, 'A', 'in work' FROM i),
             o AS (INSERT INTO draft_opened SELECT md5('p0')::uuid, w, $2 FROM i)
-            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared) SELECT w, d, r, 1, h, 'x.dxf', md5('p1')::uuid, $2, $3::jsonb, 'made up', 2 FROM i
+            INSERT INTO draft (id, document_id, revision_id, ordinal, sha256, file_name, uploaded_by, uploaded_at, report, reader, prepared, words_version) SELECT w, d, r, 1, h, 'x.dxf', md5('p1')::uuid, $2, $3::jsonb, 'made up', 2, 2 FROM i
             """, [ItemsToSend, now.UtcDateTime, Json(Report)]);
         foreach (var (letter, count) in new[] { ("w", documents), ("wx", ItemsToSend) })
             await owner.RunAsync(
