@@ -113,6 +113,29 @@ public class LedgerListTests(Office office)
         Assert.Equal(HttpStatusCode.Forbidden, await (await office.AsAsync("guest")).StatusAsync("/api/ledger"));
     }
 
+    /// <summary>For whoever it is: what is asked for by kind is what is of that kind among everything, neither more nor less.</summary>
+    [Fact]
+    public async Task EachKindAloneIsThatKindOfAll()
+    {
+        var author = await office.AsAsync("author");
+        await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Kinds') ON CONFLICT DO NOTHING", []);
+        var (person, login) = await SomebodyAsync("read", "Kinds");
+        var (seen, other) = (await Office.RegisterAsync(author, "kinds seen"), await Office.RegisterAsync(author, "kinds unseen"));
+        var (package, unseen) = (await office.SendAsync(author, seen), await office.SendAsync(author, other));
+        await office.OwnerDb.RunAsync("UPDATE document SET folder_id = (SELECT id FROM folder WHERE path = 'Kinds') WHERE id = $1", [seen]);
+        foreach (var who in new[] { await office.AsAsync(login), author, await office.AsAsync("coordinator") })
+        {
+            foreach (var chain in new[] { seen, other, package, unseen, person })
+            {
+                async Task<List<string>> OfAsync(string kind) => [.. (await who.RowsAsync($"/api/ledger?chain={chain}{kind}")).Select(r => $"{Text(r, "subject")} {Text(r, "id")}")];
+                var all = await OfAsync("");
+                foreach (var kind in new[] { "package", "document", "plan", "office" })
+                    Assert.Equal(all.Where(r => r.StartsWith(kind, StringComparison.OrdinalIgnoreCase)), await OfAsync($"&subject={kind}"));
+            }
+        }
+        Assert.Equal(HttpStatusCode.NotFound, await author.StatusAsync("/api/ledger?subject=7"));
+    }
+
     [Fact]
     public async Task WhatTheOfficeDoesIsRecordedForAdministrators()
     {

@@ -55,6 +55,9 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
     /// <summary>The most things that words may stand for; whoever means more looks for fewer.</summary>
     private const int MostSubjects = 500;
 
+    /// <summary>So many documents at most have their entries gathered; of more, going by time soon meets some.</summary>
+    private const int FewDocuments = 2_000;
+
     private const string RowSql =
         """
         SELECT e.chain, e.sequence, e.at, e.person_id, p.name, e.action, e.reason,
@@ -107,24 +110,18 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
     {
         if (!who.IsOfOffice) throw Refused.Forbidden("Guests see the ledger of the packages they take part in, on the bench.");
         var all = new Conditions();
-        await LimitAsync(all, who, stop);
+        SubjectKind? kind = string.IsNullOrEmpty(asked.Subject) ? null
+            : Enum.TryParse<SubjectKind>(asked.Subject, ignoreCase: true, out var parsed) && Enum.IsDefined(parsed) ? parsed : throw Refused.Missing("kind of subject");
+        if (await LimitAsync(all, who, kind, stop) is not { } entries) return new ListPage<ListedEntry>([], null);
         if (asked.Chain is { } chain) all.Add("e.chain = @1", chain);
         if (asked.Person is { } by) all.Add("e.person_id = @1", by);
         if (asked.From is { } from) all.Add("e.at >= @1", from.UtcDateTime);
         if (asked.Until is { } until) all.Add("e.at < @1", until.UtcDateTime);
-        if (!string.IsNullOrEmpty(asked.Subject))
-            all.Add((Enum.TryParse<SubjectKind>(asked.Subject, ignoreCase: true, out var kind) ? kind : throw Refused.Missing("kind of subject")) switch
-            {
-                SubjectKind.Package => "e.chain IN (SELECT id FROM package)",
-                SubjectKind.Document => "e.chain IN (SELECT id FROM document)",
-                SubjectKind.Plan => $"e.action IN {OfficeActs.PlanSql}",
-                _ => $"e.action IN {OfficeActs.Sql}",
-            });
         // What the words stand for is looked up first: the ledger is then read by its chains, however long it is.
         if (Conditions.Words(asked.Search) is { Length: > 0 }) all.Add("e.chain = ANY (@1)", await SubjectsAsync(who, asked.Search!, stop));
         return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
         {
-            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM ledger_entry e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, who.ReadFolders is not null, stop);
+            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM {entries} e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, who.ReadFolders is not null, stop);
             return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.Select(i => i.Chain).ToArray(), ids.Select(i => i.Sequence).ToArray()], stop);
         });
     }
@@ -147,19 +144,40 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         return found.Count <= MostSubjects ? [.. found] : throw Refused.Invalid("too-many-found", $"These words stand for more than {MostSubjects} packages and documents. Add another word, or a whole number.");
     }
 
-    /// <summary>What a person may read of: packages and documents as everywhere; plans, all but guests; the office's own acts, administrators.</summary>
-    private async Task LimitAsync(Conditions all, Who who, CancellationToken stop)
+    /// <summary>
+    /// What a person may read of: packages and documents as everywhere; plans, all but guests; the office's own acts, administrators. Of one
+    /// kind, nothing is asked that is for another: PostgreSQL cannot tell that of these conditions only one can hold.
+    /// </summary>
+    /// <returns>The entries to look among; null when there can be none.</returns>
+    private async Task<string?> LimitAsync(Conditions all, Who who, SubjectKind? kind, CancellationToken stop)
     {
-        if (!who.CanAdminister) all.Add($"e.action NOT IN {OfficeActs.Sql}");
-        if (who.ReadFolders is not { } folders) return;
-        var seen = await VisibilitySql.PackagesAsync(database, folders, who.Id, stop);
-        all.Add(
-            $"""
-            {(seen is null ? $"EXISTS ({VisibilitySql.OnePackageSql("e.chain", "@1", "@2")})" : "e.chain = ANY (@5)")}
-            OR EXISTS (SELECT 1 FROM document d WHERE d.id = e.chain AND d.folder_id = ANY (@1))
-            OR (@3 AND e.action IN {OfficeActs.Sql}) OR (@4 AND e.action IN {OfficeActs.PlanSql})
-            """,
-            folders, who.Id, who.CanAdminister, who.IsOfOffice, seen ?? []);
+        if (!who.CanAdminister)
+        {
+            if (kind == SubjectKind.Office) return null;
+            if (kind is null) all.Add($"e.action NOT IN {OfficeActs.Sql}");
+        }
+        if (kind == SubjectKind.Office) all.Add($"e.action IN {OfficeActs.Sql}");
+        else if (kind == SubjectKind.Plan) all.Add($"e.action IN {OfficeActs.PlanSql}");
+        else if (who.ReadFolders is not { } folders)
+        {
+            if (kind is { } either) all.Add($"e.chain IN (SELECT id FROM {(either == SubjectKind.Package ? "package" : "document")})");
+        }
+        else if (kind == SubjectKind.Document)
+        {
+            var documents = await database.SearchAsync($"SELECT id FROM document WHERE folder_id = ANY ($1) LIMIT {FewDocuments + 1}", r => r.GetGuid(0), [folders], true, stop);
+            // Of few documents the entries are gathered, chain by chain, before they are put in order: going by time would meet one of them
+            // in thousands. PostgreSQL is left no choice, for it takes all chains to be as long as a few very long ones make them.
+            if (documents.Count <= FewDocuments) return $"(SELECT l.* FROM unnest({all.Value(documents.ToArray())}::uuid[]) c CROSS JOIN LATERAL (SELECT * FROM ledger_entry WHERE chain = c OFFSET 0) l OFFSET 0)";
+            all.Add("e.chain IN (SELECT id FROM document WHERE folder_id = ANY (@1))", folders);
+        }
+        else
+        {
+            var seen = await VisibilitySql.PackagesAsync(database, folders, who.Id, stop);
+            var packages = seen is null ? $"EXISTS ({VisibilitySql.OnePackageSql("e.chain", "@1", "@2")})" : "e.chain = ANY (@3)";
+            var others = kind == SubjectKind.Package ? "" : $"OR e.chain IN (SELECT id FROM document WHERE folder_id = ANY (@1)) OR e.action IN {OfficeActs.PlanSql}{(who.CanAdminister ? $" OR e.action IN {OfficeActs.Sql}" : "")}";
+            all.Add($"{packages} {others}", folders, who.Id, seen ?? []);
+        }
+        return "ledger_entry";
     }
 
     private static ListedEntry Row(NpgsqlDataReader r) => new(
