@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Text;
 using System.Text.Json;
+using CsCheck;
 using Froe.Core.Draft;
 using Froe.Formats.Tables;
 using Xunit;
@@ -68,6 +70,39 @@ public class TableTables
     [InlineData("h:mm:ss", 0.999999999, "0:00:00")]
     [InlineData("@", 12, "12")]
     public void ANumberIsWrittenAsItsFormatSays(string code, double value, string words) => Assert.Equal(words, NumberFormat.Parse(code).Of(value).Text);
+
+    /// <summary>Against the calendar and the rounding of the platform's own numbers: each of its random days, times, spans and decimals.</summary>
+    [Fact]
+    public void DatesSpansAndDecimalsAgreeWithThePlatforms()
+    {
+        string Of(string code, double value) => NumberFormat.Parse(code).Of(value).Text;
+        var seconds = from day in Gen.Int[61, 2_958_464] from part in Gen.Int[0, 86_399_999] select (Day: day, Milliseconds: part);
+        seconds.Sample(t =>
+        {
+            var value = t.Day + (t.Milliseconds / 86_400_000.0);
+            var exact = new DateTime(1899, 12, 30, 0, 0, 0, DateTimeKind.Unspecified).AddDays(t.Day).AddMilliseconds(t.Milliseconds);
+            // To the second, halves upwards; a double of five figures of days tells a millisecond, and no more.
+            var nearest = t.Milliseconds % 1000 == 500 ? (DateTime?)null : exact.AddMilliseconds(500).AddTicks(-(exact.AddMilliseconds(500).Ticks % TimeSpan.TicksPerSecond));
+            if (nearest is { } second)
+            {
+                Assert.Equal(second.ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture), Of("yyyy-mm-dd hh:mm:ss", value));
+                Assert.Equal(second.ToString("dddd d MMM yy h:mm tt", CultureInfo.InvariantCulture), Of("dddd d mmm yy h:mm AM/PM", value));
+                var all = (second - new DateTime(1899, 12, 30, 0, 0, 0, DateTimeKind.Unspecified)).Ticks / TimeSpan.TicksPerSecond;
+                Assert.Equal(string.Create(CultureInfo.InvariantCulture, $"{all / 3600}:{all / 60 % 60:00}:{all % 60:00}"), Of("[h]:mm:ss", value));
+                Assert.Equal(string.Create(CultureInfo.InvariantCulture, $"-{all / 60}:{all % 60:00}"), Of("[m]:ss", -value));
+            }
+            Assert.Equal(exact.ToString("HH:mm:ss.fff", CultureInfo.InvariantCulture), Of("hh:mm:ss.000", value));
+        }, iter: 20_000);
+        var decimals = from whole in Gen.Long[-9_999_999_999, 9_999_999_999] from scale in Gen.Int[0, 5] from places in Gen.Int[0, 5] select (Value: new decimal(whole) / (decimal)Math.Pow(10, scale), Places: places);
+        decimals.Sample(d =>
+        {
+            var rounded = Math.Round(d.Value, d.Places, MidpointRounding.AwayFromZero);
+            var zeros = d.Places == 0 ? "" : "." + new string('0', d.Places);
+            Assert.Equal(rounded.ToString("0" + zeros, CultureInfo.InvariantCulture), Of("0" + zeros, (double)d.Value));
+            Assert.Equal(rounded.ToString("#,##0" + zeros, CultureInfo.InvariantCulture), Of("#,##0" + zeros, (double)d.Value));
+            Assert.Equal(Math.Abs(rounded).ToString("0" + zeros, CultureInfo.InvariantCulture), Of($"0{zeros};0{zeros}", (double)d.Value));
+        }, iter: 20_000);
+    }
 
     [Fact]
     public void AFormatSaysItsColourAndWhatItMakesOfWords()

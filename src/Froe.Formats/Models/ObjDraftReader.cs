@@ -12,6 +12,8 @@ internal sealed class ObjDraftReader : ModelDraftReader
 
     public override string Name => "obj";
 
+    public override int Version => base.Version + 1;
+
     public override string Words => "OBJ meshes";
 
     public override IReadOnlyList<string> Extensions { get; } = [".obj"];
@@ -40,7 +42,7 @@ internal sealed class ObjDraftReader : ModelDraftReader
         var libraries = new List<string>();
         var polygon = new List<int>();
         string name = "", material = "";
-        int triangles = 0, missing = 0;
+        int triangles = 0, missing = 0, thin = 0, free = 0, coloured = 0;
         long number = 0;
         while (reader.ReadLine() is { } line)
         {
@@ -52,7 +54,7 @@ internal sealed class ObjDraftReader : ModelDraftReader
                 line = line[..^1] + " " + more;
             }
             var words = line.AsSpan().Trim();
-            if (words.StartsWith("v ") || words.StartsWith("v\t")) points.Add(PointOf(words[1..]));
+            if (words.StartsWith("v ") || words.StartsWith("v\t")) Add(words[1..]);
             else if (words.StartsWith("f ") || words.StartsWith("f\t"))
             {
                 polygon.Clear();
@@ -85,8 +87,16 @@ internal sealed class ObjDraftReader : ModelDraftReader
                 }
             }
             else if (words.StartsWith("o ") || words.StartsWith("g ")) name = words[2..].Trim() is { Length: <= 200 } called ? called.ToString() : "";
+            else if (words.StartsWith("l ") || words.StartsWith("p ")) thin++;
+            else if (words.StartsWith("curv ") || words.StartsWith("curv2 ") || words.StartsWith("surf ")) free++;
             else if (words.StartsWith("usemtl")) material = words[6..].Trim() is { Length: <= 200 } with ? with.ToString() : "";
             else if (words.StartsWith("mtllib ") && libraries.Count < MostLibraries && FilesBeside.NameOf(words[7..].ToString()) is { Length: > 0 } library && !libraries.Contains(library)) libraries.Add(library);
+        }
+        void Add(ReadOnlySpan<char> numbers)
+        {
+            points.Add(PointOf(numbers));
+            // Behind three numbers, or four, some programs write a colour.
+            if (numbers.Trim().Count(' ') >= 5) coloured++;
         }
         if (triangles == 0) return (null, new ReadFault(null, "The file holds no faces. Export it with its meshes."));
         var colours = new Dictionary<string, ModelColour>();
@@ -107,6 +117,9 @@ internal sealed class ObjDraftReader : ModelDraftReader
         var scene = new Scene(LengthUnit.Unknown, [.. parts.Select((p, i) => new Component(p.Name, "", "", -1, Affine.Identity, null, i))], parts);
         List<NotShown> losses = [.. LossesOf(shaped)];
         if (missing > 0) losses.Add(new NotShown("face", missing, "It names a point that is not there."));
+        if (thin > 0) losses.Add(new NotShown("lines or points", thin, "Only faces of meshes are shown."));
+        if (free > 0) losses.Add(new NotShown("curve or surface", free, "Only faces of meshes are shown: this part of the model is missing. Export it as a mesh."));
+        if (coloured > 0) losses.Add(new NotShown("point with a colour", coloured, "Parts are shown in their materials' colours."));
         losses.AddRange(libraries.Where(l => !beside.Has(l)).Select(l => new NotShown(l, 1, "Colours are in this other file, which is not with it.")));
         return (new ReadModel(scene, "", CountsOf(scene), losses) { Beside = [.. libraries.Select(l => new FileBeside(l, beside.Has(l)))] }, null);
     }

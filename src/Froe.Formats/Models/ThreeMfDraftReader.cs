@@ -15,6 +15,8 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
 
     public override string Name => "3mf";
 
+    public override int Version => base.Version + 1;
+
     public override string Words => "3MF models";
 
     public override IReadOnlyList<string> Extensions { get; } = [".3mf"];
@@ -56,7 +58,7 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
         private readonly List<string> missing = [];
         private double millimetres = 1;
         private string unit = "millimeter";
-        private int triangles;
+        private int triangles, nowhere, coloured, beams, pictures;
         private long unpacked;
 
         public (ReadModel? Model, ReadFault? Fault) Model()
@@ -71,6 +73,10 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
                 if (!Place(key, -1, at, 0)) return (null, new ReadFault(null, $"The model has more than {MostComponents:N0} components."));
             var scene = new Scene(LengthUnit.Millimetre, components, parts);
             List<NotShown> losses = [.. LossesOf(shaped)];
+            if (nowhere > 0) losses.Add(new NotShown("triangle", nowhere, "It refers to a corner that is not there."));
+            if (coloured > 0) losses.Add(new NotShown("triangle with a colour of its own", coloured, "Parts are shown in one colour each."));
+            if (pictures > 0) losses.Add(new NotShown("picture on a face", pictures, "Faces are shown in their colours."));
+            if (beams > 0) losses.Add(new NotShown("beam of a lattice", beams, "Only meshes are shown: this part of the model is missing. Export it as a mesh."));
             if (missing.Count > 0) losses.Add(new NotShown("object", missing.Count, "It is to be built, but is not in the file."));
             return (new ReadModel(scene, InUnit("", unit.Replace("meter", "metre", StringComparison.Ordinal)), CountsOf(scene), losses), null);
         }
@@ -98,6 +104,8 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
             var index = 0;
             List<Point3> points = [];
             List<int> corners = [];
+            // Of each colour that a triangle states itself, how many have it.
+            Dictionary<ModelColour, int> facets = [];
             List<(string, Affine)> children = [];
             while (xml.Read())
             {
@@ -119,7 +127,7 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
                     case "object":
                         (id, name, number) = (xml.GetAttribute("id") ?? "", xml.GetAttribute("name") ?? "", xml.GetAttribute("partnumber") ?? "");
                         (pid, index) = (xml.GetAttribute("pid") ?? "", int.TryParse(xml.GetAttribute("pindex"), CultureInfo.InvariantCulture, out var i) ? i : 0);
-                        (points, corners, children) = ([], [], []);
+                        (points, corners, facets, children) = ([], [], [], []);
                         if (xml.IsEmptyElement) Close();
                         break;
                     case "vertex": points.Add(new Point3(Number(xml, "x"), Number(xml, "y"), Number(xml, "z"))); break;
@@ -127,7 +135,11 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
                         if (++triangles > MostTriangles) return false;
                         int[] three = [Whole(xml, "v1"), Whole(xml, "v2"), Whole(xml, "v3")];
                         if (three.All(p => (uint)p < (uint)points.Count)) corners.AddRange(three);
+                        else nowhere++;
+                        if (xml.GetAttribute("p1") is not null && Listed(xml.GetAttribute("pid") ?? pid, Whole(xml, "p1")) is { } facet) facets[facet] = facets.GetValueOrDefault(facet) + 1;
                         break;
+                    case "beam": beams++; break;
+                    case "texture2d": pictures++; break;
                     case "component": children.Add((Key(xml), PlacementOf(xml.GetAttribute("transform")))); break;
                     case "item" when isMain: built.Add((Key(xml), PlacementOf(xml.GetAttribute("transform")))); break;
                 }
@@ -140,12 +152,16 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
                 return $"{(other is { Length: > 0 } ? "/" + other.TrimStart('/') : path)}#{at.GetAttribute("objectid")}";
             }
 
+            ModelColour? Listed(string of, int at) => colours.TryGetValue($"{path}#{of}", out var known) && (uint)at < (uint)known.Count ? known[at] : null;
+
             void Close()
             {
                 int? part = null;
                 if (corners.Count > 0)
                 {
-                    var own = colours.TryGetValue($"{path}#{pid}", out var known) && (uint)index < (uint)known.Count ? known[index] : null;
+                    // All triangles may have one colour that the object does not name.
+                    var own = facets.Count == 1 && facets.Values.Single() == corners.Count / 3 ? facets.Keys.Single() : Listed(pid, index);
+                    coloured += facets.Where(f => f.Key != own).Sum(f => f.Value);
                     var (made, one) = Loose(name.Length > 0 ? name : $"Object {id}", own, [.. points], [.. corners]);
                     part = parts.Count;
                     parts.Add(made with { Number = number });

@@ -9,6 +9,8 @@ using Froe.Core.Draft;
 using Froe.Core.Drawing;
 using Sheet = DocumentFormat.OpenXml.Spreadsheet.Sheet;
 
+using Over = DocumentFormat.OpenXml.Drawing.Spreadsheet;
+
 namespace Froe.Formats.Tables;
 
 /// <summary>Reads workbooks (ISO/IEC 29500-1, SpreadsheetML) into drafts: a table for each tab.</summary>
@@ -139,6 +141,7 @@ internal sealed class WorkbookDraftReader : IReader
     {
         losses.Add("chart", "Charts are not drawn.", cells.DrawingsPart?.ChartParts.Count() ?? 0);
         losses.Add("picture", "Pictures over cells are not drawn.", cells.DrawingsPart?.ImageParts.Count() ?? 0);
+        losses.Add("shape", "Shapes and boxes of words over cells are not drawn.", cells.DrawingsPart?.WorksheetDrawing?.Descendants().Count(d => d is Over.Shape or Over.ConnectionShape) ?? 0);
         losses.Add("comment", "Comments at cells are not shown.", cells.WorksheetCommentsPart?.Comments?.CommentList?.Count() ?? 0);
     }
 
