@@ -69,16 +69,16 @@ public class GltfTables
         (scene, _) = Read(Made("""{"mesh":0}""", ",\"COLOR_0\":3", ",\"material\":0", "\"materials\":[{\"pbrMetallicRoughness\":{\"baseColorFactor\":[0,1,1,1]}}],", All([1, 0.2158605f, 0])));
         Assert.Equal("#008000", scene.Parts[0].Colour);
         (_, report) = Read(Made("""{"mesh":0}""", ",\"COLOR_0\":3", colours: [[1, 0, 0], .. All([0, 0, 1])[1..]]));
-        Assert.Equal("1 mesh with a colour at each corner", Told(report));
+        Assert.Equal("1 colours of a mesh's corners", Told(report));
     }
 
     [Fact]
     public void WhatBonesAndShapeTargetsWouldDoIsTold()
     {
         var (scene, report) = Read(Made("""{"mesh":0,"skin":0},{"name":"bone"}""", more: "\"skins\":[{\"joints\":[1]}],"));
-        Assert.Equal("1 mesh bent by bones", Told(report));
+        Assert.Equal("1 bending by bones", Told(report));
         Assert.Equal([0, -1000, 0, 1000, 0, 1000], Box(scene));
-        Assert.Equal("1 mesh changed by shape targets", Told(Read(Made("""{"mesh":0,"weights":[0.5]}""", mesh: ",\"targets\":[{\"POSITION\":4}]")).Report));
+        Assert.Equal("1 change by shape targets", Told(Read(Made("""{"mesh":0,"weights":[0.5]}""", mesh: ",\"targets\":[{\"POSITION\":4}]")).Report));
         Assert.Equal("", Told(Read(Made("""{"mesh":0,"weights":[0]}""", mesh: ",\"targets\":[{\"POSITION\":4}]")).Report));
     }
 

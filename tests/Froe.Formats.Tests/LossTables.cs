@@ -39,9 +39,9 @@ public class LossTables
     [Theory]
     // One that is the object's, or of all triangles, is the part's; what differs is told.
     [InlineData("pid='5' pindex='0'", "", "", "", "", "#ff0000", "")]
-    [InlineData("pid='5' pindex='0'", "p1='0'", "p1='1'", "pid='5' p1='1' p2='0' p3='1'", "", "#ff0000", "2 triangle with a colour of its own")]
+    [InlineData("pid='5' pindex='0'", "p1='0'", "p1='1'", "pid='5' p1='1' p2='0' p3='1'", "", "#ff0000", "2 colour of a triangle")]
     [InlineData("", "pid='5' p1='1'", "pid='5' p1='1'", "pid='5' p1='1'", "pid='5' p1='1'", "#00ff00", "")]
-    [InlineData("", "pid='5' p1='1'", "pid='5' p1='1'", "", "pid='5' p1='0'", "", "3 triangle with a colour of its own")]
+    [InlineData("", "pid='5' p1='1'", "pid='5' p1='1'", "", "pid='5' p1='0'", "", "3 colour of a triangle")]
     [InlineData("pid='5' pindex='1'", "pid='6' p1='0'", "p1='9'", "", "", "#00ff00", "")]
     public void ColoursOfTrianglesOf3Mf(string on, string first, string second, string third, string fourth, string colour, string told)
     {
@@ -57,7 +57,7 @@ public class LossTables
     [InlineData("", "")]
     [InlineData("l 1 2 4\np 4\nl 2 3\n", "3 lines or points")]
     [InlineData("cstype bezier\ndeg 3\ncurv 0 1 1 2 3 4\nend\n", "1 curve or surface")]
-    [InlineData("v 5 5 5 1 0 0\nv 5 5 5 0.2 0.2 0.2\nv 5 5 5 1.0\n", "2 point with a colour")]
+    [InlineData("v 5 5 5 1 0 0\nv 5 5 5 0.2 0.2 0.2\nv 5 5 5 1.0\n", "2 colour of a point")]
     [InlineData("f 1 2 99\n", "1 face")]
     public void WhatAnObjFileHoldsBesidesFacesIsTold(string more, string told) =>
         Assert.Equal(told, Read("a.obj", Encoding.UTF8.GetBytes("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 2 3\nf 1 2 4\n" + more)).Told);

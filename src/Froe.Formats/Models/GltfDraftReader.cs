@@ -125,9 +125,9 @@ internal sealed class GltfDraftReader : ModelDraftReader
         List<NotShown> losses = [.. LossesOf(shaped)];
         if (strange > 0) losses.Add(new NotShown("lines or points", strange, "Only faces of meshes are shown."));
         if (nowhere > 0) losses.Add(new NotShown("triangle", nowhere, "It refers to a corner that is not there."));
-        if (coloured > 0) losses.Add(new NotShown("mesh with a colour at each corner", coloured, "It is shown in its material's colour."));
-        if (boned > 0) losses.Add(new NotShown("mesh bent by bones", boned, "It is shown as it was shaped, where its node is."));
-        if (bent > 0) losses.Add(new NotShown("mesh changed by shape targets", bent, "It is shown as it was shaped."));
+        if (coloured > 0) losses.Add(new NotShown("colours of a mesh's corners", coloured, "It is shown in its material's colour."));
+        if (boned > 0) losses.Add(new NotShown("bending by bones", boned, "The mesh is shown as it was shaped, where its node is."));
+        if (bent > 0) losses.Add(new NotShown("change by shape targets", bent, "The mesh is shown as it was shaped."));
         if (root.LogicalAnimations.Count > 0) losses.Add(new NotShown("movement", root.LogicalAnimations.Count, "The model is shown at rest."));
         return (new ReadModel(model, root.Asset.Version.ToString(2), CountsOf(model), losses), null);
 

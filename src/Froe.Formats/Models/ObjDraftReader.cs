@@ -119,7 +119,7 @@ internal sealed class ObjDraftReader : ModelDraftReader
         if (missing > 0) losses.Add(new NotShown("face", missing, "It names a point that is not there."));
         if (thin > 0) losses.Add(new NotShown("lines or points", thin, "Only faces of meshes are shown."));
         if (free > 0) losses.Add(new NotShown("curve or surface", free, "Only faces of meshes are shown: this part of the model is missing. Export it as a mesh."));
-        if (coloured > 0) losses.Add(new NotShown("point with a colour", coloured, "Parts are shown in their materials' colours."));
+        if (coloured > 0) losses.Add(new NotShown("colour of a point", coloured, "Parts are shown in their materials' colours."));
         losses.AddRange(libraries.Where(l => !beside.Has(l)).Select(l => new NotShown(l, 1, "Colours are in this other file, which is not with it.")));
         return (new ReadModel(scene, "", CountsOf(scene), losses) { Beside = [.. libraries.Select(l => new FileBeside(l, beside.Has(l)))] }, null);
     }

@@ -74,7 +74,7 @@ internal sealed class ThreeMfDraftReader : ModelDraftReader
             var scene = new Scene(LengthUnit.Millimetre, components, parts);
             List<NotShown> losses = [.. LossesOf(shaped)];
             if (nowhere > 0) losses.Add(new NotShown("triangle", nowhere, "It refers to a corner that is not there."));
-            if (coloured > 0) losses.Add(new NotShown("triangle with a colour of its own", coloured, "Parts are shown in one colour each."));
+            if (coloured > 0) losses.Add(new NotShown("colour of a triangle", coloured, "Parts are shown in one colour each."));
             if (pictures > 0) losses.Add(new NotShown("picture on a face", pictures, "Faces are shown in their colours."));
             if (beams > 0) losses.Add(new NotShown("beam of a lattice", beams, "Only meshes are shown: this part of the model is missing. Export it as a mesh."));
             if (missing.Count > 0) losses.Add(new NotShown("object", missing.Count, "It is to be built, but is not in the file."));

@@ -10,6 +10,8 @@ namespace Froe.Formats.Svg;
 /// </summary>
 internal static partial class SvgLosses
 {
+    private const string Elsewhere = "part of another file";
+
     /// <summary>Attributes whose values name paints, clips and the like by url(…).</summary>
     private static readonly HashSet<string> Naming =
         ["style", "fill", "stroke", "clip-path", "mask", "filter", "marker", "marker-start", "marker-mid", "marker-end"];
@@ -58,8 +60,8 @@ internal static partial class SvgLosses
             if (!xml.MoveToFirstAttribute()) return;
             do
             {
-                if (xml.LocalName == "href" && xml.NamespaceURI is "" or "http://www.w3.org/1999/xlink" && !isLink && IsOutside(xml.Value)) Count(name is "image" or "feImage" ? "picture" : "part");
-                else if (Naming.Contains(xml.LocalName)) OfUrls(xml.Value, "part");
+                if (xml.LocalName == "href" && xml.NamespaceURI is "" or "http://www.w3.org/1999/xlink" && !isLink && IsOutside(xml.Value)) Count(name is "image" or "feImage" ? "picture" : Elsewhere);
+                else if (Naming.Contains(xml.LocalName)) OfUrls(xml.Value);
             }
             while (xml.MoveToNextAttribute());
             xml.MoveToElement();
@@ -70,13 +72,13 @@ internal static partial class SvgLosses
             foreach (Match import in Import().Matches(words))
                 if (IsOutside(import.Groups[1].Value)) Count("style sheet");
             foreach (var _ in FontFace().EnumerateMatches(words)) Count("font");
-            OfUrls(FontFace().Replace(Import().Replace(words, ""), ""), "part");
+            OfUrls(FontFace().Replace(Import().Replace(words, ""), ""));
         }
 
-        void OfUrls(string words, string what)
+        void OfUrls(string words)
         {
             foreach (Match url in Url().Matches(words))
-                if (IsOutside(url.Groups[1].Value)) Count(what);
+                if (IsOutside(url.Groups[1].Value)) Count(Elsewhere);
         }
     }
 
@@ -85,7 +87,7 @@ internal static partial class SvgLosses
 
     private static string Why(string what) => what switch
     {
-        "picture" or "part" => "It lies in another file, and nothing beside a file is read. Export the drawing with everything inside.",
+        "picture" or Elsewhere => "It lies in another file, and nothing beside a file is read. Export the drawing with everything inside.",
         "style sheet" => "It lies in another file, so colours and lines may differ. Export the drawing with its styles inside.",
         "script" => "Nothing that a file brings is run.",
         "movement" => "The drawing is shown at rest.",
