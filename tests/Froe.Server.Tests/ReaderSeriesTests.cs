@@ -92,6 +92,20 @@ public sealed class ReaderSeriesTests : IDisposable
         Assert.Equal(first, await ReadAsync(Drawings[0], arguments => child.RunInSeriesAsync(person, arguments, default)));
     }
 
+    /// <summary>As one is for a moment that was just killed: its end of the pipe is gone, and its own end is not yet to be seen.</summary>
+    [Fact]
+    public async Task AProcessThatReadsNoMoreAndHasNotEndedYetIsWaitedFor()
+    {
+        var start = new System.Diagnostics.ProcessStartInfo("sh") { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
+        foreach (var argument in (string[])["-c", "exec <&-; sleep 1; echo gone >&2; exit 7"]) start.ArgumentList.Add(argument);
+        using var series = new ReaderSeries(start);
+        // Long enough for its input to be closed, and the file longer than the pipe would hold in any case.
+        await Task.Delay(300, TestContext.Current.CancellationToken);
+        var end = await series.RunAsync(["prepare", new string('x', 1 << 20)], TestContext.Current.CancellationToken);
+        Assert.Equal((7, "gone"), (end.ExitCode, end.Line));
+        Assert.True(series.IsOver);
+    }
+
     [Fact]
     public async Task WhatAProcessLeftHalfwayIsWrittenAnew()
     {

@@ -6,11 +6,12 @@ using Froe.Store;
 namespace Froe.Server.Files;
 
 /// <summary>A reader's process that reads small files one after the other.</summary>
-internal sealed class ReaderSeries : IDisposable
+public sealed class ReaderSeries : IDisposable
 {
     private readonly Process child;
     private readonly Task<string> fault;
 
+    /// <summary>Starts it.</summary>
     /// <param name="start">A reader that is told to read a series, with all three streams redirected.</param>
     public ReaderSeries(ProcessStartInfo start)
     {
@@ -34,7 +35,7 @@ internal sealed class ReaderSeries : IDisposable
         (Given, LastGiven) = (Given + 1, Environment.TickCount64);
         if (await AnswerAsync(JsonSerializer.Serialize(arguments), stop) is { } end) return new ChildEnd(end.ExitCode, end.Line);
         IsOver = true;
-        if (!child.HasExited) child.StandardInput.Close();
+        if (!child.HasExited) EndInput();
         await child.WaitForExitAsync(stop);
         return new ChildEnd(child.ExitCode == 0 ? -1 : child.ExitCode, (await fault).Trim());
     }
@@ -51,6 +52,19 @@ internal sealed class ReaderSeries : IDisposable
         catch (Exception e) when (e is IOException or JsonException)
         {
             return null;
+        }
+    }
+
+    /// <summary>Tells it that there is no more.</summary>
+    private void EndInput()
+    {
+        try
+        {
+            child.StandardInput.Close();
+        }
+        catch (IOException)
+        {
+            // It reads no more, though it has not ended yet: what it was not given stays in the writer until then.
         }
     }
 
