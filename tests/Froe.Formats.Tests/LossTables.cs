@@ -58,6 +58,8 @@ public class LossTables
     [InlineData("l 1 2 4\np 4\nl 2 3\n", "3 lines or points")]
     [InlineData("cstype bezier\ndeg 3\ncurv 0 1 1 2 3 4\nend\n", "1 curve or surface")]
     [InlineData("v 5 5 5 1 0 0\nv 5 5 5 0.2 0.2 0.2\nv 5 5 5 1.0\n", "2 colour of a point")]
+    // Three numbers are three, however far apart.
+    [InlineData("v   5.0     5.0     5.0\nv\t5\t\t5\t\t5\nl\t1 2\n", "1 lines or points")]
     [InlineData("f 1 2 99\n", "1 face")]
     public void WhatAnObjFileHoldsBesidesFacesIsTold(string more, string told) =>
         Assert.Equal(told, Read("a.obj", Encoding.UTF8.GetBytes("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 2 3\nf 1 2 4\n" + more)).Told);

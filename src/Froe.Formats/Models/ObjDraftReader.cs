@@ -87,7 +87,7 @@ internal sealed class ObjDraftReader : ModelDraftReader
                 }
             }
             else if (words.StartsWith("o ") || words.StartsWith("g ")) name = words[2..].Trim() is { Length: <= 200 } called ? called.ToString() : "";
-            else if (words.StartsWith("l ") || words.StartsWith("p ")) thin++;
+            else if (words is ['l' or 'p', ' ' or '\t', ..]) thin++;
             else if (words.StartsWith("curv ") || words.StartsWith("curv2 ") || words.StartsWith("surf ")) free++;
             else if (words.StartsWith("usemtl")) material = words[6..].Trim() is { Length: <= 200 } with ? with.ToString() : "";
             else if (words.StartsWith("mtllib ") && libraries.Count < MostLibraries && FilesBeside.NameOf(words[7..].ToString()) is { Length: > 0 } library && !libraries.Contains(library)) libraries.Add(library);
@@ -95,8 +95,12 @@ internal sealed class ObjDraftReader : ModelDraftReader
         void Add(ReadOnlySpan<char> numbers)
         {
             points.Add(PointOf(numbers));
-            // Behind three numbers, or four, some programs write a colour.
-            if (numbers.Trim().Count(' ') >= 5) coloured++;
+            // Behind three numbers some programs write a colour; others put more than one space between three.
+            if (numbers.Length < 11) return;
+            var all = 0;
+            foreach (var range in numbers.SplitAny(' ', '\t'))
+                if (!numbers[range].IsEmpty) all++;
+            if (all >= 6) coloured++;
         }
         if (triangles == 0) return (null, new ReadFault(null, "The file holds no faces. Export it with its meshes."));
         var colours = new Dictionary<string, ModelColour>();
