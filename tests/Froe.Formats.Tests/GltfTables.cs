@@ -11,7 +11,7 @@ public class GltfTables
 {
     /// <summary>A box of a metre whose corners have colours, with three places and a shape target that nothing need refer to.</summary>
     /// <param name="colours">The colour at each of its eight corners.</param>
-    private static byte[] Made(string nodes, string primitive = "", string mesh = "", string more = "", float[][]? colours = null, ushort? corner = null)
+    private static byte[] Made(string nodes, string primitive = "", string mesh = "", string more = "", float[][]? colours = null, ushort? corner = null, int places = 3)
     {
         using var to = new MemoryStream();
         using var write = new BinaryWriter(to);
@@ -21,17 +21,17 @@ public class GltfTables
         }
         for (var i = 0; i < 8; i++) Floats((float)Corner(i, 1).X, (float)Corner(i, 1).Y, (float)Corner(i, 1).Z);
         foreach (var (n, at) in BoxCorners.Index()) write.Write(n == 0 && corner is { } other ? other : (ushort)at);
-        foreach (var place in (float[])[0, 5, 10]) Floats(place, 0, 0);
         for (var i = 0; i < 8; i++) Floats(colours?[i] ?? [1, 1, 1]);
         for (var i = 0; i < 8; i++) Floats(0, 1, 0);
-        const string Views = """
+        for (var i = 0; i < places; i++) Floats(5 * i, 0, 0);
+        var views = $$"""
             "accessors":[{"bufferView":0,"componentType":5126,"count":8,"type":"VEC3","min":[0,0,0],"max":[1,1,1]},{"bufferView":1,"componentType":5123,"count":36,"type":"SCALAR"},
-            {"bufferView":2,"componentType":5126,"count":3,"type":"VEC3"},{"bufferView":3,"componentType":5126,"count":8,"type":"VEC3"},{"bufferView":4,"componentType":5126,"count":8,"type":"VEC3","min":[0,1,0],"max":[0,1,0]}],
-            "bufferViews":[{"buffer":0,"byteOffset":0,"byteLength":96},{"buffer":0,"byteOffset":96,"byteLength":72},{"buffer":0,"byteOffset":168,"byteLength":36},{"buffer":0,"byteOffset":204,"byteLength":96},{"buffer":0,"byteOffset":300,"byteLength":96}],
-            "buffers":[{"byteLength":396}]
+            {"bufferView":2,"componentType":5126,"count":{{places}},"type":"VEC3"},{"bufferView":3,"componentType":5126,"count":8,"type":"VEC3"},{"bufferView":4,"componentType":5126,"count":8,"type":"VEC3","min":[0,1,0],"max":[0,1,0]}],
+            "bufferViews":[{"buffer":0,"byteOffset":0,"byteLength":96},{"buffer":0,"byteOffset":96,"byteLength":72},{"buffer":0,"byteOffset":360,"byteLength":{{12 * places}}},{"buffer":0,"byteOffset":168,"byteLength":96},{"buffer":0,"byteOffset":264,"byteLength":96}],
+            "buffers":[{"byteLength":{{360 + (12 * places)}}}]
             """;
         return Glb(
-            $$"""{"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{{nodes}}],"meshes":[{"name":"Bolt","primitives":[{"attributes":{"POSITION":0{{primitive}}},"indices":1{{mesh}}}]}],{{more}}{{Views}}}""", to.ToArray());
+            $$"""{"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{{nodes}}],"meshes":[{"name":"Bolt","primitives":[{"attributes":{"POSITION":0{{primitive}}},"indices":1{{mesh}}}]}],{{more}}{{views}}}""", to.ToArray());
     }
 
     private static (SceneFacts Scene, ReaderReport Report) Read(byte[] file)
@@ -57,6 +57,15 @@ public class GltfTables
         Assert.Equal([0, -3000, 0, 11_000, -2000, 1000], Box(scene));
         Assert.Equal("", Told(report));
         Assert.Single(scene.Parts);
+    }
+
+    [Fact]
+    public void MorePlacesThanAModelMayHaveAreRefusedInWords()
+    {
+        const string Node = """{"mesh":0,"extensions":{"EXT_mesh_gpu_instancing":{"attributes":{"TRANSLATION":2}}}}""";
+        var (content, fault) = Readers.For("made.glb").Read(new MemoryStream(Made(Node, more: "\"extensionsUsed\":[\"EXT_mesh_gpu_instancing\"],", places: 200_001)), new ReadLimits());
+        Assert.Null(content);
+        Assert.Contains("components", fault!.What, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -141,7 +141,9 @@ internal sealed class GltfDraftReader : ModelDraftReader
             var name = node.Name is { Length: > 0 and <= 500 } called ? called : node.Mesh?.Name ?? "";
             var children = node.VisualChildren.ToList();
             // One mesh at many places (EXT_mesh_gpu_instancing): each is a component.
-            var places = node.Mesh is not null && node.GetGpuInstancing() is { Count: > 0 } copies ? Enumerable.Range(0, copies.Count).Select(i => Of(copies.GetLocalMatrix(i))).ToArray() : null;
+            var copies = node.Mesh is null ? null : node.GetGpuInstancing();
+            if (copies?.Count > MostComponents) return false;
+            var places = copies is { Count: > 0 } ? Enumerable.Range(0, copies.Count).Select(i => Of(copies.GetLocalMatrix(i))).ToArray() : null;
             if (node.Mesh is not null && node.Skin is not null) boned++;
             if (node.Mesh is not null && node.GetMorphWeights().Any(w => w != 0)) bent++;
             components.Add(new Component(name, "", "", parent, placement, null, owned.Count == 1 && children.Count == 0 && places is null ? owned[0] : null));
