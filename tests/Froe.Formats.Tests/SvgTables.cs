@@ -83,6 +83,9 @@ public class SvgTables
         Assert.Equal("1 style sheet, 1 picture", Of("<?xml-stylesheet type='text/css' href='house.css'?><!DOCTYPE svg [<!ENTITY ns 'http://www.w3.org/1999/xlink'>]><svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='&ns;'><image xlink:href='a.png'/></svg>"));
         Assert.Equal("1 picture", Of("<svg xmlns='http://www.w3.org/2000/svg'><image href='a.png'/><rect"));
         Assert.Equal("", Of("no XML"));
+        Assert.Equal("", Of(""));
+        Assert.Equal("", Of("<?xml version='1.0' encoding='of our own'?><svg/>"));
+        Assert.Empty(SvgLosses.Of([0, 0, 0xFF, 0xFE, 0, 0, 0]));
         // Entities that multiply end it; they are no reason to wait.
         var laughs = "<!DOCTYPE svg [<!ENTITY a0 'ha ha ha ha '>" + string.Concat(Enumerable.Range(1, 20).Select(i => $"<!ENTITY a{i} '&a{i - 1};&a{i - 1};&a{i - 1};&a{i - 1};'>")) + "]><svg xmlns='http://www.w3.org/2000/svg'><image href='a.png'/><text>&a20;</text></svg>";
         var watch = Stopwatch.StartNew();

@@ -23,10 +23,10 @@ internal static partial class SvgLosses
         var counts = new Dictionary<string, int>();
         var choices = new Stack<int>();
         var isStyle = false;
-        // Entities of the file's own are wanted, for many programs write their namespaces so; they may not grow without bound.
-        using var xml = XmlReader.Create(new MemoryStream(svg), new XmlReaderSettings { DtdProcessing = DtdProcessing.Parse, XmlResolver = null, MaxCharactersFromEntities = 1 << 20, IgnoreComments = true });
         try
         {
+            // Entities of the file's own are wanted, for many programs write their namespaces so; they may not grow without bound.
+            using var xml = XmlReader.Create(new MemoryStream(svg), new XmlReaderSettings { DtdProcessing = DtdProcessing.Parse, XmlResolver = null, MaxCharactersFromEntities = 1 << 20, IgnoreComments = true });
             while (xml.Read())
             {
                 while (choices.Count > 0 && choices.Peek() >= xml.Depth && xml.NodeType is XmlNodeType.Element or XmlNodeType.EndElement) choices.Pop();
@@ -34,7 +34,7 @@ internal static partial class SvgLosses
                 if (isStyle && xml.NodeType is XmlNodeType.Text or XmlNodeType.CDATA) OfStyle(xml.Value);
                 if (xml.NodeType != XmlNodeType.Element) continue;
                 isStyle = xml.LocalName == "style" && !xml.IsEmptyElement;
-                OfElement(choices.Count > 0 && choices.Peek() == xml.Depth - 1);
+                OfElement(xml, choices.Count > 0 && choices.Peek() == xml.Depth - 1);
                 if (xml.LocalName == "switch" && !xml.IsEmptyElement) choices.Push(xml.Depth);
             }
         }
@@ -46,7 +46,7 @@ internal static partial class SvgLosses
 
         void Count(string what) => counts[what] = counts.GetValueOrDefault(what) + 1;
 
-        void OfElement(bool isChoice)
+        void OfElement(XmlReader xml, bool isChoice)
         {
             switch (xml.LocalName)
             {
