@@ -13,7 +13,7 @@ const fileOf = (name: string) =>
     .replace(/([A-Z0-9])([A-Z])/g, "$1-$2")
     .toLowerCase();
 
-/** All that the entry needs before anything is shown. Icons are imported through a list of them all: only those that are named count. */
+/** All that a module needs, and what that needs. Icons are imported through a list of them all: only those that are named count. */
 function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
   const needed = new Set<string>();
   const names = new Set<string>();
@@ -39,16 +39,24 @@ function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
 }
 
 /**
- * Which modules travel in one file: what comes first, as one; and the small things that three places or more share, as another.
+ * Which modules travel in one file: what asks for the rest, and what is shown first, each as one; and the small things that three places
+ * or more share, as another.
  * Left to itself the bundler makes thirty files of a kilobyte each for a place, and naming them to the browser takes longer than fetching.
  * @param entry the module that the page begins with
+ * @param house the module that draws first
  */
-export function chunks(entry: string): Rolldown.OutputOptions["codeSplitting"] {
-  let needed: Set<string> | null = null;
+export function chunks(entry: string, house: string): Rolldown.OutputOptions["codeSplitting"] {
+  const needed = new Map<string, Set<string>>();
+  const isNeeded = (by: string, id: string, graph: Rolldown.ChunkingContext) => {
+    if (!needed.has(by)) needed.set(by, neededBy(by, graph));
+    return needed.get(by)!.has(id);
+  };
   return {
     groups: [
-      { name: (id, graph) => ((needed ??= neededBy(entry, graph)).has(id) ? "house" : null), priority: 1 },
-      { name: "shared", minShareCount: 3, maxModuleSize: SMALL },
+      { name: (id, graph) => (isNeeded(entry, id, graph) ? "first" : null), priority: 2 },
+      { name: (id, graph) => (isNeeded(house, id, graph) ? "house" : null), priority: 1 },
+      { name: "viewer", test: (id) => id.includes("/src/viewer/"), minShareCount: 2 },
+      { name: "shared", test: (id) => !id.includes("/src/viewer/"), minShareCount: 2, maxModuleSize: SMALL },
     ],
   };
 }

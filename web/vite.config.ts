@@ -29,32 +29,47 @@ function compressed(): Plugin {
 /** The faces that every place is set in from its first words on, the sign-in page too, as far as Latin letters go. */
 const FACES = /^assets\/barlow-(latin-[456]00|semi-condensed-latin-600)-normal-.*\.woff2$/;
 
-/** Names the faces in the page itself: a browser learns of them only when it lays out the first words, and would set those twice. */
-function facesAhead(): Plugin {
+/** The script of the house, which the first one asks for. */
+const HOUSE = /^assets\/house-.*\.js$/;
+
+/**
+ * Names in the page itself what every place needs: the house, which a browser would learn of from the first script, and the faces, of which
+ * it learns only when it lays out the first words, and would set those twice.
+ */
+function namedAhead(): Plugin {
   return {
-    name: "faces-ahead",
+    name: "named-ahead",
     apply: "build",
     transformIndexHtml: {
       order: "post",
-      handler: (_, { bundle }) =>
-        Object.keys(bundle ?? {})
-          .filter((file) => FACES.test(file))
-          .map((file) => ({
-            tag: "link",
-            attrs: { rel: "preload", href: `/${file}`, as: "font", type: "font/woff2", crossorigin: true },
-            injectTo: "head",
-          })),
+      handler: (_, { bundle }) => {
+        const files = Object.keys(bundle ?? {});
+        const named = (of: RegExp, attrs: Record<string, string>) =>
+          files
+            .filter((file) => of.test(file))
+            .map((file) => ({
+              tag: "link",
+              attrs: { ...attrs, href: `/${file}`, crossorigin: true },
+              injectTo: "head" as const,
+            }));
+        return [
+          ...named(HOUSE, { rel: "modulepreload" }),
+          ...named(FACES, { rel: "preload", as: "font", type: "font/woff2" }),
+        ];
+      },
     },
   };
 }
 
+const inSource = (file: string) => join(import.meta.dirname, "src", file);
+
 export default defineConfig({
-  plugins: [react(), tailwind(), compressed(), facesAhead()],
+  plugins: [react(), tailwind(), compressed(), namedAhead()],
   // Colours by light-dark() are left to the browser: rewritten, they would not follow the paper that lies on the table.
   build: {
     target: "es2022",
     cssTarget: ["chrome123", "firefox120", "safari17.5"],
     assetsInlineLimit: 0,
-    rolldownOptions: { output: { codeSplitting: chunks(join(import.meta.dirname, "src/main.tsx")) } },
+    rolldownOptions: { output: { codeSplitting: chunks(inSource("main.ts"), inSource("begin.tsx")) } },
   },
 });

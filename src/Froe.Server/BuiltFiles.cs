@@ -52,4 +52,30 @@ internal static class BuiltFiles
             },
         };
     }
+
+    /// <summary>How the page is served, whatever place of it an address names.</summary>
+    /// <param name="session">the cookie of whoever is signed in; whether it still holds, its first question will say</param>
+    public static StaticFileOptions Page(PhysicalFileProvider files, string session) => new()
+    {
+        FileProvider = files,
+        OnPrepareResponse = page =>
+        {
+            var context = page.Context;
+            // It names the built files, so it is asked for anew each time.
+            context.Response.Headers.CacheControl = "no-cache";
+            if (context.Request.Cookies.ContainsKey(session) && AskedFirst(context.GetRouteValue("path") as string ?? "") is { } first)
+                context.Response.Headers.Append(HeaderNames.Link, $"<{first}>; rel=preload; as=fetch; crossorigin=anonymous");
+        },
+    };
+
+    /// <summary>
+    /// What the place of an address asks first (<c>firstAsked.ts</c>): named with the page, its answer is there before the page's script
+    /// (RFC 8288; preload as WHATWG HTML, 4.6.7.20). What is not asked for after all costs one answer, and what is not named comes a little later.
+    /// </summary>
+    private static string? AskedFirst(string place) => place.Split('/') switch
+    {
+        [""] => "/api/desk",
+        ["packages", var id] when Guid.TryParse(id, out var package) => $"/api/packages/{package}",
+        _ => null,
+    };
 }

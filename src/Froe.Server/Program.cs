@@ -30,6 +30,7 @@ using Serilog;
 using Serilog.Events;
 using Serilog.Formatting.Json;
 
+const string SessionCookie = "froe";
 var builder = WebApplication.CreateBuilder(args);
 builder.Services.Configure<Settings>(builder.Configuration.GetSection("Froe"));
 builder.Services.AddFroe(builder.Configuration.GetSection("Froe").Get<Settings>() ?? new Settings());
@@ -71,7 +72,7 @@ builder.Services.AddResponseCompression(o =>
 });
 builder.Services.AddAuthentication("froe").AddCookie("froe", cookie =>
 {
-    cookie.Cookie.Name = "froe";
+    cookie.Cookie.Name = SessionCookie;
     cookie.Cookie.SameSite = SameSiteMode.Strict;
     cookie.Cookie.HttpOnly = true;
     // Whether a session goes on is said by its row; the cookie only names it.
@@ -116,7 +117,6 @@ app.Use(TextBounds.DemandAddress);
 if (settings.Web.Length > 0)
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(settings.Web));
-    app.UseDefaultFiles(new DefaultFilesOptions { FileProvider = files });
     app.Use(BuiltFiles.ChooseCompressed(files));
     app.UseStaticFiles(BuiltFiles.Served(files));
 }
@@ -150,7 +150,8 @@ app.MapOpenApi();
 app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false }).AllowAnonymous();
 app.MapHealthChecks("/health/ready", new HealthCheckOptions { ResponseWriter = (context, report) => context.Response.WriteAsync(report.Entries.Values.FirstOrDefault().Description ?? report.Status.ToString()) }).AllowAnonymous();
 if (settings.Web.Length > 0)
-    app.MapFallbackToFile("index.html", new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.GetFullPath(settings.Web)) });
+    // Nobody need be known for it, nor the database be there: the page says itself what is wrong.
+    app.MapFallbackToFile("index.html", BuiltFiles.Page(new PhysicalFileProvider(Path.GetFullPath(settings.Web)), SessionCookie)).ShortCircuit();
 await app.RunAsync();
 
 // What may be null may be left out; what a list or a table holds may not be null, though annotations are looked at for properties only.

@@ -125,6 +125,39 @@ public class EdgeTests(Office office)
         }
     }
 
+    [Fact]
+    public async Task WhoIsSignedInIsServedThePageThoughTheDatabaseHasGoneAway()
+    {
+        var web = Directory.CreateTempSubdirectory("froe-web").FullName;
+        await File.WriteAllTextAsync(Path.Combine(web, "index.html"), "<!doctype html>");
+        var super = Environment.GetEnvironmentVariable("FROE_SUPER") ?? throw new InvalidOperationException("Run the tests with ./froe test.");
+        var mine = new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("FROE_DATABASE"));
+        var name = "froe_leaving_" + Guid.NewGuid().ToString("n")[..10];
+        await using var all = new Database(new NpgsqlConnectionStringBuilder(super) { Database = mine.Database }.ConnectionString);
+        await all.RunAsync($"CREATE ROLE {name} LOGIN PASSWORD 'leaving' IN ROLE {mine.Username}", []);
+        try
+        {
+            var leaving = new NpgsqlConnectionStringBuilder(mine.ConnectionString) { Username = name, Password = "leaving" }.ConnectionString;
+            await using var server = office.WithWebHostBuilder(b => b.UseSetting("Froe:Web", web).UseSetting("Froe:Database", leaving));
+            using var http = server.CreateClient();
+            async Task<string> TokenAsync() => (await http.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("formToken").GetString()!;
+            http.DefaultRequestHeaders.Add("X-Froe-Form", await TokenAsync());
+            Assert.True((await http.PostAsJsonAsync("/api/session", new { login = "author", password = Office.Password })).IsSuccessStatusCode);
+            Assert.True((await http.GetAsync(new Uri("/api/desk", UriKind.Relative))).IsSuccessStatusCode);
+            await all.RunAsync($"ALTER ROLE {name} NOLOGIN", []);
+            await all.RunAsync("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE usename = $1", [name]);
+            // For a moment the server still knows who this is.
+            await Task.Delay(TimeSpan.FromSeconds(1.5));
+            Assert.False((await http.GetAsync(new Uri("/api/desk", UriKind.Relative))).IsSuccessStatusCode);
+            foreach (var place in new[] { "/", "/register", $"/packages/{Guid.CreateVersion7()}" })
+                Assert.Equal("<!doctype html>", await http.GetStringAsync(new Uri(place, UriKind.Relative)));
+        }
+        finally
+        {
+            await all.RunAsync($"DROP ROLE {name}", []);
+        }
+    }
+
     /// <summary>Bytes that come so slowly that each upload lasts as long as the test.</summary>
     private sealed class Drops(byte[] file, TaskCompletionSource end) : Stream
     {

@@ -143,4 +143,29 @@ public class OnceTests(Office office)
         Assert.Equal("plain only", (await GetAsync("/assets/b-1.css", "identity")).Body);
         Assert.Equal(HttpStatusCode.NotFound, (await http.GetAsync(new Uri("/assets/gone-2.js", UriKind.Relative))).StatusCode);
     }
+
+    [Fact]
+    public async Task ThePageNamesWhatItsPlaceAsksFirst()
+    {
+        var web = Directory.CreateTempSubdirectory("froe-web").FullName;
+        await File.WriteAllTextAsync(Path.Combine(web, "index.html"), "<!doctype html>");
+        await using var server = office.WithWebHostBuilder(b => b.UseSetting("Froe:Web", web));
+        using var http = server.CreateDefaultClient();
+        async Task<string?> NamedAsync(string path, bool isSignedIn)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Get, path);
+            if (isSignedIn) request.Headers.Add("Cookie", "froe=whether-it-holds-is-asked-later");
+            using var answer = await http.SendAsync(request);
+            Assert.Equal((HttpStatusCode.OK, "<!doctype html>"), (answer.StatusCode, await answer.Content.ReadAsStringAsync()));
+            Assert.True(answer.Headers.CacheControl!.NoCache);
+            return answer.Headers.TryGetValues("Link", out var links) ? Assert.Single(links) : null;
+        }
+        var package = Guid.CreateVersion7();
+        Assert.Equal("</api/desk>; rel=preload; as=fetch; crossorigin=anonymous", await NamedAsync("/", true));
+        Assert.Equal($"</api/packages/{package}>; rel=preload; as=fetch; crossorigin=anonymous", await NamedAsync($"/packages/{package}?item=1", true));
+        Assert.Null(await NamedAsync("/packages/%3E;%20rel=stylesheet", true));
+        Assert.Null(await NamedAsync("/register", true));
+        // Whoever is not signed in is asked to, and has no desk.
+        Assert.Null(await NamedAsync("/", false));
+    }
 }

@@ -142,9 +142,26 @@ const asking = (how: How) => ({
     send<undefined>("DELETE", addressOf(path, query), undefined, how),
 });
 
+/** What was asked for before whoever shows it was there, by its address. */
+const ahead = new Map<string, Promise<unknown>>();
+
 export const api = {
-  get: <Path extends string>(path: Path, ...[query]: Queried<Asked<"get", Path>>) =>
-    send<Answered<Asked<"get", Path>>>("GET", addressOf(path, query)),
+  get: <Path extends string>(path: Path, ...[query]: Queried<Asked<"get", Path>>) => {
+    const address = addressOf(path, query);
+    const asked = ahead.get(address) as Promise<Answered<Asked<"get", Path>>> | undefined;
+    ahead.delete(address);
+    return asked ?? send<Answered<Asked<"get", Path>>>("GET", address);
+  },
+  /** Asks now for what will be asked for in a moment: whoever gets it next is given this answer, once. */
+  ahead: <Path extends string>(path: Path, ...[query]: Queried<Asked<"get", Path>>) => {
+    const answer = send<Answered<Asked<"get", Path>>>("GET", addressOf(path, query));
+    // Whoever gets it says what was wrong.
+    answer.catch(() => undefined);
+    ahead.set(addressOf(path, query), answer);
+    return answer;
+  },
+  /** Lets go of what was asked for ahead and nobody got: later it would be old. */
+  forgetAhead: () => ahead.clear(),
   ...asking({}),
   /** A post that nobody pressed for: where the session has ended it fails, and interrupts nobody. */
   tell: asking({ isQuiet: true }).post,

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { isSheet, type PackageView } from "../api/types";
 import { packageQuery } from "../slip/packageQuery";
+import { Afterwards } from "../ui/Afterwards";
 import { Unfetched } from "../ui/Unfetched";
 import { Waiting } from "../ui/Waiting";
 import { SheetStrip } from "../viewer/SheetStrip";
@@ -9,7 +10,7 @@ import { BenchBar } from "./BenchBar";
 import { FilesMenu } from "./FilesMenu";
 import { ItemList } from "./ItemList";
 import { OverlaysMenu } from "./OverlaysMenu";
-import { ReviewSide } from "./ReviewSide";
+import { ReviewSide, SIDE } from "./ReviewSide";
 import { RoundLine } from "./RoundLine";
 import { SidePane } from "./SidePane";
 import { Stage } from "./Stage";
@@ -99,7 +100,7 @@ function LoadedBench({ p }: { p: PackageView }) {
           <SheetStrip draft={draft} sheets={b.sheets} position={b.position} onPick={b.setPosition} />
           <RoundLine p={p} item={b.item} draft={draft} onDraft={b.setDraftOf} />
         </div>
-        <ReviewSide b={b} />
+        <Afterwards meanwhile={<div className={SIDE} />}>{() => <ReviewSide b={b} />}</Afterwards>
       </main>
     </div>
   );

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api } from "../api/client";
 import type { PackageView } from "../api/types";
 import { PinButton } from "../kept/PinButton";
+import { Afterwards } from "../ui/Afterwards";
 import { RoundTag, StandingTag } from "../ui/kit";
 import { SideSheet } from "../ui/SideSheet";
 import { PlaceBar } from "../ui/PlaceBar";
@@ -51,22 +52,28 @@ export function BenchBar({ p, onFind, isBeside, onBeside, layers, setLayers, ove
           </span>
         }
       >
-        <BarButton title="Find words on the sheets (/)" onClick={onFind}>
-          <Search size={15} /> <Words>Find</Words>
-        </BarButton>
-        <BarButton title="Show another sheet or table beside this one (B)" pressed={isBeside} onClick={onBeside}>
-          <Columns2 size={15} /> <Words>Beside</Words>
-        </BarButton>
-        {layers.length > 0 && <LayersMenu layers={layers} onChange={setLayers} />}
-        {overlays}
-        {files}
-        <BarButton onClick={() => setLedger(true)}>
-          <ScrollText size={15} /> <Words>Ledger</Words>
-        </BarButton>
-        <BarButton onClick={() => setActing(true)}>
-          <Signpost size={15} /> <Words>Change the route</Words>
-        </BarButton>
-        <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
+        <Afterwards>
+          {() => (
+            <>
+              <BarButton title="Find words on the sheets (/)" onClick={onFind}>
+                <Search size={15} /> <Words>Find</Words>
+              </BarButton>
+              <BarButton title="Show another sheet or table beside this one (B)" pressed={isBeside} onClick={onBeside}>
+                <Columns2 size={15} /> <Words>Beside</Words>
+              </BarButton>
+              {layers.length > 0 && <LayersMenu layers={layers} onChange={setLayers} />}
+              {overlays}
+              {files}
+              <BarButton onClick={() => setLedger(true)}>
+                <ScrollText size={15} /> <Words>Ledger</Words>
+              </BarButton>
+              <BarButton onClick={() => setActing(true)}>
+                <Signpost size={15} /> <Words>Change the route</Words>
+              </BarButton>
+              <SlipActs p={p} open={acting} onClose={() => setActing(false)} />
+            </>
+          )}
+        </Afterwards>
       </PlaceBar>
       <SideSheet title={`Ledger of ${p.number}`} open={ledger} onClose={() => setLedger(false)}>
         <PackageLedger id={p.id} />

@@ -12,6 +12,10 @@ import { ReviewHead } from "./ReviewHead";
 import type { BenchNow } from "./useBench";
 import { VerdictBar } from "./VerdictBar";
 
+/** The side's room and ground. */
+export const SIDE =
+  "flex w-[330px] shrink-0 flex-col overflow-y-auto border-l border-rule bg-raised max-[900px]:w-full max-[900px]:border-t max-[900px]:border-l-0";
+
 /** What is asked, what was noted, and what one says to it. */
 export function ReviewSide({ b }: { b: BenchNow }) {
   const me = useMe();
@@ -22,10 +26,7 @@ export function ReviewSide({ b }: { b: BenchNow }) {
       { x: maxX, y: maxY },
     ] as const;
   return (
-    <aside
-      aria-label="Review"
-      className="flex w-[330px] shrink-0 flex-col overflow-y-auto border-l border-rule bg-raised max-[900px]:w-full max-[900px]:border-t max-[900px]:border-l-0"
-    >
+    <aside aria-label="Review" className={SIDE}>
       {/* Where much was noted, the notes have at least half of the side. */}
       <ReviewHead p={p} item={item} isTight={b.notes.length > 5} />
       <NotesPanel

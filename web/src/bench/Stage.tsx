@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import { isSheet, type Point, type Shape } from "../api/types";
 import { NoteComposer } from "../notes/NoteComposer";
+import { Afterwards } from "../ui/Afterwards";
 import { FindBox } from "../viewer/find/FindBox";
 import { FoundMarks } from "../viewer/find/FoundMarks";
 import { NamedCells } from "../viewer/named/NamedCells";
@@ -113,19 +114,23 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
     act({ does: "look at", at: { document: item.document, leaf: position, points } });
   return (
     <div className="relative min-w-0 flex-1">
-      <SheetTools
-        tool={state.tool}
-        setTool={b.chooseTool}
-        canDraw={b.canDraw}
-        names={b.drawnHere}
-        onUndo={b.undo}
-        onRedo={b.redo}
-        onNote={b.noteTo}
-        onWrite={b.canDraw ? b.writing.anew(state.pickedMark) : null}
-        arranging={b.arranging}
-        onErase={b.erase}
-        sheet={b.sheet}
-      />
+      <Afterwards>
+        {() => (
+          <SheetTools
+            tool={state.tool}
+            setTool={b.chooseTool}
+            canDraw={b.canDraw}
+            names={b.drawnHere}
+            onUndo={b.undo}
+            onRedo={b.redo}
+            onNote={b.noteTo}
+            onWrite={b.canDraw ? b.writing.anew(state.pickedMark) : null}
+            arranging={b.arranging}
+            onErase={b.erase}
+            sheet={b.sheet}
+          />
+        )}
+      </Afterwards>
       <FindBox
         find={find}
         scopes={[

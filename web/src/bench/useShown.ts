@@ -32,22 +32,20 @@ export function useShown(p: PackageView, first: { document?: string; leaf?: numb
   ]);
   useEffect(() => {
     const [number, earlier, sheet, pane] = JSON.parse(address) as string[];
-    setParams(
-      (now) => {
-        now.delete("note");
-        now.delete("marked");
-        for (const [name, value] of [
-          ["item", number],
-          ["draft", earlier],
-          ["sheet", sheet],
-          ["beside", pane],
-        ] as const)
-          if (value) now.set(name, value);
-          else now.delete(name);
-        return now;
-      },
-      { replace: true },
-    );
+    const now = new URLSearchParams(window.location.search);
+    const was = now.toString();
+    now.delete("note");
+    now.delete("marked");
+    for (const [name, value] of [
+      ["item", number],
+      ["draft", earlier],
+      ["sheet", sheet],
+      ["beside", pane],
+    ] as const)
+      if (value) now.set(name, value);
+      else now.delete(name);
+    // An address that is written anew has the whole page drawn anew.
+    if (now.toString() !== was) setParams(now, { replace: true });
   }, [address, setParams]);
   return { index, setIndex, item, draft, setDraftOf, position, setPosition, beside, setBeside };
 }

@@ -1,6 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { preload } from "react-dom";
-import { isSheet } from "../api/types";
+import { api } from "../api/client";
 import { deskQuery } from "../desk/deskQuery";
 import { pinsQuery } from "../kept/pinsQuery";
 import { entriesAsked, entriesList } from "../ledger/entriesList";
@@ -14,8 +13,8 @@ import { packageQuery } from "../slip/packageQuery";
 import { fitsAsked, latePackages, packagesAsked, packagesList } from "../turnaround/packagesList";
 import { peopleQuery } from "../ui/people";
 import { clockZone, keepClock } from "../ui/time";
-import { picturePath } from "../viewer/picturePath";
 import { sheetsQuery } from "../viewer/sheetsQuery";
+import { firstOnDesk, itemNamed } from "./firstAsked";
 import { placeAt } from "./places";
 
 /** Milliseconds that a page is not drawn while what it needs may come. */
@@ -36,8 +35,8 @@ const rowsOf: Partial<Record<ListName, Rows>> = {
 const isList = (place: string): place is ListName => Object.hasOwn(rowsOf, place);
 
 /**
- * Asks for what a page that is being opened surely needs, before anything of it is drawn: otherwise each part waits until the one it
- * stands in is there. What fails is said by whoever shows it.
+ * Waits for what a page that is being opened surely needs, before anything of it is drawn: otherwise each part waits until the one it
+ * stands in is there. What `askFirst` has asked for is on its way. What fails is said by whoever shows it.
  * Gives when all that is there, or after a while: what is drawn before is drawn twice.
  */
 export function askAhead(queries: QueryClient, { pathname: path, search }: Location): Promise<unknown> {
@@ -47,7 +46,7 @@ export function askAhead(queries: QueryClient, { pathname: path, search }: Locat
     if (!person) return;
     keepClock(person.timeZone, dates);
     const answers = askForPlace(person.id);
-    // While they are on their way: the first format of a page takes as long as the rest of its script.
+    // While they are on their way.
     clockZone();
     await answers;
   };
@@ -66,21 +65,18 @@ export function askAhead(queries: QueryClient, { pathname: path, search }: Locat
     ]);
   const askForDesk = async () => {
     const pins = queries.prefetchQuery(pinsQuery);
-    const { toSign, toAnswer, toAdvise, waiting, informed } = await queries.fetchQuery(deskQuery);
-    const [first] = [toSign, toAnswer, toAdvise, waiting, informed].flat();
+    const first = firstOnDesk(await queries.fetchQuery(deskQuery));
     await Promise.all([pins, first && queries.prefetchQuery(packageQuery(first.id))]);
   };
-  // The item and the sheet that the address names lie on the bench; without a name the first.
   const askForBench = async (id: string) => {
-    const { items } = await queries.fetchQuery(packageQuery(id));
-    const item = items.find((i) => i.number === params.get("item")) ?? items[0];
-    if (!item) return;
-    const leaves = await queries.fetchQuery(sheetsQuery(item.draft));
-    const leaf = leaves.find((l) => `${l.position + 1}` === params.get("sheet")) ?? leaves[0];
-    if (isSheet(leaf)) preload(picturePath(item.draft, leaf.position), { as: "image" });
+    const item = itemNamed((await queries.fetchQuery(packageQuery(id))).items, params);
+    if (item) await queries.prefetchQuery(sheetsQuery(item.draft));
   };
-  const asked = ask().catch(() => undefined);
-  // After what is asked of the server: naming the script's many files to the browser takes longer.
-  const script = new Promise<void>((later) => setTimeout(later)).then(() => placeAt(path)?.fetch());
-  return Promise.race([Promise.all([asked, script]), new Promise((later) => setTimeout(later, LONGEST))]);
+  const asked = ask()
+    .catch(() => undefined)
+    .finally(api.forgetAhead);
+  return Promise.race([
+    Promise.all([asked, placeAt(path)?.fetch()]),
+    new Promise((later) => setTimeout(later, LONGEST)),
+  ]);
 }

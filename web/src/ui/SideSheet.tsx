@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { Veil } from "./Veil";
 
 /** A sheet at the side, over the page; Escape closes it. */
@@ -15,6 +15,10 @@ export function SideSheet({
   onClose: () => void;
   children: ReactNode;
 }) {
+  // A dialog that was never open has the page drawn twice before it is seen.
+  const [isMade, setMade] = useState(open);
+  if (open && !isMade) setMade(true);
+  if (!isMade) return null;
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>

@@ -1,8 +1,7 @@
-import { useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import type { Point, SheetLeaf } from "../api/types";
 import { boxFrom, firstView, viewAround } from "./firstView";
-import { PreparedPicture } from "./PreparedPicture";
-import { useSize } from "./useSize";
+import { lying, PreparedPicture } from "./PreparedPicture";
 
 type Props = {
   draft: string;
@@ -18,21 +17,27 @@ type Props = {
 /** A sheet that is being fetched: its prepared picture, as it will lie there, and how far it has come. */
 export function ComingSheet({ draft, leaf, lookAt, share, onShown }: Props) {
   const frame = useRef<HTMLDivElement>(null);
-  const size = useSize(frame);
+  const picture = useRef<HTMLImageElement>(null);
+  const { position } = leaf;
   const { minX, minY, maxX, maxY } = leaf.frame.extents;
-  const origin = [(minX + maxX) / 2, (minY + maxY) / 2] as const;
-  const look = { box: boxFrom([minX, minY, maxX, maxY], origin), origin, size };
+  // By hand: a size that is kept as state would have the page drawn twice, and all that can wait done, before it is first seen.
+  useLayoutEffect(() => {
+    const element = frame.current!;
+    const origin = [(minX + maxX) / 2, (minY + maxY) / 2] as const;
+    const box = boxFrom([minX, minY, maxX, maxY], origin);
+    const lay = () => {
+      const look = { box, origin, size: { width: element.clientWidth, height: element.clientHeight } };
+      const view = lookAt ? viewAround(lookAt, look) : firstView(draft, position, look);
+      if (look.size.width > 0) Object.assign(picture.current!.style, lying(box, view, look.size));
+    };
+    lay();
+    const watch = new ResizeObserver(lay);
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [draft, position, minX, minY, maxX, maxY, lookAt]);
   return (
     <div ref={frame} className="on-paper relative h-full w-full overflow-hidden select-none">
-      {size.width > 0 && (
-        <PreparedPicture
-          draft={draft}
-          position={leaf.position}
-          {...look}
-          onLoad={onShown}
-          view={lookAt ? viewAround(lookAt, look) : firstView(draft, leaf.position, look)}
-        />
-      )}
+      <PreparedPicture ref={picture} draft={draft} position={position} onLoad={onShown} />
       <div
         role="status"
         className="waiting absolute top-3 left-1/2 z-20 w-56 -translate-x-1/2 border border-rule bg-raised px-3 py-1.5 text-center text-soft"

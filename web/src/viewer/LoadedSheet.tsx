@@ -11,7 +11,7 @@ import { usePicture } from "./usePicture";
 import { useTogether } from "./camera/useTogether";
 import { Cross } from "./Cross";
 import { boxFrom, firstView, leave, viewAround } from "./firstView";
-import { PreparedPicture } from "./PreparedPicture";
+import { lying, PreparedPicture } from "./PreparedPicture";
 import { useCross } from "./useCross";
 import { useSize } from "./useSize";
 import { zoneOf, type Grid } from "./zone";
@@ -290,9 +290,7 @@ export function LoadedSheet({
         <PreparedPicture
           draft={draft}
           position={position}
-          box={box}
-          view={view}
-          size={size}
+          style={lying(box, view, size)}
           isCovered={sharp}
           onLoad={onShown}
         />

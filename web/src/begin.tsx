@@ -4,7 +4,6 @@ import { App } from "./App";
 import { askAhead } from "./house/askAhead";
 import { queries } from "./house/queries";
 import { layTable, tableLook } from "./ui/table";
-import "./index.css";
 
 layTable(tableLook());
 void askAhead(queries, window.location).then(() =>

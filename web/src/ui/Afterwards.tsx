@@ -1,0 +1,11 @@
+import { useDeferredValue, type ReactNode } from "react";
+
+/**
+ * What is drawn once the page has been seen without it. For what lies about the thing somebody opened: on a slow machine that thing is
+ * there half a second sooner.
+ * @param meanwhile what keeps its room
+ */
+export function Afterwards({ meanwhile = null, children }: { meanwhile?: ReactNode; children: () => ReactNode }) {
+  const isTime = useDeferredValue(true, false);
+  return isTime ? children() : meanwhile;
+}
