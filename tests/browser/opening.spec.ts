@@ -37,6 +37,33 @@ test("a package that is opened by its address asks ahead for the picture of the 
   await expect(teodor.locator("link[rel=preload][as=image]")).toHaveAttribute("href", picture!);
 });
 
+test("a package that is opened by its address asks for its picture before the script that shows it has come", async ({
+  browser,
+}) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  const address = teodor.url();
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await teodor.route("**/assets/house-*.js", async (route) => {
+    await held;
+    await route.continue();
+  });
+  const picture = teodor.waitForRequest(/\/api\/drafts\/[^/]+\/leaves\/\d+\/picture$/);
+  const asked: string[] = [];
+  teodor.on("request", (r) => asked.push(new URL(r.url()).pathname));
+  await teodor.goto(address, { waitUntil: "commit" });
+  await picture;
+  letGo();
+  await expect(teodor.locator("[data-sharp=true]")).toBeVisible();
+  // What was asked for ahead is not asked for again by the place.
+  for (const path of ["/api/session", new URL(address).pathname.replace("/packages", "/api/packages")])
+    expect(
+      asked.filter((a) => a === path),
+      path,
+    ).toHaveLength(1);
+});
+
 test("while a dialog is open the page behind takes no press, and one beside it closes it", async ({ browser }) => {
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Bearing housing to G7 seals");
