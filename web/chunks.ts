@@ -55,8 +55,8 @@ export function chunks(entry: string, house: string): Rolldown.OutputOptions["co
     groups: [
       { name: (id, graph) => (isNeeded(entry, id, graph) ? "first" : null), priority: 2 },
       { name: (id, graph) => (isNeeded(house, id, graph) ? "house" : null), priority: 1 },
-      { name: "viewer", test: (id) => id.includes("/src/viewer/"), minShareCount: 2 },
       { name: "shared", test: (id) => !id.includes("/src/viewer/"), minShareCount: 2, maxModuleSize: SMALL },
+      { name: "viewer", test: (id) => id.includes("/src/viewer/"), minShareCount: 2 },
     ],
   };
 }

@@ -1,11 +1,11 @@
 import { ArrowDown, ArrowUp, Columns3, Download } from "lucide-react";
-import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
 import { addressOf } from "../api/client";
 import { Button, Tick } from "../ui/kit";
 import { clockZone } from "../ui/time";
 import type { Column, Listing } from "./listing";
-import { panel, trigger } from "./looks";
+import { trigger } from "./looks";
+import { ToolPopover } from "./ToolPopover";
 import { Views } from "./Views";
 import type { ListName } from "./viewsQuery";
 
@@ -30,29 +30,30 @@ export function ListTools<Row>({
   return (
     <>
       <Views listing={listing} list={list} />
-      <Popover.Root>
-        <Popover.Trigger className={trigger}>
-          <Columns3 size={15} /> Columns
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content align="end" sideOffset={4} aria-label="Columns" className={`${panel} w-52 p-3`}>
-            {columns.map((c) => (
-              <Tick
-                key={c.name}
-                words={c.title}
-                disabled={c.fixed}
-                on={listing.columns.includes(c)}
-                set={(on) => listing.choose(c.name, on)}
-              />
-            ))}
-            <div className="-mx-3 mt-2 border-t border-rule px-3 pt-2">
-              <Button look="quiet" disabled={!listing.hasChosen} onClick={() => listing.set({ columns: "" })}>
-                The usual ones
-              </Button>
-            </div>
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+      <ToolPopover
+        label="Columns"
+        look="w-52 p-3"
+        button={
+          <>
+            <Columns3 size={15} /> Columns
+          </>
+        }
+      >
+        {columns.map((c) => (
+          <Tick
+            key={c.name}
+            words={c.title}
+            disabled={c.fixed}
+            on={listing.columns.includes(c)}
+            set={(on) => listing.choose(c.name, on)}
+          />
+        ))}
+        <div className="-mx-3 mt-2 border-t border-rule px-3 pt-2">
+          <Button look="quiet" disabled={!listing.hasChosen} onClick={() => listing.set({ columns: "" })}>
+            The usual ones
+          </Button>
+        </div>
+      </ToolPopover>
       <FileLink path={csv} what={what} columns={[...new Set(chosen)]} />
     </>
   );
