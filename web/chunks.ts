@@ -13,6 +13,10 @@ const fileOf = (name: string) =>
     .replace(/([A-Z0-9])([A-Z])/g, "$1-$2")
     .toLowerCase();
 
+/** What a list of all that its package holds names, and no house needs: places ask for many things at once, and page through lists. */
+const LATER =
+  /@tanstack\/(react-query|query-core)\/build\/modern\/(useQueries|queriesObserver|useInfiniteQuery|infiniteQueryObserver)\./;
+
 /** All that a module needs, and what that needs. Icons are imported through a list of them all: only those that are named count. */
 function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
   const needed = new Set<string>();
@@ -21,7 +25,7 @@ function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
   const walk = (from: string) => {
     const open = [from];
     for (let id = open.pop(); id !== undefined; id = open.pop()) {
-      if (needed.has(id)) continue;
+      if (needed.has(id) || LATER.test(id)) continue;
       needed.add(id);
       const module = graph.getModuleInfo(id);
       for (const [, list] of module?.code?.matchAll(named) ?? [])

@@ -70,6 +70,8 @@ export default defineConfig({
     target: "es2022",
     cssTarget: ["chrome123", "firefox120", "safari17.5"],
     assetsInlineLimit: 0,
+    // Every browser that the pages are made for knows it by itself.
+    modulePreload: { polyfill: false },
     rolldownOptions: { output: { codeSplitting: chunks(inSource("main.ts"), inSource("begin.tsx")) } },
   },
 });
