@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Point } from "../api/types";
 import { Pointer, type PointerHandle } from "./Pointer";
 import { idle, type Place, type SheetProps } from "./sheet";
@@ -79,7 +79,8 @@ export function LoadedSheet({
   const on = useMemo(() => layersOn ?? sheet.layers.map((l) => l.isOn), [layersOn, sheet]);
 
   const sized = size.width > 0;
-  useEffect(() => {
+  // Before it is first seen: its picture, which was there while it was coming, does not go and come again.
+  useLayoutEffect(() => {
     if (sized) setView((v) => v ?? firstView(draft, position, { box, origin: sheet.origin, size }));
   }, [sized, size, box, draft, position, sheet]);
   useEffect(() => {

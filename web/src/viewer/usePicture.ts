@@ -123,8 +123,9 @@ export function usePicture({ sheet, lines, words, view, setView, size, on, isPla
     if (was && was.scale === view.scale && was.x === view.x && was.y === view.y) return;
     setSharp(false);
     clearTimeout(rest.current);
-    if (!was || cost.current < QUICK) void latestPaint.current(view);
-    else rest.current = window.setTimeout(() => void latestPaint.current(view), painter.current?.rest);
+    if (was && cost.current < QUICK) void latestPaint.current(view);
+    // The first, once the prepared one is seen: a canvas that is drawn on for the first time takes its time.
+    else rest.current = window.setTimeout(() => void latestPaint.current(view), was ? painter.current?.rest : 0);
   }, [view, sized, place]);
 
   // The same picture is never drawn twice over: a large sheet's costs a second.
