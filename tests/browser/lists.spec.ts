@@ -161,3 +161,22 @@ test("the monitor is sorted and taken along; the post is searched", async ({ bro
   await koa.getByRole("button", { name: "Clear the filters" }).click();
   await expect(rows).toHaveCount(all);
 });
+
+test("filters that are cleared while words are still typed do not come back by themselves", async ({ browser }) => {
+  const koa = await as(browser, "Koa Whitlock");
+  await koa.goto("/post?unread=true");
+  await expect(koa.getByRole("button", { name: "Clear the filters" })).toBeVisible();
+  // In one breath: no hand is as quick as a pause of typing is short.
+  await koa.getByLabel("Find in the post").evaluate((box: HTMLInputElement) => {
+    box.focus();
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!.call(box, "no such words");
+    box.dispatchEvent(new Event("input", { bubbles: true }));
+    const clear = [...document.querySelectorAll("button")].find((b) => b.textContent === "Clear the filters")!;
+    clear.focus();
+    clear.click();
+  });
+  await expect(koa.getByLabel("Find in the post")).toHaveValue("");
+  await koa.waitForTimeout(700);
+  await expect(koa.getByLabel("Find in the post")).toHaveValue("");
+  expect(new URL(koa.url()).search).toBe("");
+});

@@ -1,5 +1,5 @@
 import { Search } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { PAUSE } from "../ui/useSettled";
 import type { Listing } from "./listing";
 
@@ -9,18 +9,27 @@ export function SearchBox<Row>({ listing, label, hint }: { listing: Listing<Row>
   const asked = listing.get("search");
   // What is typed and not asked for yet; null while both are the same.
   const [typed, setTyped] = useState<string | null>(null);
+  const [own, setOwn] = useState(asked);
+  const [was, setWas] = useState(asked);
+  if (was !== asked) {
+    setWas(asked);
+    // A view that was opened, or the way back: what is typed was about another list.
+    if (asked !== own) setTyped(null);
+  }
   const set = useRef(listing.set);
   useEffect(() => {
     set.current = listing.set;
   });
+  const ask = useCallback((words: string) => {
+    set.current({ search: words });
+    setOwn(words);
+    setTyped(null);
+  }, []);
   useEffect(() => {
     if (typed === null) return;
-    const timer = window.setTimeout(() => {
-      set.current({ search: typed });
-      setTyped(null);
-    }, PAUSE);
+    const timer = window.setTimeout(() => ask(typed), PAUSE);
     return () => clearTimeout(timer);
-  }, [typed]);
+  }, [typed, ask]);
   return (
     <label className="relative">
       <Search size={15} className="absolute top-2 left-2.5 text-soft" />
@@ -33,6 +42,8 @@ export function SearchBox<Row>({ listing, label, hint }: { listing: Listing<Row>
         aria-label={label}
         value={typed ?? asked}
         onChange={(e) => setTyped(e.target.value)}
+        // Before what is pressed next: a filter that is cleared must not come back by itself.
+        onBlur={() => typed !== null && ask(typed)}
       />
     </label>
   );
