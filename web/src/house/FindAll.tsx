@@ -18,6 +18,7 @@ import { Veil } from "../ui/Veil";
 const MOST = 6;
 
 type Offer = { id: string; group: string; words: string; beside: string; run: () => void };
+const nameOf = (offer: Offer) => `${offer.group} ${offer.id}`;
 
 /** Finds commands, places, packages, documents and people by their words, and does what is chosen. */
 export function FindAll({ onClose }: { onClose: () => void }) {
@@ -26,19 +27,24 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   const people = usePeople();
   const [words, setWords] = useState("");
   const asked = useSettled(words.trim());
-  const [at, setAt] = useState(0);
+  // By name: what is found later comes between.
+  const [picked, setPicked] = useState<string | null>(null);
   const list = useRef<HTMLUListElement>(null);
   const id = useId();
   // Guests find the packages of their desk; all others those they may see.
   const { data: desk } = useQuery({ queryKey: ["desk"], queryFn: () => api.get("/desk"), enabled: me.isGuest });
-  const { data: packages, isFetching } = useQuery({
+  const {
+    data: packages,
+    isFetching,
+    isPlaceholderData: arePackagesOld,
+  } = useQuery({
     queryKey: ["packages", "found", asked],
     queryFn: () => api.get("/packages", { search: asked, standing: "" }),
     enabled: !me.isGuest && asked !== "",
     placeholderData: keepPreviousData,
     meta: { saysItself: true },
   });
-  const { data: documents } = useQuery({
+  const { data: documents, isPlaceholderData: areDocumentsOld } = useQuery({
     queryKey: ["documents", "found", asked],
     queryFn: () => api.get("/documents", { search: asked }),
     enabled: asked !== "",
@@ -47,6 +53,10 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   });
   // What the page offered when this opened: its own keys wait meanwhile.
   const [sets] = useState(commandSets);
+  // What was found for other words stays while it fits these, too: Enter would lead to what nobody asked for.
+  const isTyping = asked !== words.trim();
+  const fitting = <Row extends { number: string; title: string }>(rows: readonly Row[], areOld: boolean) =>
+    isTyping || areOld ? rows.filter((r) => isFound(words, r.number, r.title)) : rows;
   const go = (to: string) => () => void navigate(to);
   const rows = me.isGuest
     ? Object.values(desk ?? {})
@@ -57,7 +67,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
         .filter((r) => isFound(words, r.number, r.title))
     : asked === ""
       ? []
-      : (packages?.rows ?? []);
+      : fitting(packages?.rows ?? [], arePackagesOld);
   const recent = useRecent();
   const pins = usePins();
   const offers: Offer[] = [
@@ -92,7 +102,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
       beside: `${r.number} · ${r.standing}`,
       run: go(`/packages/${r.id}`),
     })),
-    ...(asked === "" ? [] : (documents?.rows ?? [])).slice(0, MOST).map((d) => ({
+    ...(asked === "" ? [] : fitting(documents?.rows ?? [], areDocumentsOld)).slice(0, MOST).map((d) => ({
       id: d.id,
       group: "Documents",
       words: d.title,
@@ -110,7 +120,10 @@ export function FindAll({ onClose }: { onClose: () => void }) {
         run: go(`/turnaround?standing=all&person=${p.id}`),
       })),
   ];
-  const current = Math.min(at, offers.length - 1);
+  const current = Math.max(
+    0,
+    offers.findIndex((o) => nameOf(o) === picked),
+  );
   useEffect(() => {
     list.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest" });
   }, [current]);
@@ -143,13 +156,13 @@ export function FindAll({ onClose }: { onClose: () => void }) {
             value={words}
             onChange={(e) => {
               setWords(e.target.value);
-              setAt(0);
+              setPicked(null);
             }}
             onKeyDown={(e) => {
               const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
               if (step !== undefined && offers.length > 0) {
                 e.preventDefault();
-                setAt((current + step + offers.length) % offers.length);
+                setPicked(nameOf(offers[(current + step + offers.length) % offers.length]!));
               } else if (e.key === "Enter" && !e.nativeEvent.isComposing) {
                 e.preventDefault();
                 choose(offers[current]);
@@ -158,7 +171,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
           />
           <ul ref={list} role="listbox" id={`${id} list`} aria-label="What was found" className="overflow-y-auto py-1">
             {offers.map((o, i) => (
-              <li key={`${o.group} ${o.id}`} role="presentation">
+              <li key={nameOf(o)} role="presentation">
                 {offers[i - 1]?.group !== o.group && (
                   <span className="label block px-4 pt-2 pb-0.5" role="presentation">
                     {o.group}
@@ -169,7 +182,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
                   role="option"
                   aria-selected={i === current}
                   className={`flex cursor-pointer items-baseline gap-3 px-4 py-1.5 ${i === current ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : ""}`}
-                  onPointerMove={() => setAt(i)}
+                  onPointerMove={() => setPicked(nameOf(o))}
                   onClick={() => choose(o)}
                 >
                   <span className="min-w-0 flex-1 truncate">{o.words}</span>
@@ -180,7 +193,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
           </ul>
           <p role="status" className="px-4 py-2 text-soft empty:hidden">
             {offers.length === 0 &&
-              (isFetching || asked !== words.trim() ? "Looking …" : "Nothing is called so. Try a part of a word.")}
+              (isFetching || isTyping ? "Looking …" : "Nothing is called so. Try a part of a word.")}
           </p>
         </Dialog.Content>
       </Dialog.Portal>
