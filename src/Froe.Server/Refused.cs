@@ -69,11 +69,9 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLo
             // A kind of thing that is not named, or not known, is the request's fault.
             NotSupportedException { Source: "System.Text.Json" } or System.Text.Json.JsonException => new Refused(new Refusal("unreadable", Unreadable(exception)), StatusCodes.Status400BadRequest),
             Files.AlteredContentException => new Refused(new Refusal("content-altered", "The stored file is not what its hash says, so it is not given out. Tell your administrator: ./froe verify says more."), StatusCodes.Status500InternalServerError),
-            PostgresException { SqlState: PostgresErrorCodes.QueryCanceled } => Refused.Busy("too-much-asked", "This search takes longer than is good for everybody. Add another word or a filter and try again.", Soon),
-            PostgresException { IsTransient: true } or PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.DiskFull } => Away(),
-            PostgresException => null,
             // Whatever it is wrapped in on its way: keys of sessions are read from there as well.
-            _ when Causes(exception).Any(e => e is NpgsqlException and not PostgresException or TimeoutException) => Away(),
+            _ when Causes(exception).OfType<PostgresException>().FirstOrDefault() is { } told => ByState(told),
+            _ when Causes(exception).Any(e => e is NpgsqlException or TimeoutException) => Away(),
             _ => null,
         };
         if (refused is null) return false;
@@ -99,6 +97,17 @@ internal sealed class RefusalAnswers(IProblemDetailsService problems, SecurityLo
     {
         for (; exception is not null; exception = exception.InnerException) yield return exception;
     }
+
+    /// <summary>What the database's own error means to who asked (PostgreSQL, Appendix A); null for what is a fault of Froe's.</summary>
+    private static Refused? ByState(PostgresException told) => told.SqlState switch
+    {
+        PostgresErrorCodes.QueryCanceled => Refused.Busy("too-much-asked", "This search takes longer than is good for everybody. Add another word or a filter and try again.", Soon),
+        PostgresErrorCodes.DiskFull => Refused.Busy("no-room", "There is no room left where Froe keeps its data. Nothing was done and what you typed stays here; tell your administrator.", Soon),
+        // It stops or starts; another stands in for it that takes no writes yet; or it lets the server in no more.
+        PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.ReadOnlySqlTransaction
+            or PostgresErrorCodes.InvalidAuthorizationSpecification or PostgresErrorCodes.InvalidPassword or PostgresErrorCodes.InvalidCatalogName => Away(),
+        _ => told.IsTransient ? Away() : null,
+    };
 
     private static Refused Away() => Refused.Busy("database-away", "Froe cannot reach its database just now. Nothing was done and what you typed stays here; try again in a moment.", Soon);
 }

@@ -148,13 +148,41 @@ public class EdgeTests(Office office)
             await all.RunAsync("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE usename = $1", [name]);
             // For a moment the server still knows who this is.
             await Task.Delay(TimeSpan.FromSeconds(1.5));
-            Assert.False((await http.GetAsync(new Uri("/api/desk", UriKind.Relative))).IsSuccessStatusCode);
+            using var desk = await http.GetAsync(new Uri("/api/desk", UriKind.Relative));
+            Assert.Equal((HttpStatusCode.ServiceUnavailable, "database-away"), (desk.StatusCode, (await desk.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("code").GetString()));
             foreach (var place in new[] { "/", "/register", $"/packages/{Guid.CreateVersion7()}" })
                 Assert.Equal("<!doctype html>", await http.GetStringAsync(new Uri(place, UriKind.Relative)));
         }
         finally
         {
             await all.RunAsync($"DROP ROLE {name}", []);
+        }
+    }
+
+    [Fact]
+    public async Task WhatTheDatabaseCannotDoIsSaidInWords()
+    {
+        await using var super = new Database(new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("FROE_SUPER")!) { Database = new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("FROE_DATABASE")).Database }.ConnectionString);
+        var name = "full_" + Guid.NewGuid().ToString("n")[..10];
+        // The error that a view's name ends in, for views of this test alone.
+        await super.RunAsync($"CREATE FUNCTION {name}() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN IF NEW.name LIKE '{name} %' THEN RAISE EXCEPTION 'made up' USING ERRCODE = right(NEW.name, 5); END IF; RETURN NEW; END $$", []);
+        await super.RunAsync($"CREATE TRIGGER {name} BEFORE INSERT ON saved_view FOR EACH ROW EXECUTE FUNCTION {name}()", []);
+        try
+        {
+            var me = await office.AsAsync("author");
+            foreach (var (state, code, words) in new[] { ("53100", "no-room", "no room left"), ("25006", "database-away", "try again"), ("57P03", "database-away", "try again"), ("53300", "database-away", "try again") })
+            {
+                using var answer = await me.SendAsync("/api/views/register", JsonContent.Create(new { name = $"{name} {state}", query = "" }), HttpMethod.Put);
+                var said = await answer.Content.ReadFromJsonAsync<JsonElement>();
+                Assert.Equal((HttpStatusCode.ServiceUnavailable, code), (answer.StatusCode, said.GetProperty("code").GetString()));
+                Assert.Contains(words, said.GetProperty("title").GetString(), StringComparison.Ordinal);
+                Assert.NotNull(answer.Headers.RetryAfter);
+            }
+        }
+        finally
+        {
+            await super.RunAsync($"DROP TRIGGER {name} ON saved_view", []);
+            await super.RunAsync($"DROP FUNCTION {name}()", []);
         }
     }
 
