@@ -43,16 +43,17 @@ internal static class ReadCommand
         JsonObject seen;
         DraftContent? content = null;
         ReadFault? fault;
-        var watch = Stopwatch.StartNew();
         try
         {
             using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
             if (survey)
             {
+                var watch = Stopwatch.StartNew();
                 (var found, fault) = reader.Survey(stream, new ReadLimits());
+                var seconds = Math.Round(watch.Elapsed.TotalSeconds, 3);
                 seen = Said(found);
                 seen["bytes"] = stream.Length;
-                seen["seconds"] = Math.Round(watch.Elapsed.TotalSeconds, 3);
+                seen["seconds"] = seconds;
             }
             else
             {

@@ -14,6 +14,12 @@ internal sealed class ChunkedList<T>
 
     public ref readonly T this[int i] => ref chunks[i >> Bits][i & ((1 << Bits) - 1)];
 
+    /// <summary>In how many parts it lies.</summary>
+    public int Parts => chunks.Count;
+
+    /// <summary>What a part holds, in order.</summary>
+    public ReadOnlySpan<T> Part(int part) => chunks[part].AsSpan(0, Math.Min(1 << Bits, Count - (part << Bits)));
+
     public void Add(T value)
     {
         if (used == 1 << Bits)
@@ -28,8 +34,7 @@ internal sealed class ChunkedList<T>
     public T[] ToArray()
     {
         var all = new T[Count];
-        for (var i = 0; i < chunks.Count; i++)
-            Array.Copy(chunks[i], 0, all, i << Bits, Math.Min(1 << Bits, Count - (i << Bits)));
+        for (var i = 0; i < chunks.Count; i++) Part(i).CopyTo(all.AsSpan(i << Bits));
         return all;
     }
 

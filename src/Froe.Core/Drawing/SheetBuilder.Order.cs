@@ -3,7 +3,7 @@ namespace Froe.Core.Drawing;
 /// <summary>Where the drawing is, and its strokes in an order in which neighbours on paper are neighbours in memory.</summary>
 public sealed partial class SheetBuilder
 {
-    private const int Sampled = 4096;
+    private const int Sampled = 1024;
 
     /// <summary>
     /// Where the drawing is: its extents, unless some of what is drawn lies so far off that what is written as an offset in 32 bits would

@@ -314,12 +314,12 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
         var ofStyle = styles.ConvertAll(s => Signature.Of(s.Layer < layers.Count ? layers[s.Layer].Name : "", ((ulong)s.Rgb << 16) | (ushort)s.Weight));
         var ofKind = kinds.ConvertAll(k => Signature.Of(k, 0));
         for (var i = 0; i < all.Length; i++) all[i] = Signature.With(ofStyle[entityStyles[i]], ofKind[entityKinds[i]]);
-        for (var i = 0; i < segments.Count; i++)
-        {
-            ref readonly var s = ref segments[i];
-            ref var sum = ref all[s.Entity];
-            sum = Signature.With(Signature.With(Signature.With(Signature.With(sum, s.X0), s.Y0), s.X1), s.Y1);
-        }
+        for (var part = 0; part < segments.Parts; part++)
+            foreach (ref readonly var s in segments.Part(part))
+            {
+                ref var sum = ref all[s.Entity];
+                sum = Signature.With(Signature.With(Signature.With(Signature.With(sum, s.X0), s.Y0), s.X1), s.Y1);
+            }
         for (var i = 0; i < triangles.Count; i++) all[triangleEntity[i / 6]] = Signature.With(all[triangleEntity[i / 6]], triangles[i]);
         foreach (var t in texts)
             all[t.Entity] = Signature.Of(t.Text, Signature.With(Signature.With(Signature.With(Signature.With(Signature.With(Signature.With(all[t.Entity], t.At.X), t.At.Y), t.Along.X), t.Along.Y), t.Up.X), t.Up.Y));

@@ -345,13 +345,15 @@ public static class DxfReader
             throw new DxfFormatException(reader.Line, "The file ends inside an entity; it was probably cut off. Export it again.");
         }
 
-        private readonly string[] knownTypes = new string[64];
+        /// <summary>Types met by any reading: whatever two at once write in one place, each reads what it compares with its own word.</summary>
+        private static readonly string[] KnownTypes = new string[256];
 
         private string TypeName(ReadOnlySpan<byte> word)
         {
             // A drawing has few types and many entities, so a string is made once for each type.
-            ref var known = ref knownTypes[word.IsEmpty ? 0 : (word[0] + (word[^1] * 3) + (word.Length * 7)) & 63];
-            if (known is null || !Ascii.Equals(word, known)) known = word.Length <= 64 ? string.Intern(Encoding.ASCII.GetString(word)) : throw new DxfFormatException(reader.Line, "An entity's type was expected here.");
+            ref var place = ref KnownTypes[word.IsEmpty ? 0 : (int)((uint)(word[0] | (word[^1] << 8) | (word[word.Length / 2] << 16) | (word.Length << 24)) * 0x9E3779B1u >> 24)];
+            var known = place;
+            if (known is null || !Ascii.Equals(word, known)) place = known = word.Length <= 64 ? string.Intern(Encoding.ASCII.GetString(word)) : throw new DxfFormatException(reader.Line, "An entity's type was expected here.");
             return known;
         }
 
