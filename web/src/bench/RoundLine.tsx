@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { PackageItem, PackageView } from "../api/types";
+import { Afterwards } from "../ui/Afterwards";
 import { shortDay } from "../ui/time";
 
 /** Drafts and rounds of the item along one line; the draft in view is filled, an earlier one opens on a click. */
@@ -54,12 +55,17 @@ export function RoundLine({
           </button>
         ))}
       </div>
-      <span
-        className="max-w-[40%] truncate text-sm text-soft max-[1100px]:hidden"
-        title={`Sent ${shortDay(p.roundAt)} by ${p.originatorName}`}
-      >
-        Sent {shortDay(p.roundAt)} by {p.originatorName}
-      </span>
+      {/* Times come with what lies about the sheet: the first format of a page takes as long as the rest of its script. */}
+      <Afterwards>
+        {() => (
+          <span
+            className="max-w-[40%] truncate text-sm text-soft max-[1100px]:hidden"
+            title={`Sent ${shortDay(p.roundAt)} by ${p.originatorName}`}
+          >
+            Sent {shortDay(p.roundAt)} by {p.originatorName}
+          </span>
+        )}
+      </Afterwards>
     </div>
   );
 }

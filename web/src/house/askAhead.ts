@@ -16,6 +16,7 @@ import { clockZone, keepClock } from "../ui/time";
 import { sheetsQuery } from "../viewer/sheetsQuery";
 import { firstOnDesk, itemNamed } from "./firstAsked";
 import { placeAt } from "./places";
+import { placeNamed } from "./scripts";
 
 /** Milliseconds that a page is not drawn while what it needs may come. */
 const LONGEST = 400;
@@ -46,8 +47,8 @@ export function askAhead(queries: QueryClient, { pathname: path, search }: Locat
     if (!person) return;
     keepClock(person.timeZone, dates);
     const answers = askForPlace(person.id);
-    // While they are on their way.
-    clockZone();
+    // While they are on their way; the bench is seen before it tells any time.
+    if (placeNamed(path) !== "bench") clockZone();
     await answers;
   };
   const askForPlace = async (me: string) => {
