@@ -43,8 +43,8 @@ function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
 }
 
 /**
- * Which modules travel in one file: what asks for the rest, and what is shown first, each as one; and the small things that three places
- * or more share, as another.
+ * Which modules travel in one file: what asks for the rest, and what is shown first, each as one; the small things that places share,
+ * as another; and what the viewers share.
  * Left to itself the bundler makes thirty files of a kilobyte each for a place, and naming them to the browser takes longer than fetching.
  * @param entry the module that the page begins with
  * @param house the module that draws first

@@ -64,6 +64,33 @@ test("a package that is opened by its address asks for its picture before the sc
     ).toHaveLength(1);
 });
 
+test("a page whose script cannot be had says so", async ({ browser }) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await teodor.route("**/assets/house-*.js", (route) => route.abort());
+  await teodor.reload();
+  await expect(teodor.getByRole("alert")).toHaveText(/could not be fetched.*open this page again/);
+  await teodor.unroute("**/assets/house-*.js");
+  await teodor.reload();
+  await expect(teodor.getByRole("heading", { name: "Desk" })).toBeVisible();
+});
+
+test("whoever goes on the moment a package is seen is not led back to it", async ({ browser }) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await teodor.evaluate(() =>
+    new MutationObserver((_, watch) => {
+      if (!document.querySelector("h1")?.textContent.includes("Bearing housing to G7 seals")) return;
+      watch.disconnect();
+      window.history.pushState({}, "", "/register");
+      window.dispatchEvent(new PopStateEvent("popstate"));
+    }).observe(document.body, { childList: true, subtree: true, characterData: true }),
+  );
+  await teodor.getByRole("button", { name: /Bearing housing to G7 seals/ }).dblclick();
+  await expect(teodor.getByRole("heading", { name: "Register" })).toBeVisible();
+  await teodor.waitForLoadState("networkidle");
+  await expect(teodor.getByRole("heading", { name: "Register" })).toBeVisible();
+  expect(new URL(teodor.url()).pathname).toBe("/register");
+});
+
 test("while a dialog is open the page behind takes no press, and one beside it closes it", async ({ browser }) => {
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Bearing housing to G7 seals");

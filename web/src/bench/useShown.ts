@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useLocation, useSearchParams } from "react-router";
 import type { NamedDocument, PackageView } from "../api/types";
 import { picturePath } from "../viewer/picturePath";
 
@@ -8,6 +8,7 @@ export type Beside = { draft: string; leaf: number };
 
 /** Which item, draft and leaf of a package lie on the bench; the address says the same, so that a link shows the same. */
 export function useShown(p: PackageView, first: { document?: string; leaf?: number }) {
+  const { pathname: here } = useLocation();
   const [params, setParams] = useSearchParams();
   const [index, setIndex] = useState(() => {
     const number = params.get("item");
@@ -31,6 +32,8 @@ export function useShown(p: PackageView, first: { document?: string; leaf?: numb
     beside ? `${beside.draft}/${beside.leaf + 1}` : "",
   ]);
   useEffect(() => {
+    // Whoever has gone on before this is written is not led back.
+    if (window.location.pathname !== here) return;
     const [number, earlier, sheet, pane] = JSON.parse(address) as string[];
     const now = new URLSearchParams(window.location.search);
     const was = now.toString();
@@ -46,7 +49,7 @@ export function useShown(p: PackageView, first: { document?: string; leaf?: numb
       else now.delete(name);
     // An address that is written anew has the whole page drawn anew.
     if (now.toString() !== was) setParams(now, { replace: true });
-  }, [address, setParams]);
+  }, [address, here, setParams]);
   return { index, setIndex, item, draft, setDraftOf, position, setPosition, beside, setBeside };
 }
 
