@@ -70,7 +70,7 @@ internal static class BuiltFiles
 
     /// <summary>
     /// What the place of an address asks first (<c>firstAsked.ts</c>): named with the page, its answer is there before the page's script
-    /// (RFC 8288; preload as WHATWG HTML, 4.6.7.20). What is not asked for after all costs one answer, and what is not named comes a little later.
+    /// (RFC 8288; the link type “preload” of WHATWG HTML). What is not asked for after all costs one answer, and what is not named comes a little later.
     /// </summary>
     private static string? AskedFirst(string place) => place.Split('/') switch
     {

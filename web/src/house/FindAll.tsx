@@ -130,7 +130,7 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   const choose = (offer: Offer | undefined) => {
     if (!offer) return;
     onClose();
-    // The dialog gives the focus back first: what is done may take it elsewhere.
+    // The dialog lets go of the focus first: what is done may take it elsewhere.
     setTimeout(offer.run);
   };
   return (
