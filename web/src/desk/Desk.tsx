@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { BookmarkPlus } from "lucide-react";
-import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { Awaited, isFirstAwaited } from "../ui/Awaited";
 import { PlaceBar } from "../ui/PlaceBar";
@@ -13,13 +13,14 @@ import { isFound, useListing } from "../lists/listing";
 import { trigger } from "../lists/looks";
 import { SearchBox } from "../lists/SearchBox";
 import { Empty } from "../ui/kit";
+import { lazyPart } from "../ui/lazyPart";
 import { deskQuery } from "./deskQuery";
 import { DeskRow } from "./DeskRow";
 import { SignManyBar } from "./SignMany";
 import { Summary } from "./Summary";
 import { todayWords, when } from "../ui/time";
 
-const Views = lazy(async () => ({ default: (await import("../lists/Views")).Views<PackageRow> }));
+const Views = lazyPart(async () => (await import("../lists/Views")).Views<PackageRow>);
 
 type Group = { words: string; rows: PackageRow[]; isCut: boolean };
 
@@ -157,9 +158,7 @@ export function Desk({ onLikely }: { onLikely: () => void }) {
           <option value="number">by number</option>
         </select>
         {isViewing ? (
-          <Suspense fallback={viewsButton}>
-            <Views listing={listing} list="desk" isOpen />
-          </Suspense>
+          <Views listing={listing} list="desk" isOpen coming={viewsButton} onFailed={() => setViewing(false)} />
         ) : (
           viewsButton
         )}

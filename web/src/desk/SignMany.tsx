@@ -1,9 +1,10 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { useMe } from "../session/me";
 import type { PackageRow } from "../api/types";
+import { lazyPart } from "../ui/lazyPart";
 import { batches, type Batch, type Looked } from "./batches";
 
-const SignManySheet = lazy(async () => ({ default: (await import("./SignManySheet")).SignManySheet }));
+const SignManySheet = lazyPart(async () => (await import("./SignManySheet")).SignManySheet);
 
 /** Offers to sign several packages of one step at once, when each of their items has been opened. */
 export function SignManyBar({ rows, opened, seen }: { rows: readonly PackageRow[] } & Looked) {
@@ -20,9 +21,13 @@ export function SignManyBar({ rows, opened, seen }: { rows: readonly PackageRow[
         </p>
       ))}
       {batch && (
-        <Suspense fallback={null}>
-          <SignManySheet batch={batch} opened={opened} seen={seen} onClose={() => setBatch(null)} />
-        </Suspense>
+        <SignManySheet
+          batch={batch}
+          opened={opened}
+          seen={seen}
+          onClose={() => setBatch(null)}
+          onFailed={() => setBatch(null)}
+        />
       )}
     </>
   );

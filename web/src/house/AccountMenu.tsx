@@ -1,24 +1,22 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { CalendarClock, CalendarOff, Check, KeyRound, LogOut, TextQuote } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { api } from "../api/client";
 import type { Me } from "../api/types";
+import { lazyPart } from "../ui/lazyPart";
 import { layTable, tableLook, type TableLook } from "../ui/table";
 import { accountLook } from "./looks";
 
-const Absences = lazy(async () => ({ default: (await import("../absences/Absences")).Absences }));
-const Account = lazy(async () => ({ default: (await import("../session/Account")).Account }));
-
-const OwnPhrases = lazy(async () => ({ default: (await import("../notes/OwnPhrases")).OwnPhrases }));
-const DatesSheet = lazy(async () => ({ default: (await import("../session/DatesSheet")).DatesSheet }));
+const Absences = lazyPart(async () => (await import("../absences/Absences")).Absences);
+const Account = lazyPart(async () => (await import("../session/Account")).Account);
+const OwnPhrases = lazyPart(async () => (await import("../notes/OwnPhrases")).OwnPhrases);
+const DatesSheet = lazyPart(async () => (await import("../session/DatesSheet")).DatesSheet);
 
 /** The menu of one's own account; it opens as it comes. */
 export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }) {
-  const [absences, setAbsences] = useState(false);
-  const [account, setAccount] = useState(false);
-  const [dates, setDates] = useState(false);
-  const [phrases, setPhrases] = useState(false);
+  const [sheet, setSheet] = useState<"absences" | "account" | "dates" | "phrases" | null>(null);
+  const closing = { onClose: () => setSheet(null), onFailed: () => setSheet(null) };
   const [look, setLook] = useState(tableLook);
   const client = useQueryClient();
   const out = async () => {
@@ -46,25 +44,25 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
               <div className="text-soft">{person.title}</div>
             </div>
             <DropdownMenu.Item
-              onSelect={() => setAbsences(true)}
+              onSelect={() => setSheet("absences")}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
               <CalendarOff size={15} /> Absences and deputies
             </DropdownMenu.Item>
             <DropdownMenu.Item
-              onSelect={() => setAccount(true)}
+              onSelect={() => setSheet("account")}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
               <KeyRound size={15} /> Password and sessions
             </DropdownMenu.Item>
             <DropdownMenu.Item
-              onSelect={() => setDates(true)}
+              onSelect={() => setSheet("dates")}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
               <CalendarClock size={15} /> Dates and clock
             </DropdownMenu.Item>
             <DropdownMenu.Item
-              onSelect={() => setPhrases(true)}
+              onSelect={() => setSheet("phrases")}
               className="flex cursor-pointer items-center gap-2 rounded px-3 py-2 data-[highlighted]:bg-picked"
             >
               <TextQuote size={15} /> Frequent wordings
@@ -109,12 +107,10 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Suspense fallback={null}>
-        {absences && <Absences open onClose={() => setAbsences(false)} />}
-        {dates && <DatesSheet open onClose={() => setDates(false)} />}
-        {phrases && <OwnPhrases open onClose={() => setPhrases(false)} />}
-        {account && <Account open onClose={() => setAccount(false)} />}
-      </Suspense>
+      {sheet === "absences" && <Absences open {...closing} />}
+      {sheet === "dates" && <DatesSheet open {...closing} />}
+      {sheet === "phrases" && <OwnPhrases open {...closing} />}
+      {sheet === "account" && <Account open {...closing} />}
     </>
   );
 }

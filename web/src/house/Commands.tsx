@@ -1,16 +1,24 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { tell } from "../ui/announce";
 import { copyText } from "../ui/copyText";
+import { lazyPart } from "../ui/lazyPart";
 import { useCommandKeys, useCommands, type Command } from "../commands/registry";
+import { FindComing } from "./FindField";
 import { useFocusKept } from "./useFocusKept";
 
-const FindAll = lazy(async () => ({ default: (await import("./FindAll")).FindAll }));
-const KeysSheet = lazy(async () => ({ default: (await import("../commands/KeysSheet")).KeysSheet }));
+const FindAll = lazyPart(async () => (await import("./FindAll")).FindAll);
+const KeysSheet = lazyPart(async () => (await import("../commands/KeysSheet")).KeysSheet);
 
 /** The keys of everything on the page, and what they open from anywhere. */
 export function Commands() {
   const [open, setOpen] = useState<"find" | "keys" | null>(null);
+  // Typed before what finds has come.
+  const [words, setWords] = useState("");
+  const close = () => {
+    setOpen(null);
+    setWords("");
+  };
   const navigate = useNavigate();
   useCommandKeys();
   useFocusKept();
@@ -43,9 +51,16 @@ export function Commands() {
   ];
   useCommands("Everywhere", null, everywhere, "house");
   return (
-    <Suspense fallback={null}>
-      {open === "find" && <FindAll onClose={() => setOpen(null)} />}
-      {open === "keys" && <KeysSheet onClose={() => setOpen(null)} />}
-    </Suspense>
+    <>
+      {open === "find" && (
+        <FindAll
+          firstWords={words}
+          onClose={close}
+          coming={<FindComing words={words} onWords={setWords} onClose={close} />}
+          onFailed={close}
+        />
+      )}
+      {open === "keys" && <KeysSheet onClose={close} onFailed={close} />}
+    </>
   );
 }

@@ -11,6 +11,7 @@ import { isFound } from "../lists/listing";
 import { useMe } from "../session/me";
 import { usePeople } from "../ui/people";
 import { useSettled } from "../ui/useSettled";
+import { FindField, findLook } from "./FindField";
 import { placesOf } from "./placeList";
 import { Veil } from "../ui/Veil";
 
@@ -21,11 +22,11 @@ type Offer = { id: string; group: string; words: string; beside: string; run: ()
 const nameOf = (offer: Offer) => `${offer.group} ${offer.id}`;
 
 /** Finds commands, places, packages, documents and people by their words, and does what is chosen. */
-export function FindAll({ onClose }: { onClose: () => void }) {
+export function FindAll({ firstWords, onClose }: { firstWords: string; onClose: () => void }) {
   const me = useMe();
   const navigate = useNavigate();
   const people = usePeople();
-  const [words, setWords] = useState("");
+  const [words, setWords] = useState(firstWords);
   const asked = useSettled(words.trim());
   // By name: what is found later comes between.
   const [picked, setPicked] = useState<string | null>(null);
@@ -130,34 +131,24 @@ export function FindAll({ onClose }: { onClose: () => void }) {
   const choose = (offer: Offer | undefined) => {
     if (!offer) return;
     onClose();
-    // The dialog lets go of the focus first: what is done may take it elsewhere.
+    // The dialog gives the focus back first: what is done may take it elsewhere.
     setTimeout(offer.run);
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Veil layer="z-[55]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[10vh] left-1/2 z-[56] flex max-h-[76vh] w-[560px] max-w-[calc(100vw-1rem)] -translate-x-1/2 flex-col border border-ink bg-raised shadow-2xl"
-        >
+        <Dialog.Content aria-describedby={undefined} className={findLook}>
           <Dialog.Title className="sr-only">Find or do</Dialog.Title>
-          <input
-            className="w-full border-b-2 border-spruce bg-transparent px-4 py-3 text-lg placeholder:text-soft"
-            role="combobox"
-            data-find-all
+          <FindField
+            words={words}
+            onWords={(next) => {
+              setWords(next);
+              setPicked(null);
+            }}
             aria-expanded
             aria-controls={`${id} list`}
             aria-activedescendant={offers[current] ? `${id} ${current}` : undefined}
-            aria-label="Find or do"
-            placeholder="A command, place, package, document or person"
-            autoFocus
-            maxLength={200}
-            value={words}
-            onChange={(e) => {
-              setWords(e.target.value);
-              setPicked(null);
-            }}
             onKeyDown={(e) => {
               const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
               if (step !== undefined && offers.length > 0) {

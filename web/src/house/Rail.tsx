@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { NavLink } from "react-router";
 import { api } from "../api/client";
 import type { Me } from "../api/types";
+import { lazyPart } from "../ui/lazyPart";
 import { countWaiting } from "../ui/placeTitle";
 import { accountLook } from "./looks";
 import { placesOf, type PlaceOffered } from "./placeList";
 
-const fetchMenu = async () => ({ default: (await import("./AccountMenu")).AccountMenu });
-const AccountMenu = lazy(fetchMenu);
+const AccountMenu = lazyPart(async () => (await import("./AccountMenu")).AccountMenu);
 
 /** The places at the left, what waits in them, and one's own account. */
 export function Rail({ person, onOut }: { person: Me; onOut: () => void }) {
@@ -68,24 +68,21 @@ function Place({ to, words, icon: Icon, count = 0, fetch }: PlaceOffered & { cou
 /** One's own account: a plain button until it is pressed, since the menu is seldom needed and not small. */
 function AccountButton({ person, onOut }: { person: Me; onOut: () => void }) {
   const [isAsked, setAsked] = useState(false);
-  const ahead = () => void fetchMenu().catch(() => undefined);
   const plain = (
     <button
       type="button"
       aria-label={`${person.name}, your account`}
       aria-haspopup="menu"
       className={accountLook}
-      onPointerEnter={ahead}
-      onFocus={ahead}
+      onPointerEnter={AccountMenu.fetchAhead}
+      onFocus={AccountMenu.fetchAhead}
       onClick={() => setAsked(true)}
     >
       {person.initials}
     </button>
   );
   return isAsked ? (
-    <Suspense fallback={plain}>
-      <AccountMenu person={person} onOut={onOut} />
-    </Suspense>
+    <AccountMenu person={person} onOut={onOut} coming={plain} onFailed={() => setAsked(false)} />
   ) : (
     plain
   );

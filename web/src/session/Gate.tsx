@@ -1,18 +1,19 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState, type ReactNode } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import { useLocation } from "react-router";
 import { keepFormToken } from "../api/client";
 import { followChanges } from "../api/live";
 import { meOf, type Me } from "../api/types";
 import { Button, Empty } from "../ui/kit";
+import { lazyPart } from "../ui/lazyPart";
 import { keepClock } from "../ui/time";
 import { Waiting } from "../ui/Waiting";
 import { SignedIn } from "./me";
 import { sessionQuery } from "./sessionQuery";
 
-const SignIn = lazy(async () => ({ default: (await import("./SignIn")).SignIn }));
-const SignInAgain = lazy(async () => ({ default: (await import("./SignInAgain")).SignInAgain }));
-const Welcome = lazy(async () => ({ default: (await import("./Welcome")).Welcome }));
+const SignIn = lazyPart(async () => (await import("./SignIn")).SignIn);
+const SignInAgain = lazyPart(async () => (await import("./SignInAgain")).SignInAgain);
+const Welcome = lazyPart(async () => (await import("./Welcome")).Welcome);
 
 /**
  * Lets in who is signed in, and shows others where to. When a session ends, its person's page stays as it is under a dialog, with
@@ -66,25 +67,15 @@ export function Gate({ children }: { children: (me: Me, onOut: () => void) => Re
     );
   const me = leaving ? null : (now ?? mine);
   if (me) keepClock(me.timeZone, me.dates);
-  if (isWelcome)
-    return (
-      <Suspense fallback={null}>
-        <Welcome />
-      </Suspense>
-    );
-  if (!me)
-    return (
-      <Suspense fallback={null}>
-        <SignIn demo={session.demo ?? null} isEmpty={session.isEmpty} />
-      </Suspense>
-    );
+  if (isWelcome) return <Welcome />;
+  if (!me) return <SignIn demo={session.demo ?? null} isEmpty={session.isEmpty} />;
   return (
     <SignedIn.Provider value={me}>
       {children(me, () => setLeaving(true))}
       {!now && (
-        <Suspense fallback={null}>
+        <div className="fixed inset-x-0 top-0 z-[60] bg-raised">
           <SignInAgain person={me} onOther={() => setLeaving(true)} />
-        </Suspense>
+        </div>
       )}
     </SignedIn.Provider>
   );

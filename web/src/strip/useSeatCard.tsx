@@ -1,9 +1,10 @@
-import { lazy, Suspense, useEffect, useRef, useState, type HTMLAttributes, type ReactNode } from "react";
+import { useEffect, useRef, useState, type HTMLAttributes, type ReactNode } from "react";
 import type { Person, Seat, Step } from "../api/types";
+import { lazyPart } from "../ui/lazyPart";
 import type { SeatState, StripState } from "./state";
 
 // What floats comes when somebody comes near a cell: most who look at a strip read it as it is.
-const SeatCard = lazy(async () => ({ default: (await import("./SeatCard")).SeatCard }));
+const SeatCard = lazyPart(async () => (await import("./SeatCard")).SeatCard);
 
 /** How long one rests on a cell until its card shows, and how long the card stays behind, in milliseconds. */
 const OPENS = 250;
@@ -33,16 +34,15 @@ export function useSeatCard(state: StripState, people: ReadonlyMap<string, Perso
     };
   };
   const card = shown && (
-    <Suspense fallback={null}>
-      <SeatCard
-        {...shown}
-        state={state}
-        people={people}
-        onStay={() => clearTimeout(timer.current)}
-        onLeave={close}
-        onClose={() => setShown(null)}
-      />
-    </Suspense>
+    <SeatCard
+      {...shown}
+      state={state}
+      people={people}
+      onStay={() => clearTimeout(timer.current)}
+      onLeave={close}
+      onClose={() => setShown(null)}
+      onFailed={() => setShown(null)}
+    />
   );
   return { near, card };
 }

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { api } from "../../api/client";
 import { Button } from "../../ui/kit";
+import { lazyPart } from "../../ui/lazyPart";
 import { fetchFile } from "../surface/fetchFile";
 import type { SceneProps } from "./sceneProps";
 
 // The engine of models is fetched when one is opened.
-const LoadedScene = lazy(async () => ({ default: (await import("./LoadedScene")).LoadedScene }));
+const LoadedScene = lazyPart(async () => (await import("./LoadedScene")).LoadedScene);
 
 /** A model of a draft: turned, neared and looked through by its tree; what is picked of it is measured. */
 export function SceneView(props: SceneProps) {
@@ -67,8 +68,12 @@ export function SceneView(props: SceneProps) {
   );
   if (!data || !bytes) return waiting;
   return (
-    <Suspense fallback={waiting}>
-      <LoadedScene key={`${draft}/${leaf.position}/${prepared}/${tries}`} {...props} facts={data} bytes={bytes} />
-    </Suspense>
+    <LoadedScene
+      key={`${draft}/${leaf.position}/${prepared}/${tries}`}
+      {...props}
+      facts={data}
+      bytes={bytes}
+      coming={waiting}
+    />
   );
 }

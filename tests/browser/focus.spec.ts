@@ -1,0 +1,118 @@
+import { expect, test, type Page } from "./house";
+import { as, openBench } from "./person";
+
+/** Holds what is asked for by an address of this kind until it is let go. */
+async function hold(page: Page, address: RegExp): Promise<() => void> {
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await page.route(address, async (route) => {
+    await held;
+    await route.continue();
+  });
+  return letGo;
+}
+
+test("a dialog gives the keys back to what had them, unless what is done there takes them", async ({ browser }) => {
+  const page = await as(browser, "Teodor");
+  const row = page.locator("[data-row]").nth(1);
+  const find = page.getByRole("combobox", { name: "Find or do" });
+  await row.focus();
+  await page.keyboard.press("Control+k");
+  await expect(find).toBeFocused();
+  await page.keyboard.press("Escape");
+  await expect(row).toBeFocused();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
+  // One in place of the other: the one that had opened it is gone by then.
+  await page.keyboard.press("Control+k");
+  await expect(find).toBeFocused();
+  await page.keyboard.press("Escape");
+  await expect(row).toBeFocused();
+
+  // What was chosen takes the keys elsewhere.
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("find in this place");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Find on the desk")).toBeFocused();
+
+  // Opened from a menu, which is gone by then: back to the button of the menu.
+  const account = page.getByRole("button", { name: /your account$/ });
+  await account.focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("menuitem", { name: "Dates and clock" }).press("Enter");
+  await expect(page.getByRole("dialog", { name: "Dates and clock" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(account).toBeFocused();
+
+  await openBench(page, "Bearing housing to G7");
+  for (const name of ["Ledger", "Change the route"]) {
+    const opener = page.getByRole("button", { name, exact: true });
+    await opener.press("Enter");
+    const sheet = page.getByRole("dialog", { name: new RegExp(name) });
+    await expect(sheet).toBeVisible();
+    // One over the other: each gives them back to what lies below.
+    await page.keyboard.press("Tab");
+    await expect(sheet.locator(":focus")).toHaveCount(1);
+    await page.keyboard.press("Control+k");
+    await expect(find).toBeFocused();
+    await page.keyboard.press("Escape");
+    await expect(find).toHaveCount(0);
+    await expect(sheet.locator(":focus")).toHaveCount(1);
+    await page.keyboard.press("Escape");
+    await expect(opener).toBeFocused();
+  }
+});
+
+test("what is typed before 'Find or do' has come is not lost, and no key of the page", async ({ browser }) => {
+  const page = await as(browser, "Teodor");
+  const letGo = await hold(page, /\/FindAll-[^/]*\.js/);
+  const row = page.locator("[data-row]").nth(1);
+  await row.focus();
+  await page.keyboard.press("Control+k");
+  const find = page.getByRole("combobox", { name: "Find or do" });
+  await expect(find).toBeFocused();
+  // "h" alone leads to the desk, "?" shows the keys.
+  await page.keyboard.type("h?turnar");
+  for (let i = 0; i < 6; i++) await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Backspace");
+  await expect(find).toHaveValue("turnar");
+  const found = page.getByRole("dialog").getByRole("option");
+  await expect(found).toHaveCount(0);
+  letGo();
+  await expect(found.filter({ hasText: "Turnaround" })).toBeVisible();
+  await expect(find).toBeFocused();
+  await expect(find).toHaveValue("turnar");
+  await page.keyboard.press("Escape");
+  await expect(row).toBeFocused();
+});
+
+test("a part of a page that cannot be fetched says so, leaves the page, and comes when it is asked for again", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Teodor");
+  const row = page.locator("[data-row]").first();
+  const account = page.getByRole("button", { name: /your account$/ });
+  const dead = /\/(FindAll|KeysSheet|AccountMenu|SignManySheet)-[^/]*\.js/;
+  await page.route(dead, (route) => route.abort());
+  const said = page.getByText("This part of the page could not be fetched.", { exact: false });
+  const asked: readonly (() => Promise<void>)[] = [
+    () => page.keyboard.press("Control+k"),
+    () => page.keyboard.press("?"),
+    () => account.press("Enter"),
+    () => page.getByRole("button", { name: "Sign several at once" }).press("Enter"),
+  ];
+  for (const ask of asked) {
+    await ask();
+    await expect(said).toBeVisible();
+    await expect(row).toBeVisible();
+    await page.reload();
+    await expect(row).toBeVisible();
+  }
+  await page.keyboard.press("Control+k");
+  await expect(said).toBeVisible();
+  await page.unroute(dead);
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("turnar");
+  await expect(page.getByRole("option", { name: /Turnaround/ })).toBeVisible();
+});
