@@ -1,16 +1,5 @@
-import { expect, test, type Page } from "./house";
-import { as, openBench } from "./person";
-
-/** Holds what is asked for by an address of this kind until it is let go. */
-async function hold(page: Page, address: RegExp): Promise<() => void> {
-  let letGo: () => void = () => undefined;
-  const held = new Promise<void>((resolve) => (letGo = resolve));
-  await page.route(address, async (route) => {
-    await held;
-    await route.continue();
-  });
-  return letGo;
-}
+import { expect, test } from "./house";
+import { as, hold, openBench } from "./person";
 
 test("a dialog gives the keys back to what had them, unless what is done there takes them", async ({ browser }) => {
   const page = await as(browser, "Teodor");

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "./house";
-import { as, check, cloudByKeys, openBench } from "./person";
+import { as, check, cloudByKeys, hold, openBench } from "./person";
 
 const TITLE = "Bearing housing to G7 seals";
 
@@ -98,12 +98,7 @@ test("anything is found or done from one list, and the keys of a place are told"
   await koa.keyboard.type("cabinet wiring");
   await expect(koa.getByRole("option", { name: /Cabinet wiring for the shutter drive/ }).first()).toBeVisible();
   // While other words are looked for, Enter leads to nothing that was found for these.
-  let letGo: () => void = () => undefined;
-  const held = new Promise<void>((resolve) => (letGo = resolve));
-  await koa.route(/\/api\/(packages|documents)\?.*bearing/, async (route) => {
-    await held;
-    await route.continue();
-  });
+  const letGo = await hold(koa, /\/api\/(packages|documents)\?.*bearing/);
   await find.fill("bearing housing");
   await expect(koa.getByText("Looking …")).toBeVisible();
   await koa.keyboard.press("Enter");

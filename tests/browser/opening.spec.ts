@@ -1,5 +1,5 @@
 import { expect, test } from "./house";
-import { as, openBench } from "./person";
+import { as, hold, openBench } from "./person";
 
 test("a list that is opened by its address is asked for once, as the address says, ahead of the place and by it", async ({
   browser,
@@ -43,12 +43,7 @@ test("a package that is opened by its address asks for its picture before the sc
   const teodor = await as(browser, "Teodor Quill");
   await openBench(teodor, "Bearing housing to G7 seals");
   const address = teodor.url();
-  let letGo: () => void = () => undefined;
-  const held = new Promise<void>((resolve) => (letGo = resolve));
-  await teodor.route("**/assets/house-*.js", async (route) => {
-    await held;
-    await route.continue();
-  });
+  const letGo = await hold(teodor, "**/assets/house-*.js");
   const picture = teodor.waitForRequest(/\/api\/drafts\/[^/]+\/leaves\/\d+\/picture$/);
   const asked: string[] = [];
   teodor.on("request", (r) => asked.push(new URL(r.url()).pathname));
@@ -77,12 +72,7 @@ test("a page whose script cannot be had says so", async ({ browser }) => {
 test("whoever goes on the moment a package is seen is not led back to it", async ({ browser }) => {
   const teodor = await as(browser, "Teodor Quill");
   // The script of the bench comes after the press, so that what was pressed is over when it is drawn.
-  let letGo: () => void = () => undefined;
-  const held = new Promise<void>((resolve) => (letGo = resolve));
-  await teodor.route("**/assets/Bench-*.js", async (route) => {
-    await held;
-    await route.continue();
-  });
+  const letGo = await hold(teodor, "**/assets/Bench-*.js");
   await teodor.reload();
   const row = teodor.getByRole("button", { name: /Bearing housing to G7 seals/ });
   await row.click();
@@ -148,12 +138,7 @@ test("a tool whose key is pressed before it is known what lies on a sheet is in 
   browser,
 }) => {
   const teodor = await as(browser, "Teodor Quill");
-  let letGo: () => void = () => undefined;
-  const held = new Promise<void>((resolve) => (letGo = resolve));
-  await teodor.route("**/api/drafts/*/overlays", async (route) => {
-    await held;
-    await route.continue();
-  });
+  const letGo = await hold(teodor, "**/api/drafts/*/overlays");
   await openBench(teodor, "Bearing housing to G7 seals");
   await expect(teodor.getByRole("button", { name: "Cloud" })).toHaveCount(0);
   await teodor.getByRole("application").first().focus();

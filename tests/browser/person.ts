@@ -32,6 +32,17 @@ export async function openBench(page: Page, title: string) {
   await expect(page.locator("[data-sharp=true]")).toBeVisible();
 }
 
+/** Holds what is asked for at an address of this kind until it is let go. */
+export async function hold(page: Page, address: string | RegExp): Promise<() => void> {
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await page.route(address, async (route) => {
+    await held;
+    await route.continue();
+  });
+  return letGo;
+}
+
 /** Presses Tab until something of this role and name has the focus; fails after a while, as a person would give up. */
 export async function tabTo(page: Page, role: Parameters<Page["getByRole"]>[0], name: string | RegExp) {
   const wanted = page.getByRole(role, { name }).first();
