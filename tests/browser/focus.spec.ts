@@ -105,3 +105,25 @@ test("a part of a page that cannot be fetched says so, leaves the page, and come
   await page.keyboard.type("turnar");
   await expect(page.getByRole("option", { name: /Turnaround/ })).toBeVisible();
 });
+
+test("a page of a Froe that was renewed meanwhile is opened anew when a part of it is gone", async ({ browser }) => {
+  const page = await as(browser, "Teodor");
+  await expect(page.locator("[data-row]").first()).toBeVisible();
+  await page.route(/\/FindAll-[^/]*\.js/, (route) => route.fulfill({ status: 404 }));
+  await page.route("/", (route) =>
+    route.request().resourceType() === "fetch"
+      ? route.fulfill({
+          contentType: "text/html",
+          body: '<script type="module" src="/assets/first-renewed.js"></script>',
+        })
+      : route.fallback(),
+  );
+  const anew = page.waitForEvent("framenavigated");
+  await page.keyboard.press("Control+k");
+  await anew;
+  await page.unroute(/\/FindAll-[^/]*\.js/);
+  await expect(page.locator("[data-row]").first()).toBeVisible();
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("turnar");
+  await expect(page.getByRole("option", { name: /Turnaround/ })).toBeVisible();
+});

@@ -301,6 +301,13 @@ test("dates are read as one chooses, days are typed or picked; what is pinned is
   await check(page, "a month of days");
   for (const key of ["ArrowRight", "ArrowRight", "ArrowRight", "Enter"]) await page.keyboard.press(key);
   await expect(away).toHaveValue("04.03.2027");
+  // The calendar gives the keys back to its button, which closes it as it opens it.
+  const calendar = page.getByRole("button", { name: "Calendar" }).first();
+  await expect(calendar).toBeFocused();
+  await calendar.click();
+  await expect(page.getByRole("dialog", { name: "Calendar" })).toBeVisible();
+  await calendar.click();
+  await expect(page.getByRole("dialog", { name: "Calendar" })).toHaveCount(0);
   // Not entered yet, it outlives the sheet that it was typed in.
   await page.keyboard.press("Escape");
   await page.reload();

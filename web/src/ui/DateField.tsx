@@ -1,6 +1,6 @@
 import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { dayAfter, dayFigures, dayFrom, monthAfter, weeksOf } from "./days";
 import { dayIn, dayWords, monthWords, weekBegins, weekdayWords } from "./time";
 
@@ -21,67 +21,77 @@ export function DateField({
   /** What is typed and is no day yet. */
   const [typed, setTyped] = useState<string | null>(null);
   const isWrong = typed !== null && typed.trim() !== "" && dayFrom(typed) === null;
+  const field = useRef<HTMLSpanElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Anchor asChild>
-        <span className={`relative inline-block w-full ${className}`}>
-          <input
-            className={`field w-full !pr-8 ${isWrong ? "!border-rust" : ""} ${value ? "text-ink" : ""}`}
-            aria-label={label}
-            aria-invalid={isWrong}
-            maxLength={40}
-            placeholder={dayFigures("2026-12-31").replace("31", "dd").replace("12", "mm").replace("2026", "yyyy")}
-            title={
-              isWrong
-                ? "No day yet. Write it like the others, or with the year first."
-                : value
-                  ? dayWords(value)
-                  : undefined
-            }
-            value={typed ?? dayFigures(value)}
-            onChange={(e) => {
-              setTyped(e.target.value);
-              const day = e.target.value.trim() === "" ? "" : dayFrom(e.target.value);
-              if (day !== null && day !== value) onChange(day);
-            }}
-            onBlur={() => !isWrong && setTyped(null)}
-            onKeyDown={(e) => {
-              if (e.key !== "ArrowDown" || !e.altKey) return;
-              e.preventDefault();
-              setOpen(true);
-            }}
-          />
-          <Popover.Trigger
-            type="button"
-            aria-label={label ? `Calendar for ${label}` : "Calendar"}
-            className="absolute top-1/2 right-1 grid h-6 w-6 -translate-y-1/2 place-items-center rounded hover:bg-picked"
-          >
-            <CalendarDays size={14} />
-          </Popover.Trigger>
-        </span>
-      </Popover.Anchor>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={4}
-          aria-label="Calendar"
-          className="z-[60] rounded-md border border-rule bg-raised p-2 shadow-lg"
-          onOpenAutoFocus={(e) => {
-            e.preventDefault();
-            (e.currentTarget as HTMLElement).querySelector<HTMLElement>("td [tabindex='0']")?.focus();
-          }}
-        >
-          <Month
-            value={value}
-            onPick={(day) => {
-              setTyped(null);
-              setOpen(false);
-              onChange(day);
-            }}
-          />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <span ref={field} className={`relative inline-block w-full ${className}`}>
+      <input
+        className={`field w-full !pr-8 ${isWrong ? "!border-rust" : ""} ${value ? "text-ink" : ""}`}
+        aria-label={label}
+        aria-invalid={isWrong}
+        maxLength={40}
+        placeholder={dayFigures("2026-12-31").replace("31", "dd").replace("12", "mm").replace("2026", "yyyy")}
+        title={
+          isWrong
+            ? "No day yet. Write it like the others, or with the year first."
+            : value
+              ? dayWords(value)
+              : undefined
+        }
+        value={typed ?? dayFigures(value)}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          const day = e.target.value.trim() === "" ? "" : dayFrom(e.target.value);
+          if (day !== null && day !== value) onChange(day);
+        }}
+        onBlur={() => !isWrong && setTyped(null)}
+        onKeyDown={(e) => {
+          if (e.key !== "ArrowDown" || !e.altKey) return;
+          e.preventDefault();
+          setOpen(true);
+        }}
+      />
+      <button
+        ref={button}
+        type="button"
+        aria-label={label ? `Calendar for ${label}` : "Calendar"}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        className="absolute top-1/2 right-1 grid h-6 w-6 -translate-y-1/2 place-items-center rounded hover:bg-picked"
+        onClick={() => setOpen(!open)}
+      >
+        <CalendarDays size={14} />
+      </button>
+      {/* A closed one has the page drawn twice before it is seen. */}
+      {open && (
+        <Popover.Root open onOpenChange={setOpen}>
+          <Popover.Anchor virtualRef={field as RefObject<HTMLSpanElement>} />
+          <Popover.Portal>
+            <Popover.Content
+              align="start"
+              sideOffset={4}
+              aria-label="Calendar"
+              className="z-[60] rounded-md border border-rule bg-raised p-2 shadow-lg"
+              // The field's own button closes it by itself.
+              onInteractOutside={(e) => button.current?.contains(e.target as Node) && e.preventDefault()}
+              onOpenAutoFocus={(e) => {
+                e.preventDefault();
+                (e.currentTarget as HTMLElement).querySelector<HTMLElement>("td [tabindex='0']")?.focus();
+              }}
+            >
+              <Month
+                value={value}
+                onPick={(day) => {
+                  setTyped(null);
+                  setOpen(false);
+                  onChange(day);
+                }}
+              />
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
+    </span>
   );
 }
 

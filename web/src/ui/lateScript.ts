@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 
-/** How often it is asked for by the page as it is. */
+/** How often it is asked for by a page of the same build; a browser may keep that it could not have a script. */
 const TRIES = 3;
 
 /** A script that is fetched when what is in it is first wanted. */
@@ -9,21 +9,31 @@ export type LateScript<What> = {
   readonly ready: () => What | null;
   /** Fetches it; fails when it cannot be had, and may be asked again then. */
   readonly fetch: () => Promise<void>;
+  /** Opens the page anew when that is what it takes to have it: whoever wanted it and could not have it asks for that. */
+  readonly openAnew: () => void;
   /** Fetches it now, because it is likely wanted; whoever wants it says if it cannot be had. */
   readonly fetchAhead: () => void;
 };
 
+/** Whether the page that the server has now is of another build than this one, whose scripts are gone then; fails when it has none. */
+async function isRenewed(): Promise<boolean> {
+  const answer = await window.fetch(window.location.pathname, { cache: "no-store" });
+  if (!answer.ok) throw new Error("The server has no page now.");
+  const own = document.querySelector("script[type=module][src]")?.getAttribute("src");
+  return own != null && !(await answer.text()).includes(own);
+}
+
 /**
- * A browser may keep that it could not have a script, and after Froe was renewed the old one is gone: at the third time the page is
- * opened anew, where the server answers, which loses nothing, since what is typed is kept.
+ * A script that may come late. When Froe was renewed since the page was opened, and the old one is gone, the page is opened anew, and
+ * likewise at the third time that it cannot be had while the server answers: that loses nothing, since what is typed is kept.
  */
 export function lateScript<What>(load: () => Promise<What>): LateScript<What> {
   let ready: What | null = null;
   let underWay: Promise<void> | null = null;
   let failures = 0;
   const openAnew = async () => {
-    const { pathname } = window.location;
-    if ((await window.fetch(pathname, { cache: "no-store" })).ok) window.location.reload();
+    failures++;
+    if ((await isRenewed()) || failures >= TRIES) window.location.reload();
   };
   const fetch = () =>
     (underWay ??= load().then(
@@ -32,11 +42,15 @@ export function lateScript<What>(load: () => Promise<What>): LateScript<What> {
       },
       (fault: unknown) => {
         underWay = null;
-        if (++failures >= TRIES) void openAnew().catch(() => undefined);
         throw fault;
       },
     ));
-  return { ready: () => ready, fetch, fetchAhead: () => void fetch().catch(() => undefined) };
+  return {
+    ready: () => ready,
+    fetch,
+    openAnew: () => void openAnew().catch(() => undefined),
+    fetchAhead: () => void fetch().catch(() => undefined),
+  };
 }
 
 /** What is in a script, null until it is here; whether it could not be had, and how it is asked for again. */
@@ -51,6 +65,7 @@ export function useLateScript<What>(script: LateScript<What>, onFailed?: () => v
       () => isGone || setLoaded(() => script.ready()),
       () => {
         if (isGone) return;
+        script.openAnew();
         setFailed(true);
         onFailed?.();
       },
