@@ -1,5 +1,5 @@
 import { expect, test } from "./house";
-import { as, hold, openBench } from "./person";
+import { as, check, hold, openBench } from "./person";
 
 test("a list that is opened by its address is asked for once, as the address says, ahead of the place and by it", async ({
   browser,
@@ -147,4 +147,36 @@ test("a tool whose key is pressed before it is known what lies on a sheet is in 
   await expect(teodor.getByRole("button", { name: "Cloud", exact: true })).toHaveAttribute("aria-pressed", "true");
   await teodor.keyboard.press("ArrowRight");
   await expect(teodor.getByText(/First corner.*arrows move the cross/)).toBeVisible();
+});
+
+test("a place that is not open to somebody says so and leads back to the desk, and offers nothing of it", async ({
+  browser,
+}) => {
+  const guest = await as(browser, "Halvard Sime");
+  for (const path of ["/ledger", "/monitor", "/plans", "/send", "/office/people"]) {
+    await guest.goto(path);
+    await expect(guest.getByText("This place is not open to you")).toBeVisible();
+    await expect(guest.getByText("Guests see their desk", { exact: false })).toBeVisible();
+    await expect(guest.getByRole("button", { name: /Load again|Send|CSV/ })).toHaveCount(0);
+  }
+  await check(guest, "a closed place");
+  await guest.getByRole("link", { name: "Go to the desk" }).click();
+  await expect(guest.getByRole("heading", { name: "Desk" })).toBeVisible();
+  const teodor = await as(browser, "Teodor Quill");
+  await teodor.goto("/office");
+  await expect(teodor.getByText(/for administrators/)).toBeVisible();
+  await expect(teodor.getByRole("heading", { name: "Office" })).toBeVisible();
+});
+
+test("a fault outside of every place leaves words and a way on, not an empty page", async ({ browser }) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await teodor.route("**/api/session", async (route) => {
+    const answer = (await (await route.fetch()).json()) as object;
+    await route.fulfill({ json: { ...answer, rights: null } });
+  });
+  await teodor.reload();
+  await expect(teodor.getByText("This page has failed")).toBeVisible();
+  await teodor.unroute("**/api/session");
+  await teodor.getByRole("button", { name: "Open the page again" }).click();
+  await expect(teodor.getByRole("heading", { name: "Desk" })).toBeVisible();
 });

@@ -26,5 +26,8 @@ export const FindField = ({ words, onWords, ...rest }: Props) => (
 export const FindComing = ({ words, onWords, onClose }: Pick<Props, "words" | "onWords"> & { onClose: () => void }) => (
   <div role="dialog" aria-label="Find or do" className={findLook}>
     <FindField words={words} onWords={onWords} onKeyDown={(e) => e.key === "Escape" && onClose()} />
+    <p role="status" className="waiting px-4 py-2 text-soft">
+      Looking …
+    </p>
   </div>
 );
