@@ -43,13 +43,14 @@ function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
 }
 
 /**
- * Which modules travel in one file: what asks for the rest, and what is shown first, each as one; the small things that places share,
+ * Which modules travel in one file: what asks for the rest, what is shown first, and what is seen before that, each as one; the small things that places share,
  * as another; and what the viewers share.
  * Left to itself the bundler makes thirty files of a kilobyte each for a place, and naming them to the browser takes longer than fetching.
  * @param entry the module that the page begins with
  * @param house the module that draws first
+ * @param early the module that shows a picture before that
  */
-export function chunks(entry: string, house: string): Rolldown.OutputOptions["codeSplitting"] {
+export function chunks(entry: string, house: string, early: string): Rolldown.OutputOptions["codeSplitting"] {
   const needed = new Map<string, Set<string>>();
   const isNeeded = (by: string, id: string, graph: Rolldown.ChunkingContext) => {
     if (!needed.has(by)) needed.set(by, neededBy(by, graph));
@@ -59,6 +60,7 @@ export function chunks(entry: string, house: string): Rolldown.OutputOptions["co
     groups: [
       { name: (id, graph) => (isNeeded(entry, id, graph) ? "first" : null), priority: 2 },
       { name: (id, graph) => (isNeeded(house, id, graph) ? "house" : null), priority: 1 },
+      { name: (id, graph) => (isNeeded(early, id, graph) ? "early" : null), priority: 0.5 },
       { name: "shared", test: (id) => !id.includes("/src/viewer/"), minShareCount: 2, maxModuleSize: SMALL },
       { name: "viewer", test: (id) => id.includes("/src/viewer/"), minShareCount: 2 },
     ],

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { createRequire } from "node:module";
+import { dirname, join } from "node:path";
 import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { defineConfig, type Plugin } from "vite";
 import react from "@vitejs/plugin-react";
@@ -61,10 +62,17 @@ function namedAhead(): Plugin {
   };
 }
 
+/** Whatever bundles it, the package gives what it has for developers, with their warnings; this is the same without. */
+const router = join(
+  dirname(createRequire(import.meta.url).resolve("react-router/package.json")),
+  "dist/production/index.mjs",
+);
+
 const inSource = (file: string) => join(import.meta.dirname, "src", file);
 
 export default defineConfig({
   plugins: [react(), tailwind(), compressed(), namedAhead()],
+  resolve: { alias: [{ find: /^react-router$/, replacement: router }] },
   // Colours by light-dark() are left to the browser: rewritten, they would not follow the paper that lies on the table.
   build: {
     target: "es2022",
@@ -72,6 +80,8 @@ export default defineConfig({
     assetsInlineLimit: 0,
     // Every browser that the pages are made for knows it by itself.
     modulePreload: { polyfill: false },
-    rolldownOptions: { output: { codeSplitting: chunks(inSource("main.ts"), inSource("begin.tsx")) } },
+    rolldownOptions: {
+      output: { codeSplitting: chunks(inSource("main.ts"), inSource("begin.tsx"), inSource("viewer/earlyPicture.ts")) },
+    },
   },
 });

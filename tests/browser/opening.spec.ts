@@ -59,6 +59,53 @@ test("a package that is opened by its address asks for its picture before the sc
     ).toHaveLength(1);
 });
 
+test("a bench that is opened again shows its sheet where it will lie before the script that draws it has come", async ({
+  browser,
+}) => {
+  const teodor = await as(browser, "Teodor Quill");
+  await openBench(teodor, "Bearing housing to G7 seals");
+  const address = teodor.url();
+  const early = teodor.locator("[data-early]");
+  const sharp = teodor.locator("[data-sharp=true]");
+  const letGo = await hold(teodor, "**/assets/house-*.js");
+  await teodor.goto(address, { waitUntil: "commit" });
+  await expect(early.locator("img")).toHaveJSProperty("complete", true);
+  const seen = (await early.locator("img").boundingBox())!;
+  letGo();
+  await expect(sharp).toBeVisible();
+  await expect(early).toHaveCount(0);
+  const lies = (await sharp.locator("img").first().boundingBox())!;
+  for (const side of ["x", "y", "width", "height"] as const) expect(lies[side], side).toBeCloseTo(seen[side], 0);
+
+  // Whoever presses something means what they see behind it; and a page that is slow to come keeps it no longer than a while.
+  const letGoAgain = await hold(teodor, "**/assets/house-*.js");
+  await teodor.goto(address, { waitUntil: "commit" });
+  await expect(early).toBeVisible();
+  await teodor.mouse.click(600, 300);
+  await expect(early).toHaveCount(0);
+  letGoAgain();
+  await expect(sharp).toBeVisible();
+
+  // An address that leads to a place on a sheet, or to two, shows it otherwise; in another window it lies elsewhere.
+  const shown = () => early.evaluateAll((all) => all.length);
+  const watched = async (to: string) => {
+    await teodor.goto("about:blank");
+    const letGo = await hold(teodor, "**/assets/house-*.js");
+    const picture = teodor.waitForRequest(/leaves\/\d+\/picture$/);
+    await teodor.goto(to, { waitUntil: "commit" });
+    await picture;
+    await teodor.evaluate(() => new Promise((later) => setTimeout(later, 300)));
+    const count = await shown();
+    letGo();
+    await expect(sharp).toBeVisible();
+    return count;
+  };
+  expect(await watched(`${address}&note=1`)).toBe(0);
+  await teodor.setViewportSize({ width: 1180, height: 760 });
+  expect(await watched(address)).toBe(0);
+  expect(await watched(address)).toBe(1);
+});
+
 test("a page whose script cannot be had says so", async ({ browser }) => {
   const teodor = await as(browser, "Teodor Quill");
   await teodor.route("**/assets/house-*.js", (route) => route.abort());

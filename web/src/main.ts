@@ -3,7 +3,7 @@ import { placeNamed, scripts } from "./house/scripts";
 import "./index.css";
 
 // What is needed first, all at once: answers, the house, and the place in it. What fails is asked again, and said, by whoever shows it.
-askFirst(window.location).catch(() => undefined);
+askFirst(window.location);
 import("./begin").catch(() => {
   const words = document.createElement("p");
   words.setAttribute("role", "alert");

@@ -11,6 +11,7 @@ import { NoSheet } from "../viewer/NoSheet";
 import { ScaleMenu } from "../viewer/scale/ScaleMenu";
 import { ScalingLine } from "../viewer/scale/useScaling";
 import type { Place } from "../viewer/sheet";
+import { keepPane } from "../viewer/earlyPicture";
 import { SheetView } from "../viewer/SheetView";
 import { SnapSign } from "../viewer/snap/SnapSign";
 import { FoundCells } from "../viewer/table/FoundCells";
@@ -210,6 +211,7 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
           layersOn={b.layers.length > 0 ? b.layers.map((l) => l.isOn) : null}
           onLayers={b.setLayers}
           onShown={b.onShown}
+          onLaid={b.beside ? undefined : (pane) => keepPane(pane, sheets?.length ?? 1)}
           origin={b.origin}
           corner={
             isSheet(leaf) && (

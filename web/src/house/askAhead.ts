@@ -14,7 +14,7 @@ import { fitsAsked, latePackages, packagesAsked, packagesList } from "../turnaro
 import { peopleQuery } from "../ui/people";
 import { clockZone, keepClock } from "../ui/time";
 import { sheetsQuery } from "../viewer/sheetsQuery";
-import { firstOnDesk, itemNamed } from "./firstAsked";
+import { firstOnDesk, firstSeen, itemNamed } from "./firstAsked";
 import { placeAt } from "./places";
 import { placeNamed } from "./scripts";
 
@@ -71,7 +71,8 @@ export function askAhead(queries: QueryClient, { pathname: path, search }: Locat
   };
   const askForBench = async (id: string) => {
     const item = itemNamed((await queries.fetchQuery(packageQuery(id))).items, params);
-    if (item) await queries.prefetchQuery(sheetsQuery(item.draft));
+    // To draw the bench holds up its picture as much as to fetch it.
+    if (item) await Promise.all([queries.prefetchQuery(sheetsQuery(item.draft)), firstSeen()]);
   };
   const asked = ask()
     .catch(() => undefined)

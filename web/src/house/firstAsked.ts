@@ -1,5 +1,6 @@
 import { api } from "../api/client";
 import { isSheet, type DeskView, type Leaf, type PackageItem } from "../api/types";
+import { keptPanes } from "../viewer/pane";
 import { picturePath } from "../viewer/picturePath";
 
 /** The row of the desk that is summed up beside it when it opens. */
@@ -13,10 +14,28 @@ export const leafNamed = (leaves: readonly Leaf[], address: URLSearchParams) =>
   leaves.find((l) => `${l.position + 1}` === address.get("sheet")) ?? leaves[0];
 
 /**
+ * Whether the bench at an address shows its sheet where it lay before: one that says more than which sheet shows it otherwise, or another
+ * beside it.
+ */
+const mayShowEarly = (search: string) =>
+  Object.keys(keptPanes()).length > 0 &&
+  [...new URLSearchParams(search).keys()].every((name) => name === "item" || name === "sheet");
+
+/** What was asked for first, with a picture that is seen before its place. */
+let first: Promise<void> = Promise.resolve();
+
+/** Gives when all that was asked for first has come, and the picture that is seen before its place has been painted; never fails. */
+export const firstSeen = () => first;
+
+/**
  * Asks for what the desk or the bench of an address surely needs, while its script is still on its way: what one answer names is
  * asked for next, so that each waits for the one before it and not for a script as well.
  */
-export async function askFirst({ pathname, search }: Location): Promise<void> {
+export function askFirst(address: Location): void {
+  first = ask(address).catch(() => undefined);
+}
+
+async function ask({ pathname, search }: Location): Promise<void> {
   const [, place = "", id] = pathname.split("/");
   const session = api.ahead("/session");
   if (place === "") {
@@ -26,11 +45,15 @@ export async function askFirst({ pathname, search }: Location): Promise<void> {
     const first = firstOnDesk(await api.ahead("/desk"));
     if (first) void api.ahead(`/packages/${first.id}`);
   } else if (place === "packages" && id) {
+    const early = import("../viewer/earlyPicture");
     const address = new URLSearchParams(search);
     const item = itemNamed((await api.ahead(`/packages/${id}`)).items, address);
     if (!item) return;
-    const leaf = leafNamed(await api.ahead(`/drafts/${item.draft}/leaves`), address);
-    if (isSheet(leaf)) fetchPicture(picturePath(item.draft, leaf.position));
+    const leaves = await api.ahead(`/drafts/${item.draft}/leaves`);
+    const leaf = leafNamed(leaves, address);
+    if (!isSheet(leaf)) return;
+    fetchPicture(picturePath(item.draft, leaf.position));
+    if (mayShowEarly(search)) await (await early).showEarly(item.draft, leaf, leaves.length);
   }
 }
 

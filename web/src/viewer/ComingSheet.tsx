@@ -1,7 +1,9 @@
 import { useLayoutEffect, useRef } from "react";
 import type { Point, SheetLeaf } from "../api/types";
+import { endEarly } from "./earlyPicture";
 import { boxFrom, firstView, viewAround } from "./firstView";
-import { lying, PreparedPicture } from "./PreparedPicture";
+import { lying } from "./lying";
+import { PreparedPicture } from "./PreparedPicture";
 
 type Props = {
   draft: string;
@@ -12,12 +14,18 @@ type Props = {
   share: number;
   /** Once its picture is there to be looked at. */
   onShown: (() => void) | undefined;
+  /** Where it lies, whenever that is known anew. */
+  onLaid: ((pane: Element) => void) | undefined;
 };
 
 /** A sheet that is being fetched: its prepared picture, as it will lie there, and how far it has come. */
-export function ComingSheet({ draft, leaf, lookAt, share, onShown }: Props) {
+export function ComingSheet({ draft, leaf, lookAt, share, onShown, onLaid }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const picture = useRef<HTMLImageElement>(null);
+  const laid = useRef(onLaid);
+  useLayoutEffect(() => {
+    laid.current = onLaid;
+  });
   const { position } = leaf;
   const { minX, minY, maxX, maxY } = leaf.frame.extents;
   // By hand: a size that is kept as state would have the page drawn twice, and all that can wait done, before it is first seen.
@@ -28,9 +36,12 @@ export function ComingSheet({ draft, leaf, lookAt, share, onShown }: Props) {
     const lay = () => {
       const look = { box, origin, size: { width: element.clientWidth, height: element.clientHeight } };
       const view = lookAt ? viewAround(lookAt, look) : firstView(draft, position, look);
-      if (look.size.width > 0) Object.assign(picture.current!.style, lying(box, view, look.size));
+      if (look.size.width === 0) return;
+      Object.assign(picture.current!.style, lying(box, view, look.size));
+      laid.current?.(element);
     };
     lay();
+    endEarly();
     const watch = new ResizeObserver(lay);
     watch.observe(element);
     return () => watch.disconnect();

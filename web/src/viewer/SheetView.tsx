@@ -71,6 +71,7 @@ export function SheetView(props: SheetProps) {
         lookAt={props.lookAt}
         share={share}
         onShown={props.onShown}
+        onLaid={props.onLaid}
       />
     );
   return (

@@ -72,6 +72,8 @@ export type SheetProps = {
   together?: Together | null;
   /** Once some picture of the sheet is there to be looked at. */
   onShown?: () => void;
+  /** Where it lies in the window, whenever that is known anew before it is here. */
+  onLaid?: ((pane: Element) => void) | undefined;
   /** Where to go, once the sheet is there; the same place is gone to again when it is given anew. */
   lookAt?: readonly Point[] | null;
 };
