@@ -13,9 +13,20 @@ const fileOf = (name: string) =>
     .replace(/([A-Z0-9])([A-Z])/g, "$1-$2")
     .toLowerCase();
 
-/** What a list of all that its package holds names, and no house needs: places ask for many things at once, and page through lists. */
-const LATER =
-  /@tanstack\/(react-query|query-core)\/build\/modern\/(useQueries|queriesObserver|useInfiniteQuery|infiniteQueryObserver)\./;
+/**
+ * What a list of all that its package holds names, and no house needs: places ask for many things at once, page through lists and change
+ * them.
+ */
+const LATER = new RegExp(
+  `/@tanstack/(react-query|query-core)/build/modern/(${[
+    "useQueries",
+    "queriesObserver",
+    "useInfiniteQuery",
+    "infiniteQueryObserver",
+    "useMutation",
+    "mutationObserver",
+  ].join("|")})\\.`,
+);
 
 /** All that a module needs, and what that needs. Icons are imported through a list of them all: only those that are named count. */
 function neededBy(entry: string, graph: Rolldown.ChunkingContext): Set<string> {
