@@ -55,6 +55,19 @@ test("a dialog gives the keys back to what had them, unless what is done there t
 test("what is typed before 'Find or do' has come is not lost, and no key of the page", async ({ browser }) => {
   const page = await as(browser, "Teodor");
   const letGo = await hold(page, /\/FindAll-[^/]*\.js/);
+  // Over a sheet: Escape closes what is typed in, and leaves the sheet.
+  await page.getByRole("button", { name: /your account$/ }).press("Enter");
+  await page.getByRole("menuitem", { name: "Dates and clock" }).press("Enter");
+  const dates = page.getByRole("dialog", { name: "Dates and clock" });
+  await expect(dates).toBeVisible();
+  await page.keyboard.press("Control+k");
+  await expect(page.getByRole("combobox", { name: "Find or do" })).toBeFocused();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("combobox", { name: "Find or do" })).toHaveCount(0);
+  await expect(dates).toBeVisible();
+  await expect(dates.locator(":focus")).toHaveCount(1);
+  await page.keyboard.press("Escape");
+  await expect(dates).toHaveCount(0);
   const row = page.locator("[data-row]").nth(1);
   await row.focus();
   await page.keyboard.press("Control+k");

@@ -146,6 +146,7 @@ export function FindAll({ firstWords, onClose }: { firstWords: string; onClose: 
               setWords(next);
               setPicked(null);
             }}
+            onEscape={onClose}
             aria-expanded
             aria-controls={`${id} list`}
             aria-activedescendant={offers[current] ? `${id} ${current}` : undefined}
