@@ -52,6 +52,39 @@ test("a dialog gives the keys back to what had them, unless what is done there t
   }
 });
 
+test("a dialog that was opened from nowhere, and one from it that gives the keys back by itself, end in no circle", async ({
+  browser,
+}) => {
+  const page = await as(browser, "Teodor");
+  const faults: string[] = [];
+  page.on("pageerror", (e) => faults.push(e.message));
+  const had = await page.evaluate(async () => {
+    const settled = () => new Promise((later) => setTimeout(later, 50));
+    const put = (within: HTMLElement, role: string) => {
+      const made = document.createElement("div");
+      [made.tabIndex, made.role] = [-1, role];
+      within.append(made);
+      made.focus();
+      return made;
+    };
+    // Nothing has the keys, and nothing takes them.
+    const title = document.querySelector<HTMLElement>("[data-place-title]")!;
+    delete title.dataset.placeTitle;
+    put(document.body, "note").remove();
+    await settled();
+    const below = put(document.body, "dialog");
+    const above = put(document.body, "dialog");
+    below.focus();
+    above.remove();
+    title.dataset.placeTitle = "";
+    below.remove();
+    await settled();
+    return document.activeElement === title;
+  });
+  expect(faults).toEqual([]);
+  expect(had).toBe(true);
+});
+
 test("what is typed before 'Find or do' has come is not lost, and no key of the page", async ({ browser }) => {
   const page = await as(browser, "Teodor");
   const letGo = await hold(page, /\/FindAll-[^/]*\.js/);

@@ -13,7 +13,8 @@ export function useFocusKept() {
     let last: Holder | null = null;
     /** The dialog that has the keys: as long as it is there, it keeps them. */
     let home: Holder | null = null;
-    const openers = new WeakMap<Holder, Holder>();
+    // Known from the first time that a dialog has the keys, null too: what they come from later may have been opened from it.
+    const openers = new WeakMap<Holder, Holder | null>();
     /** What has the keys and, the nearest first, where they go back to from there. */
     const wayBack = (from: Holder | null | undefined): readonly Holder[] => {
       if (!from) return [];
@@ -24,7 +25,7 @@ export function useFocusKept() {
     const seen = (e: FocusEvent) => {
       const next = e.target instanceof HTMLElement || e.target instanceof SVGElement ? e.target : null;
       home = next?.closest<Holder>("[role=dialog]") ?? null;
-      if (home && last && !openers.has(home) && !home.contains(last)) openers.set(home, last);
+      if (home && !openers.has(home)) openers.set(home, last);
       last = next;
     };
     const watch = new MutationObserver(() => {

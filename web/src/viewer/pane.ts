@@ -7,7 +7,7 @@ const KEPT = "froe.bench pane";
 /** Where it lay in windows of the size that was had last, by what that depends on. A browser that keeps nothing knows none. */
 export function keptPanes(): Readonly<Record<string, Pane | undefined>> {
   try {
-    return JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Record<string, Pane | undefined>;
+    return (JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Record<string, Pane | undefined> | null) ?? {};
   } catch {
     return {};
   }
