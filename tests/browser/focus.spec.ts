@@ -135,7 +135,7 @@ test("a part of a page that cannot be fetched says so, leaves the page, and come
     () => page.keyboard.press("Control+k"),
     () => page.keyboard.press("?"),
     () => account.press("Enter"),
-    () => page.getByRole("button", { name: "Sign several at once" }).press("Enter"),
+    () => page.getByRole("button", { name: "Sign several at once" }).first().press("Enter"),
   ];
   for (const ask of asked) {
     await ask();
