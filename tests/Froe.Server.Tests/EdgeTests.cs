@@ -280,31 +280,38 @@ public class QueueTests(Office office)
     [Fact]
     public async Task EverybodysFirstFileComesBeforeAnybodysSecondAndTheSmallerSooner()
     {
-        // In the years to come, so that the office's own reader, which is asked for the oldest, is not asked for these before they are.
-        var uploads = new Uploads(office.Db);
-        var made = new Dictionary<Guid, string>();
-        async Task AddAsync(string name, string person, int second, long megabytes)
-        {
-            var id = Guid.NewGuid();
-            made[id] = name;
-            await office.OwnerDb.RunAsync("INSERT INTO upload (id, person_id, sha256, size, file_name, at, state) VALUES ($1, $2, NULL, $3, $4, timestamptz '2026-01-01' + make_interval(secs => $5), 'read')", [id, office.Ids[person], megabytes * 1_000_000, name, second]);
-        }
-
-        for (var i = 0; i < 4; i++) await AddAsync($"many {i}", "author", i, 1);
-        await AddAsync("large", "lead", 0, 300);
-        await AddAsync("small", "lead", 30, 1);
-        await AddAsync("single", "q1", 60, 1);
+        // In a table of their own: the office's reader takes whatever waits in its own.
+        const string Shadow = "queue_of_its_own";
+        await office.OwnerDb.RunAsync($"CREATE SCHEMA {Shadow}", []);
+        await office.OwnerDb.RunAsync($"CREATE TABLE {Shadow}.upload (LIKE public.upload INCLUDING DEFAULTS)", []);
         try
         {
-            await office.OwnerDb.RunAsync("UPDATE upload SET state = 'waiting' WHERE id = ANY ($1)", [made.Keys.ToArray()]);
+            await using var queue = office.OwnerDbIn(Shadow);
+            var uploads = new Uploads(queue);
+            var made = new Dictionary<Guid, string>();
+            async Task AddAsync(string name, string person, int second, long megabytes)
+            {
+                var id = Guid.NewGuid();
+                made[id] = name;
+                await queue.RunAsync("INSERT INTO upload (id, person_id, size, file_name, at, state) VALUES ($1, $2, $3, $4, timestamptz '2026-01-01' + make_interval(secs => $5), 'waiting')", [id, office.Ids[person], megabytes * 1_000_000, name, second]);
+            }
+
+            for (var i = 0; i < 4; i++) await AddAsync($"many {i}", "author", i, 1);
+            await AddAsync("large", "lead", 0, 300);
+            await AddAsync("small", "lead", 30, 1);
+            await AddAsync("single", "q1", 60, 1);
             var places = new Dictionary<string, int>();
             foreach (var (id, name) in made) places[name] = await uploads.PlaceAsync(id, Silent);
             // Of two minutes at most is a large file put back.
-            Assert.Equal(["many 0", "small", "single", "many 1", "large", "many 2", "many 3"], places.Where(p => p.Value > 0).OrderBy(p => p.Value).Select(p => p.Key));
+            string[] order = ["many 0", "small", "single", "many 1", "large", "many 2", "many 3"];
+            Assert.Equal(order, places.OrderBy(p => p.Value).Select(p => p.Key));
+            var claimed = new List<string>();
+            while (await uploads.ClaimAsync(Silent) is { } next) claimed.Add(next.FileName);
+            Assert.Equal(order, claimed);
         }
         finally
         {
-            await office.OwnerDb.RunAsync("DELETE FROM upload WHERE id = ANY ($1)", [made.Keys.ToArray()]);
+            await office.OwnerDb.RunAsync($"DROP SCHEMA {Shadow} CASCADE", []);
         }
     }
 

@@ -43,6 +43,9 @@ public sealed class Office : WebApplicationFactory<Program>, IAsyncLifetime
 
     public Database OwnerDb { get; private set; } = null!;
 
+    /// <summary>The owner's door where the tables of a schema stand before the office's of the same name.</summary>
+    public Database OwnerDbIn(string schema) => new($"{owner};Search Path={schema},public");
+
     public Guid Plan { get; } = Guid.CreateVersion7();
 
     /// <summary>The quality group: q1, q2 and q3.</summary>
