@@ -41,6 +41,7 @@ internal static class ReadCommand
         var reader = Readers.For(file);
         if (reader == Readers.Supporting) return Fail($"{file}: Froe reads {Readers.Words}.");
         JsonObject seen;
+        double peak;
         DraftContent? content = null;
         ReadFault? fault;
         try
@@ -51,6 +52,7 @@ internal static class ReadCommand
                 var watch = Stopwatch.StartNew();
                 (var found, fault) = reader.Survey(stream, new ReadLimits());
                 var seconds = Math.Round(watch.Elapsed.TotalSeconds, 3);
+                peak = PeakMegabytes();
                 seen = Said(found);
                 seen["bytes"] = stream.Length;
                 seen["seconds"] = seconds;
@@ -58,6 +60,7 @@ internal static class ReadCommand
             else
             {
                 (content, fault) = reader.Read(stream, new ReadLimits(), FilesBeside.Of(Path.GetDirectoryName(Path.GetFullPath(file))!));
+                peak = PeakMegabytes();
                 seen = Said(content?.Report());
             }
         }
@@ -67,14 +70,14 @@ internal static class ReadCommand
         }
         if (fault is not null) return Fail($"{file}: {fault}");
         seen["file"] = file;
-        seen["peakMegabytes"] = PeakMegabytes();
+        seen["peakMegabytes"] = peak;
         Console.WriteLine(seen.ToJsonString(Json));
         return png is null || WritePictures(content!, png) ? 0 : 2;
     }
 
     private static JsonObject Said<T>(T? seen) => JsonSerializer.SerializeToNode(seen, Json)?.AsObject() ?? [];
 
-    /// <summary>Peak resident memory of this process, as Linux counts it.</summary>
+    /// <summary>Peak resident memory of this process so far, as Linux counts it: asked before what was read is put into words.</summary>
     private static double PeakMegabytes()
     {
         using var me = Process.GetCurrentProcess();

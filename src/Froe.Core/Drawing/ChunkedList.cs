@@ -33,7 +33,7 @@ internal sealed class ChunkedList<T>
 
     public T[] ToArray()
     {
-        var all = new T[Count];
+        var all = GC.AllocateUninitializedArray<T>(Count);
         for (var i = 0; i < chunks.Count; i++) Part(i).CopyTo(all.AsSpan(i << Bits));
         return all;
     }

@@ -3,7 +3,7 @@ namespace Froe.Core.Drawing;
 /// <summary>Where the drawing is, and its strokes in an order in which neighbours on paper are neighbours in memory.</summary>
 public sealed partial class SheetBuilder
 {
-    private const int Sampled = 1024;
+    private const int Sampled = 256;
 
     /// <summary>
     /// Where the drawing is: its extents, unless some of what is drawn lies so far off that what is written as an offset in 32 bits would
@@ -33,26 +33,29 @@ public sealed partial class SheetBuilder
         static (double At, double Half) Middle(List<double> sorted) => (sorted[sorted.Count / 2], Math.Max(sorted[3 * sorted.Count / 4] - sorted[sorted.Count / 2], sorted[sorted.Count / 2] - sorted[sorted.Count / 4]));
     }
 
-    /// <summary>Stroke numbers by the cell of a 64 × 64 grid their middle lies in, cells in rows to and fro; within a cell as drawn.</summary>
-    private int[] SpatialOrder(Extents extents)
+    /// <summary>
+    /// The cell of a 64 × 64 grid that each stroke's middle lies in, cells in rows to and fro, and where the first of each cell comes to
+    /// stand when strokes are sorted by it. Few strokes stay as they were drawn: all in one cell.
+    /// </summary>
+    private (ushort[] Cells, int[] Starts) SpatialCells(Extents extents)
     {
         const int Grid = 64;
-        var count = segments.Count;
-        if (count < 4096) return [.. Enumerable.Range(0, count)];
+        var cells = new ushort[segments.Count];
         var starts = new int[(Grid * Grid) + 1];
-        var cells = new ushort[count];
+        if (cells.Length < 4096) return (cells, starts);
         double sx = Grid / Math.Max(extents.Width, 1e-300), sy = Grid / Math.Max(extents.Height, 1e-300);
-        for (var i = 0; i < count; i++)
-        {
-            ref readonly var s = ref segments[i];
-            var x = Math.Clamp((int)((((s.X0 + s.X1) / 2) - extents.MinX) * sx), 0, Grid - 1);
-            var y = Math.Clamp((int)((((s.Y0 + s.Y1) / 2) - extents.MinY) * sy), 0, Grid - 1);
-            cells[i] = (ushort)((y * Grid) + ((y & 1) == 0 ? x : Grid - 1 - x));
-            starts[cells[i] + 1]++;
-        }
+        var i = 0;
+        for (var part = 0; part < segments.Parts; part++)
+            foreach (ref readonly var s in segments.Part(part))
+            {
+                // What lies beyond whole numbers lies in some cell at the edge: any will do.
+                var x = Math.Clamp(double.ConvertToIntegerNative<int>((((s.X0 + s.X1) / 2) - extents.MinX) * sx), 0, Grid - 1);
+                var y = Math.Clamp(double.ConvertToIntegerNative<int>((((s.Y0 + s.Y1) / 2) - extents.MinY) * sy), 0, Grid - 1);
+                var cell = (y * Grid) + ((y & 1) == 0 ? x : Grid - 1 - x);
+                cells[i++] = (ushort)cell;
+                starts[cell + 1]++;
+            }
         for (var c = 0; c < Grid * Grid; c++) starts[c + 1] += starts[c];
-        var order = new int[count];
-        for (var i = 0; i < count; i++) order[starts[cells[i]]++] = i;
-        return order;
+        return (cells, starts);
     }
 }

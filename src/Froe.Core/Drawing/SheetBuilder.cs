@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace Froe.Core.Drawing;
@@ -253,20 +254,24 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
         var extents = paper ?? Extents;
         var bulk = extents.IsEmpty ? extents : Bulk(extents);
         var origin = extents.IsEmpty ? default : new PointXY((bulk.MinX + bulk.MaxX) / 2, (bulk.MinY + bulk.MaxY) / 2);
-        var order = SpatialOrder(bulk);
-        var coords = new float[4 * order.Length];
-        var owners = new int[order.Length];
-        var ends = new StrokeEnds[order.Length];
-        for (var i = 0; i < order.Length; i++)
-        {
-            ref readonly var s = ref segments[order[i]];
-            coords[4 * i] = (float)(s.X0 - origin.X);
-            coords[(4 * i) + 1] = (float)(s.Y0 - origin.Y);
-            coords[(4 * i) + 2] = (float)(s.X1 - origin.X);
-            coords[(4 * i) + 3] = (float)(s.Y1 - origin.Y);
-            owners[i] = s.Entity;
-            ends[i] = s.Ends;
-        }
+        var (cells, next) = SpatialCells(bulk);
+        // Every place of these is written below.
+        var coords = GC.AllocateUninitializedArray<float>(4 * cells.Length);
+        var owners = GC.AllocateUninitializedArray<int>(cells.Length);
+        var ends = GC.AllocateUninitializedArray<StrokeEnds>(cells.Length);
+        var drawn = 0;
+        for (var part = 0; part < segments.Parts; part++)
+            foreach (ref readonly var s in segments.Part(part))
+            {
+                var at = next[cells[drawn++]]++;
+                var four = coords.AsSpan(4 * at, 4);
+                four[0] = (float)(s.X0 - origin.X);
+                four[1] = (float)(s.Y0 - origin.Y);
+                four[2] = (float)(s.X1 - origin.X);
+                four[3] = (float)(s.Y1 - origin.Y);
+                owners[at] = s.Entity;
+                ends[at] = s.Ends;
+            }
         var fills = new float[triangles.Count];
         for (var i = 0; i < fills.Length; i++) fills[i] = (float)(triangles[i] - ((i & 1) == 0 ? origin.X : origin.Y));
         var sheet = new Sheet
@@ -314,12 +319,19 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
         var ofStyle = styles.ConvertAll(s => Signature.Of(s.Layer < layers.Count ? layers[s.Layer].Name : "", ((ulong)s.Rgb << 16) | (ushort)s.Weight));
         var ofKind = kinds.ConvertAll(k => Signature.Of(k, 0));
         for (var i = 0; i < all.Length; i++) all[i] = Signature.With(ofStyle[entityStyles[i]], ofKind[entityKinds[i]]);
+        // An entity's strokes follow one another, so its sum is written once for all of a run.
+        var (of, sum) = (-1, 0UL);
         for (var part = 0; part < segments.Parts; part++)
             foreach (ref readonly var s in segments.Part(part))
             {
-                ref var sum = ref all[s.Entity];
+                if (s.Entity != of)
+                {
+                    if (of >= 0) all[of] = sum;
+                    (of, sum) = (s.Entity, all[s.Entity]);
+                }
                 sum = Signature.With(Signature.With(Signature.With(Signature.With(sum, s.X0), s.Y0), s.X1), s.Y1);
             }
+        if (of >= 0) all[of] = sum;
         for (var i = 0; i < triangles.Count; i++) all[triangleEntity[i / 6]] = Signature.With(all[triangleEntity[i / 6]], triangles[i]);
         foreach (var t in texts)
             all[t.Entity] = Signature.Of(t.Text, Signature.With(Signature.With(Signature.With(Signature.With(Signature.With(Signature.With(all[t.Entity], t.At.X), t.At.Y), t.Along.X), t.Along.Y), t.Up.X), t.Up.Y));
@@ -338,6 +350,7 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
     }
 
     /// <summary>Widens what is covered; comparing beats Math.Min here, for the numbers are known to be finite.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Cover(double x, double y)
     {
         if (x < left) left = x;
@@ -346,12 +359,15 @@ public sealed partial class SheetBuilder(int mostSegments = SheetBuilder.UsualMo
         if (y > top) top = y;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Guard()
     {
-        if (segments.Count + triangleEntity.Count >= mostSegments)
-            throw new SheetTooLargeException($"The drawing unfolds into more than {mostSegments:N0} strokes; blocks nested or repeated without bound are the usual cause.");
+        if (segments.Count + triangleEntity.Count >= mostSegments) throw TooMany();
     }
 
+    private SheetTooLargeException TooMany() => new($"The drawing unfolds into more than {mostSegments:N0} strokes; blocks nested or repeated without bound are the usual cause.");
+
     /// <summary>Numbers beyond any drawing would overflow 32-bit offsets.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool Finite(PointXY p) => Math.Abs(p.X) < 1e15 && Math.Abs(p.Y) < 1e15;
 }

@@ -16,7 +16,7 @@ internal static class Signature
     {
         // Beyond what a long holds at that fineness, the number itself stands for it.
         var fine = coordinate * PerUnit;
-        return With(sum, Math.Abs(fine) < 9e18 ? (ulong)(long)Math.Round(fine) : BitConverter.DoubleToUInt64Bits(coordinate));
+        return With(sum, Math.Abs(fine) < 9e18 ? (ulong)double.ConvertToIntegerNative<long>(Math.Round(fine)) : BitConverter.DoubleToUInt64Bits(coordinate));
     }
 
     public static ulong Of(string text, ulong sum)

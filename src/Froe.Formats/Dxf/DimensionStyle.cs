@@ -29,7 +29,7 @@ internal sealed record DimensionStyle(double Text, double Arrow, double Offset, 
             switch (entity.Code(i))
             {
                 case 1000:
-                    (isStyle, code) = (entity.Text(i).Trim(" \t"u8).SequenceEqual("DSTYLE"u8) || (isStyle && code >= 0), -1);
+                    (isStyle, code) = (entity.Word(i).SequenceEqual("DSTYLE"u8) || (isStyle && code >= 0), -1);
                     break;
                 case 1070 when isStyle && code < 0: code = (int)Math.Clamp(entity.Number(i), -1, 1000); break;
                 case 1040 or 1070 when isStyle:
@@ -37,7 +37,7 @@ internal sealed record DimensionStyle(double Text, double Arrow, double Offset, 
                     code = -1;
                     break;
                 case 1005 when isStyle:
-                    if (code == LeaderBlock) head = Encoding.ASCII.GetString(entity.Text(i).Trim(" \t"u8));
+                    if (code == LeaderBlock) head = Encoding.ASCII.GetString(entity.Word(i));
                     code = -1;
                     break;
             }

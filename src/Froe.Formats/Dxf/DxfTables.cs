@@ -90,7 +90,7 @@ internal sealed class DxfTables
     {
         var isTransparency = false;
         for (var i = 0; i < layer.Count; i++)
-            if (layer.Code(i) == 1001) isTransparency = layer.Text(i).Trim(" \t"u8).SequenceEqual("AcCmTransparency"u8);
+            if (layer.Code(i) == 1001) isTransparency = layer.Word(i).SequenceEqual("AcCmTransparency"u8);
             else if (layer.Code(i) == 1071 && isTransparency) return (int)(long)Math.Clamp(layer.Number(i), 0, uint.MaxValue) & 255;
         return 255;
     }

@@ -90,7 +90,7 @@ internal sealed partial class EntityDrawer
     private static bool HasOldView(Record v)
     {
         for (var i = 0; i < v.Count; i++)
-            if (v.Code(i) == 1000 && v.Text(i).Trim(" \t"u8).SequenceEqual("MVIEW"u8)) return true;
+            if (v.Code(i) == 1000 && v.Word(i).SequenceEqual("MVIEW"u8)) return true;
         return false;
     }
 
@@ -100,7 +100,7 @@ internal sealed partial class EntityDrawer
         if (v.Has(45))
         {
             for (var i = 0; i < v.Count; i++)
-                if (v.Code(i) is 331 or 341 && tables.LayerOfHandle.TryGetValue(Encoding.ASCII.GetString(v.Text(i).Trim(" \t"u8)), out var layer)) frozen.Add(layer);
+                if (v.Code(i) is 331 or 341 && tables.LayerOfHandle.TryGetValue(Encoding.ASCII.GetString(v.Word(i)), out var layer)) frozen.Add(layer);
             // The view's centre is counted on the display, after the turn (12 is in display coordinates, 17 in the world's).
             return new(new(v.Get(17), v.Get(27)), new(v.Get(12), v.Get(22)), v.Get(45), v.Get(51), Math.Abs(v.Get(16)) <= 1e-6 && Math.Abs(v.Get(26)) <= 1e-6, frozen);
         }
@@ -109,7 +109,7 @@ internal sealed partial class EntityDrawer
         for (var i = 0; i < v.Count; i++)
             switch (v.Code(i))
             {
-                case 1000: isView = v.Text(i).Trim(" \t"u8).SequenceEqual("MVIEW"u8); break;
+                case 1000: isView = v.Word(i).SequenceEqual("MVIEW"u8); break;
                 case 1010 when isView: points.Add(new(v.Number(i), 0)); break;
                 case 1020 when isView && points.Count > 0: points[^1] = points[^1] with { Y = v.Number(i) }; break;
                 case 1040 when isView: numbers.Add(v.Number(i)); break;

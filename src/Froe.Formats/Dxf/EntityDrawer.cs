@@ -31,6 +31,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     private readonly List<PointXY> points = [];
     private SheetBuilder builder = null!;
     private readonly (byte[]? Name, int Layer)[] layerSlots = new (byte[]?, int)[256];
+    private (byte[]? Name, int Layer) lastLayer;
     private int inserts;
 
     /// <summary>Draws an entity of the ENTITIES section on the sheet it belongs to.</summary>
@@ -48,7 +49,7 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         if (sheet.EntityCount - from > 1) sheet.Join(from, Handle(entity), from);
     }
 
-    private static ulong Handle(Record e) => ulong.TryParse(e.GetText(5).Trim(" \t"u8), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var handle) ? handle : 0;
+    private static ulong Handle(Record e) => ulong.TryParse(e.GetText(5), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var handle) ? handle : 0;
 
     /// <summary>Whether anything hides what was drawn before it.</summary>
     public bool HasMasks => model.HasMasks || papers.Values.Any(p => p.HasMasks) || tables.Blocks.Values.Any(b => b.Name.StartsWith("*Paper_Space", StringComparison.OrdinalIgnoreCase) && b.Entities.Count > 0);
@@ -187,9 +188,9 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
         for (var i = 0; i < e.Count; i++)
             switch (e.Code(i))
             {
-                case 5: ulong.TryParse(e.Text(i).Trim(" \t"u8), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out handle); break;
-                case 6: lineType = e.Text(i).Trim(" \t"u8); break;
-                case 8: layer = LayerOf(e.Text(i).Trim(" \t"u8)); break;
+                case 5: ulong.TryParse(e.Word(i), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out handle); break;
+                case 6: lineType = e.Word(i); break;
+                case 8: layer = LayerOf(e.Word(i)); break;
                 case 48: scale = e.Number(i); break;
                 case 62: colour = (int)Math.Clamp(e.Number(i), -256, 256); break;
                 case 370: weight = (int)Math.Clamp(e.Number(i), -3, 500); break;
@@ -228,11 +229,12 @@ internal sealed partial class EntityDrawer(DxfTables tables, DxfText text, Lengt
     /// <summary>Index of a layer by the bytes of its name. Names come back by the million, so no string is made of one seen before.</summary>
     private int LayerOf(ReadOnlySpan<byte> name)
     {
+        if (lastLayer.Name is not null && name.SequenceEqual(lastLayer.Name)) return lastLayer.Layer;
         var hash = 14695981039346656037UL;
         foreach (var b in name) hash = (hash ^ b) * 1099511628211UL;
         ref var slot = ref layerSlots[(int)((hash ^ (hash >> 32)) & 255)];
-        if (slot.Name is not null && name.SequenceEqual(slot.Name)) return slot.Layer;
-        slot = (name.ToArray(), tables.LayerOf(text.Decode(name)));
+        if (slot.Name is null || !name.SequenceEqual(slot.Name)) slot = (name.ToArray(), tables.LayerOf(text.Decode(name)));
+        lastLayer = slot;
         return slot.Layer;
     }
 

@@ -42,15 +42,10 @@ internal sealed class GroupReader(Stream stream)
     public ReadOnlySpan<byte> Value => buffer.AsSpan(valueStart, valueLength);
 
     /// <summary>The value without surrounding blanks.</summary>
-    public ReadOnlySpan<byte> Word
-    {
-        get
-        {
-            var value = Value;
-            // Most words stand alone on their line, and then there is nothing to look for.
-            return value.Length > 0 && value[0] > ' ' && value[^1] > ' ' ? value : value.Trim(" \t"u8);
-        }
-    }
+    public ReadOnlySpan<byte> Word => Trimmed(Value);
+
+    /// <summary>A value without surrounding blanks. Most words stand alone on their line, and then there is nothing to look for.</summary>
+    public static ReadOnlySpan<byte> Trimmed(ReadOnlySpan<byte> value) => value.Length > 0 && value[0] > ' ' && value[^1] > ' ' ? value : value.Trim(" \t"u8);
 
     /// <summary>Goes to the next group; false at the end of the file.</summary>
     public bool Read()

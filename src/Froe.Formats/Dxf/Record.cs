@@ -96,6 +96,9 @@ internal sealed class Record
         return text.AsSpan((int)(packed >> 32), (int)packed);
     }
 
+    /// <summary>A text without surrounding blanks.</summary>
+    public ReadOnlySpan<byte> Word(int i) => GroupReader.Trimmed(Text(i));
+
     /// <summary>The columns that it stands in; null when it has none, or is no text of several lines.</summary>
     public TextColumns? Columns { get; private set; }
 
@@ -125,7 +128,7 @@ internal sealed class Record
     public bool Has(int code) => codes.AsSpan(0, Count).Contains(code);
 
     /// <summary>The first text under a code, without surrounding blanks; empty when there is none.</summary>
-    public ReadOnlySpan<byte> GetText(int code) => Raw(code).Trim(" \t"u8);
+    public ReadOnlySpan<byte> GetText(int code) => GroupReader.Trimmed(Raw(code));
 
     /// <summary>The first text under a code as it stands; empty when there is none.</summary>
     public ReadOnlySpan<byte> Raw(int code)
