@@ -153,6 +153,22 @@ public class TableTables
     }
 
     [Fact]
+    public void WhatLiesOverCellsOrIsDrawnInThemIsToldAndCountedOnce()
+    {
+        using var file = SmallWorkbook.Of(
+            [
+                ("Rates", """
+                    <sheetData><row><c><v>1</v></c></row></sheetData>
+                    <oleObjects><mc:AlternateContent xmlns:mc="http://schemas.openxmlformats.org/markup-compatibility/2006"><mc:Choice Requires="x14"><oleObject progId="P" shapeId="1025"/></mc:Choice><mc:Fallback><oleObject progId="P" shapeId="1025"/></mc:Fallback></mc:AlternateContent></oleObjects>
+                    <controls><control shapeId="1026" name="Go"/></controls>
+                    <extLst><ext uri="{05C60535-1F16-4fd2-B633-F4F36F0B64E0}" xmlns:x14="urn:more"><x14:sparklineGroups><x14:sparklineGroup><x14:sparklines><x14:sparkline/><x14:sparkline/></x14:sparklines></x14:sparklineGroup></x14:sparklineGroups></ext></extLst>
+                    """, "visible"),
+            ]);
+        var (content, _, _) = Read(file, "rates.xlsx");
+        Assert.Equal([("button or box", 1), ("chart in a cell", 2), ("embedded object", 1)], content.Report().NotShown.Select(n => (n.Type, n.Count)).Order());
+    }
+
+    [Fact]
     public void AWorkbookIsItsTabsWithWhatStandsInTheirCells()
     {
         var file = SmallWorkbook.Of(

@@ -26,6 +26,7 @@ internal sealed class WorksheetReading(TableBuilder table, WorkbookStyles styles
 
     private readonly Dictionary<(int Format, CellAcross Usual, string? Ink), int> numbers = [];
     private readonly List<(int From, int To, int Style)> columnLooks = [];
+    private readonly HashSet<string> over = [];
     private int lastRow = -1;
 
     public void Read(XmlReader xml)
@@ -42,6 +43,10 @@ internal sealed class WorksheetReading(TableBuilder table, WorkbookStyles styles
                 case "row": Row(xml); break;
                 case "mergeCell": Merge(xml); break;
                 case "conditionalFormatting": losses.Add("colour by condition", "Cells look as they do without conditions."); break;
+                case "sparkline": losses.Add("chart in a cell", "Charts are not drawn."); break;
+                // Written twice, for programs that know the newer way of it and for those that do not.
+                case "oleObject" when over.Add(xml.GetAttribute("shapeId") ?? ""): losses.Add("embedded object", "What another program keeps over the cells is not drawn."); break;
+                case "control" when over.Add(xml.GetAttribute("shapeId") ?? ""): losses.Add("button or box", "What is pressed or filled in over the cells is not drawn."); break;
             }
         }
     }
