@@ -124,6 +124,10 @@ test("desk and plans are searched as well, and the slash leads to the search", a
   await expect(teodor.getByRole("heading", { name: "Bearing housing to G7 seals" })).toBeVisible();
   await teodor.goBack();
   await expect(teodor.getByLabel("Find on the desk")).toHaveValue("g7 bearing ");
+  // By the change order that a package carries out.
+  await teodor.getByLabel("Find on the desk").fill("co-0027");
+  await expect(rows).toHaveCount(1);
+  await expect(row("Bearing housing to G7 seals")).toBeVisible();
   await teodor.getByRole("link", { name: "Plans" }).click();
   await teodor.getByLabel("Find a plan").fill("mount");
   await expect(teodor.getByRole("main").getByRole("listitem")).toHaveCount(1);

@@ -81,7 +81,7 @@ export function Desk({ onLikely }: { onLikely: () => void }) {
             .map((g) => ({
               ...g,
               rows: ordered(
-                g.rows.filter((r) => isFound(words, r.number, r.title, r.originatorName, r.firstNumber)),
+                g.rows.filter((r) => isFound(words, r.number, r.title, r.originatorName, r.firstNumber, r.changeOrder)),
                 order,
               ),
             }))

@@ -62,7 +62,7 @@ export const DeskRow = memo(function DeskRow({ row, words, me, isCurrent, onPick
           <span className="block text-sm text-soft">{when(row.roundAt)}</span>
         </span>
         <MiniStrip state={rowStrip(row)} />
-        <span className="w-[86px] shrink-0 text-right">
+        <span className="w-[128px] shrink-0 text-right max-[1100px]:w-[86px]">
           <Left row={row} />
         </span>
       </button>
