@@ -6,7 +6,7 @@ using static Froe.Formats.Tests.ModelFiles;
 
 namespace Froe.Formats.Tests;
 
-/// <summary>What programs put into glTF besides meshes at one place each: one mesh at many places, colours at corners, bones, shape targets, packings.</summary>
+/// <summary>What programs put into glTF besides meshes at one place each: one mesh at many places, colours at corners, bones, shape targets.</summary>
 public class GltfTables
 {
     /// <summary>A box of a metre whose corners have colours, with three places and a shape target that nothing need refer to.</summary>
@@ -107,18 +107,5 @@ public class GltfTables
         var (scene, _) = Read(Made($$"""{"name":"above","scale":[2,1,1],"children":[1]},{"mesh":0,"rotation":[0,0,{{Math.Sin(Math.PI / 8):R}},{{Math.Cos(Math.PI / 8):R}}]}"""));
         // The unit square turned by 45° spans ±√½ in x and √2 in y; then x is doubled.
         Assert.Equal([-2 * Half * 1000, 2 * Half * 1000, 0, 2 * Half * 1000], new[] { scene.Box![0], scene.Box[3], scene.Box[2], scene.Box[5] }.Select(n => Math.Round(n, 3)), (a, b) => Math.Abs(a - b) < 0.01);
-    }
-
-    [Fact]
-    public void APackingThatIsNotReadIsNamed()
-    {
-        var file = """
-            {"asset":{"version":"2.0"},"extensionsUsed":["EXT_meshopt_compression"],"extensionsRequired":["EXT_meshopt_compression"],"buffers":[{"byteLength":4},{"byteLength":900}],
-            "bufferViews":[{"buffer":1,"byteLength":96,"extensions":{"EXT_meshopt_compression":{"buffer":0,"byteLength":4,"byteStride":12,"mode":"ATTRIBUTES","count":8}}}],
-            "accessors":[{"bufferView":0,"componentType":5126,"count":8,"type":"VEC3","min":[0,0,0],"max":[1,1,1]}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],"nodes":[{"mesh":0}],"scenes":[{"nodes":[0]}],"scene":0}
-            """;
-        var (content, fault) = Readers.For("made.glb").Read(new MemoryStream(Glb(file, [1, 2, 3, 4])), new ReadLimits());
-        Assert.Null(content);
-        Assert.Equal("The file needs EXT_meshopt_compression (glTF 2.0, 3.12), which Froe does not read. Export it without.", fault!.What);
     }
 }

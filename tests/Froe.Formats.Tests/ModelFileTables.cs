@@ -226,6 +226,8 @@ public class ModelFileTables
     [InlineData("""{"asset":{"version":"2.0"},"nodes":"none"}""", "The file is not built as glTF 2.0 has it. Export it again, or as GLB.")]
     [InlineData("{\"asset\":{\"version\":\"2.0\"},\n\"nodes\": [ oh ]}", "The file is damaged: its line 2 is not JSON. Export it again.")]
     [InlineData("[]", "The file is not built as glTF 2.0 has it. Export it again, or as GLB.")]
+    [InlineData("""{"asset":{"version":"2.0"},"scene":4,"scenes":[{"nodes":[0]}],"nodes":[{}]}""", "The file is damaged: it refers to what is not there. Export it again.")]
+    [InlineData("""{"asset":{"version":"2.0"},"scenes":[{"nodes":[7]}],"nodes":[{}]}""", "The file is damaged: it refers to what is not there. Export it again.")]
     public void WhyAGltfFileCannotBeReadIsSaidInWords(string file, string said)
     {
         Assert.Equal(said, Read("model.gltf", Encoding.UTF8.GetBytes(file)).Fault!.What);

@@ -16,7 +16,7 @@ internal sealed class GltfDraftReader : ModelDraftReader
     private const int MostTriangles = 10_000_000, MostComponents = 200_000, Deepest = 64;
     private const double Millimetres = 1000;
     private const string Unlike = "The file is not built as glTF 2.0 has it. Export it again, or as GLB.";
-    private static readonly JsonDocumentOptions Lenient = new() { AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip };
+    internal static readonly JsonDocumentOptions Lenient = new() { AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip };
 
     /// <summary>Pictures on faces are not shown, so they need not be there; the library wants one.</summary>
     private static readonly string[] Pictures = [".png", ".jpg", ".jpeg", ".webp", ".ktx2", ".dds"];
@@ -66,11 +66,18 @@ internal sealed class GltfDraftReader : ModelDraftReader
         var missing = new List<string>();
         var taken = new List<string>();
         var pictures = 0;
+        IReadOnlyDictionary<string, ArraySegment<byte>>? buffers = null;
         ModelRoot root;
         try
         {
-            using var memory = new MemoryStream(bytes);
+            var unpacked = PackedGltf.Unpack(JsonOf(bytes).Span, BinaryOf(bytes), Beside);
+            buffers = unpacked?.Files;
+            using var memory = new MemoryStream(unpacked?.Json ?? bytes);
             root = ReadContext.Create(Beside).WithSettingsFrom(new ReadSettings { Validation = ValidationMode.Skip }).ReadSchema2(memory);
+        }
+        catch (UnreadableException e)
+        {
+            return (null, new ReadFault(null, e.Message));
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
@@ -79,12 +86,22 @@ internal sealed class GltfDraftReader : ModelDraftReader
                 ? $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Upload them first, or together with it, or export it as one file (GLB)."
                 : WhyNot(bytes, e.Message)));
         }
-        var (model, fault) = Taken(root);
-        if (model is null) return (null, fault);
+        ReadModel? model;
+        try
+        {
+            (model, var fault) = Taken(root);
+            if (model is null) return (null, fault);
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            // So the library says that scenes, nodes, accessors and buffers do not fit each other.
+            return (null, new ReadFault(null, "The file is damaged: it refers to what is not there. Export it again."));
+        }
         return (model with { Beside = [.. taken.Distinct(StringComparer.OrdinalIgnoreCase).Select(n => new FileBeside(n, true))], NotShown = pictures == 0 ? model.NotShown : [.. model.NotShown, new NotShown("picture on a face", pictures, "Faces are shown in their colours.")] }, null);
 
         ArraySegment<byte> Beside(string reference)
         {
+            if (buffers?.TryGetValue(reference, out var unpacked) == true) return unpacked;
             var name = FilesBeside.NameOf(Uri.UnescapeDataString(reference));
             if (Pictures.Any(e => name.EndsWith(e, StringComparison.OrdinalIgnoreCase)))
             {
@@ -111,16 +128,8 @@ internal sealed class GltfDraftReader : ModelDraftReader
         int triangles = 0, strange = 0, nowhere = 0, coloured = 0, bent = 0, boned = 0;
         var scene = root.DefaultScene ?? (root.LogicalScenes.Count > 0 ? root.LogicalScenes[0] : null);
         if (scene is null) return (null, new ReadFault(null, "The file shows no scene."));
-        try
-        {
-            foreach (var node in scene.VisualChildren)
-                if (!Add(node, -1, 0)) return (null, new ReadFault(null, $"The model has more than {MostTriangles:N0} triangles or {MostComponents:N0} components. Export it coarser, or in parts."));
-        }
-        catch (Exception e) when (e is not OutOfMemoryException)
-        {
-            // So it says that accessors and buffers do not fit each other.
-            return (null, new ReadFault(null, "The file is damaged: its meshes refer to what is not there. Export it again."));
-        }
+        foreach (var node in scene.VisualChildren)
+            if (!Add(node, -1, 0)) return (null, new ReadFault(null, $"The model has more than {MostTriangles:N0} triangles or {MostComponents:N0} components. Export it coarser, or in parts."));
         var model = new Core.Models.Scene(LengthUnit.Millimetre, components, parts);
         List<NotShown> losses = [.. LossesOf(shaped)];
         if (strange > 0) losses.Add(new NotShown("lines or points", strange, "Only faces of meshes are shown."));
@@ -248,4 +257,13 @@ internal sealed class GltfDraftReader : ModelDraftReader
         !IsBinary(bytes) ? bytes
         : bytes.Length >= 20 ? bytes.AsMemory(20, (int)Math.Min(BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(12)), bytes.Length - 20))
         : default;
+
+    /// <summary>What stands behind a binary file's text (glTF 2.0, 4.4.3.3); no array where nothing does.</summary>
+    private static ArraySegment<byte> BinaryOf(byte[] bytes)
+    {
+        var at = 20L + JsonOf(bytes).Length;
+        if (!IsBinary(bytes) || at + 8 > bytes.Length) return default;
+        var length = BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan((int)at));
+        return new(bytes, (int)at + 8, (int)Math.Min(length, bytes.Length - at - 8));
+    }
 }
