@@ -32,7 +32,7 @@ internal static partial class Hostile
         var random = new Random(unchecked((number * 7919) + 17));
         var seeds = number < Models ? Seeds : HostileModels.Seeds;
         var (name, file) = seeds[number % seeds.Count];
-        for (var times = 1 + random.Next(3); times > 0; times--) file = name.EndsWith(".xlsx", StringComparison.Ordinal) && random.Next(4) > 0 ? InZip(file, random) : Changed(file, random);
+        for (var times = 1 + random.Next(3); times > 0; times--) file = random.Next(4) == 0 ? Changed(file, random) : Path.GetExtension(name) switch { ".xlsx" or ".3mf" => InZip(file, random), ".glb" => HostileMore.InGlb(file, random), _ => Changed(file, random) };
         return (name, file);
     }
 
@@ -169,6 +169,7 @@ internal static partial class Hostile
         yield return ("picture.bmp", Bmp());
         yield return ("scan.tif", Tif(Compression.LZW));
         yield return ("fax.tif", Tif(Compression.CCITTFAX4));
+        foreach (var seed in HostileMore.Seeds()) yield return seed;
     }
 
     private static byte[] Bmp()
