@@ -12,7 +12,7 @@ public class HostileTables
     [Fact]
     public void TheGoodOnesAreRead()
     {
-        foreach (var (name, file) in Hostile.Seeds)
+        foreach (var (name, file) in Hostile.Seeds.Concat(HostileMore.Models()))
         {
             var (content, fault) = Readers.For(name).Read(new MemoryStream(file), new ReadLimits());
             Assert.True(content is not null, $"{name}: {fault}");

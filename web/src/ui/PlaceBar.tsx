@@ -1,6 +1,9 @@
 import { useEffect, useRef, type ReactNode } from "react";
 import { namePlace } from "./placeTitle";
 
+/** A name of so many letters is never cut: it takes no more room than what is left of a longer one. */
+const SHORT = 8;
+
 type Props = {
   title: ReactNode;
   /** The title in words, where it is more than words. */
@@ -26,7 +29,7 @@ export function PlaceBar({ title, name, beside, children }: Props) {
         ref={heading}
         tabIndex={-1}
         data-place-title
-        className="min-w-16 truncate text-lg font-semibold outline-none max-[1100px]:max-w-full"
+        className={`${words.length > SHORT ? "min-w-16" : "shrink-0"} truncate text-lg font-semibold outline-none max-[1100px]:max-w-full`}
         title={words}
       >
         {title}
