@@ -3,8 +3,8 @@ using System.Text;
 namespace Froe.Formats.Tests;
 
 /// <summary>
-/// A box of 2 by 1 by 0.5 metres as others pack it: its points and triangles were packed once by the encoders of Draco 1.5.7 and
-/// meshoptimizer 1.0, what stands round them is written here.
+/// A box of 2 by 1 by 0.5 metres as others pack it: its points and triangles were packed once by the encoders of Draco and
+/// meshoptimizer, what stands round them is written here.
 /// </summary>
 internal static class PackedModels
 {

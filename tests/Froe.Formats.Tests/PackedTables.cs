@@ -1,6 +1,7 @@
 using System.Runtime.InteropServices;
 using System.Text;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Froe.Core.Draft;
 using Froe.Core.Models;
 using Xunit;
@@ -80,6 +81,13 @@ public class PackedTables
         }
         Assert.Equal("The file is damaged: its packed meshes cannot be unpacked. Export it again, or without packing.", Read(PackedModels.Draco("\"POSITION\":7")).Fault);
         Assert.Equal("The file is damaged: what it says of its packed meshes does not fit them. Export it again, or without packing.", Read(PackedModels.Draco("\"COLOR_0\":0")).Fault);
+    }
+
+    [Fact]
+    public void WhatIsPackedInAFileThatIsNotThereIsAskedForByName()
+    {
+        var text = Regex.Replace(Encoding.UTF8.GetString(PackedModels.Meshoptimizer(false)), "data:[^\"]*", "points.bin");
+        Assert.Equal("The model needs files that are not with it: points.bin. Upload them first, or together with it, or export it as one file (GLB).", Read(Encoding.UTF8.GetBytes(text), "made.gltf").Fault);
     }
 
     [Fact]

@@ -67,24 +67,30 @@ internal sealed class GltfDraftReader : ModelDraftReader
         var taken = new List<string>();
         var pictures = 0;
         IReadOnlyDictionary<string, ArraySegment<byte>>? buffers = null;
-        ModelRoot root;
+        (byte[] Json, IReadOnlyDictionary<string, ArraySegment<byte>> Files)? unpacked;
         try
         {
-            var unpacked = PackedGltf.Unpack(JsonOf(bytes).Span, BinaryOf(bytes), Beside);
+            unpacked = PackedGltf.Unpack(JsonOf(bytes).Span, BinaryOf(bytes), Beside);
             buffers = unpacked?.Files;
-            using var memory = new MemoryStream(unpacked?.Json ?? bytes);
-            root = ReadContext.Create(Beside).WithSettingsFrom(new ReadSettings { Validation = ValidationMode.Skip }).ReadSchema2(memory);
         }
         catch (UnreadableException e)
         {
             return (null, new ReadFault(null, e.Message));
         }
+        catch (FileNotFoundException)
+        {
+            return (null, new ReadFault(null, Missing()));
+        }
+        ModelRoot root;
+        try
+        {
+            using var memory = new MemoryStream(unpacked?.Json ?? bytes);
+            root = ReadContext.Create(Beside).WithSettingsFrom(new ReadSettings { Validation = ValidationMode.Skip }).ReadSchema2(memory);
+        }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
             // The library says in exceptions of many kinds that a file is damaged.
-            return (null, new ReadFault(null, missing.Count > 0
-                ? $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Upload them first, or together with it, or export it as one file (GLB)."
-                : WhyNot(bytes, e.Message)));
+            return (null, new ReadFault(null, missing.Count > 0 ? Missing() : WhyNot(bytes, e.Message)));
         }
         ReadModel? model;
         try
@@ -99,9 +105,11 @@ internal sealed class GltfDraftReader : ModelDraftReader
         }
         return (model with { Beside = [.. taken.Distinct(StringComparer.OrdinalIgnoreCase).Select(n => new FileBeside(n, true))], NotShown = pictures == 0 ? model.NotShown : [.. model.NotShown, new NotShown("picture on a face", pictures, "Faces are shown in their colours.")] }, null);
 
+        string Missing() => $"The model needs files that are not with it: {string.Join(", ", missing.Distinct().Take(5))}. Upload them first, or together with it, or export it as one file (GLB).";
+
         ArraySegment<byte> Beside(string reference)
         {
-            if (buffers?.TryGetValue(reference, out var unpacked) == true) return unpacked;
+            if (buffers?.TryGetValue(reference, out var buffer) == true) return buffer;
             var name = FilesBeside.NameOf(Uri.UnescapeDataString(reference));
             if (Pictures.Any(e => name.EndsWith(e, StringComparison.OrdinalIgnoreCase)))
             {
