@@ -52,6 +52,37 @@ test("a dialog gives the keys back to what had them, unless what is done there t
   }
 });
 
+test("who has gone on when a part closes is not called back, however late the machine is", async ({ browser }) => {
+  const page = await as(browser, "Teodor");
+  // What a page does at once, a busy machine does late.
+  await page.addInitScript(() => {
+    const timer = window.setTimeout;
+    const late = (then: TimerHandler, after?: number, ...of: unknown[]) => timer(then, after || 700, ...of);
+    window.setTimeout = late as typeof window.setTimeout;
+  });
+  await openBench(page, "Bearing housing to G7");
+  const words = page.getByLabel("Words to find");
+  const closeAndFind = async () => {
+    await page.keyboard.press("Escape");
+    await page.locator("#sheet").focus();
+    await page.keyboard.press("/");
+    await words.fill("housing");
+    await page.waitForTimeout(1000);
+    await expect(words).toBeFocused();
+    await page.keyboard.press("Escape");
+  };
+  const scale = page.getByRole("button", { name: /^1 ?:|^Scale/ });
+  await scale.click();
+  await expect(page.getByRole("dialog", { name: "Scale" })).toBeVisible();
+  await closeAndFind();
+  await page.getByRole("button", { name: "Ledger", exact: true }).click();
+  await expect(page.getByRole("dialog", { name: /Ledger/ })).toBeVisible();
+  await closeAndFind();
+  await page.getByRole("button", { name: /^Layers/ }).click();
+  await expect(page.getByRole("dialog", { name: "Layers" })).toBeVisible();
+  await closeAndFind();
+});
+
 test("a dialog that was opened from nowhere, and one from it that gives the keys back by itself, end in no circle", async ({
   browser,
 }) => {

@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
+import { unlessGoneOn } from "../ui/unlessGoneOn";
 
 type Props = {
   icon: ReactNode;
@@ -33,6 +34,7 @@ export function BarPopover({ icon, words, isSign = false, children }: Props) {
           align="end"
           sideOffset={6}
           aria-label={words}
+          onCloseAutoFocus={unlessGoneOn}
           // A field in it that Escape leads out of keeps it open.
           onEscapeKeyDown={(e) => {
             if ((e.target as HTMLElement).closest("[data-own-escape]")) e.preventDefault();

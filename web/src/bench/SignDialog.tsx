@@ -13,6 +13,7 @@ import { nothingSaid, WhoHears } from "../slip/WhoHears";
 import { FolderField } from "../ui/FolderField";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
+import { unlessGoneOn } from "../ui/unlessGoneOn";
 import { VerdictMark } from "../ui/VerdictMark";
 import { SeenBefore } from "./SeenItems";
 import { verdictOf, type Choices } from "./verdicts";
@@ -87,6 +88,7 @@ export function SignDialog({ p, items, seat, absent, choices, onClose, onSigned 
         <Veil />
         <Dialog.Content
           aria-describedby="statement"
+          onCloseAutoFocus={unlessGoneOn}
           className="fixed top-1/2 left-1/2 z-50 flex max-h-[96dvh] w-[520px] max-w-[calc(100vw-1rem)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-raised shadow-2xl"
         >
           <form

@@ -6,6 +6,7 @@ import { api } from "../api/client";
 import type { Me } from "../api/types";
 import { lazyPart } from "../ui/lazyPart";
 import { layTable, tableLook, type TableLook } from "../ui/table";
+import { unlessGoneOn } from "../ui/unlessGoneOn";
 import { accountLook } from "./looks";
 
 const Absences = lazyPart(async () => (await import("../absences/Absences")).Absences);
@@ -37,6 +38,7 @@ export function AccountMenu({ person, onOut }: { person: Me; onOut: () => void }
             side="right"
             align="end"
             sideOffset={8}
+            onCloseAutoFocus={unlessGoneOn}
             className="z-50 min-w-52 rounded-md border border-rule bg-raised p-1 shadow-lg"
           >
             <div className="px-3 py-2">

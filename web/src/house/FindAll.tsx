@@ -10,6 +10,7 @@ import { useRecent } from "../kept/useRecent";
 import { isFound } from "../lists/listing";
 import { useMe } from "../session/me";
 import { usePeople } from "../ui/people";
+import { unlessGoneOn } from "../ui/unlessGoneOn";
 import { useSettled } from "../ui/useSettled";
 import { FindField, findLook } from "./FindField";
 import { placesOf } from "./placeList";
@@ -138,7 +139,7 @@ export function FindAll({ firstWords, onClose }: { firstWords: string; onClose: 
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Veil layer="z-[55]" />
-        <Dialog.Content aria-describedby={undefined} className={findLook}>
+        <Dialog.Content aria-describedby={undefined} onCloseAutoFocus={unlessGoneOn} className={findLook}>
           <Dialog.Title className="sr-only">Find or do</Dialog.Title>
           <FindField
             words={words}

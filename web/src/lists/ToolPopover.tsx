@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState, type ReactNode } from "react";
+import { unlessGoneOn } from "../ui/unlessGoneOn";
 import { panel, trigger } from "./looks";
 
 /** A button of a list's tools, and what it opens. It is made when it is first pressed: a closed one has the page drawn twice before it is seen. */
@@ -37,7 +38,13 @@ export function ToolPopover({
     <Popover.Root defaultOpen onOpenChange={onOpenChange}>
       <Popover.Trigger className={trigger}>{button}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} aria-label={label} className={`${panel} ${look}`}>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          aria-label={label}
+          onCloseAutoFocus={unlessGoneOn}
+          className={`${panel} ${look}`}
+        >
           {children}
         </Popover.Content>
       </Popover.Portal>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api } from "../api/client";
 import type { Me } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
+import { unlessGoneOn } from "../ui/unlessGoneOn";
 import { Veil } from "../ui/Veil";
 
 /** The session ended while a page was open: its person signs in again over the page, which keeps everything typed. */
@@ -29,6 +30,7 @@ export function SignInAgain({ person, onOther }: { person: Me; onOther: () => vo
         <Veil layer="z-[60]" />
         <Dialog.Content
           aria-describedby="again"
+          onCloseAutoFocus={unlessGoneOn}
           className="fixed top-1/2 left-1/2 z-[70] w-[400px] max-w-[calc(100vw-2rem)] -translate-1/2 rounded-md border border-rule bg-raised p-5 shadow-2xl"
         >
           <Dialog.Title className="text-lg font-semibold">Your session has ended</Dialog.Title>

@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useRef, useState, type RefObject } from "react";
 import { dayAfter, dayFigures, dayFrom, monthAfter, weeksOf } from "./days";
 import { dayIn, dayWords, monthWords, weekBegins, weekdayWords } from "./time";
+import { unlessGoneOn } from "./unlessGoneOn";
 
 /** A day of the calendar, typed or picked. @param value as ISO 8601 has it, "2026-11-13"; empty for none */
 export function DateField({
@@ -71,6 +72,7 @@ export function DateField({
               align="start"
               sideOffset={4}
               aria-label="Calendar"
+              onCloseAutoFocus={unlessGoneOn}
               className="z-[60] rounded-md border border-rule bg-raised p-2 shadow-lg"
               // The field's own button closes it by itself.
               onInteractOutside={(e) => button.current?.contains(e.target as Node) && e.preventDefault()}

@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState, type ReactNode } from "react";
+import { unlessGoneOn } from "./unlessGoneOn";
 import { Veil } from "./Veil";
 
 /** A sheet at the side, over the page; Escape closes it. */
@@ -25,6 +26,7 @@ export function SideSheet({
         <Veil />
         <Dialog.Content
           aria-describedby={undefined}
+          onCloseAutoFocus={unlessGoneOn}
           onOpenAutoFocus={(e) => {
             // Work begins in the first field, where there is one, not at the cross that closes.
             const first = (e.currentTarget as HTMLElement).querySelector<HTMLElement>(

@@ -8,6 +8,7 @@ import type { SheetLeaf } from "../../api/types";
 import { lengthWords } from "../measure";
 import { Button, Fault } from "../../ui/kit";
 import { exactly } from "../../ui/time";
+import { unlessGoneOn } from "../../ui/unlessGoneOn";
 import { lengthOf, scaleWords, type Scale } from "./scale";
 import type { Scaling } from "./useScaling";
 
@@ -71,6 +72,7 @@ export function ScaleMenu({ draft, leaf, scaling, children }: Props) {
           side="top"
           sideOffset={6}
           aria-label="Scale"
+          onCloseAutoFocus={unlessGoneOn}
           className="z-50 flex w-80 flex-col gap-2 rounded-md border border-rule bg-raised p-3 shadow-lg"
         >
           <Said scales={scales} unit={leaf.frame.unit} />
