@@ -82,7 +82,12 @@ export async function cloudByKeys(page: Page) {
 /** Signs with a verdict on every item, through the dialog. */
 export async function sign(page: Page, verdicts: string[], remark: string) {
   for (const [i, verdict] of verdicts.entries()) {
-    if (i > 0) await page.getByRole("button", { name: "Next item" }).click();
+    if (i > 0) {
+      // A name stands for having looked: the server is told before.
+      const told = page.waitForResponse((r) => r.url().endsWith("/opened"));
+      await page.getByRole("button", { name: "Next item" }).click();
+      await told;
+    }
     await page.getByRole("radio", { name: new RegExp(`^${verdict} `) }).click();
   }
   await page.getByRole("button", { name: /^(Sign \d|Return with)/ }).click();

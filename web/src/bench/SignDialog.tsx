@@ -15,6 +15,7 @@ import { Button, Fault, Labelled } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { unlessGoneOn } from "../ui/unlessGoneOn";
 import { VerdictMark } from "../ui/VerdictMark";
+import { tellPending } from "./opened";
 import { SeenBefore } from "./SeenItems";
 import { verdictOf, type Choices } from "./verdicts";
 import { Veil } from "../ui/Veil";
@@ -74,6 +75,7 @@ export function SignDialog({ p, items, seat, absent, choices, onClose, onSigned 
     })),
   };
   const signing = useAct(async (key) => {
+    await tellPending(items.map((i) => i.draft));
     const { grant } = await api.post("/session/confirm", { password });
     await api.post(`/packages/${p.id}/sign-offs`, { ...body, key, grant, say });
     written.discard();

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { api } from "../api/client";
+import { tellOpened } from "./opened";
 
 /**
  * What a person has had open before them: signing asks for it. What is prepared anew is opened anew, for it may show more than it did.
@@ -7,6 +7,6 @@ import { api } from "../api/client";
  */
 export function useOpened(draft: string, isThere: boolean, prepared: number | undefined) {
   useEffect(() => {
-    if (isThere) void api.tell(`/drafts/${draft}/opened`).catch(() => undefined);
+    if (isThere) tellOpened(draft);
   }, [draft, isThere, prepared]);
 }

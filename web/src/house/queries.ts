@@ -1,8 +1,8 @@
-import { QueryClient } from "@tanstack/react-query";
 import { Refusal } from "../api/client";
+import { Queries } from "../api/Queries";
 
 /** What was asked of the server, as long as the page is open. */
-export const queries = new QueryClient({
+export const queries = new Queries({
   defaultOptions: {
     queries: {
       staleTime: 15_000,

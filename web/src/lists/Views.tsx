@@ -25,13 +25,7 @@ export function Views<Row>({
   const [removed, setRemoved] = useState<SavedView | null>(null);
   const { queryKey: key } = viewsQuery(list);
   const { data: views, error } = useQuery(viewsQuery(list));
-  const after = {
-    onSuccess: async () => {
-      // An answer that is still on its way knows nothing of this.
-      await client.cancelQueries({ queryKey: key });
-      await client.invalidateQueries({ queryKey: key });
-    },
-  };
+  const after = { onSuccess: () => client.invalidateQueries({ queryKey: key }) };
   const keep = useMutation({ mutationFn: (view: SavedView) => api.put(`/views/${list}`, view), ...after });
   const remove = useMutation({
     mutationFn: (view: SavedView) => api.delete(`/views/${list}`, { name: view.name }),

@@ -4,17 +4,20 @@ import { api } from "../api/client";
 import { newKey } from "../api/key";
 import { useAct } from "../api/useAct";
 import type { Phrase } from "../api/types";
+import { Awaited } from "../ui/Awaited";
 import { Button, Fault } from "../ui/kit";
-import { usePhrases } from "./usePhrases";
+import { useKeptPhrases } from "./usePhrases";
 
 /** Frequent wordings, kept and taken out: the office's, or one's own. */
 export function Phrases({ isOffice, mayChange }: { isOffice: boolean; mayChange: boolean }) {
-  const all = usePhrases().filter((p) => p.isOffice === isOffice);
+  const kept = useKeptPhrases();
+  const all = kept.data?.filter((p) => p.isOffice === isOffice);
   return (
     <>
-      {all.length === 0 && <p className="py-2 text-soft">None yet.</p>}
+      {mayChange && <Awaited what="the wordings" of={kept} />}
+      {all?.length === 0 && <p className="py-2 text-soft">None yet.</p>}
       <ul>
-        {all.map((p) => (
+        {all?.map((p) => (
           <Kept key={p.id} p={p} mayChange={mayChange} />
         ))}
       </ul>

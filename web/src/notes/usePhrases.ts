@@ -5,11 +5,13 @@ import { usePeople } from "../ui/people";
 
 const none: readonly Phrase[] = [];
 
-/** One's own frequent wordings and the office's. */
-export function usePhrases(): readonly Phrase[] {
-  const { data } = useQuery({ queryKey: ["phrases"], queryFn: () => api.get("/phrases"), staleTime: 300_000 });
-  return data ?? none;
-}
+const phrasesQuery = { queryKey: ["phrases"], queryFn: () => api.get("/phrases"), staleTime: 300_000 };
+
+/** One's own frequent wordings and the office's, as far as they are there. */
+export const usePhrases = (): readonly Phrase[] => useQuery(phrasesQuery).data ?? none;
+
+/** The same, to be changed: where they could not be fetched, it is said. */
+export const useKeptPhrases = () => useQuery({ ...phrasesQuery, meta: { saysItself: true } });
 
 /** Who takes part in a package and may be named in its notes. */
 export function usePartners(p: PackageView): { id: string; name: string }[] {

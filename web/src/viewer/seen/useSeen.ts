@@ -1,16 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
-import { api, Refusal } from "../../api/client";
+import { mayHelpAgain } from "../../api/again";
+import { api } from "../../api/client";
 import type { SheetLeaf } from "../../api/types";
 import type { Seen } from "./patches";
 import { SeenTelling } from "./telling";
 
 /** Milliseconds until views that could not be told are told again. */
 const AGAIN = 5000;
-
-/** A line that is dead comes back, and so does somebody whose session has ended; what is refused otherwise is refused again. */
-const mayHelp = (e: unknown) =>
-  !(e instanceof Refusal) || e.status === 0 || e.status >= 500 || e.status === 401 || e.code === "stale-page";
 
 /** What one has seen of a sheet, and telling more of it. */
 export function useSeen(draft: string, leaf: SheetLeaf | undefined) {
@@ -43,7 +40,7 @@ export function useSeen(draft: string, leaf: SheetLeaf | undefined) {
           client.setQueryData(queryKey, seen);
           if (before !== seen.percent) void client.invalidateQueries({ queryKey: ["seen of package"] });
         },
-        mayHelp,
+        mayHelpAgain,
         AGAIN,
       ),
     [client, queryKey, draft, position],
