@@ -277,9 +277,18 @@ test("a drawing leads to the model that shows it and its items to the parts; com
 }) => {
   test.slow();
   const page = await as(browser, "Maren");
+  // What could not be fetched is not said to be nothing.
+  const known = /\/leaves\/\d+\/data/;
+  await page.route(known, (route) => route.abort());
   await openModel(page);
   const side = page.getByRole("group", { name: "Side of the model" });
   await side.getByRole("button", { name: "Data" }).click();
+  const panel = page.getByRole("region", { name: "By data" });
+  await expect(panel.getByRole("alert")).toContainText("could not be fetched");
+  await expect(panel).not.toContainText("No document of the register");
+  await page.unroute(known);
+  await panel.getByRole("button", { name: "Load again" }).click();
+  await expect(panel.getByRole("alert")).toHaveCount(0);
   await page.getByLabel("Tint by").selectOption("Material");
   const legend = page.getByRole("list", { name: "Legend: Material" });
   await expect(legend.getByRole("button", { name: /^EN-GJS-400-15/ })).toContainText("4");

@@ -97,7 +97,7 @@ export async function sign(page: Page, verdicts: string[], remark: string) {
   await expect(page.getByRole("dialog")).toBeHidden();
 }
 
-/** Finds no accessibility fault in what the page shows now, nor a word that has to fade in before it can be read. */
+/** Finds no accessibility fault in what the page shows now, no word that has to fade in before it can be read, and no id with a blank. */
 export async function check(page: Page, where: string) {
   const fading = await page.evaluate(() =>
     [...document.querySelectorAll("body *")]
@@ -109,6 +109,9 @@ export async function check(page: Page, where: string) {
       .map((e) => e.outerHTML.slice(0, 120)),
   );
   expect(fading, where).toEqual([]);
+  // What names another by its id names several where there is a blank in it, none of which is there.
+  const parted = await page.evaluate(() => [...document.querySelectorAll('[id*=" "]')].map((e) => e.id));
+  expect(parted, where).toEqual([]);
   if (!(await page.evaluate(() => "axe" in window))) await page.evaluate(axe);
   // What is right is not described: a third of the time.
   const wrong = await page.evaluate(async () => {

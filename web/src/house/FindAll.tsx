@@ -149,8 +149,8 @@ export function FindAll({ firstWords, onClose }: { firstWords: string; onClose: 
             }}
             onEscape={onClose}
             aria-expanded
-            aria-controls={`${id} list`}
-            aria-activedescendant={offers[current] ? `${id} ${current}` : undefined}
+            aria-controls={`${id}-list`}
+            aria-activedescendant={offers[current] ? `${id}-${current}` : undefined}
             onKeyDown={(e) => {
               const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
               if (step !== undefined && offers.length > 0) {
@@ -162,7 +162,7 @@ export function FindAll({ firstWords, onClose }: { firstWords: string; onClose: 
               }
             }}
           />
-          <ul ref={list} role="listbox" id={`${id} list`} aria-label="What was found" className="overflow-y-auto py-1">
+          <ul ref={list} role="listbox" id={`${id}-list`} aria-label="What was found" className="overflow-y-auto py-1">
             {offers.map((o, i) => (
               <li key={nameOf(o)} role="presentation">
                 {offers[i - 1]?.group !== o.group && (
@@ -171,7 +171,7 @@ export function FindAll({ firstWords, onClose }: { firstWords: string; onClose: 
                   </span>
                 )}
                 <div
-                  id={`${id} ${i}`}
+                  id={`${id}-${i}`}
                   role="option"
                   aria-selected={i === current}
                   className={`flex cursor-pointer items-baseline gap-3 px-4 py-1.5 ${i === current ? "bg-picked shadow-[inset_3px_0_0_var(--color-spruce)]" : ""}`}

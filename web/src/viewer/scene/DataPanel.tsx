@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { DraftName } from "../../api/types";
+import { Awaited } from "../../ui/Awaited";
 import { tintWords, type TintedGroup, type TintName } from "./tints";
 import type { SceneTree } from "./tree";
 import type { useTint } from "./useTint";
@@ -67,7 +68,9 @@ export function DataPanel({ tree, tint, picked, isAlone, onAlone, onMore, onDocu
       )}
       {children}
       <p className="label mt-4">{picked.length > 0 ? "Documents of what is picked" : "Documents of the model"}</p>
-      {documents.length === 0 ? (
+      {tint.known.data === undefined ? (
+        <Awaited what="what is known of the components" of={tint.known} />
+      ) : documents.length === 0 ? (
         <p className="mt-1 text-sm text-soft">
           No document of the register has a number of {picked.length > 0 ? "these components" : "a component"}.
         </p>

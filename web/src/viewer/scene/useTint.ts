@@ -16,13 +16,14 @@ export function useTint(
   densities: string,
   requests: readonly number[],
 ) {
-  const { data = nothing } = useQuery({
+  const known = useQuery({
     queryKey: ["data", draft, position, densities],
     queryFn: () => api.get(`/drafts/${draft}/leaves/${position}/data`, densities ? { densities } : {}),
     staleTime: 60_000,
     placeholderData: (before) => before,
     meta: { saysItself: true },
   });
+  const { data = nothing } = known;
   const [by, setBy] = useState<TintName | null>(null);
   const groups = useMemo(() => {
     // The same as long as nothing is tinted: what is known of components is no reason to draw them anew.
@@ -44,5 +45,5 @@ export function useTint(
     }
     return null;
   };
-  return { by, setBy, offered, groups, colours, documents: data.documents, documentOf };
+  return { by, setBy, offered, groups, colours, known, documents: data.documents, documentOf };
 }
