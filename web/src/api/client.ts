@@ -11,6 +11,11 @@ export class Refusal extends Error {
   }
 }
 
+/** What a line that breaks says, before an answer or in the middle of one. */
+export const offline = (): never => {
+  throw new Refusal("The server cannot be reached. Check the connection and try again.", "offline", 0);
+};
+
 let formToken = "";
 let owner: string | null = null;
 /** Keeps what requests that change something must carry, and whose page this is. */
@@ -21,7 +26,7 @@ export function keepFormToken(token: string, person: string | null) {
 
 /** A token for the session as it is now; false when the page belongs to somebody else by now, so that nothing is done in their name. */
 async function renewToken(isQuiet: boolean): Promise<boolean> {
-  const response = await fetch("/api/session");
+  const response = await fetch("/api/session").catch(offline);
   if (!response.ok) return false;
   const session = (await response.json()) as { person: { id: string } | null; formToken: string };
   if (session.person?.id !== owner) {
@@ -34,7 +39,7 @@ async function renewToken(isQuiet: boolean): Promise<boolean> {
 
 async function answer<T>(response: Response, isQuiet: boolean): Promise<T> {
   if (response.ok) {
-    const text = await response.text();
+    const text = await response.text().catch(offline);
     return (text === "" ? undefined : JSON.parse(text)) as T;
   }
   const problem = (await response.json().catch(() => null)) as { title?: string; code?: string } | null;
@@ -55,20 +60,15 @@ type How = {
 
 async function send<T>(method: string, path: string, body?: unknown, how: How = {}, again = false): Promise<T> {
   const { isQuiet = false, key = null } = how;
-  let response: Response;
-  try {
-    response = await fetch(`/api${path}`, {
-      method,
-      headers: {
-        "X-Froe-Form": formToken,
-        ...(key === null ? {} : { "Idempotency-Key": key }),
-        ...(body === undefined ? {} : { "Content-Type": "application/json" }),
-      },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
-  } catch {
-    throw new Refusal("The server cannot be reached. Check the connection and try again.", "offline", 0);
-  }
+  const response = await fetch(`/api${path}`, {
+    method,
+    headers: {
+      "X-Froe-Form": formToken,
+      ...(key === null ? {} : { "Idempotency-Key": key }),
+      ...(body === undefined ? {} : { "Content-Type": "application/json" }),
+    },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  }).catch(offline);
   // The same person signed in anew in another window: this page's token is old, what it asks for is not.
   if (response.status === 400 && !again && method !== "GET") {
     const problem = (await response

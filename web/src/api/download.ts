@@ -1,16 +1,11 @@
-import { Refusal } from "./client";
+import { offline, Refusal } from "./client";
 
 /**
  * Fetches a file that the server makes, and gives it to the browser to keep. A link alone would lead away from the page where the server refuses.
  * @returns whether its pages are pictures, because the draft's own file takes nothing more
  */
 export async function download(path: string): Promise<boolean> {
-  let response: Response;
-  try {
-    response = await fetch(path);
-  } catch {
-    throw new Refusal("The server cannot be reached. Check the connection and try again.", "offline", 0);
-  }
+  const response = await fetch(path).catch(offline);
   if (!response.ok) {
     if (response.status === 401) window.dispatchEvent(new Event("froe-signed-out"));
     const problem = (await response.json().catch(() => null)) as { title?: string; code?: string } | null;
@@ -22,7 +17,7 @@ export async function download(path: string): Promise<boolean> {
   }
   const named = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get("Content-Disposition") ?? "");
   const link = document.createElement("a");
-  link.href = URL.createObjectURL(await response.blob());
+  link.href = URL.createObjectURL(await response.blob().catch(offline));
   link.download = named ? decodeURIComponent(named[1]!) : "file";
   link.click();
   // The browser has taken it by then.

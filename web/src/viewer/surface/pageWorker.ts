@@ -80,7 +80,11 @@ async function start(wasmUrl: string) {
     const made = await new Promise<WrappedPdfiumModule>((resolve, reject) => {
       // Compiled while it comes, and by the browser kept compiled for the next time.
       const instantiateWasm = (imports: WebAssembly.Imports, ready: (instance: WebAssembly.Instance) => void) => {
-        WebAssembly.instantiateStreaming(fetch(wasmUrl), imports).then(({ instance }) => ready(instance), reject);
+        const fetched = () => fetch(wasmUrl);
+        WebAssembly.instantiateStreaming(fetched().catch(fetched), imports).then(
+          ({ instance }) => ready(instance),
+          reject,
+        );
         return {};
       };
       init({ instantiateWasm } as Parameters<typeof init>[0]).then(resolve, reject);

@@ -1,4 +1,5 @@
 import type { PageFacts, TilePyramid } from "../../api/types";
+import { fetchPicture } from "./fetchFile";
 import type { Pages } from "./pages";
 import { levelFor, partOf, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
 
@@ -59,11 +60,7 @@ export function pictureTiles(url: string, pyramid: TilePyramid, paper: Paper): T
       return { key: `${index}`, width, height };
     },
     part: null,
-    tile: async (level, at, stop) => {
-      const response = await fetch(`${url}/${level.key}/${at.column}/${at.row}`, { signal: stop });
-      if (!response.ok) throw new Error("A part of the picture could not be fetched.");
-      return createImageBitmap(await response.blob());
-    },
+    tile: (level, at, stop) => fetchPicture(`${url}/${level.key}/${at.column}/${at.row}`, stop),
     showLayers: () => undefined,
     showMarks: () => undefined,
   };
