@@ -292,14 +292,15 @@ test("a cloud by points and a length are drawn with the keyboard alone", async (
   await point.press("Enter");
   await expect(point).toBeHidden();
   await expect(sheet).toBeFocused();
-  const last = await page.evaluate(async () => {
-    const pack = (await (await fetch(`/api${location.pathname}`)).json()) as { items: { draft: string }[] };
-    const all = (await (await fetch(`/api/drafts/${pack.items[1]!.draft}/overlays`)).json()) as {
-      overlays: { markups: { shape: { shape: string; from: object; to: object } }[] }[];
-    };
-    return all.overlays.flatMap((o) => o.markups.filter((m) => m.shape.shape === "line")).at(-1)?.shape;
-  });
-  expect(last).toEqual({ shape: "line", from: { x: 60, y: 80.5 }, to: { x: 60, y: 130.5 } });
+  const last = () =>
+    page.evaluate(async () => {
+      const pack = (await (await fetch(`/api${location.pathname}`)).json()) as { items: { draft: string }[] };
+      const all = (await (await fetch(`/api/drafts/${pack.items[1]!.draft}/overlays`)).json()) as {
+        overlays: { markups: { shape: { shape: string; from: object; to: object } }[] }[];
+      };
+      return all.overlays.flatMap((o) => o.markups.filter((m) => m.shape.shape === "line")).at(-1)?.shape;
+    });
+  await expect.poll(last).toEqual({ shape: "line", from: { x: 60, y: 80.5 }, to: { x: 60, y: 130.5 } });
 });
 
 test("several markups are picked by a box and by Shift, moved and erased in one gesture, copied to another sheet", async ({

@@ -2,11 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useAct } from "../api/useAct";
-import { api, upload } from "../api/client";
+import { steadily } from "../api/again";
+import { api } from "../api/client";
 import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { filesOf, isModel, type Kind } from "./arriving";
 import { ReadReport } from "./ReadReport";
+import { AGAIN, sendAndRead } from "./sending";
 
 type Progress = { file: File; share: number; state: UploadState | null };
 
@@ -48,8 +50,9 @@ export function UploadForm({
   useEffect(() => () => stop.current?.abort(), []);
 
   /** What the file tells of its document is filled in where nobody has typed. */
-  const match = async (file: { name: string; upload?: string }) => {
-    const [found] = await api.post("/uploads/matches", { files: [{ ...file, document: document?.id ?? null }] });
+  const match = async (file: { name: string; upload?: string }, wanted: AbortSignal) => {
+    const files = [{ ...file, document: document?.id ?? null }];
+    const [found] = await steadily(() => api.post("/uploads/matches", { files }), wanted, AGAIN);
     setDoubt(
       document
         ? (found?.doubt ?? null)
@@ -71,18 +74,17 @@ export function UploadForm({
     setProgress({ file, share: 0, state: null });
     setDoubt(null);
     try {
-      await match({ name: file.name });
-      let state = await upload<UploadState>(file, (share) => setProgress((p) => p && { ...p, share }), mine.signal);
-      while (state.state === "waiting" || state.state === "reading") {
-        setProgress({ file, share: 1, state });
-        await new Promise((r) => setTimeout(r, state.state === "waiting" ? 600 : 250));
-        mine.signal.throwIfAborted();
-        state = await api.get(`/uploads/${state.id}`);
-      }
+      await match({ name: file.name }, mine.signal);
+      const state = await sendAndRead(
+        file,
+        (share) => setProgress((p) => p && { ...p, share }),
+        (now) => setProgress({ file, share: 1, state: now }),
+        mine.signal,
+      );
       if (state.state === "refused") throw new Error(state.fault ?? "The file could not be read.");
       setProgress({ file, share: 1, state });
       setKind(isModel(state) ? "model" : "drawing");
-      if (state.report?.titleBlock) await match({ name: file.name, upload: state.id });
+      if (state.report?.titleBlock) await match({ name: file.name, upload: state.id }, mine.signal);
     } catch (e) {
       if (mine.signal.aborted && stop.current !== mine) return;
       setProgress(null);

@@ -1,5 +1,7 @@
-import { api, Refusal, upload } from "../api/client";
+import { steadily } from "../api/again";
+import { api } from "../api/client";
 import type { FileMatch, UploadState } from "../api/types";
+import { AGAIN, sendAndRead } from "./sending";
 
 export type Kind = "drawing" | "model" | "supporting file";
 
@@ -29,8 +31,6 @@ export type Arriving = {
 
 /** How many files are sent at once; more would only wait for one another. */
 const AT_ONCE = 3;
-/** Milliseconds before a line that broke is tried again, and how often. */
-const AGAIN = [1000, 3000, 8000, 20_000];
 
 const drawings = /\.(dxf|pdf|svg|tiff?)$/i;
 
@@ -142,9 +142,9 @@ export class Arrivals {
   /** Which documents files are of: by their names at once, by their title blocks as well when they are read. */
   private async match(files: readonly Arriving[]) {
     try {
-      const found = await api.post("/uploads/matches", {
-        files: files.map((r) => ({ name: r.file.name, upload: r.state?.id ?? null })),
-      });
+      const asked = files.map((r) => ({ name: r.file.name, upload: r.state?.id ?? null }));
+      const whole = new AbortController().signal;
+      const found = await steadily(() => api.post("/uploads/matches", { files: asked }), whole, AGAIN);
       files.forEach(({ id }, i) => {
         const match = found[i]!;
         const now = this.rows.find((r) => r.id === id);
@@ -170,42 +170,27 @@ export class Arrivals {
     const stop = new AbortController();
     this.stops.set(id, stop);
     const find = () => this.rows.find((r) => r.id === id);
-    for (let tries = 0; ; tries++) {
-      const row = find();
-      if (!row) return;
-      try {
-        let state = await upload<UploadState>(row.file, (share) => this.change(id, { share }), stop.signal);
-        for (
-          let wait = 250;
-          state.state === "waiting" || state.state === "reading";
-          wait = Math.min(2000, wait * 1.3)
-        ) {
-          this.change(id, { share: 1, state });
-          await pause(wait);
-          if (stop.signal.aborted) return;
-          state = await api.get(`/uploads/${state.id}`);
-        }
-        this.change(id, {
-          state,
-          share: 1,
-          fault: state.state === "refused" ? (state.fault ?? "The file could not be read.") : null,
-          // What a file holds tells its kind, whatever its name or what stands next to its number.
-          ...(isModel(state) ? { kind: "model" as const } : {}),
-          ...(state.report && state.report.leaves.length === 0 ? { kind: "supporting file" as const } : {}),
-        });
-        const read = find();
-        if (read && state.report?.titleBlock) await this.match([read]);
-        return;
-      } catch (e) {
-        if (stop.signal.aborted) return;
-        const isDown = e instanceof Refusal && (e.code === "offline" || e.status >= 500);
-        if (!isDown || tries >= AGAIN.length) {
-          this.change(id, { fault: (e as Error).message, canRetry: true, share: 0 });
-          return;
-        }
-        this.change(id, { share: 0 });
-        await pause(AGAIN[tries]!);
-      }
+    const row = find();
+    if (!row) return;
+    try {
+      const state = await sendAndRead(
+        row.file,
+        (share) => this.change(id, { share }),
+        (now) => this.change(id, { share: 1, state: now }),
+        stop.signal,
+      );
+      this.change(id, {
+        state,
+        share: 1,
+        fault: state.state === "refused" ? (state.fault ?? "The file could not be read.") : null,
+        // What a file holds tells its kind, whatever its name or what stands next to its number.
+        ...(isModel(state) ? { kind: "model" as const } : {}),
+        ...(state.report && state.report.leaves.length === 0 ? { kind: "supporting file" as const } : {}),
+      });
+      const read = find();
+      if (read && state.report?.titleBlock) await this.match([read]);
+    } catch (e) {
+      if (!stop.signal.aborted) this.change(id, { fault: (e as Error).message, canRetry: true, share: 0 });
     }
   }
 
@@ -236,8 +221,6 @@ export function filledIn(row: Arriving, match: FileMatch): Partial<Arriving> {
         }),
   };
 }
-
-const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 /** The files of what was dropped, folders walked through. */
 export async function filesOf(transfer: DataTransfer): Promise<File[]> {

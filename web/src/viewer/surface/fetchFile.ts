@@ -1,28 +1,5 @@
-import { mayHelpAgain } from "../../api/again";
+import { steadily } from "../../api/again";
 import { offline, Refusal } from "../../api/client";
-
-/** How often something is asked for where the line breaks, and milliseconds until it is asked for again, each time twice as long. */
-const TRIES = 4;
-const PAUSE = 500;
-
-const pause = (milliseconds: number, stop: AbortSignal) =>
-  new Promise<void>((over) => {
-    const timer = setTimeout(over, milliseconds);
-    stop.addEventListener("abort", () => (clearTimeout(timer), over()));
-  });
-
-/** Does what asks the server for a part of a drawing, again where the line broke meanwhile or the server was away. */
-async function steadily<T>(ask: () => Promise<T>, stop: AbortSignal): Promise<T> {
-  for (let tried = 1; ; tried++) {
-    try {
-      return await ask();
-    } catch (e) {
-      if (stop.aborted) throw new DOMException("Not wanted any more.", "AbortError");
-      if (tried === TRIES || !mayHelpAgain(e)) throw e;
-    }
-    await pause(PAUSE * 2 ** (tried - 1), stop);
-  }
-}
 
 async function answered(url: string, stop: AbortSignal): Promise<Response> {
   const response = await fetch(url, { signal: stop }).catch(offline);
@@ -60,8 +37,7 @@ export const fetchFile = (url: string, onShare: (share: number) => void, stop: A
   }, stop);
 
 /** Fetches a picture. */
-export const fetchPicture = (url: string, stop: AbortSignal): Promise<ImageBitmap> =>
-  steadily(async () => {
-    const response = await answered(url, stop);
-    return createImageBitmap(await response.blob().catch(offline));
-  }, stop);
+export async function fetchPicture(url: string, stop: AbortSignal): Promise<ImageBitmap> {
+  const blob = await steadily(async () => (await answered(url, stop)).blob().catch(offline), stop);
+  return createImageBitmap(blob);
+}
