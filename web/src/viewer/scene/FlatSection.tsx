@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
+import { steadily } from "../../api/again";
 import { addressOf, api } from "../../api/client";
 import { download } from "../../api/download";
 import type { Point } from "../../api/types";
@@ -50,7 +51,7 @@ export function FlatSection({ draft, position, section, without, unit, diagonal,
   useEffect(() => {
     const stop = new AbortController();
     const get = (form: string) => fetchFile(addressOf(`${of}/${form}`, asked), () => undefined, stop.signal);
-    const axes = api.get(`/drafts/${draft}/leaves/${position}/section`, asked);
+    const axes = steadily(() => api.get(`/drafts/${draft}/leaves/${position}/section`, asked), stop.signal);
     Promise.all([get("geometry"), get("details"), axes])
       .then(([geometry, details, cut]) => {
         const sheet = readPreparedSheet(geometry);

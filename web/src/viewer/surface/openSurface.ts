@@ -1,3 +1,4 @@
+import { steadily } from "../../api/again";
 import { api } from "../../api/client";
 import type { SheetLeaf } from "../../api/types";
 import { fetchFile } from "./fetchFile";
@@ -34,7 +35,7 @@ export async function openSurface(
     letter: null,
   };
   if (frame.surface === "page") {
-    const facts = await api.get(`/drafts/${draft}/leaves/${position}/page`);
+    const facts = await steadily(() => api.get(`/drafts/${draft}/leaves/${position}/page`), stop);
     const layers = facts.switch ? facts.layers : [];
     return {
       ...paper,
@@ -53,7 +54,7 @@ export async function openSurface(
         ),
     };
   }
-  const pyramid = await api.get(`/drafts/${draft}/leaves/${position}/tiles`);
+  const pyramid = await steadily(() => api.get(`/drafts/${draft}/leaves/${position}/tiles`), stop);
   return {
     ...paper,
     layers: [],

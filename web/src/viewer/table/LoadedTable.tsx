@@ -98,10 +98,11 @@ export function LoadedTable(props: TableProps & { facts: TableFacts }) {
   };
   const frozenRows: Stretch = { from: 0, to: facts.frozenRows - 1 };
   const frozenColumns: Stretch = { from: 0, to: facts.frozenColumns - 1 };
-  useEffect(() => {
+  const want = useCallback(() => {
     if (facts.frozenRows > 0) blocks.want(0, facts.frozenRows - 1);
     blocks.want(rows.from, rows.to);
   }, [blocks, facts.frozenRows, rows.from, rows.to]);
+  useEffect(want, [want]);
 
   const scrollTo = useCallback(
     (x: number, y: number) => {
@@ -372,7 +373,10 @@ export function LoadedTable(props: TableProps & { facts: TableFacts }) {
       )}
       {blocks.fault && (
         <p role="alert" className="absolute bottom-4 left-4 z-30 border border-rust bg-raised px-3 py-1.5 text-rust">
-          {blocks.fault}
+          {blocks.fault}{" "}
+          <button type="button" className="underline" onClick={want}>
+            Load again
+          </button>
         </p>
       )}
       {above}

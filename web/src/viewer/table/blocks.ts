@@ -1,3 +1,4 @@
+import { steadily } from "../../api/again";
 import { api } from "../../api/client";
 import type { TableRow } from "../../api/types";
 
@@ -55,7 +56,8 @@ export class TableBlocks {
   private async fetch(block: number) {
     this.blocks.set(block, null);
     try {
-      const { rows } = await api.get(`/drafts/${this.draft}/leaves/${this.leaf}/cells/${block}`);
+      const address = `/drafts/${this.draft}/leaves/${this.leaf}/cells/${block}` as const;
+      const { rows } = await steadily(() => api.get(address), new AbortController().signal);
       this.blocks.set(block, new Map(rows.map((r) => [r.row, r])));
       this.fault = "";
     } catch (e) {
