@@ -221,3 +221,36 @@ for (const [name, width, height] of [
     expect(house.rows(`SELECT k.round || ' ' || k.standing FROM package k WHERE ${ofIt}`)).toEqual(["2 released"]);
     expect(house.froe("verify")).toContain("every hash holds");
   });
+
+test("a file is read though the line breaks while it is; one that could not be sent need not be chosen again", async ({
+  browser,
+}) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  await odalys.goto("/register");
+  await odalys.getByRole("button", { name: "Register a document" }).click();
+  const file = odalys.getByLabel("Drawing file");
+  const read = odalys.getByText(/DXF 2000 · Model/);
+  let broken = 0;
+  await odalys.route(/\/api\/uploads\/[0-9a-f-]{36}$/, (route) => (broken++ < 2 ? route.abort() : route.continue()));
+  await file.setInputFiles(`${drawings}/TO-3305_A1.dxf`);
+  await expect(read).toBeVisible();
+  await expect(odalys.getByRole("alert")).toHaveCount(0);
+  expect(broken).toBeGreaterThan(1);
+
+  // The line stays dead for longer than anybody would wait.
+  await odalys.clock.install();
+  const sending = /\/api\/uploads\?/;
+  await odalys.route(sending, (route) => route.abort());
+  await file.setInputFiles(`${drawings}/TO-2207_A1.dxf`);
+  await odalys.getByLabel("Title").fill("Typed meanwhile");
+  await expect(async () => {
+    await odalys.clock.runFor(20_000);
+    await expect(odalys.getByRole("alert")).toContainText("The upload broke off.", { timeout: 500 });
+  }).toPass({ timeout: 45_000 });
+  await odalys.unroute(sending);
+  await odalys.clock.resume();
+  await odalys.getByRole("button", { name: "Send TO-2207_A1.dxf again" }).click();
+  await expect(read).toBeVisible();
+  await expect(odalys.getByRole("alert")).toHaveCount(0);
+  await expect(odalys.getByLabel("Title")).toHaveValue("Typed meanwhile");
+});

@@ -2,8 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useAct } from "../api/useAct";
-import { steadily } from "../api/again";
-import { api } from "../api/client";
+import { mayHelpAgain, steadily } from "../api/again";
+import { api, Refusal } from "../api/client";
 import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { filesOf, isModel, type Kind } from "./arriving";
@@ -35,6 +35,8 @@ export function UploadForm({
   const client = useQueryClient();
   const [progress, setProgress] = useState<Progress | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  /** A file that the line kept from arriving: it need not be chosen again. */
+  const [unsent, setUnsent] = useState<File | null>(null);
   const [number, setNumber] = useState("");
   const [title, setTitle] = useState("");
   const [kind, setKind] = useState<Kind>("drawing");
@@ -71,6 +73,7 @@ export function UploadForm({
     const mine = new AbortController();
     stop.current = mine;
     setFault(null);
+    setUnsent(null);
     setProgress({ file, share: 0, state: null });
     setDoubt(null);
     try {
@@ -88,7 +91,9 @@ export function UploadForm({
     } catch (e) {
       if (mine.signal.aborted && stop.current !== mine) return;
       setProgress(null);
-      if (!mine.signal.aborted) setFault((e as Error).message);
+      if (mine.signal.aborted) return;
+      setFault((e as Error).message);
+      if (e instanceof Refusal && mayHelpAgain(e)) setUnsent(file);
     }
   };
 
@@ -262,6 +267,11 @@ export function UploadForm({
         <input className="field" value={reason} maxLength={400} onChange={(e) => setReason(e.target.value)} />
       </Labelled>
       <Fault>{fault ?? registering.fault}</Fault>
+      {unsent && (
+        <p className="mb-2">
+          <Button onClick={() => void take(unsent)}>Send {unsent.name} again</Button>
+        </p>
+      )}
       <Button look="main" type="submit" disabled={!ready}>
         {document ? "Add the draft" : "Register the document"}
       </Button>
