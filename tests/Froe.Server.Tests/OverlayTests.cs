@@ -123,6 +123,19 @@ public class OverlayTests(Office office)
     }
 
     [Fact]
+    public async Task AnOverlayThatIsAskedForTwiceAtOnceIsMadeOnceAndNobodyIsRefused()
+    {
+        var (_, _, draft) = await SentAsync(apart: false);
+        var checker = await office.AsAsync("checker");
+        for (var round = 0; round < 6; round++)
+        {
+            var (id, name) = (Guid.NewGuid(), $"Twice {round}");
+            await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => checker.PutAsync<JsonElement>($"/api/drafts/{draft}/overlays/{id}", new { name })));
+            Assert.Equal((409, "name-taken"), await checker.RefusedAsync($"/api/drafts/{draft}/overlays/{Guid.NewGuid()}", new { name }, HttpMethod.Put));
+        }
+    }
+
+    [Fact]
     public async Task OnesOverlayIsCopiedToTheNextDraftOnPurposeOnce()
     {
         var (package, document, draft) = await SentAsync(apart: false);

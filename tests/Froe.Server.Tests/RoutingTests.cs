@@ -74,7 +74,10 @@ public class RoutingTests(Office office)
         // A draft saved from a page that is out of date is refused; an edition is never changed by a draft.
         var draft = await coordinator.GetAsync<JsonElement>($"/api/plans/{plan}");
         Assert.Equal("lifted mass is more than 25 kg", draft.GetProperty("proof").GetProperty("words").GetProperty("yes").GetString());
-        await coordinator.PutAsync<JsonElement>($"/api/plans/{plan}", new { version = 1, plan = Branching("Branching, next") });
+        var saved = await coordinator.PutAsync<JsonElement>($"/api/plans/{plan}", new { version = 1, plan = Branching("Branching, next") });
+        // Sent again because its answer was lost, it is saved once, and nobody else's; what differs is.
+        Assert.Equal(saved.GetProperty("version").GetInt32(), (await coordinator.PutAsync<JsonElement>($"/api/plans/{plan}", new { version = 1, plan = Branching("Branching, next") })).GetProperty("version").GetInt32());
+        Assert.Equal((409, "plan-changed"), await coordinator.RefusedAsync($"/api/plans/{plan}", new { version = 1, plan = Branching("Branching, otherwise") }, HttpMethod.Put));
         Assert.Equal((409, "plan-changed"), await coordinator.RefusedAsync($"/api/plans/{plan}/editions", new { version = 1 }));
         Assert.Equal("Branching", await OneAsync<string>("SELECT body ->> 'name' FROM plan_edition WHERE plan_id = $1 AND edition = 1", plan));
 

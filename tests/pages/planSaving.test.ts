@@ -15,20 +15,24 @@ function office() {
   const puts: string[] = [];
   const told: string[] = [];
   let gate: Promise<void> = Promise.resolve();
-  let isDead = false;
+  let isDead: boolean | "after" = false;
   const saving = new PlanSaving(
     {
       put: async (version, now) => {
         puts.push(now.name);
         await gate;
+        if (isDead === true) throw new Error("The server cannot be reached.");
+        if (version !== stored.version && now.name !== stored.plan.name) throw new Error("changed by another");
+        if (version === stored.version) {
+          stored.version++;
+          Object.assign(stored, { isDraft: true, plan: now });
+        }
         if (isDead) throw new Error("The server cannot be reached.");
-        if (version !== stored.version) throw new Error("changed by another");
-        stored.version++;
-        Object.assign(stored, { isDraft: true, plan: now });
         return { ...stored };
       },
       get: () => Promise.resolve({ ...stored }),
       isClash: (e) => (e as Error).message === "changed by another",
+      isLost: (e) => (e as Error).message === "The server cannot be reached.",
     },
     { ...stored },
     () => told.push(saving.state),
@@ -38,7 +42,8 @@ function office() {
     stored,
     puts,
     told,
-    die: (on: boolean) => void (isDead = on),
+    /** The line dies before what is sent arrives, or after, with its answer. */
+    die: (on: boolean | "after") => void (isDead = on),
     hold: () => {
       let open: () => void;
       gate = new Promise((done) => (open = done));
@@ -123,4 +128,30 @@ test("what somebody else saved is not written over unasked: theirs is taken, or 
     assert.equal(o.stored.plan.name, mine ? "mine, more" : "theirs");
     assert.ok(o.saving.isSettled);
   }
+});
+
+test("what was saved and not answered is no change of somebody else's, also when more was changed since", async () => {
+  const o = office();
+  o.die("after");
+  o.saving.change(plan("a"));
+  await o.rest();
+  assert.equal(o.saving.state, "failed");
+  assert.equal(o.stored.plan.name, "a");
+  o.saving.change(plan("b"));
+  o.die(false);
+  await o.rest();
+  assert.deepEqual(o.puts, ["a", "a", "b"]);
+  assert.deepEqual([o.saving.state, o.stored.plan.name], ["saved", "b"]);
+  // Where it had not arrived, the same; what was refused is not sent again.
+  o.die(true);
+  o.saving.change(plan("c"));
+  await o.rest();
+  o.die(false);
+  o.stored.version++;
+  o.stored.plan = plan("theirs");
+  o.saving.change(plan("d"));
+  await o.rest();
+  assert.equal(o.saving.state, "clash");
+  assert.equal(await o.saving.keepMine(), true);
+  assert.deepEqual(o.puts.slice(3), ["c", "c", "d"]);
 });

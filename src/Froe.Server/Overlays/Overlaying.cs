@@ -70,7 +70,12 @@ public sealed class Overlaying(Database database, Access access, MeasuresAgain m
             if (isReviewed) throw Closed();
             if (live.Count >= OverlayRules.MostOverlays || own.Count >= OverlayRules.MostEver) throw new Refused(new Refusal("too-many-overlays", $"You have {OverlayRules.MostOverlays} overlays on this draft already. Draw on one of them."));
             // An id that is somebody else's is refused with the same word as a name that is taken: it says nothing of theirs.
-            if ((await MakeAsync(act, id, draft, slip, name, wanted.IsPrivate, stop)).Count == 0) throw NameTaken(name);
+            if ((await MakeAsync(act, id, draft, slip, name, wanted.IsPrivate, stop)).Count == 0)
+            {
+                // Asked for twice at once, it was made meanwhile.
+                if (!(await OverlayRows.HoldAsync(act, draft, who.Id, stop)).Exists(o => o.Id == id && o.Name == name)) throw NameTaken(name);
+                return;
+            }
             if (wanted.Look is { } look) OverlayRows.Paint(act, id, look);
         }
         if (wanted is { KeepsLook: true, Look: { } kept }) OverlayRows.KeepLook(act, who.Id, kept);

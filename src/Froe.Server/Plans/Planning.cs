@@ -104,14 +104,18 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
         return taken.Contains(name) ? Enumerable.Range(2, int.MaxValue - 2).Select(i => $"{name} {i}").First(n => !taken.Contains(n)) : name;
     }
 
-    /// <summary>Saves a draft; gives its next version.</summary>
+    /// <summary>Saves a draft; gives its next version, or the one it has where just that is saved already.</summary>
     public async Task<PlanDraft> SaveAsync(Who who, Guid id, int version, Plan plan, CancellationToken stop)
     {
         Demand(who, plan);
         try
         {
             if (await database.RunAsync("UPDATE plan SET body = $3::jsonb, name = $4, purpose = $5, version = version + 1 WHERE id = $1 AND version = $2", [id, version, Write(plan), plan.Name.Trim(), plan.Purpose.Trim()], stop) == 0)
+            {
+                // Sent again because its answer was lost: what is wanted is there, whoever put it there.
+                if ((await database.ListAsync("SELECT version FROM plan WHERE id = $1 AND body = $2::jsonb AND name = $3 AND purpose = $4", r => r.GetInt32(0), [id, Write(plan), plan.Name.Trim(), plan.Purpose.Trim()], stop)).Count > 0) return await FindAsync(id, stop);
                 throw new Refused(new Refusal("plan-changed", "Somebody else has changed this plan since you opened it. Take over what they did, or keep yours over it."));
+            }
         }
         catch (Npgsql.PostgresException e) when (e.SqlState == Npgsql.PostgresErrorCodes.UniqueViolation)
         {

@@ -21,6 +21,8 @@ type Line = {
   /** What the server has. */
   get(): Promise<Kept>;
   isClash(fault: unknown): boolean;
+  /** Whether nothing says that it was not saved: the line broke, or the server did. */
+  isLost(fault: unknown): boolean;
 };
 
 /** How long the hand rests, in milliseconds, until what it changed is sent. */
@@ -34,6 +36,8 @@ export class PlanSaving {
   private version: number;
   private has: Plan;
   private latest: Plan;
+  /** What was sent and not answered: it may be with the server, and is sent again before what came after it, so that nobody's own change is taken for another's. */
+  private lost: Plan | null = null;
   private running: Promise<boolean> | null = null;
   private timer: ReturnType<typeof setTimeout> | null = null;
 
@@ -101,8 +105,10 @@ export class PlanSaving {
     await Promise.resolve();
     try {
       while (this.has !== this.latest) {
-        const now = this.latest;
+        const now: Plan = this.lost ?? this.latest;
+        this.lost = now;
         const kept = await this.line.put(this.version, now);
+        this.lost = null;
         this.version = kept.version;
         this.isDraft = kept.isDraft;
         this.has = now;
@@ -112,6 +118,7 @@ export class PlanSaving {
       return true;
     } catch (e) {
       this.running = null;
+      if (!this.line.isLost(e)) this.lost = null;
       this.tell(this.line.isClash(e) ? "clash" : "failed", (e as Error).message);
       return false;
     }

@@ -29,6 +29,7 @@ export function useEditing(draft: PlanDraft) {
           put: async (version, plan) => asKept(await api.put(`/plans/${draft.id}`, { version, plan })),
           get: async () => asKept(await api.get(`/plans/${draft.id}`)),
           isClash: (e) => e instanceof Refusal && e.code === "plan-changed",
+          isLost: (e) => !(e instanceof Refusal) || e.status === 0 || e.status >= 500,
         },
         { ...asKept(draft), version: unsaved.value?.version ?? draft.version },
         look,
