@@ -1,5 +1,6 @@
 import assert from "node:assert/strict";
 import { afterEach, beforeEach, mock, test } from "node:test";
+import { keepFormToken } from "../../web/src/api/client";
 import { tellOpened, tellPending } from "../../web/src/bench/opened";
 
 let told: string[] = [];
@@ -69,4 +70,22 @@ test("what is prepared anew while it is being told is told again", async () => {
   tellOpened("f");
   await rest();
   assert.deepEqual(told, ["f", "f"]);
+});
+
+test("what one has opened is never told in the name of who is at the page afterwards", async () => {
+  keepFormToken("", "Maren");
+  answers = [null, 401];
+  tellOpened("g");
+  await rest();
+  // Signed out, and not yet anybody else: it goes on when Maren is back.
+  keepFormToken("", null);
+  mock.timers.tick(1000);
+  await rest();
+  assert.deepEqual(told, ["g", "g"]);
+  keepFormToken("", "Teodor");
+  await tellPending(["g"]);
+  mock.timers.tick(60_000);
+  await rest();
+  assert.deepEqual(told, ["g", "g"]);
+  keepFormToken("", null);
 });

@@ -1,8 +1,11 @@
-import { Refusal } from "./client";
+import { personNow, Refusal } from "./client";
 
 /** Whether asking again may help: a line that is dead comes back, and so does somebody whose session has ended; what is refused otherwise is refused again. */
 export const mayHelpAgain = (e: unknown) =>
   !(e instanceof Refusal) || e.status === 0 || e.status >= 500 || e.status === 401 || e.code === "stale-page";
+
+/** Whether somebody else than this person is at the page by now: what one has looked at is told in nobody else's name. */
+export const isSomebodyElse = (person: string | null) => personNow() !== null && personNow() !== person;
 
 /** Waits for so many milliseconds, or until it is not wanted any more. */
 export const pause = (milliseconds: number, stop: AbortSignal) =>

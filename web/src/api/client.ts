@@ -24,6 +24,9 @@ export function keepFormToken(token: string, person: string | null) {
   owner = person;
 }
 
+/** Whose page this is; null while nobody is signed in. */
+export const personNow = () => owner;
+
 /** A token for the session as it is now; false when the page belongs to somebody else by now, so that nothing is done in their name. */
 async function renewToken(isQuiet: boolean): Promise<boolean> {
   const response = await fetch("/api/session").catch(offline);

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
-import { mayHelpAgain } from "../../api/again";
-import { api } from "../../api/client";
+import { isSomebodyElse, mayHelpAgain } from "../../api/again";
+import { api, personNow } from "../../api/client";
 import type { SheetLeaf } from "../../api/types";
 import type { Seen } from "./patches";
 import { SeenTelling } from "./telling";
@@ -26,10 +26,12 @@ export function useSeen(draft: string, leaf: SheetLeaf | undefined) {
   useLayoutEffect(() => {
     isAll.current = data?.percent === 100;
   });
+  const person = personNow();
   const telling = useMemo(
     () =>
       new SeenTelling(
         async (views) => {
+          if (isSomebodyElse(person)) return;
           const seen = await api.tell(`/drafts/${draft}/leaves/${position}/seen`, {
             views: views.map(({ area, scale }) => ({
               area: { minX: area.left, minY: area.bottom, maxX: area.right, maxY: area.top },
@@ -43,7 +45,7 @@ export function useSeen(draft: string, leaf: SheetLeaf | undefined) {
         mayHelpAgain,
         AGAIN,
       ),
-    [client, queryKey, draft, position],
+    [client, queryKey, draft, position, person],
   );
   const report = useCallback(
     (view: Seen) => {
