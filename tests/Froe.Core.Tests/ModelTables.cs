@@ -25,7 +25,7 @@ public static class ModelTables
             new(0, 0, 0), At(i + 1, 0), At(i, 0), new(0, 0, height), At(i, height), At(i + 1, height)])];
     }
 
-    private static ShapedMesh Shaped(Point3[] points) => MeshShaping.Of(points, [.. Enumerable.Range(0, points.Length)]);
+    private static ShapedMesh Shaped(Point3[] points) => MeshShaping.Of(points);
 
     private static Scene SceneOf(params (Point3[] Points, Affine At)[] bodies)
     {

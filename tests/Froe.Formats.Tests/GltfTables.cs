@@ -59,6 +59,49 @@ public class GltfTables
         Assert.Single(scene.Parts);
     }
 
+    /// <summary>Tables as programs lay them: points by themselves or with normals between, of floats or of bytes; corners of 8, 16 and 32 bits, behind others.</summary>
+    [Theory]
+    [InlineData(0, 5121, 5126)]
+    [InlineData(0, 5123, 5126)]
+    [InlineData(0, 5125, 5126)]
+    [InlineData(24, 5125, 5126)]
+    [InlineData(24, 5123, 5126)]
+    [InlineData(4, 5125, 5121)]
+    public void TablesAreReadHoweverTheyAreLaid(int stride, int corners, int numbers)
+    {
+        using var to = new MemoryStream();
+        using var write = new BinaryWriter(to);
+        for (var i = 0; i < 8; i++)
+        {
+            foreach (var n in (double[])[Corner(i, 1).X, Corner(i, 1).Y, Corner(i, 1).Z])
+            {
+                if (numbers == 5121) write.Write((byte)n);
+                else write.Write((float)n);
+            }
+            for (var k = numbers == 5121 ? 3 : 12; k < stride; k++) write.Write((byte)99);
+        }
+        var points = to.Length;
+        // The last triangle has a corner that is not there.
+        foreach (var at in (int[])[7, 7, 7, .. BoxCorners, 0, 1, 200])
+        {
+            if (corners == 5121) write.Write((byte)at);
+            else if (corners == 5123) write.Write((ushort)at);
+            else write.Write(at);
+        }
+        var length = (to.Length - points) / (BoxCorners.Length + 6);
+        while (to.Length % 4 != 0) write.Write((byte)0);
+        var (scene, report) = Read(Glb(
+            $$"""
+            {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0},"indices":1}]}],
+            "accessors":[{"bufferView":0,"componentType":{{numbers}},"count":8,"type":"VEC3","min":[0,0,0],"max":[1,1,1]},{"bufferView":1,"byteOffset":{{3 * length}},"componentType":{{corners}},"count":{{BoxCorners.Length + 3}},"type":"SCALAR"}],
+            "bufferViews":[{"buffer":0,"byteLength":{{points}}{{(stride > 0 ? $",\"byteStride\":{stride}" : "")}}},{"buffer":0,"byteOffset":{{points}},"byteLength":{{to.Length - points}}}],
+            "buffers":[{"byteLength":{{to.Length}}}]{{(numbers == 5121 ? ",\"extensionsUsed\":[\"KHR_mesh_quantization\"],\"extensionsRequired\":[\"KHR_mesh_quantization\"]" : "")}}}
+            """, to.ToArray()));
+        Assert.Equal([0, -1000, 0, 1000, 0, 1000], Box(scene));
+        Assert.Equal((12, 6), (scene.Parts[0].Block.Triangles, scene.Parts[0].Block.Faces));
+        Assert.Equal("1 triangle", Told(report));
+    }
+
     [Fact]
     public void MorePlacesThanAModelMayHaveAreRefusedInWords()
     {

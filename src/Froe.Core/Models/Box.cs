@@ -40,11 +40,19 @@ public readonly record struct Box(Point3 Min, Point3 Max)
     }
 
     /// <summary>The box of some points.</summary>
-    public static Box Of(IEnumerable<Point3> points)
+    public static Box Of(ReadOnlySpan<Point3> points)
     {
-        ArgumentNullException.ThrowIfNull(points);
-        var box = Empty;
-        foreach (var point in points) box = box.With(point);
-        return box;
+        var (x, y, z, right, back, top) = (double.PositiveInfinity, double.PositiveInfinity, double.PositiveInfinity, double.NegativeInfinity, double.NegativeInfinity, double.NegativeInfinity);
+        foreach (var p in points)
+        {
+            if (!double.IsFinite(p.X + p.Y + p.Z)) continue;
+            if (p.X < x) x = p.X;
+            if (p.Y < y) y = p.Y;
+            if (p.Z < z) z = p.Z;
+            if (p.X > right) right = p.X;
+            if (p.Y > back) back = p.Y;
+            if (p.Z > top) top = p.Z;
+        }
+        return new Box(new(x, y, z), new(right, back, top));
     }
 }

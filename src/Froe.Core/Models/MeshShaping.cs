@@ -11,33 +11,32 @@ public sealed record ShapedMesh(Mesh Mesh, IReadOnlyList<Edge> Edges, int OpenEd
 
 /// <summary>
 /// Makes faces and edges of loose triangles, as files have them that know nothing else: points at one place become one, triangles that meet
-/// at less than thirty degrees are one face, and what lies between faces is an edge. All by sorting: time grows as n log n.
+/// at less than thirty degrees are one face, and what lies between faces is an edge. Time grows with the triangles, and what needs no order is
+/// done by all processors.
 /// </summary>
 public static class MeshShaping
 {
     /// <summary>Cosine of the angle between normals up to which neighbours are one face: thirty degrees.</summary>
     private const double Smooth = 0.8660254;
 
-    /// <summary>Points nearer than this part of the diagonal are one.</summary>
-    private const double Near = 1.0 / (1 << 20);
-
     /// <summary>A mesh with more faces than this, and of fewer than five triangles each, is a rough surface: it is one face without edges.</summary>
     private const int MostFaces = 20_000;
 
     /// <param name="points">The points; several may lie at one place.</param>
-    /// <param name="corners">Three points a triangle.</param>
-    public static ShapedMesh Of(ReadOnlySpan<Point3> points, ReadOnlySpan<int> corners)
+    /// <param name="corners">Three points a triangle; null where each three of the points are one.</param>
+    public static ShapedMesh Of(Point3[] points, int[]? corners = null)
     {
+        ArgumentNullException.ThrowIfNull(points);
         var (merged, triangles, dropped) = Merge(points, corners);
         var normals = NormalsOf(merged, triangles);
-        var sides = Sides(triangles);
+        var sides = MeshSides.Of(merged.Length, triangles);
         var group = new int[triangles.Length / 3];
         for (var i = 0; i < group.Length; i++) group[i] = i;
         var open = 0;
-        foreach (var (from, to) in Runs(sides))
+        foreach (var side in sides)
         {
-            if (to - from == 1) open++;
-            else if (to - from == 2 && Point3.Dot(normals[sides[from].Triangle], normals[sides[to - 1].Triangle]) > Smooth) Join(group, sides[from].Triangle, sides[to - 1].Triangle);
+            if (side.Count == 1) open++;
+            else if (side.Count == 2 && Point3.Dot(normals[side.First], normals[side.Last]) > Smooth) Join(group, side.First, side.Last);
         }
         var faces = NumberFaces(group);
         if (faces > MostFaces && faces > group.Length / 5)
@@ -49,87 +48,35 @@ public static class MeshShaping
         return new ShapedMesh(mesh, faces == 1 && open == 0 ? [] : EdgesOf(merged, sides, group), open, dropped);
     }
 
-    private readonly record struct Side(int A, int B, int Triangle);
-
-    private static (Point3[] Points, int[] Corners, int Dropped) Merge(ReadOnlySpan<Point3> points, ReadOnlySpan<int> corners)
+    /// <summary>The triangles by the points they have when those at one place are one, without those that have no area then.</summary>
+    private static (Point3[] Points, int[] Corners, int Dropped) Merge(Point3[] points, int[]? corners)
     {
-        var box = Box.Empty;
-        foreach (var p in points) box = box.With(p);
-        if (box.IsEmpty) return ([], [], corners.Length / 3);
-        var cell = Math.Max(box.Diagonal * Near, double.Epsilon);
-        var keys = new ulong[points.Length];
-        var order = new int[points.Length];
-        for (var i = 0; i < points.Length; i++)
+        var (merged, numbers) = PointMerging.Of(points);
+        var all = corners is null ? points.Length / 3 * 3 : corners.Length / 3 * 3;
+        var kept = corners is null ? numbers : new int[all];
+        var next = 0;
+        for (var i = 0; i < all; i += 3)
         {
-            order[i] = i;
-            var p = points[i];
-            keys[i] = !double.IsFinite(p.X + p.Y + p.Z) ? ulong.MaxValue
-                : (Step(p.X - box.Min.X, cell) << 42) | (Step(p.Y - box.Min.Y, cell) << 21) | Step(p.Z - box.Min.Z, cell);
-        }
-        Array.Sort(keys, order);
-        var number = new int[points.Length];
-        var merged = new List<Point3>();
-        for (var i = 0; i < order.Length; i++)
-        {
-            if (keys[i] == ulong.MaxValue)
-            {
-                number[order[i]] = -1;
-                continue;
-            }
-            if (i == 0 || keys[i] != keys[i - 1]) merged.Add(points[order[i]]);
-            number[order[i]] = merged.Count - 1;
-        }
-        var kept = new List<int>(corners.Length);
-        for (var i = 0; i + 2 < corners.Length; i += 3)
-        {
-            int a = number[corners[i]], b = number[corners[i + 1]], c = number[corners[i + 2]];
+            var (a, b, c) = corners is null ? (numbers[i], numbers[i + 1], numbers[i + 2]) : (numbers[corners[i]], numbers[corners[i + 1]], numbers[corners[i + 2]]);
             if (a < 0 || b < 0 || c < 0 || a == b || b == c || c == a) continue;
-            kept.Add(a);
-            kept.Add(b);
-            kept.Add(c);
+            (kept[next], kept[next + 1], kept[next + 2]) = (a, b, c);
+            next += 3;
         }
-        return ([.. merged], [.. kept], (corners.Length - kept.Count) / 3);
+        return (merged, next == kept.Length ? kept : kept[..next], (all - next) / 3);
     }
-
-    private static ulong Step(double offset, double cell) => (ulong)Math.Min((1L << 21) - 1, (long)Math.Round(offset / cell));
 
     private static Point3[] NormalsOf(Point3[] points, int[] corners)
     {
         var normals = new Point3[corners.Length / 3];
-        for (var i = 0; i < normals.Length; i++)
+        InStretches.Do(normals.Length, (from, to) =>
         {
-            var a = points[corners[3 * i]];
-            normals[i] = Point3.Cross(points[corners[(3 * i) + 1]] - a, points[corners[(3 * i) + 2]] - a).Unit();
-        }
+            for (var i = from; i < to; i++)
+            {
+                var a = points[corners[3 * i]];
+                normals[i] = Point3.Cross(points[corners[(3 * i) + 1]] - a, points[corners[(3 * i) + 2]] - a).Unit();
+            }
+        });
         return normals;
-    }
-
-    /// <summary>Every side of every triangle, those between the same points one behind the other.</summary>
-    private static Side[] Sides(int[] corners)
-    {
-        var keys = new ulong[corners.Length];
-        var sides = new Side[corners.Length];
-        for (var i = 0; i < corners.Length; i++)
-        {
-            var triangle = i / 3;
-            int a = corners[i], b = corners[(3 * triangle) + ((i + 1) % 3)];
-            if (a > b) (a, b) = (b, a);
-            keys[i] = ((ulong)(uint)a << 32) | (uint)b;
-            sides[i] = new Side(a, b, triangle);
-        }
-        Array.Sort(keys, sides);
-        return sides;
-    }
-
-    private static IEnumerable<(int From, int To)> Runs(Side[] sides)
-    {
-        for (var from = 0; from < sides.Length;)
-        {
-            var to = from + 1;
-            while (to < sides.Length && sides[to].A == sides[from].A && sides[to].B == sides[from].B) to++;
-            yield return (from, to);
-            from = to;
-        }
     }
 
     private static int Root(int[] group, int i)
@@ -165,42 +112,65 @@ public static class MeshShaping
         // A point is written once for each face that it belongs to: what it was called last, and in which face.
         var (calledIn, called) = (new int[points.Length], new int[points.Length]);
         Array.Fill(calledIn, -1);
-        var (outPoints, outNormals, outCorners) = (new List<Point3>(points.Length), new List<Point3>(points.Length), new int[corners.Length]);
-        for (var i = 0; i < order.Length; i++)
+        var (outPoints, outCorners) = (new List<Point3>(points.Length), new int[corners.Length]);
+        for (var i = 0; i < corners.Length; i++)
         {
-            var triangle = order[i];
-            var face = group[triangle];
-            for (var k = 0; k < 3; k++)
+            var triangle = order[i / 3];
+            var (point, face) = (corners[(3 * triangle) + (i % 3)], group[triangle]);
+            if (calledIn[point] != face)
             {
-                var point = corners[(3 * triangle) + k];
-                if (calledIn[point] != face)
-                {
-                    (calledIn[point], called[point]) = (face, outPoints.Count);
-                    outPoints.Add(points[point]);
-                    outNormals.Add(default);
-                }
-                outCorners[(3 * i) + k] = called[point];
-                // By the angle at the corner, so that how a flat face was cut into triangles does not matter.
-                Point3 here = points[point], one = points[corners[(3 * triangle) + ((k + 1) % 3)]], other = points[corners[(3 * triangle) + ((k + 2) % 3)]];
-                var angle = Math.Acos(Math.Clamp(Point3.Dot((one - here).Unit(), (other - here).Unit()), -1, 1));
-                outNormals[called[point]] += angle * normals[triangle];
+                (calledIn[point], called[point]) = (face, outPoints.Count);
+                outPoints.Add(points[point]);
             }
+            outCorners[i] = called[point];
         }
-        for (var i = 0; i < outNormals.Count; i++) outNormals[i] = outNormals[i].Unit();
-        return new Mesh([.. outPoints], [.. outNormals], outCorners, starts);
+        Point3[] all = [.. outPoints];
+        return new Mesh(all, Rounded(all, outCorners, normals, order), outCorners, starts);
+    }
+
+    /// <summary>
+    /// A direction for each point: of its triangles' normals, each by the angle that it has there, so that how a flat face was cut into triangles
+    /// does not matter.
+    /// </summary>
+    /// <param name="normals">Of each triangle, as they came.</param>
+    /// <param name="order">Which triangle each three corners are.</param>
+    private static Point3[] Rounded(Point3[] points, int[] corners, Point3[] normals, int[] order)
+    {
+        var sums = new Point3[points.Length];
+        // Neighbours come together mostly, so that few triangles have points of two stretches.
+        InStretches.Do(points.Length, (from, to) =>
+        {
+            bool IsOwn(int point) => point >= from && point < to;
+            for (var i = 0; i < corners.Length; i += 3)
+            {
+                int a = corners[i], b = corners[i + 1], c = corners[i + 2];
+                if (!IsOwn(a) && !IsOwn(b) && !IsOwn(c)) continue;
+                Point3 ab = points[b] - points[a], bc = points[c] - points[b], ca = points[a] - points[c];
+                double first = Angle(ab, ca), second = Angle(bc, ab);
+                var normal = normals[order[i / 3]];
+                if (IsOwn(a)) sums[a] += first * normal;
+                if (IsOwn(b)) sums[b] += second * normal;
+                if (IsOwn(c)) sums[c] += Math.Max(0, Math.PI - first - second) * normal;
+            }
+            for (var i = from; i < to; i++) sums[i] = sums[i].Unit();
+        });
+        return sums;
+        // Of sides that are too short to have a direction, a right one.
+        static double Angle(Point3 away, Point3 towards) =>
+            Math.Sqrt(Point3.Dot(away, away) * Point3.Dot(towards, towards)) is > 0 and var lengths ? Math.Acos(Math.Clamp(-Point3.Dot(away, towards) / lengths, -1, 1)) : Math.PI / 2;
     }
 
     /// <summary>The sides between different faces, joined into lines that lie between the same two.</summary>
-    private static List<Edge> EdgesOf(Point3[] points, Side[] sides, int[] group)
+    private static List<Edge> EdgesOf(Point3[] points, MeshSides sides, int[] group)
     {
         // By two numbers, not by one of 64 bits: that one's hash sets one half against the other, and neighbours would fall together.
-        var seen = new List<((int First, int Second) Faces, Side Side)>();
-        foreach (var (from, to) in Runs(sides))
+        var seen = new List<((int First, int Second) Faces, MeshSides.Run Side)>();
+        foreach (var side in sides)
         {
-            int first = group[sides[from].Triangle], second = to - from == 1 ? -1 : group[sides[to - 1].Triangle];
-            if (to - from == 2 && first == second) continue;
+            int first = group[side.First], second = side.Count == 1 ? -1 : group[side.Last];
+            if (side.Count == 2 && first == second) continue;
             if (second >= 0 && first > second) (first, second) = (second, first);
-            seen.Add(((first, second), sides[from]));
+            seen.Add(((first, second), side));
         }
         var edges = new List<Edge>();
         foreach (var between in seen.GroupBy(s => s.Faces, s => s.Side))
@@ -209,7 +179,7 @@ public static class MeshShaping
         return edges;
     }
 
-    private static IEnumerable<List<int>> Lines(Side[] sides)
+    private static IEnumerable<List<int>> Lines(MeshSides.Run[] sides)
     {
         var at = new Dictionary<int, List<int>>();
         for (var i = 0; i < sides.Length; i++)

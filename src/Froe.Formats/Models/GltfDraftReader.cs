@@ -185,24 +185,26 @@ internal sealed class GltfDraftReader : ModelDraftReader
                     strange++;
                     continue;
                 }
-                var points = accessor.AsVector3Array().Select(p => new Point3(p.X * Millimetres, -p.Z * Millimetres, p.Y * Millimetres)).ToArray();
-                var corners = new List<int>();
-                foreach (var (a, b, c) in primitive.GetTriangleIndices())
+                Point3[] points = Array.ConvertAll(GltfMeshes.Points(accessor), p => new Point3(p.X * Millimetres, -p.Z * Millimetres, p.Y * Millimetres));
+                var corners = GltfMeshes.Corners(primitive);
+                var kept = 0;
+                for (var i = 0; i < corners.Length; i += 3)
                 {
-                    if ((uint)a >= (uint)points.Length || (uint)b >= (uint)points.Length || (uint)c >= (uint)points.Length)
+                    if ((uint)corners[i] >= (uint)points.Length || (uint)corners[i + 1] >= (uint)points.Length || (uint)corners[i + 2] >= (uint)points.Length)
                     {
                         nowhere++;
                         continue;
                     }
                     if (++triangles > MostTriangles) return null;
-                    corners.AddRange([a, b, c]);
+                    corners.AsSpan(i, 3).CopyTo(corners.AsSpan(kept));
+                    kept += 3;
                 }
-                if (corners.Count == 0) continue;
+                if (kept == 0) continue;
                 var name = mesh.Name is { Length: > 0 and <= 500 } called ? called : $"Mesh {mesh.LogicalIndex + 1}";
                 var at = primitive.GetVertexAccessor("COLOR_0") is { Count: > 0 } colours ? colours.AsColorArray() : null;
                 var isOne = at is not null && at.All(c => Vector4.DistanceSquared(c, at[0]) < 1e-5f);
                 if (at is not null && !isOne) coloured++;
-                var (part, one) = Loose(name, ColourOf(primitive.Material, isOne ? at![0] : Vector4.One), points, [.. corners]);
+                var (part, one) = Loose(name, ColourOf(primitive.Material, isOne ? at![0] : Vector4.One), points, kept == corners.Length ? corners : corners[..kept]);
                 made.Add(parts.Count);
                 parts.Add(part with { Material = primitive.Material?.Name is { Length: > 0 and <= 200 } material ? new Core.Models.Material(material, null) : null });
                 shaped.Add(one);

@@ -84,8 +84,8 @@ internal abstract class ModelDraftReader : IReader
         return many.Length == 0 ? version : version.Length == 0 ? $"in {many}" : $"{version}, in {many}";
     }
 
-    /// <summary>A part of loose triangles.</summary>
-    protected static (Part Part, ShapedMesh Shaped) Loose(string name, ModelColour? colour, ReadOnlySpan<Point3> points, ReadOnlySpan<int> corners)
+    /// <summary>A part of loose triangles: three corners each, or without them each three of the points.</summary>
+    protected static (Part Part, ShapedMesh Shaped) Loose(string name, ModelColour? colour, Point3[] points, int[]? corners = null)
     {
         var shaped = MeshShaping.Of(points, corners);
         return (new Part(name, "", colour, null, shaped.Mesh, [.. Enumerable.Repeat(Face.Unknown, shaped.Mesh.Faces)], shaped.Edges, null, 0), shaped);

@@ -39,7 +39,7 @@ internal sealed class StlDraftReader : ModelDraftReader
         var parts = new List<Part>();
         foreach (var (name, points) in solids)
         {
-            var (part, mesh) = Loose(name, null, points, [.. Enumerable.Range(0, points.Length)]);
+            var (part, mesh) = Loose(name, null, points);
             parts.Add(part);
             shaped.Add(mesh);
         }
