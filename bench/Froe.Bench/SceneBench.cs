@@ -86,8 +86,8 @@ internal static class SceneBench
     {
         var folder = Directory.CreateTempSubdirectory("froe-bench-");
         File.Copy(step, Path.Combine(folder.FullName, "in"));
-        var start = new ProcessStartInfo(Path.Combine(AppContext.BaseDirectory, "froe-model-reader")) { WorkingDirectory = folder.FullName };
-        foreach (var argument in (string[])["in", ".", "step", "6144"]) start.ArgumentList.Add(argument);
+        var start = new ProcessStartInfo(Path.Combine(AppContext.BaseDirectory, "froe-step-reader")) { WorkingDirectory = folder.FullName };
+        foreach (var argument in (string[])["in", ".", "6144"]) start.ArgumentList.Add(argument);
         using var process = Process.Start(start)!;
         var peak = 0.0;
         while (!process.HasExited)

@@ -17,7 +17,8 @@ internal sealed class IgesDraftReader : ModelDraftReader
 
     internal override (ReadModel? Model, ReadFault? Fault) Model(Stream stream, FilesBeside beside)
     {
-        var outcome = LibraryModel.Read(stream, isIges: true, new HashSet<string>());
+        using var library = LibraryModel.Begin(Whole(stream), isIges: true);
+        var outcome = library.End(new HashSet<string>());
         if (outcome.Scene is null) return (null, new ReadFault(null, outcome.Fault));
         var losses = outcome.WithoutMesh > 0 ? new List<NotShown> { new("face", outcome.WithoutMesh, "It could not be meshed, and is a hole in what is shown.") } : [];
         return (new ReadModel(outcome.Scene, "", CountsOf(outcome.Scene), losses), null);

@@ -10,11 +10,24 @@ namespace Froe.Formats.Models;
 
 /// <summary>
 /// A STEP or IGES file as Open CASCADE reads it, in a process of its own (native/model-reader.cpp): damaged files make the library break
-/// down, and then only that process ends. It is given a folder with this one file, so that it opens no other.
+/// down, and then only that process ends. It is given a folder with this one file, so that it opens no other. It runs while its reader looks
+/// through the file itself.
 /// </summary>
-internal static partial class LibraryModel
+internal sealed partial class LibraryModel : IDisposable
 {
     private const int MostMegabytes = 6144, MostSeconds = 240, Unreadable = 3, DeepestJson = 256;
+
+    private readonly DirectoryInfo folder;
+    private readonly Process process;
+    private readonly Task<string> said;
+
+    private LibraryModel(DirectoryInfo folder, Process process)
+    {
+        (this.folder, this.process) = (folder, process);
+        process.OutputDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+        said = process.StandardError.ReadToEndAsync();
+    }
 
     /// <summary>What was read, or why not.</summary>
     /// <param name="Scene">The model.</param>
@@ -23,38 +36,50 @@ internal static partial class LibraryModel
     /// <param name="Uses">How many components lie in others.</param>
     internal readonly record struct Outcome(Scene? Scene, string Fault, int Faces, int WithoutMesh, int Uses);
 
-    /// <param name="outside">Names of parts that are kept although the file has nothing to be seen of them: they are in other files.</param>
-    public static Outcome Read(Stream stream, bool isIges, IReadOnlySet<string> outside)
+    /// <summary>Begins to read a file.</summary>
+    public static LibraryModel Begin(ReadOnlySpan<byte> file, bool isIges)
     {
         var folder = Directory.CreateTempSubdirectory("froe-model-");
         try
         {
-            var file = Path.Combine(folder.FullName, "in");
-            using (var to = File.Create(file)) stream.CopyTo(to);
-            var start = new ProcessStartInfo(Path.Combine(AppContext.BaseDirectory, "froe-model-reader"))
+            using (var to = File.Create(Path.Combine(folder.FullName, "in"))) to.Write(file);
+            var start = new ProcessStartInfo(Path.Combine(AppContext.BaseDirectory, isIges ? "froe-iges-reader" : "froe-step-reader"))
             {
                 WorkingDirectory = folder.FullName,
                 RedirectStandardError = true,
                 RedirectStandardOutput = true,
             };
-            foreach (var argument in (string[])["in", ".", isIges ? "iges" : "step", MostMegabytes.ToString(CultureInfo.InvariantCulture)]) start.ArgumentList.Add(argument);
-            using var process = Process.Start(start) ?? throw new InvalidOperationException("The reader of models did not start.");
-            process.OutputDataReceived += (_, _) => { };
-            process.BeginOutputReadLine();
-            var said = process.StandardError.ReadToEndAsync();
-            if (!process.WaitForExit(TimeSpan.FromSeconds(MostSeconds)))
-            {
-                process.Kill(entireProcessTree: true);
-                return new Outcome(null, $"Reading the model took longer than {MostSeconds} seconds and was stopped. Export it in parts, or without what is not needed.", 0, 0, 0);
-            }
-            if (process.ExitCode == 0) return Taken(folder.FullName, outside);
-            var words = process.ExitCode == Unreadable ? said.GetAwaiter().GetResult().Trim() : "";
-            return new Outcome(null, words.Length > 0 ? words : "Reading the model broke down over this file: it is damaged. Export it again.", 0, 0, 0);
+            foreach (var argument in (string[])["in", ".", MostMegabytes.ToString(CultureInfo.InvariantCulture)]) start.ArgumentList.Add(argument);
+            return new LibraryModel(folder, Process.Start(start) ?? throw new InvalidOperationException("The reader of models did not start."));
         }
-        finally
+        catch
         {
             folder.Delete(recursive: true);
+            throw;
         }
+    }
+
+    /// <summary>What was read, once it is.</summary>
+    /// <param name="outside">Names of parts that are kept although the file has nothing to be seen of them: they are in other files.</param>
+    public Outcome End(IReadOnlySet<string> outside)
+    {
+        if (!process.WaitForExit(TimeSpan.FromSeconds(MostSeconds)))
+            return new Outcome(null, $"Reading the model took longer than {MostSeconds} seconds and was stopped. Export it in parts, or without what is not needed.", 0, 0, 0);
+        if (process.ExitCode == 0) return Taken(folder.FullName, outside);
+        var words = process.ExitCode == Unreadable ? said.GetAwaiter().GetResult().Trim() : "";
+        return new Outcome(null, words.Length > 0 ? words : "Reading the model broke down over this file: it is damaged. Export it again.", 0, 0, 0);
+    }
+
+    /// <summary>Ends the process where it still runs, and leaves nothing behind.</summary>
+    public void Dispose()
+    {
+        if (!process.HasExited)
+        {
+            process.Kill(entireProcessTree: true);
+            process.WaitForExit();
+        }
+        process.Dispose();
+        folder.Delete(recursive: true);
     }
 
     private static Outcome Taken(string folder, IReadOnlySet<string> outside)

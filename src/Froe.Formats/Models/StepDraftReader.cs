@@ -50,10 +50,10 @@ internal sealed class StepDraftReader : ModelDraftReader
         }
         if (bytes.AsSpan(0, Math.Min(bytes.Length, 4096)).IndexOf("ISO-10303-21"u8) < 0)
             return (null, new ReadFault(1, "This is no STEP file: it does not begin with ISO-10303-21. Export it as STEP (AP242, AP214 or AP203)."));
+        using var library = LibraryModel.Begin(bytes, isIges: false);
         var file = new ExchangeFile(bytes);
         var facts = ExchangeFacts.Of(file);
-        using var memory = new MemoryStream(bytes);
-        var outcome = LibraryModel.Read(memory, isIges: false, facts.Outside.Select(o => o.Product).ToHashSet());
+        var outcome = library.End(facts.Outside.Select(o => o.Product).ToHashSet());
         if (outcome.Scene is null) return (null, new ReadFault(null, outcome.Fault));
         var scene = Numbered(outcome.Scene, facts.Products);
         scene = scene with { Dimensions = ExchangeDimensions.Of(file, scene, out var lost) };

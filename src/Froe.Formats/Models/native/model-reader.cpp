@@ -1,25 +1,18 @@
 // Translates a STEP or IGES file into plain numbers by Open CASCADE: the tree of components, each part's faces and edges
 // with their exact surfaces and curves, its mass and a mesh. Nothing is decided here.
 //
-//   froe-model-reader FILE FOLDER step|iges MEGABYTES
+//   froe-step-reader FILE FOLDER MEGABYTES
+//   froe-iges-reader FILE FOLDER MEGABYTES
 //
-// writes FOLDER/model.json and FOLDER/model.bin. Lengths are millimetres. Exit code 3 with one line on standard error: the
+// (two programs, for what only the other needs takes a third of the time in which one starts) writes FOLDER/model.json and FOLDER/model.bin. Lengths are millimetres. Exit code 3 with one line on standard error: the
 // file cannot be read. model.bin holds, part by part: for every face the number of its points (int32), their coordinates
 // (3 doubles each) and normals (3 floats each), the number of its triangles (int32), three points each (int32);
 // then for every edge the number of its points (int32) and their coordinates (3 doubles each).
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAdaptor_Surface.hxx>
-#include <BRepBndLib.hxx>
-#include <BRepGProp.hxx>
-#include <BRepMesh_IncrementalMesh.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 #include <GCPnts_TangentialDeflection.hxx>
-#include <GProp_GProps.hxx>
-#include <Geom2dAdaptor_Curve.hxx>
 #include <GeomLib.hxx>
-#include <IGESCAFControl_Reader.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
 #include <Message_PrinterOStream.hxx>
@@ -27,7 +20,6 @@
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <Quantity_ColorRGBA.hxx>
-#include <STEPCAFControl_Reader.hxx>
 #include <Standard_ErrorHandler.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
@@ -50,31 +42,23 @@
 #include <XCAFDoc_ShapeTool.hxx>
 #include <sys/resource.h>
 
-#include <algorithm>
-#include <atomic>
 #include <cmath>
 #include <fstream>
 #include <iostream>
 #include <map>
 #include <sstream>
 #include <string>
-#include <thread>
 #include <vector>
 
 #include "exact-geometry.h"
+#include "fineness.h"
+#include "library-file.h"
+#include "part-measures.h"
 
 namespace {
 
-// Of a part's diagonal, and radians: chords lie no farther from their surface.
-constexpr double kDeflection = 0.001, kAngle = 0.35;
-// Relative, of areas and volumes.
-constexpr double kExact = 1e-6;
-// More do not make a model quicker to read than they cost the others who read one.
-constexpr size_t kMostThreads = 8;
 // Components are walked no deeper: a file that contains itself would be walked for ever.
 constexpr int kDeepest = 64;
-
-struct Fault { std::string words; };
 
 std::string Utf8(const TCollection_ExtendedString& words) {
   std::vector<char> bytes(words.LengthOfCString() + 1);
@@ -92,24 +76,10 @@ class Reading {
  public:
   Reading(const std::string& folder) : json_file_(folder + "/model.json"), bin_(folder + "/model.bin", std::ios::binary), json_(json_file_) {}
 
-  void Read(const std::string& file, bool is_iges) {
+  void Read(const std::string& file) {
     XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document_);
     Interface_Static::SetCVal("xstep.cascade.unit", "MM");
-    if (is_iges) {
-      IGESCAFControl_Reader reader;
-      reader.SetColorMode(true);
-      reader.SetNameMode(true);
-      if (reader.ReadFile(file.c_str()) != IFSelect_RetDone) throw Fault{"The file is not IGES as its standard has it, or it is damaged."};
-      if (!reader.Transfer(document_)) throw Fault{"Nothing in the file is a shape that could be taken over."};
-    } else {
-      STEPCAFControl_Reader reader;
-      reader.SetColorMode(true);
-      reader.SetNameMode(true);
-      reader.SetPropsMode(true);
-      reader.SetMatMode(true);
-      if (reader.ReadFile(file.c_str()) != IFSelect_RetDone) throw Fault{"The file is not STEP as its standard has it, or it is damaged."};
-      if (!reader.Transfer(document_)) throw Fault{"Nothing in the file is a shape that could be taken over."};
-    }
+    ReadInto(file, document_, measuring_);
     shapes_ = XCAFDoc_DocumentTool::ShapeTool(document_->Main());
     colours_ = XCAFDoc_DocumentTool::ColorTool(document_->Main());
     materials_ = XCAFDoc_DocumentTool::MaterialTool(document_->Main());
@@ -123,10 +93,12 @@ class Reading {
     json_.Open('[');
     for (int i = 1; i <= roots.Length(); i++) Component(roots.Value(i), "", 0);
     json_.Close(']');
-    MeasureAll();
+    std::vector<TopoDS_Shape> shapes;
+    for (const TDF_Label& part : parts_) shapes.push_back(shapes_->GetShape(part));
+    const std::vector<std::unique_ptr<Measured>> measured = measuring_.All(shapes);
     json_.Key("parts");
     json_.Open('[');
-    for (size_t i = 0; i < parts_.size(); i++) Part(parts_[i], measured_[i]);
+    for (size_t i = 0; i < parts_.size(); i++) Part(parts_[i], *measured[i]);
     json_.Close(']');
     json_.Close('}');
     json_file_.flush();
@@ -185,95 +157,6 @@ class Reading {
     json_.Number(blue);
     json_.Number(colour.Alpha());
     json_.Close(']');
-  }
-
-  // What takes long of a part: its mesh, the areas of its faces and its volume.
-  struct Measured {
-    TopoDS_Shape shape;
-    TopTools_IndexedMapOfShape faces, solids;
-    double deflection = 0;
-    // Not a number where it cannot be told.
-    std::vector<double> areas;
-    bool has_volume = false;
-    double volume = 0;
-    gp_XYZ centre;
-  };
-
-  // Parts are independent of one another: as many at once as there are processors. A part alone is meshed by all of them.
-  void MeasureAll() {
-    measured_.resize(parts_.size());
-    // Parts of one shape are the same to whoever meshes them: one after the other.
-    std::vector<std::vector<size_t>> groups;
-    std::map<const TopoDS_TShape*, size_t> group_of;
-    for (size_t i = 0; i < parts_.size(); i++) {
-      measured_[i].shape = shapes_->GetShape(parts_[i]);
-      const auto [at, is_new] = group_of.try_emplace(measured_[i].shape.IsNull() ? nullptr : measured_[i].shape.TShape().get(), groups.size());
-      if (is_new) groups.emplace_back();
-      groups[at->second].push_back(i);
-    }
-    std::atomic<size_t> next{0};
-    const auto work = [&] {
-      for (size_t g; (g = next++) < groups.size();)
-        for (const size_t i : groups[g]) Measure(measured_[i], groups.size() == 1);
-    };
-    std::vector<std::thread> others;
-    const size_t most = std::min({groups.size(), static_cast<size_t>(std::thread::hardware_concurrency()), kMostThreads});
-    for (size_t i = 1; i < most; i++) others.emplace_back(work);
-    work();
-    for (std::thread& other : others) other.join();
-  }
-
-  static void Measure(Measured& part, bool is_alone) {
-    if (part.shape.IsNull()) return;
-    TopExp::MapShapes(part.shape, TopAbs_FACE, part.faces);
-    TopExp::MapShapes(part.shape, TopAbs_SOLID, part.solids);
-    Bnd_Box box;
-    try { OCC_CATCH_SIGNALS BRepBndLib::Add(part.shape, box); } catch (const Standard_Failure&) {}
-    const double diagonal = box.IsVoid() || box.IsOpen() ? 1 : std::sqrt(box.SquareExtent());
-    part.deflection = std::max(1e-6, diagonal * kDeflection);
-    try {
-      OCC_CATCH_SIGNALS
-      BRepMesh_IncrementalMesh mesh(part.shape, part.deflection, false, kAngle, is_alone);
-    } catch (const Standard_Failure&) {}
-    bool is_plain = true;
-    for (int i = 1; i <= part.faces.Extent(); i++) {
-      double measured = std::nan("");
-      try {
-        OCC_CATCH_SIGNALS
-        const TopoDS_Face& face = TopoDS::Face(part.faces(i));
-        const bool is_plain_face = IsPlain(face);
-        is_plain &= is_plain_face;
-        GProp_GProps area;
-        if (is_plain_face) BRepGProp::SurfaceProperties(face, area);
-        else BRepGProp::SurfaceProperties(face, area, kExact, true);
-        measured = std::abs(area.Mass());
-      } catch (const Standard_Failure&) {}
-      part.areas.push_back(measured);
-    }
-    if (part.solids.Extent() == 0) return;
-    try {
-      OCC_CATCH_SIGNALS
-      GProp_GProps volume;
-      if (is_plain) BRepGProp::VolumeProperties(part.shape, volume, true, true);
-      else BRepGProp::VolumeProperties(part.shape, volume, kExact, true, true);
-      part.volume = volume.Mass();
-      part.centre = volume.CentreOfMass().XYZ();
-      part.has_volume = true;
-    } catch (const Standard_Failure&) {}
-  }
-
-  // Whether a face is a plane between lines and circles, or lies on another elementary surface between its own lines: there the library's plain
-  // overloads are right to 1e-9. On others they may be off by a hundredth, and those with a tolerance, which take four times as long, are right.
-  static bool IsPlain(const TopoDS_Face& face) {
-    const GeomAbs_SurfaceType on = BRepAdaptor_Surface(face, false).GetType();
-    if (on > GeomAbs_Torus) return false;
-    for (TopExp_Explorer at(face, TopAbs_EDGE); at.More(); at.Next()) {
-      const TopoDS_Edge& edge = TopoDS::Edge(at.Current());
-      double from, to;
-      if (on == GeomAbs_Plane ? BRepAdaptor_Curve(edge).GetType() > GeomAbs_Circle : Geom2dAdaptor_Curve(BRep_Tool::CurveOnSurface(edge, face, from, to)).GetType() != GeomAbs_Line)
-        return false;
-    }
-    return true;
   }
 
   void Part(const TDF_Label& label, const Measured& measured) {
@@ -440,7 +323,7 @@ class Reading {
   Handle(XCAFDoc_ColorTool) colours_;
   Handle(XCAFDoc_MaterialTool) materials_;
   std::vector<TDF_Label> parts_;
-  std::vector<Measured> measured_;
+  Measuring measuring_;
   std::map<std::string, int> part_of_;
   std::ofstream json_file_, bin_;
   Json json_;
@@ -449,11 +332,11 @@ class Reading {
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (argc != 5) {
-    std::cerr << "froe-model-reader FILE FOLDER step|iges MEGABYTES\n";
+  if (argc != 4) {
+    std::cerr << argv[0] << " FILE FOLDER MEGABYTES\n";
     return 2;
   }
-  const rlim_t most = static_cast<rlim_t>(std::atoll(argv[4])) << 20;
+  const rlim_t most = static_cast<rlim_t>(std::atoll(argv[3])) << 20;
   const rlimit room{most, most};
   setrlimit(RLIMIT_AS, &room);
   Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
@@ -462,9 +345,10 @@ int main(int argc, char** argv) {
   try {
     OCC_CATCH_SIGNALS
     Reading reading(argv[2]);
-    reading.Read(argv[1], std::string(argv[3]) == "iges");
+    reading.Read(argv[1]);
     reading.Write();
-    return 0;
+    // All is written: the system takes back in one what the library would piece by piece.
+    std::_Exit(0);
   } catch (const Fault& fault) {
     std::cerr << fault.words << '\n';
   } catch (const std::bad_alloc&) {
