@@ -1,5 +1,4 @@
-using System.Diagnostics;
-using System.Globalization;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.RegularExpressions;
@@ -9,7 +8,7 @@ using Froe.Core.Models;
 namespace Froe.Formats.Models;
 
 /// <summary>
-/// A STEP or IGES file as Open CASCADE reads it, in a process of its own (native/model-reader.cpp): damaged files make the library break
+/// A STEP or IGES file as Open CASCADE reads it, in a process of its own (<see cref="LibraryProcess"/>): damaged files make the library break
 /// down, and then only that process ends. It is given a folder with this one file, so that it opens no other. It runs while its reader looks
 /// through the file itself.
 /// </summary>
@@ -18,16 +17,9 @@ internal sealed partial class LibraryModel : IDisposable
     private const int MostMegabytes = 6144, MostSeconds = 240, Unreadable = 3, DeepestJson = 256;
 
     private readonly DirectoryInfo folder;
-    private readonly Process process;
-    private readonly Task<string> said;
+    private readonly LibraryProcess process;
 
-    private LibraryModel(DirectoryInfo folder, Process process)
-    {
-        (this.folder, this.process) = (folder, process);
-        process.OutputDataReceived += (_, _) => { };
-        process.BeginOutputReadLine();
-        said = process.StandardError.ReadToEndAsync();
-    }
+    private LibraryModel(DirectoryInfo folder, LibraryProcess process) => (this.folder, this.process) = (folder, process);
 
     /// <summary>What was read, or why not.</summary>
     /// <param name="Scene">The model.</param>
@@ -43,14 +35,9 @@ internal sealed partial class LibraryModel : IDisposable
         try
         {
             using (var to = File.Create(Path.Combine(folder.FullName, "in"))) to.Write(file);
-            var start = new ProcessStartInfo(Path.Combine(AppContext.BaseDirectory, isIges ? "froe-iges-reader" : "froe-step-reader"))
-            {
-                WorkingDirectory = folder.FullName,
-                RedirectStandardError = true,
-                RedirectStandardOutput = true,
-            };
-            foreach (var argument in (string[])["in", ".", MostMegabytes.ToString(CultureInfo.InvariantCulture)]) start.ArgumentList.Add(argument);
-            return new LibraryModel(folder, Process.Start(start) ?? throw new InvalidOperationException("The reader of models did not start."));
+            var process = LibraryProcess.Take(isIges ? "froe-iges-reader" : "froe-step-reader");
+            process.Begin(folder.FullName, MostMegabytes);
+            return new LibraryModel(folder, process);
         }
         catch
         {
@@ -63,21 +50,16 @@ internal sealed partial class LibraryModel : IDisposable
     /// <param name="outside">Names of parts that are kept although the file has nothing to be seen of them: they are in other files.</param>
     public Outcome End(IReadOnlySet<string> outside)
     {
-        if (!process.WaitForExit(TimeSpan.FromSeconds(MostSeconds)))
+        if (!process.HasEnded(TimeSpan.FromSeconds(MostSeconds), out var code))
             return new Outcome(null, $"Reading the model took longer than {MostSeconds} seconds and was stopped. Export it in parts, or without what is not needed.", 0, 0, 0);
-        if (process.ExitCode == 0) return Taken(folder.FullName, outside);
-        var words = process.ExitCode == Unreadable ? said.GetAwaiter().GetResult().Trim() : "";
+        if (code == 0) return Taken(folder.FullName, outside);
+        var words = code == Unreadable ? File.ReadAllText(Path.Combine(folder.FullName, "said")).Trim() : "";
         return new Outcome(null, words.Length > 0 ? words : "Reading the model broke down over this file: it is damaged. Export it again.", 0, 0, 0);
     }
 
-    /// <summary>Ends the process where it still runs, and leaves nothing behind.</summary>
+    /// <summary>Ends the reading where it still goes on, and leaves nothing behind.</summary>
     public void Dispose()
     {
-        if (!process.HasExited)
-        {
-            process.Kill(entireProcessTree: true);
-            process.WaitForExit();
-        }
         process.Dispose();
         folder.Delete(recursive: true);
     }
@@ -125,10 +107,11 @@ internal sealed partial class LibraryModel : IDisposable
         {
             var first = points.Count;
             var count = bytes.Int();
-            for (var i = 0; i < count; i++) points.Add(bytes.Point());
-            for (var i = 0; i < count; i++) normals.Add(bytes.Direction());
+            points.AddRange(bytes.Points(count));
+            var directions = bytes.Many<float>(3 * count);
+            for (var i = 0; i < directions.Length; i += 3) normals.Add(new Point3(directions[i], directions[i + 1], directions[i + 2]));
             var triangles = bytes.Int();
-            for (var i = 0; i < triangles * 3; i++) corners.Add(first + bytes.Int());
+            foreach (var corner in bytes.Many<int>(3 * triangles)) corners.Add(first + corner);
             if (triangles == 0) withoutMesh++;
             starts.Add(corners.Count / 3);
             faces.Add(FaceOf(face));
@@ -140,9 +123,7 @@ internal sealed partial class LibraryModel : IDisposable
         var edges = new List<Edge>();
         foreach (var edge in json.GetProperty("edges").EnumerateArray())
         {
-            var line = new Point3[bytes.Int()];
-            for (var i = 0; i < line.Length; i++) line[i] = bytes.Point();
-            edges.Add(EdgeOf(edge, line));
+            edges.Add(EdgeOf(edge, bytes.Points(bytes.Int())));
         }
         var mass = json.TryGetProperty("area", out var area) && area.ValueKind == JsonValueKind.Number
             ? new Mass(NumberOf(json, "volume"), area.GetDouble(), PointOf(json, "centre"))
@@ -197,18 +178,23 @@ internal sealed partial class LibraryModel : IDisposable
     {
         private int at;
 
-        public int Int() => Take<int>();
+        public int Int() => Many<int>(1)[0];
 
-        public Point3 Point() => new(Take<double>(), Take<double>(), Take<double>());
+        public Point3[] Points(int count)
+        {
+            var numbers = Many<double>(3 * count);
+            var points = new Point3[count];
+            for (var i = 0; i < count; i++) points[i] = new Point3(numbers[3 * i], numbers[(3 * i) + 1], numbers[(3 * i) + 2]);
+            return points;
+        }
 
-        public Point3 Direction() => new(Take<float>(), Take<float>(), Take<float>());
-
-        private T Take<T>()
+        public ReadOnlySpan<T> Many<T>(int count)
             where T : unmanaged
         {
-            var value = MemoryMarshal.Read<T>(data.AsSpan(at));
-            at += Marshal.SizeOf<T>();
-            return value;
+            var length = count * Unsafe.SizeOf<T>();
+            var values = MemoryMarshal.Cast<byte, T>(data.AsSpan(at, length));
+            at += length;
+            return values;
         }
     }
 }

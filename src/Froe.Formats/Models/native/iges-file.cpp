@@ -1,6 +1,13 @@
 #include <IGESCAFControl_Reader.hxx>
+#include <IGESControl_Controller.hxx>
+#include <XCAFApp_Application.hxx>
 
 #include "library-file.h"
+
+void Prepare() {
+  XCAFApp_Application::GetApplication();
+  IGESControl_Controller::Init();
+}
 
 void ReadInto(const std::string& file, Handle(TDocStd_Document)& document, Measuring&) {
   IGESCAFControl_Reader reader;

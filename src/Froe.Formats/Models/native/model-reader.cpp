@@ -1,11 +1,16 @@
 // Translates a STEP or IGES file into plain numbers by Open CASCADE: the tree of components, each part's faces and edges
 // with their exact surfaces and curves, its mass and a mesh. Nothing is decided here.
 //
-//   froe-step-reader FILE FOLDER MEGABYTES
-//   froe-iges-reader FILE FOLDER MEGABYTES
+//   froe-step-reader
+//   froe-iges-reader
 //
-// (two programs, for what only the other needs takes a third of the time in which one starts) writes FOLDER/model.json and FOLDER/model.bin. Lengths are millimetres. Exit code 3 with one line on standard error: the
-// file cannot be read. model.bin holds, part by part: for every face the number of its points (int32), their coordinates
+// Each line of standard input, MEGABYTES FOLDER, asks for the file FOLDER/in to be read with no more memory than that: FOLDER/model.json
+// and FOLDER/model.bin are written, and a line with the exit code goes to standard output: 0, or 3 with a line in FOLDER/said where the
+// file cannot be read, or 128 and the signal that ended the reading. Each file is read by a process of its own, split off from this one,
+// which reads none: to load the library takes longer than to read a small file. There are two programs because what only the other
+// needs takes a third of that. Lengths are millimetres.
+//
+// model.bin holds, part by part: for every face the number of its points (int32), their coordinates
 // (3 doubles each) and normals (3 floats each), the number of its triangles (int32), three points each (int32);
 // then for every edge the number of its points (int32) and their coordinates (3 doubles each).
 #include <BRepAdaptor_Curve.hxx>
@@ -40,9 +45,13 @@
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_MaterialTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
+#include <fcntl.h>
 #include <sys/resource.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 #include <cmath>
+#include <cstdlib>
 #include <fstream>
 #include <iostream>
 #include <map>
@@ -329,23 +338,25 @@ class Reading {
   Json json_;
 };
 
-}  // namespace
+constexpr int kUnreadable = 3, kNoProcess = 1, kSignal = 128;
 
-int main(int argc, char** argv) {
-  if (argc != 4) {
-    std::cerr << argv[0] << " FILE FOLDER MEGABYTES\n";
-    return 2;
-  }
-  const rlim_t most = static_cast<rlim_t>(std::atoll(argv[3])) << 20;
-  const rlimit room{most, most};
+// Reads FOLDER/in; returns the exit code.
+int ReadOne(const std::string& folder, rlim_t megabytes) {
+  // What the library says stays where it is; its program's own streams belong to whoever asks.
+  const int nothing = open("/dev/null", O_RDWR), said = chdir(folder.c_str()) == 0 ? open("said", O_WRONLY | O_CREAT | O_TRUNC, 0600) : -1;
+  if (nothing < 0 || said < 0) return kNoProcess;
+  dup2(nothing, STDIN_FILENO);
+  dup2(nothing, STDOUT_FILENO);
+  dup2(said, STDERR_FILENO);
+  const rlimit room{megabytes << 20, megabytes << 20};
   setrlimit(RLIMIT_AS, &room);
   Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
   // Damaged files make the library read where nothing is; the signal becomes an exception of the place where it happened.
   OSD::SetSignal(false);
   try {
     OCC_CATCH_SIGNALS
-    Reading reading(argv[2]);
-    reading.Read(argv[1]);
+    Reading reading(".");
+    reading.Read("in");
     reading.Write();
     // All is written: the system takes back in one what the library would piece by piece.
     std::_Exit(0);
@@ -356,5 +367,19 @@ int main(int argc, char** argv) {
   } catch (const Standard_Failure& failure) {
     std::cerr << "The file is damaged: reading it broke off.\n";
   }
-  return 3;
+  return kUnreadable;
+}
+
+}  // namespace
+
+int main() {
+  Prepare();
+  std::string folder;
+  for (rlim_t megabytes; std::cin >> megabytes && std::cin.get() == ' ' && std::getline(std::cin, folder);) {
+    const pid_t one = fork();
+    if (one == 0) std::_Exit(ReadOne(folder, megabytes));
+    int ended = 0;
+    const bool is_known = one > 0 && waitpid(one, &ended, 0) == one;
+    std::cout << (!is_known ? kNoProcess : WIFEXITED(ended) ? WEXITSTATUS(ended) : kSignal + WTERMSIG(ended)) << std::endl;
+  }
 }

@@ -1,10 +1,12 @@
 #include <Interface_InterfaceModel.hxx>
+#include <STEPCAFControl_Controller.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <StepGeom_Placement.hxx>
 #include <StepShape_ManifoldSolidBrep.hxx>
 #include <StepShape_ShapeRepresentation.hxx>
 #include <TransferBRep.hxx>
 #include <Transfer_TransientProcess.hxx>
+#include <XCAFApp_Application.hxx>
 #include <XSControl_TransferReader.hxx>
 #include <XSControl_WorkSession.hxx>
 
@@ -59,6 +61,11 @@ void TakeBodies(STEPControl_Reader& reader, Measuring& measuring) {
 // one stands in its place and gives as many letters as there is room for. Where a later library has none of that name, nothing is changed.
 extern "C" int MoreLetters(void* scanner, char* to, int most) __asm__("_ZN13stepFlexLexer10LexerInputEPci");
 extern "C" int MoreLetters(void*, char* to, int most) { return static_cast<int>(std::fread(to, 1, static_cast<size_t>(most), scanned)); }
+
+void Prepare() {
+  XCAFApp_Application::GetApplication();
+  STEPCAFControl_Controller::Init();
+}
 
 void ReadInto(const std::string& file, Handle(TDocStd_Document)& document, Measuring& measuring) {
   scanned = std::fopen(file.c_str(), "rb");
