@@ -8,6 +8,7 @@ using Froe.Formats;
 using Froe.Formats.Models;
 using SharpGLTF.Schema2;
 using SharpGLTF.Validation;
+using Mesh = Froe.Core.Models.Mesh;
 using Scene = Froe.Core.Models.Scene;
 
 namespace Froe.Bench;

@@ -16,7 +16,8 @@ internal static class GltfMeshes
     public static Vector3[] Points(Accessor accessor)
     {
         ArgumentNullException.ThrowIfNull(accessor);
-        if (accessor.Encoding != EncodingType.FLOAT || accessor.Dimensions != DimensionType.VEC3 || BytesOf(accessor, PointLength) is not { } bytes) return [.. accessor.AsVector3Array()];
+        var isPlain = accessor.Encoding == EncodingType.FLOAT && accessor.Dimensions == DimensionType.VEC3;
+        if (!isPlain || BytesOf(accessor, PointLength) is not { } bytes) return [.. accessor.AsVector3Array()];
         var points = new Vector3[accessor.Count];
         var stride = Math.Max(accessor.SourceBufferView.ByteStride, PointLength);
         if (stride == PointLength) MemoryMarshal.Cast<byte, Vector3>(bytes.AsSpan(0, points.Length * PointLength)).CopyTo(points);
@@ -28,7 +29,8 @@ internal static class GltfMeshes
     public static int[] Corners(MeshPrimitive primitive)
     {
         ArgumentNullException.ThrowIfNull(primitive);
-        if (primitive.DrawPrimitiveType == PrimitiveType.TRIANGLES && primitive.IndexAccessor is { Encoding: EncodingType.UNSIGNED_INT } accessor && BytesOf(accessor, CornerLength) is { } bytes)
+        var accessor = primitive.DrawPrimitiveType == PrimitiveType.TRIANGLES ? primitive.IndexAccessor : null;
+        if (accessor?.Encoding == EncodingType.UNSIGNED_INT && BytesOf(accessor, CornerLength) is { } bytes)
             return MemoryMarshal.Cast<byte, int>(bytes.AsSpan(0, accessor.Count / 3 * 3 * CornerLength)).ToArray();
         var corners = new List<int>();
         foreach (var (a, b, c) in primitive.GetTriangleIndices())
@@ -43,7 +45,8 @@ internal static class GltfMeshes
     /// <summary>The bytes of a table from its first entry on; null where its entries are not to be taken as they lie there.</summary>
     private static ArraySegment<byte>? BytesOf(Accessor accessor, int length)
     {
-        if (!BitConverter.IsLittleEndian || accessor.IsSparse || accessor.Normalized || accessor.SourceBufferView is not { } view || accessor.Count == 0) return null;
+        if (!BitConverter.IsLittleEndian || accessor.IsSparse || accessor.Normalized || accessor.Count == 0) return null;
+        if (accessor.SourceBufferView is not { } view) return null;
         var stride = Math.Max(view.ByteStride, length);
         if (length == CornerLength && stride != length) return null;
         var needed = ((accessor.Count - 1L) * stride) + length;

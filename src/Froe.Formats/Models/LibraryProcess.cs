@@ -6,12 +6,12 @@ namespace Froe.Formats.Models;
 
 /// <summary>
 /// A program that has Open CASCADE loaded, and splits off a process for each file that it is given (native/model-reader.cpp). It waits for the
-/// next one as long as this program runs, and ends with it, for its input does.
+/// next one as long as this program runs. Where that is killed, it ends as well, for its input does.
 /// </summary>
 internal sealed class LibraryProcess : IDisposable
 {
     /// <summary>Those that wait, by their program.</summary>
-    private static readonly ConcurrentDictionary<string, ConcurrentBag<LibraryProcess>> Waiting = [];
+    private static readonly ConcurrentDictionary<string, ConcurrentBag<LibraryProcess>> Waiting = EndedWithThisProgram();
 
     private readonly string program;
     private readonly Process process;
@@ -64,6 +64,21 @@ internal sealed class LibraryProcess : IDisposable
         if (!line.Wait(most)) return false;
         isReading = line.Result is null || !int.TryParse(line.Result, CultureInfo.InvariantCulture, out code);
         return true;
+    }
+
+    /// <summary>What still waits when this program ends is ended before, and asked after: where nobody asks after processes whose parent is gone, each would stay in the system's table.</summary>
+    private static ConcurrentDictionary<string, ConcurrentBag<LibraryProcess>> EndedWithThisProgram()
+    {
+        var all = new ConcurrentDictionary<string, ConcurrentBag<LibraryProcess>>();
+        AppDomain.CurrentDomain.ProcessExit += (_, _) =>
+        {
+            foreach (var waiting in all.Values.SelectMany(bag => bag))
+            {
+                waiting.process.Kill();
+                waiting.process.WaitForExit();
+            }
+        };
+        return all;
     }
 
     /// <summary>Lets it wait for another file, or ends it where it still reads one.</summary>

@@ -13,6 +13,9 @@ for pid in $pids; do wait "$pid"; done
 
 # Every name of every library is looked up when a reader starts, in all libraries in this order, those that only others need among
 # them: those with most of the names first, which takes a tenth off, and none that a reader has no use for.
-base="-lTKMath -lTKXSBase -lTKernel -lTKGeomAlgo -lTKV3d -lTKGeomBase -lTKShHealing -lTKG3d -lTKTopAlgo -lTKBO -lTKBRep -lTKMesh -lTKService -lTKLCAF -lTKXCAF -lTKG2d -lTKHLR -lTKCAF -lTKCDF -lTKPrim -lTKVCAF"
-g++ $flags "$to/model-reader.o" "$to/part-measures.o" "$to/step-file.o" -o "$to/froe-step-reader" -Wl,--no-as-needed -lTKSTEPBase -lTKSTEPAttr -lTKSTEP $base -lTKSTEP209 -lTKXDESTEP
-g++ $flags "$to/model-reader.o" "$to/part-measures.o" "$to/iges-file.o" -o "$to/froe-iges-reader" -Wl,--no-as-needed -lTKIGES $base -lTKXDEIGES
+base="-lTKMath -lTKXSBase -lTKernel -lTKGeomAlgo -lTKV3d -lTKGeomBase -lTKShHealing -lTKG3d -lTKTopAlgo \
+  -lTKBO -lTKBRep -lTKMesh -lTKService -lTKLCAF -lTKXCAF -lTKG2d -lTKHLR -lTKCAF -lTKCDF -lTKPrim -lTKVCAF"
+g++ $flags "$to/model-reader.o" "$to/part-measures.o" "$to/step-file.o" -o "$to/froe-step-reader" -Wl,--no-as-needed \
+  -lTKSTEPBase -lTKSTEPAttr -lTKSTEP $base -lTKSTEP209 -lTKXDESTEP
+g++ $flags "$to/model-reader.o" "$to/part-measures.o" "$to/iges-file.o" -o "$to/froe-iges-reader" -Wl,--no-as-needed \
+  -lTKIGES $base -lTKXDEIGES
