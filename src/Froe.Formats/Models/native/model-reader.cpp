@@ -8,7 +8,7 @@
 // and FOLDER/model.bin are written, and a line with the exit code goes to standard output: 0, or 3 with a line in FOLDER/said where the
 // file cannot be read, or 128 and the signal that ended the reading. Each file is read by a process of its own, split off from this one,
 // which reads none: to load the library takes longer than to read a small file. There are two programs because what only the other
-// needs takes a third of that. Lengths are millimetres.
+// needs takes a fifth of that. Lengths are millimetres.
 //
 // model.bin holds, part by part: for every face the number of its points (int32), their coordinates
 // (3 doubles each) and normals (3 floats each), the number of its triangles (int32), three points each (int32);
