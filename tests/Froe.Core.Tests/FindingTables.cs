@@ -62,6 +62,44 @@ public class FindingTables
         Assert.Equal((share, 100 - share), (found.At.X, found.Along.X), (a, b) => Math.Abs(a.Item1 - b.Item1) + Math.Abs(a.Item2 - b.Item2) < 1e-9);
     }
 
+    /// <summary>Words of two signs lead to a page by their pair; what is longer, shorter or of letters does not.</summary>
+    [Theory]
+    [InlineData("橋梁", true, "橋梁")]
+    [InlineData("橋 梁", true, "橋梁")]
+    [InlineData("ばね", true, null)]
+    [InlineData("ピン", true, null)]
+    [InlineData("ネジ", true, null)]
+    [InlineData("ケル", true, "ケル")]
+    [InlineData("ｹﾙ", true, "ケル")]
+    [InlineData("교량", true, "교량")]
+    [InlineData("𠮷野", true, "𠮷野")]
+    [InlineData("橋梁図", true, null)]
+    [InlineData("橋", false, null)]
+    [InlineData("𠮷", false, null)]
+    [InlineData("橋a", false, null)]
+    [InlineData("ab", false, null)]
+    [InlineData("äß", true, null)]
+    [InlineData("abc", true, null)]
+    [InlineData("", false, null)]
+    public void TwoSignsTellAPageAndTwoLettersDoNot(string words, bool isTelling, string? pair)
+    {
+        var folded = WrittenPage.Fold(words);
+        Assert.Equal((isTelling, pair), (WrittenPage.IsTelling(folded), WrittenPage.PairOf(folded)));
+    }
+
+    [Fact]
+    public void APageHasThePairsOfItsLinesAndNoneAcrossThem() =>
+        Assert.Equal(["図面", "梁図", "橋梁", "面図"], Page("橋梁図 1", "面 図面・橋梁 A 面", "flange").Pairs.Order(StringComparer.Ordinal));
+
+    /// <summary>Whatever stands in a line is found by the same rule that gathers its pairs.</summary>
+    [Fact]
+    public void EveryPairThatStandsInALineIsGathered() => Gen.Int[0x4DFE, 0x4E06].Array[2, 12].Sample(signs =>
+    {
+        var line = string.Concat(signs.Select(s => char.ConvertFromUtf32(s)));
+        var pairs = Page(line).Pairs;
+        for (var i = 1; i < line.Length; i++) Assert.Equal(WrittenPage.PairOf(line[(i - 1)..(i + 1)]) is not null, pairs.Contains(line[(i - 1)..(i + 1)]));
+    });
+
     [Fact]
     public void NoMoreIsGivenThanAskedFor() => Assert.Equal(7, Page(new string('a', 50)).Find("a", 7).Count());
 

@@ -204,6 +204,21 @@ public class SheetTests(Office office)
         Assert.Equal(45, pages.Count);
     }
 
+    [Fact]
+    public async Task AWordOfTwoSignsIsFoundInTheRegisterAndNotTurnedRoundOrAcrossLines()
+    {
+        var author = await office.AsAsync("author");
+        string Sign() => char.ConvertFromUtf32(Random.Shared.Next(0x4E00, 0x9FFF));
+        var (first, second, third) = (Sign(), Sign(), Sign());
+        var (document, draft) = await RegisterAsync(author, "notes.md", Encoding.UTF8.GetBytes($"{first}{second}図\n\n{third}\n"));
+        await GatherAsync([draft]);
+        async Task<IEnumerable<Guid>> FoundAsync(string words) =>
+            (await author.GetAsync<JsonElement>($"/api/find?words={Uri.EscapeDataString(words)}")).GetProperty("rows").EnumerateArray().Select(r => r.GetProperty("document").GetGuid());
+        foreach (var words in (string[])[first + second, $"{first} {second}", second + "図", first + second + "図"]) Assert.Contains(document, await FoundAsync(words));
+        foreach (var words in (string[])[second + first, "図" + third]) Assert.DoesNotContain(document, await FoundAsync(words));
+        Assert.Equal(422, (int)await author.StatusAsync($"/api/find?words={Uri.EscapeDataString(first)}"));
+    }
+
     [Theory]
     [InlineData("ab", 422)]
     [InlineData("%25%25%25", 200)]

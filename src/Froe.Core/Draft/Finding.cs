@@ -23,6 +23,12 @@ public sealed class WrittenPage
     /// <summary>Most letters of a page that are looked through.</summary>
     public const int MostLetters = 8_000_000;
 
+    /// <summary>Fewest letters that tell a page from others.</summary>
+    private const int ShortestTelling = 3;
+
+    /// <summary>Most pairs of a page: more than a language uses.</summary>
+    private const int MostPairs = 100_000;
+
     private readonly IReadOnlyList<WrittenRun> lines;
     private readonly List<(int Line, int Letter)> from = [];
 
@@ -54,6 +60,41 @@ public sealed class WrittenPage
 
     /// <summary>Everything on the page as it is compared, lines apart.</summary>
     public string Folded { get; }
+
+    /// <summary>
+    /// Pairs of neighbouring signs on the page, each once, as they are compared: words of Chinese, Japanese and Korean are mostly no longer than two
+    /// signs, which a text in three letters does not lead to.
+    /// </summary>
+    public IReadOnlyCollection<string> Pairs => PairsOf(Folded);
+
+    /// <summary>Whether words, as they are compared, are long enough to be looked for on all pages at once: shorter ones of an alphabet stand everywhere.</summary>
+    public static bool IsTelling(string folded) => LettersOf(folded) >= ShortestTelling || PairOf(folded) is not null;
+
+    /// <summary>The pair of signs that words, as they are compared, are; null where they are more, fewer or other letters.</summary>
+    public static string? PairOf(string folded) => LettersOf(folded) == 2 && PairsOf(folded) is { Count: 1 } ? folded : null;
+
+    private static int LettersOf(string folded)
+    {
+        ArgumentNullException.ThrowIfNull(folded);
+        return folded.EnumerateRunes().Count();
+    }
+
+    private static HashSet<string> PairsOf(string folded)
+    {
+        var pairs = new HashSet<string>(StringComparer.Ordinal);
+        Rune? before = null;
+        foreach (var rune in folded.EnumerateRunes())
+        {
+            var sign = IsSign(rune) ? rune : (Rune?)null;
+            if (before is { } first && sign is not null && pairs.Count < MostPairs) pairs.Add($"{first}{sign}");
+            before = sign;
+        }
+        return pairs;
+    }
+
+    /// <summary>Whether a letter is a sign of Chinese, Japanese or Korean (Unicode 15: Han, Hiragana, Katakana, Hangul syllables, and the marks that repeat or lengthen them).</summary>
+    private static bool IsSign(Rune rune) =>
+        rune.Value is (>= 0x3005 and <= 0x3007) or (>= 0x3041 and <= 0x30FF and not 0x30FB) or (>= 0x3400 and <= 0x4DBF) or (>= 0x4E00 and <= 0x9FFF) or (>= 0xAC00 and <= 0xD7A3) or (>= 0xF900 and <= 0xFAFF) or (>= 0x20000 and <= 0x3FFFF);
 
     /// <summary>Words as they are compared; what is typed for signs as in DXF (%%c, %%d, %%p) is the sign.</summary>
     public static string Fold(string words)

@@ -25,9 +25,6 @@ public sealed record FoundInRegister(Guid Document, string Number, string Title,
 /// <summary>Finds words on leaves.</summary>
 public sealed class Finder(Database database, Access access, Spool spool, WordIndex index)
 {
-    /// <summary>What can be asked for in the register: shorter words lead everywhere.</summary>
-    public const int Shortest = 3;
-
     private const int Longest = 200, MostPlaces = 500, MostLeaves = 200, PageSize = 40, MostLines = 3;
 
     /// <summary>Words in one draft, where they stand.</summary>
@@ -46,7 +43,7 @@ public sealed class Finder(Database database, Access access, Spool spool, WordIn
 
     private async Task<FoundInDrafts> InAsync(List<Guid> drafts, string words, CancellationToken stop)
     {
-        var wanted = Demand(words, 1);
+        var wanted = Demand(words);
         await index.HaveAsync(drafts, stop);
         // The whole text is in the database; where it stands is in the form, which is read of the leaves that have it.
         var leaves = await database.SearchAsync(
@@ -76,20 +73,21 @@ public sealed class Finder(Database database, Access access, Spool spool, WordIn
     public async Task<ListPage<FoundInRegister>> InRegisterAsync(Who who, string words, string? after, CancellationToken stop)
     {
         if (!who.Rights.Anywhere(Right.Read)) return new ListPage<FoundInRegister>([], null);
-        var wanted = Demand(words, Shortest);
+        var wanted = Demand(words);
+        if (!WrittenPage.IsTelling(wanted)) throw Refused.Invalid("too-short", "Type at least three letters to find them in the register, or two signs of Chinese, Japanese or Korean.");
         var (number, leaf) = Mark(after);
-        var pattern = Within(wanted);
+        var (isThere, sought) = WrittenPage.PairOf(wanted) is { } pair ? ("t.pairs @> ARRAY[$1]", pair) : ("t.folded LIKE $1", Within(wanted));
         var rows = await database.SearchAsync(
-            """
+            $"""
             SELECT d.id, d.number, d.title, r.label, CASE WHEN d.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE d.standing END, w.id, t.position, l.name, t.lines
             FROM leaf_text t JOIN draft w ON w.id = t.draft_id JOIN document d ON d.id = w.document_id JOIN revision r ON r.id = w.revision_id
             JOIN draft_leaf l ON l.draft_id = t.draft_id AND l.position = t.position
-            WHERE t.folded LIKE $1 AND ($2::bigint[] IS NULL OR d.folder_id = ANY ($2)) AND (d.number, t.position) > ($3, $4)
+            WHERE {isThere} AND ($2::bigint[] IS NULL OR d.folder_id = ANY ($2)) AND (d.number, t.position) > ($3, $4)
               AND NOT EXISTS (SELECT 1 FROM draft later JOIN revision v ON v.id = later.revision_id WHERE later.document_id = w.document_id AND (v.ordinal, later.ordinal) > (r.ordinal, w.ordinal))
             ORDER BY d.number, t.position LIMIT $5
             """,
             r => (new FoundInRegister(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.GetInt32(6), r.GetString(7), 0, []), Lines: r.GetFieldValue<string[]>(8)),
-            [pattern, who.ReadFolders, number, leaf, PageSize + 1], who.ReadFolders is not null, stop);
+            [sought, who.ReadFolders, number, leaf, PageSize + 1], who.ReadFolders is not null, stop);
         var found = rows.Take(PageSize).Select(row =>
         {
             var places = new WrittenPage([.. row.Lines.Select(l => new WrittenRun(l, default, default, default))]).Find(words, MostPlaces).ToList();
@@ -110,10 +108,9 @@ public sealed class Finder(Database database, Access access, Spool spool, WordIn
     internal static string Within(string folded) =>
         $"%{folded.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
 
-    private static string Demand(string words, int shortest)
+    private static string Demand(string words)
     {
         if (words.Length > Longest) throw Refused.Invalid("too-long", $"Search for at most {Longest} letters.");
-        var wanted = WrittenPage.Fold(words);
-        return wanted.Length >= shortest ? wanted : throw Refused.Invalid("too-short", shortest == 1 ? "Type what to find." : $"Type at least {shortest} letters to find them in the register.");
+        return WrittenPage.Fold(words) is { Length: > 0 } wanted ? wanted : throw Refused.Invalid("too-short", "Type what to find.");
     }
 }

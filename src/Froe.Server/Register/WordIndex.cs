@@ -42,18 +42,21 @@ public sealed class WordIndex(Database database, Spool spool, Announcements chan
         var forms = await database.ListAsync(
             "SELECT position, sha256 FROM draft_form WHERE draft_id = $1 AND version = $2 AND form = $3 ORDER BY position",
             r => (Position: r.GetInt32(0), Sha256: r.GetFieldValue<byte[]>(1)), [one.Draft, one.Version, LeafForms.Text], stop);
-        var pages = new List<(int Position, string Folded, string[] Lines)>();
+        var pages = new List<(int Position, string Folded, string[] Pairs, string[] Lines)>();
         foreach (var (position, sha256) in forms)
         {
             var lines = await LinesAsync(one.Draft, sha256, stop);
-            if (lines.Count > 0) pages.Add((position, new WrittenPage(lines).Folded, [.. lines.Select(l => l.Text)]));
+            if (lines.Count == 0) continue;
+            var page = new WrittenPage(lines);
+            pages.Add((position, page.Folded, [.. page.Pairs], [.. lines.Select(l => l.Text)]));
         }
         await using var act = await Act.BeginAsync(database, Guid.Empty, clock.GetUtcNow(), stop);
         // Two servers may gather the same: the row is the lock, and the second finds nothing to do.
         var still = await act.ListAsync("SELECT 1 FROM draft WHERE id = $1 AND words_version < $2 AND prepared = $2 FOR UPDATE", r => r.GetInt32(0), [one.Draft, one.Version], stop);
         if (still.Count == 0) return;
         act.Write("DELETE FROM leaf_text WHERE draft_id = $1", one.Draft);
-        foreach (var (position, folded, lines) in pages) act.Write("INSERT INTO leaf_text (draft_id, position, folded, lines) VALUES ($1, $2, $3, $4)", one.Draft, position, folded, lines);
+        foreach (var (position, folded, pairs, lines) in pages)
+            act.Write("INSERT INTO leaf_text (draft_id, position, folded, pairs, lines) VALUES ($1, $2, $3, $4, $5)", one.Draft, position, folded, pairs, lines);
         act.Write("UPDATE draft SET words_version = $2 WHERE id = $1", one.Draft, one.Version);
         await act.CommitAsync(stop);
         // What is written may name a sheet's scale.

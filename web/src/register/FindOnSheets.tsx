@@ -10,16 +10,18 @@ import { useSettled } from "../ui/useSettled";
 export function FindOnSheets({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [words, setWords] = useState("");
   const asked = useSettled(words.trim());
+  // How short words may be is the server's to say: two signs of some languages are a word.
+  const isAsked = [...asked].length >= 2;
   const { data, error, isFetching, hasNextPage, fetchNextPage } = useInfiniteQuery({
     queryKey: ["find", "register", asked],
     queryFn: ({ pageParam }) => api.get("/find", { words: asked, after: pageParam ?? undefined }),
     initialPageParam: null as string | null,
     getNextPageParam: (last) => last.next,
-    enabled: open && asked.length >= 3,
+    enabled: open && isAsked,
     placeholderData: keepPreviousData,
     meta: { saysItself: true },
   });
-  const rows = asked.length < 3 ? [] : (data?.pages.flatMap((p) => p.rows) ?? []);
+  const rows = !isAsked ? [] : (data?.pages.flatMap((p) => p.rows) ?? []);
   return (
     <SideSheet title="Find on sheets" open={open} onClose={onClose}>
       <input
@@ -33,10 +35,10 @@ export function FindOnSheets({ open, onClose }: { open: boolean; onClose: () => 
         onChange={(e) => setWords(e.target.value)}
       />
       <p role="status" className="py-2 text-sm text-soft">
-        {error
-          ? error.message
-          : asked.length < 3
-            ? "At least three letters. The newest draft of each document is looked through."
+        {!isAsked
+          ? "At least three letters, or two signs of Chinese, Japanese or Korean. The newest draft of each document is looked through."
+          : error
+            ? error.message
             : isFetching && rows.length === 0
               ? "Looking …"
               : rows.length === 0

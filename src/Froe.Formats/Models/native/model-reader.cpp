@@ -46,6 +46,8 @@
 #include <XCAFDoc_MaterialTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
 #include <fcntl.h>
+#include <signal.h>
+#include <sys/prctl.h>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -338,6 +340,9 @@ class Reading {
   Json json_;
 };
 
+// Of all processors together.
+constexpr rlim_t kMostSeconds = 1800;
+
 constexpr int kUnreadable = 3, kNoProcess = 1, kSignal = 128;
 
 // Reads FOLDER/in; returns the exit code.
@@ -348,8 +353,11 @@ int ReadOne(const std::string& folder, rlim_t megabytes) {
   dup2(nothing, STDIN_FILENO);
   dup2(nothing, STDOUT_FILENO);
   dup2(said, STDERR_FILENO);
-  const rlimit room{megabytes << 20, megabytes << 20};
+  // Whoever waits for it ends it in time; where nobody does any more, it ends with the program that it was split off from, or by itself.
+  prctl(PR_SET_PDEATHSIG, SIGKILL);
+  const rlimit room{megabytes << 20, megabytes << 20}, time{kMostSeconds, kMostSeconds};
   setrlimit(RLIMIT_AS, &room);
+  setrlimit(RLIMIT_CPU, &time);
   Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
   // Damaged files make the library read where nothing is; the signal becomes an exception of the place where it happened.
   OSD::SetSignal(false);
