@@ -4,8 +4,8 @@ using Froe.Core.Drawing;
 namespace Froe.Core.Models;
 
 /// <summary>
-/// Points at one place as one. Each is looked up by its cell in a table that is open at every place, which time grows with as n; whose places
-/// follow from a number drawn by lot, so that no file can be made to crowd them.
+/// Points at one place as one. Each is looked up by its cell in a hash table, so that time grows with the points; where a cell is looked for
+/// follows from a number drawn by lot, so that no file can be made to crowd one place of it.
 /// </summary>
 internal static class PointMerging
 {
