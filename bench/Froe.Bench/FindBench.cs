@@ -19,7 +19,7 @@ internal static class FindBench
     /// <summary>What is looked for, and on how many sheets it stands.</summary>
     private static readonly (string Words, string On)[] Asked =
     [
-        ("gudgeon 4711", "one sheet"), ("turnbuckle", "a hundred sheets"), ("weld 6 both sides", "every sheet"), ("12 × Ø14", "every tenth sheet"), ("flibbertigibbet", "none"),
+        ("gudgeon 4711", "one sheet"), ("turnbuckle", "a hundred sheets"), ("weld 6 both sides", "every sheet"), ("12 × Ø14", "every tenth sheet"), ("护罩", "a hundred sheets"), ("电缆", "every other sheet"), ("flibbertigibbet", "none"),
     ];
 
     public static async Task RunAsync()
@@ -69,6 +69,8 @@ internal static class FindBench
         5 => "DEBURR ALL EDGES, SURFACES Ra 3.2 UNLESS STATED",
         6 => (sheet * 31 % 5000 + line).ToString(CultureInfo.InvariantCulture),
         7 => "SEE DRAWING TO-" + (1000 + (sheet * 13 % 9000)).ToString(CultureInfo.InvariantCulture),
+        8 when sheet % 100 == 7 && line == 8 => "联轴器护罩",
+        8 when sheet % 2 == 0 => "与电缆桥架保持净空 " + (line * 10).ToString(CultureInfo.InvariantCulture),
         8 => "KEEP CLEAR OF THE CABLE TRAY AT " + (line * 10).ToString(CultureInfo.InvariantCulture),
         _ => "EN 10025-2 S355J2, THICKNESS " + (sheet % 60).ToString(CultureInfo.InvariantCulture),
     };
@@ -91,8 +93,10 @@ internal static class FindBench
         {
             var pages = some.Select(sheet => (Sheet: sheet, Lines: Enumerable.Range(0, LinesEach).Select(line => Line(sheet, line)).ToArray())).ToList();
             foreach (var (sheet, lines) in pages)
-                await database.RunAsync("INSERT INTO leaf_text (draft_id, position, folded, lines) VALUES (md5('fw' || $1::int)::uuid, 0, $2, $3)",
-                    [sheet, new WrittenPage([.. lines.Select(l => new WrittenRun(l, default, default, default))]).Folded, lines]);
+            {
+                var page = new WrittenPage([.. lines.Select(l => new WrittenRun(l, default, default, default))]);
+                await database.RunAsync("INSERT INTO leaf_text (draft_id, position, folded, pairs, lines) VALUES (md5('fw' || $1::int)::uuid, 0, $2, $3, $4)", [sheet, page.Folded, page.Pairs.ToArray(), lines]);
+            }
             await database.RunAsync("INSERT INTO bench_line SELECT 'F-' || s, l FROM unnest($1::int[], $2::text[]) x (s, l)",
                 [pages.SelectMany(p => p.Lines.Select(_ => p.Sheet)).ToArray(), pages.SelectMany(p => p.Lines).ToArray()]);
         }
