@@ -114,5 +114,9 @@ public class FindingTables
         Assert.NotEmpty(found);
         Assert.All(found, f => Assert.NotEmpty(f.Covers));
         Assert.Contains(found, f => f.Line == lines[line]);
+        // Counted without where it lies it is as much, in the same lines.
+        var (count, first) = page.Count($"({words})", 1000, 2);
+        Assert.Equal(found.Count, count);
+        Assert.Equal(found.Select(f => f.Line).Distinct().Take(2), first);
     });
 }

@@ -113,9 +113,25 @@ public sealed class WrittenPage
     public IEnumerable<FoundWords> Find(string words, int most)
     {
         var wanted = Fold(words);
+        return Places(wanted, most).Select(at => new FoundWords(lines[from[at].Line].Text, Covers(at, at + wanted.Length - 1)));
+    }
+
+    /// <summary>How often words stand on the page, and the first lines that they stand in, each once: nothing of where on the sheet that is.</summary>
+    /// <param name="words">As somebody typed them.</param>
+    /// <param name="most">Most places that are counted.</param>
+    /// <param name="mostLines">Most lines.</param>
+    public (int Count, IReadOnlyList<string> Lines) Count(string words, int most, int mostLines)
+    {
+        var places = Places(Fold(words), most).ToList();
+        return (places.Count, [.. places.Select(at => lines[from[at].Line].Text).Distinct().Take(mostLines)]);
+    }
+
+    /// <summary>Where words begin in what is written as it is compared; nowhere where they are none.</summary>
+    private IEnumerable<int> Places(string wanted, int most)
+    {
         if (wanted.Length == 0) yield break;
         for (int at = Folded.IndexOf(wanted, StringComparison.Ordinal), found = 0; at >= 0 && found < most; at = Folded.IndexOf(wanted, at + wanted.Length, StringComparison.Ordinal), found++)
-            yield return new FoundWords(lines[from[at].Line].Text, Covers(at, at + wanted.Length - 1));
+            yield return at;
     }
 
     private List<FoundStretch> Covers(int first, int last)
@@ -162,7 +178,7 @@ public sealed class WrittenPage
     {
         switch (rune.Value)
         {
-            case < 0x80: return char.IsWhiteSpace((char)rune.Value) || char.IsControl((char)rune.Value) ? "" : char.ToLowerInvariant((char)rune.Value).ToString();
+            case < 0x80: return Ascii[rune.Value];
             case 0xAD or 0x200B or 0x200C or 0x200D or 0xFEFF: return ""; // soft hyphen and what has no width
             case 0xD8 or 0xF8 or 0x2300 or 0x2205 or 0x3A6 or 0x3C6: return "ø"; // signs for a diameter
             case 0xD7 or 0x2A2F: return "x";
@@ -177,6 +193,10 @@ public sealed class WrittenPage
         var small = Rune.ToLowerInvariant(rune);
         return small.IsBmp && Bare.TryGetValue((char)small.Value, out var bare) ? bare : small.ToString();
     }
+
+    /// <summary>Letters of ASCII as they are compared: nearly all that is written, so none is made anew for each.</summary>
+    private static readonly string[] Ascii =
+        [.. Enumerable.Range(0, 0x80).Select(c => char.IsWhiteSpace((char)c) || char.IsControl((char)c) ? "" : char.ToLowerInvariant((char)c).ToString())];
 
     /// <summary>Marks behind a kana that make another of it; unlike accents they tell words apart.</summary>
     private const int Voiced = 0x3099, HalfVoiced = 0x309A;

@@ -97,8 +97,8 @@ public sealed class Finder(Database database, Access access, Spool spool, WordIn
             [sought, who.ReadFolders, number, leaf, PageSize + 1], who.ReadFolders is not null, stop);
         var found = rows.Take(PageSize).Select(row =>
         {
-            var places = new WrittenPage([.. row.Lines.Select(l => new WrittenRun(l, default, default, default))]).Find(words, MostPlaces).ToList();
-            return row.Item1 with { Count = places.Count, Lines = [.. places.Select(p => p.Line).Distinct().Take(MostLines)] };
+            var (count, lines) = new WrittenPage([.. row.Lines.Select(l => new WrittenRun(l, default, default, default))]).Count(words, MostPlaces, MostLines);
+            return row.Item1 with { Count = count, Lines = lines };
         }).ToList();
         return new ListPage<FoundInRegister>(found, rows.Count > PageSize ? $"{found[^1].Leaf} {found[^1].Number}" : null);
     }
