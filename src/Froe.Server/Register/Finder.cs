@@ -77,19 +77,18 @@ public sealed class Finder(Database database, Access access, Spool spool, WordIn
         if (!WrittenPage.IsTelling(wanted)) throw Refused.Invalid("too-short", "Type at least three letters to find them in the register, or two signs of Chinese, Japanese or Korean.");
         var (number, leaf) = Mark(after);
         // How many leaves have a pair the planner knows; of part of a word it always takes them for few. So what has such words is put in order
-        // first, by as little as that takes, and whether it is the newest is asked of no more than a page of it.
+        // first, and whether it is the newest is asked of no more than a page of it.
         var (isThere, sought, first) = WrittenPage.PairOf(wanted) is { } pair
             ? ("t.pairs @> ARRAY[$1]", pair, "")
             : ("t.folded LIKE $1", Within(wanted), "ORDER BY d.number, t.position OFFSET 0");
         var rows = await database.SearchAsync(
             $"""
-            SELECT m.id, m.number, m.title, r.label, CASE WHEN m.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE m.standing END, m.draft, m.position, l.name, s.lines
-            FROM (SELECT d.id, d.number, d.title, d.standing, w.id AS draft, w.revision_id, w.ordinal, t.position
+            SELECT m.id, m.number, m.title, r.label, CASE WHEN m.standing = 'in work' AND r.stage <> '' THEN r.stage ELSE m.standing END, m.draft, m.position, l.name, m.lines
+            FROM (SELECT d.id, d.number, d.title, d.standing, w.id AS draft, w.revision_id, w.ordinal, t.position, t.lines
                   FROM leaf_text t JOIN draft w ON w.id = t.draft_id JOIN document d ON d.id = w.document_id
                   WHERE {isThere} AND ($2::bigint[] IS NULL OR d.folder_id = ANY ($2)) AND (d.number, t.position) > ($3, $4)
                   {first}) m
             JOIN revision r ON r.id = m.revision_id JOIN draft_leaf l ON l.draft_id = m.draft AND l.position = m.position
-            JOIN leaf_text s ON s.draft_id = m.draft AND s.position = m.position
             WHERE NOT EXISTS (SELECT 1 FROM draft later JOIN revision v ON v.id = later.revision_id WHERE later.document_id = m.id AND (v.ordinal, later.ordinal) > (r.ordinal, m.ordinal))
             ORDER BY m.number, m.position LIMIT $5
             """,
