@@ -77,7 +77,7 @@ public sealed class Finder(Database database, Access access, Spool spool, WordIn
         if (!WrittenPage.IsTelling(wanted)) throw Refused.Invalid("too-short", "Type at least three letters to find them in the register, or two signs of Chinese, Japanese or Korean.");
         var (number, leaf) = Mark(after);
         // How many leaves have a pair the planner knows; of part of a word it always takes them for few. So what has such words is put in order
-        // first, and whether it is the newest is asked of no more than a page of it.
+        // first, and whether it is the newest is asked only until a page is full.
         var (isThere, sought, first) = WrittenPage.PairOf(wanted) is { } pair
             ? ("t.pairs @> ARRAY[$1]", pair, "")
             : ("t.folded LIKE $1", Within(wanted), "ORDER BY d.number, t.position OFFSET 0");
