@@ -8,7 +8,7 @@ port=$(as_pg sed -n 4p "$dir/postmaster.pid")
 kill -9 $(pgrep -P "$main") "$main" 2>/dev/null || true
 while pgrep -P "$main" >/dev/null || kill -0 "$main" 2>/dev/null; do sleep 0.05; done
 for _ in $(seq 20); do
-  as_pg "$bin/pg_ctl" -D "$dir" -w -l "$dir/log" -o "-p $port -h 127.0.0.1 -k '' -c max_connections=200 -c shared_buffers=256MB" start >/dev/null 2>&1 && exit 0
+  as_pg "$bin/pg_ctl" -D "$dir" -w -l "$dir/log" -o "-p $port $FROE_PG_SETTINGS" start >/dev/null 2>&1 && exit 0
   sleep 0.2
 done
 echo "PostgreSQL did not start again" >&2

@@ -18,6 +18,9 @@ need_packages() {
   DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
+# is_built : whoever has installed and built everything a moment ago says so (FROE_BUILT); asking again takes ten seconds.
+is_built() { [ -n "${FROE_BUILT:-}" ]; }
+
 # build PROJECT [OPTION…] : quietly, unless it fails. The reader of exact models is a program in C++.
 # A compiler has done its work before counting what it does most often would pay: without that it takes half the time.
 build() {
@@ -37,9 +40,12 @@ free_port() { # the first free port from $1 on
 pg_bin() { ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1; }
 as_pg() { if [ "$(id -u)" -eq 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi; }
 
-# pg_start NAME : a cluster under $data/NAME, or beside the postgres user's home when that user cannot reach it.
+# pg_start NAME [SETTING…] : a cluster under $data/NAME, or beside the postgres user's home when that user cannot reach it;
+# with settings besides, as -c takes them.
 pg_start() {
   pg_dir=$data/$1
+  pg_settings="-h 127.0.0.1 -k '' -c max_connections=200 -c shared_buffers=256MB"
+  local setting; for setting in "${@:2}"; do pg_settings+=" -c $setting"; done
   mkdir -p "$data"
   if [ "$(id -u)" -eq 0 ]; then
     if ! runuser -u postgres -- test -x "$data"; then pg_dir=/var/lib/postgresql/froe-$(printf %s "$data/$1" | sha256sum | cut -c1-12); fi
@@ -55,7 +61,7 @@ pg_start() {
   if as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" status >/dev/null 2>&1; then pg_port=$(sed -n 4p "$pg_dir/postmaster.pid"); pg_started=0
   else
     pg_port=$(free_port "${FROE_PG_PORT:-54329}")
-    as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" -w -l "$pg_dir/log" -o "-p $pg_port -h 127.0.0.1 -k '' -c max_connections=200 -c shared_buffers=256MB" start >/dev/null
+    as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" -w -l "$pg_dir/log" -o "-p $pg_port $pg_settings" start >/dev/null
     pg_started=1
   fi
   export PGPASSWORD; PGPASSWORD=$(cat "$secret")

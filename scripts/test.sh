@@ -3,9 +3,7 @@
 # make_api_types : asks a server for its OpenAPI document and writes web/src/api/schema.d.ts from it.
 make_api_types() {
   need_packages postgresql
-  pnpm install --frozen-lockfile --reporter=silent
-  build src/Froe.Tool
-  build src/Froe.Server
+  is_built || { pnpm install --frozen-lockfile --reporter=silent; build src/Froe.Tool; build src/Froe.Server; }
   pg_start test; pg_database froe_types
   local port; port=$(free_port 5390)
   (cd src/Froe.Server && Froe__Database=$FROE_DATABASE exec dotnet "$server" --urls "http://127.0.0.1:$port") >"$data/types.log" 2>&1 &
@@ -30,13 +28,13 @@ test_froe() {
   export DOTNET_TieredPGO=0
   . scripts/start.sh
   mkdir -p "$data"
-  timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent
-  timed "the solution" build Froe.slnx
+  is_built || { timed "packages of the pages" pnpm install --frozen-lockfile --reporter=silent; timed "the solution" build Froe.slnx; }
   timed "the page engine" dotnet "$tool" ready
   timed "the pages" build_pages
-  pg_start test
+  # What tests write must outlive a PostgreSQL that is killed, not a machine that loses power.
+  pg_start test fsync=off full_page_writes=off
   trap '[ "${pg_started:-0}" != 1 ] || pg_stop' EXIT
-  export FROE_PG_DIR=$pg_dir FROE_PG_BIN; FROE_PG_BIN=$(pg_bin)
+  export FROE_PG_DIR=$pg_dir FROE_PG_SETTINGS=$pg_settings FROE_PG_BIN; FROE_PG_BIN=$(pg_bin)
   # Databases of earlier programs are restored, and those of browser workers copied, into databases of their own.
   export FROE_SUPER="Host=127.0.0.1;Port=$pg_port;Database=postgres;Username=froe_super;Password=$PGPASSWORD"
   export FROE_CRASH_POSTGRES=$here/scripts/crash-postgres.sh

@@ -13,7 +13,7 @@ namespace Froe.Bench;
 /// </summary>
 internal static partial class SizeBench
 {
-    private const int Requests = 24;
+    private const int Requests = 24, Rounds = 3;
     private static readonly string[] Kinds = ["signer", "coordinator", "many", "guest"];
 
     private sealed record Side(string Name, int Scale, BenchServer Server, Dictionary<string, HttpClient> People, string Connection);
@@ -58,27 +58,33 @@ internal static partial class SizeBench
             .Concat(["/api/documents?search=shaft%20journal", "/api/documents?sort=-changed", "/api/documents?folder=F%200%20%2F%20S%201", "/api/packages?search=lot%207%3B", "/api/packages?standing=in%20review&sort=package", "/api/notes?standing=unsettled&sort=document", "/api/notes?search=radius%20spanner", "/api/ledger?subject=document", "/api/folders?in=F%200"]).ToList();
         foreach (var kind in Kinds)
         {
-            var worst = new List<(string Path, double Small, double Large)>();
-            foreach (var path in paths)
-            {
-                var times = sides.ConvertAll(_ => new List<double>());
-                var answered = true;
-                for (var run = -3; run < Requests && answered; run++)
-                    for (var s = 0; s < sides.Count && answered; s++)
-                    {
-                        var watch = Stopwatch.GetTimestamp();
-                        using var answer = await sides[s].People[kind].GetAsync(new Uri(Filled(path, Math.Abs(run) % 20), UriKind.Relative));
-                        await answer.Content.ReadAsStringAsync();
-                        if ((int)answer.StatusCode >= 500) throw new InvalidOperationException($"{path} answered {kind} with {(int)answer.StatusCode}.");
-                        answered = answer.IsSuccessStatusCode;
-                        if (run >= 0) times[s].Add(Stopwatch.GetElapsedTime(watch).TotalMilliseconds);
-                    }
-                if (answered) worst.Add((path, P95(times[0]), P95(times[1])));
-            }
+            // A burst of other work on this machine lasts seconds: it falls into one round of all pages, never into most.
+            var rounds = new Dictionary<string, List<(double Small, double Large)>>();
+            for (var round = 0; round < Rounds; round++)
+                foreach (var path in paths)
+                    if (await P95Async(sides, kind, path) is { } p95) (rounds.TryGetValue(path, out var known) ? known : rounds[path] = []).Add(p95);
+            var worst = rounds.Select(r => (Path: r.Key, Small: Figure.Median(r.Value.Select(v => v.Small)), Large: Figure.Median(r.Value.Select(v => v.Large)))).ToList();
             foreach (var (path, small, large) in worst.OrderByDescending(w => w.Large).Take(6))
                 Figure.Print($"{kind}: {path}, p95, large against small (aim: 1.5 or under 50 ms)", large, small, "ms", large <= 50 ? Math.Min(1, large / small) : large / small, 1.5, atMost: true);
             Figure.Print($"{kind}: {worst.Count} pages, those over 1.5 and over 50 ms", worst.Count(w => w.Large > 50 && w.Large > 1.5 * w.Small), 0, "pages", worst.Count(w => w.Large > 50 && w.Large > 1.5 * w.Small), 0, atMost: true);
         }
+    }
+
+    /// <summary>How long a path takes, asked of both in turn; null where it may not be asked.</summary>
+    private static async Task<(double Small, double Large)?> P95Async(List<Side> sides, string kind, string path)
+    {
+        var times = sides.ConvertAll(_ => new List<double>());
+        for (var run = -3; run < Requests; run++)
+            for (var s = 0; s < sides.Count; s++)
+            {
+                var watch = Stopwatch.GetTimestamp();
+                using var answer = await sides[s].People[kind].GetAsync(new Uri(Filled(path, Math.Abs(run) % 20), UriKind.Relative));
+                await answer.Content.ReadAsStringAsync();
+                if ((int)answer.StatusCode >= 500) throw new InvalidOperationException($"{path} answered {kind} with {(int)answer.StatusCode}.");
+                if (!answer.IsSuccessStatusCode) return null;
+                if (run >= 0) times[s].Add(Stopwatch.GetElapsedTime(watch).TotalMilliseconds);
+            }
+        return (P95(times[0]), P95(times[1]));
     }
 
     /// <summary>A path with ids that are there in both databases.</summary>

@@ -22,20 +22,23 @@ public sealed class People(Database database)
         database.ListAsync($"SELECT {Read} FROM person ORDER BY name", Row, [], stop);
 
     /// <summary>Who takes part in a package that a person takes part in, and the person, by name.</summary>
-    public Task<List<Person>> MetAsync(Guid person, CancellationToken stop = default) => database.ListAsync(
-        $"""
-        WITH shared AS (
-            {VisibilitySql.TakenPartSql("$1")})
-        SELECT {Read} FROM person WHERE id = $1 OR id IN (
-            SELECT originator FROM package JOIN shared USING (id)
-            UNION SELECT person_id FROM package_informed WHERE package_id IN (SELECT id FROM shared)
-            UNION SELECT person_id FROM package_seat WHERE package_id IN (SELECT id FROM shared)
-            UNION SELECT person_id FROM sign_off WHERE package_id IN (SELECT id FROM shared)
-            UNION SELECT author FROM note WHERE package_id IN (SELECT id FROM shared)
-            UNION SELECT unnest(ARRAY[asked_by, asked_of]) FROM advice WHERE package_id IN (SELECT id FROM shared))
-        ORDER BY name
-        """,
-        Row, [person], stop);
+    public async Task<List<Person>> MetAsync(Guid person, CancellationToken stop = default)
+    {
+        // The packages first: in one statement, the planner takes them for many and reads all packages there are.
+        var shared = await database.ListAsync(VisibilitySql.TakenPartSql("$1"), r => r.GetGuid(0), [person], stop);
+        return await database.ListAsync(
+            $"""
+            SELECT {Read} FROM person WHERE id = $1 OR id IN (
+                SELECT originator FROM package WHERE id = ANY ($2)
+                UNION SELECT person_id FROM package_informed WHERE package_id = ANY ($2)
+                UNION SELECT person_id FROM package_seat WHERE package_id = ANY ($2)
+                UNION SELECT person_id FROM sign_off WHERE package_id = ANY ($2)
+                UNION SELECT author FROM note WHERE package_id = ANY ($2)
+                UNION SELECT unnest(ARRAY[asked_by, asked_of]) FROM advice WHERE package_id = ANY ($2))
+            ORDER BY name
+            """,
+            Row, [person, shared.ToArray()], stop);
+    }
 
     /// <summary>Whether the database knows nobody yet.</summary>
     public async Task<bool> IsNobodyThereAsync(CancellationToken stop = default) => !await database.AnyAsync("SELECT 1 FROM person LIMIT 1", [], stop);

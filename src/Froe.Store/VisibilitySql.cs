@@ -11,8 +11,11 @@ public static class VisibilitySql
     {
         ArgumentNullException.ThrowIfNull(reads);
         ArgumentNullException.ThrowIfNull(places);
+        // From each to those that it holds, by an index: every path compared with every place takes seventy milliseconds where both are many.
+        // What is filed in the register itself is filed in none of its folders.
         return places.Length == 0 ? [] : [.. await reads.ListAsync(
-            "SELECT id FROM folder f WHERE path = ANY ($1) OR EXISTS (SELECT 1 FROM unnest($1::text[]) p WHERE starts_with(f.path, p || ' / '))", r => r.GetInt64(0), [places], stop)];
+            "WITH RECURSIVE held AS (SELECT id, path FROM folder WHERE path = ANY ($1) UNION SELECT f.id, f.path FROM held h JOIN folder f ON f.parent = h.path WHERE h.path <> '') SELECT id FROM held",
+            r => r.GetInt64(0), [places], stop)];
     }
 
     /// <summary>The packages somebody takes part in: those they sent, hold a seat in or stand in for, are informed of, were asked about or told of.</summary>

@@ -44,8 +44,8 @@ public sealed class Barring(Database database, Sessions sessions, RightsBook rig
         var all = new List<HeldKind>();
         foreach (var (kind, from, name, link, order) in Kinds)
         {
-            var count = (await database.ListAsync($"SELECT count(*)::int FROM {from}", r => r.GetInt32(0), [person], stop))[0];
-            if (count > 0) all.Add(new HeldKind(kind, count, await database.ListAsync($"SELECT {name}, {link} FROM {from} ORDER BY {order} LIMIT $2", r => new Held(r.GetString(0), r.GetString(1)), [person, MostListed], stop)));
+            var first = await database.ListAsync($"SELECT {name}, {link}, (count(*) OVER ())::int FROM {from} ORDER BY {order} LIMIT $2", r => (Held: new Held(r.GetString(0), r.GetString(1)), Of: r.GetInt32(2)), [person, MostListed], stop);
+            if (first.Count > 0) all.Add(new HeldKind(kind, first[0].Of, first.ConvertAll(f => f.Held)));
         }
         return all;
     }

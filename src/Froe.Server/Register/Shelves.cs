@@ -89,14 +89,14 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
 
     /// <summary>Paths of folders whose path holds each of some words; of all, the first, when there are none.</summary>
     /// <param name="filing">Only those into which they may file.</param>
-    public Task<List<string>> FindAsync(Who who, string? words, bool filing, CancellationToken stop)
+    public async Task<List<string>> FindAsync(Who who, string? words, bool filing, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(who);
         var all = new Conditions();
         all.AddWords(words, "f.path ILIKE @1");
         if (who.ReadFolders is { } folders) all.Add("f.id = ANY (@1)", folders);
-        if (filing && who.Rights.Places(Right.Send) is { } places) all.Add("f.path = ANY (@1) OR EXISTS (SELECT 1 FROM unnest(@1::text[]) p WHERE starts_with(f.path, p || ' / '))", (object)places);
-        return database.SearchAsync($"SELECT f.path FROM folder f WHERE {all} ORDER BY f.path COLLATE reading_order LIMIT {MostFound}", r => r.GetString(0), all.Values, who.ReadFolders is not null, stop);
+        if (filing && who.Rights.Places(Right.Send) is { } places) all.Add("f.id = ANY (@1)", await VisibilitySql.FoldersAsync(database, places, stop));
+        return await database.SearchAsync($"SELECT f.path FROM folder f WHERE {all} ORDER BY f.path COLLATE reading_order LIMIT {MostFound}", r => r.GetString(0), all.Values, who.ReadFolders is not null, stop);
     }
 
     /// <summary>A folder with the standings that hold in it.</summary>

@@ -210,29 +210,29 @@ internal sealed class DocumentTables
     public static async Task<DocumentTables> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
     {
         var of = scope.Holds("x.document_id");
+        async Task<ILookup<Guid, T>> LookAsync<T>(string sql, Func<NpgsqlDataReader, T> map, params object[] parameters) =>
+            (await connection.ListAsync(sql, r => (Key: r.GetGuid(0), Value: map(r)), parameters, stop)).ToLookup(r => r.Key, r => r.Value);
+        var revisions = await LookAsync($"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}", r => (Id: r.GetGuid(1), Label: r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5)));
+        // A draft under another document's revision has none of its own.
+        var labels = revisions.SelectMany(r => r).ToDictionary(r => r.Id, r => r.Label);
+        var drafts = await LookAsync(
+            $"SELECT x.document_id, x.id, x.revision_id, x.ordinal, x.sha256, x.file_name, x.uploaded_by, x.uploaded_at, x.prepared FROM draft x WHERE {of}",
+            r => (Id: r.GetGuid(1), labels.GetValueOrDefault(r.GetGuid(2), "?"), r.GetInt32(3), r.Hash(4), r.GetString(5), r.GetGuid(6), r.Time(7), r.GetInt32(8)));
+        // By ids: joined, the planner walks what all drafts have, for each part.
+        var ids = drafts.SelectMany(d => d).Select(d => d.Id).ToArray();
         return new DocumentTables
         {
-            Drafts = (await connection.ListAsync(
-                $"SELECT x.document_id, x.id, r.label, x.ordinal, x.sha256, x.file_name, x.uploaded_by, x.uploaded_at, x.prepared FROM draft x JOIN revision r ON r.id = x.revision_id WHERE {of}",
-                r => (Document: r.GetGuid(0), Draft: (r.GetGuid(1), r.GetString(2), r.GetInt32(3), r.Hash(4), r.GetString(5), r.GetGuid(6), r.Time(7), r.GetInt32(8))), [], stop)).ToLookup(d => d.Document, d => d.Draft),
-            Forms = (await connection.ListAsync(
-                $"SELECT f.draft_id, f.version, f.position, f.form, f.sha256 FROM draft x JOIN draft_form f ON f.draft_id = x.id WHERE {of}",
-                r => (Draft: r.GetGuid(0), Row: (r.GetInt32(1), new StoredForm(r.GetInt32(2), r.GetString(3), r.Hash(4)))), [], stop)).ToLookup(f => f.Draft, f => f.Row),
-            ShownIn = (await connection.ListAsync(
-                $"SELECT x.document_id, x.model_id, x.component FROM document_shown x WHERE {of}",
-                r => (Document: r.GetGuid(0), Model: KeyValuePair.Create(r.GetGuid(1), r.GetString(2))), [], stop)).ToLookup(s => s.Document, s => s.Model),
-            Beside = (await connection.ListAsync(
-                $"SELECT b.draft_id, b.name, b.sha256 FROM draft x JOIN draft_beside b ON b.draft_id = x.id WHERE {of}",
-                r => (Draft: r.GetGuid(0), Row: new ToldBeside(r.GetString(1), r.IsDBNull(2) ? null : r.Hash(2))), [], stop)).ToLookup(b => b.Draft, b => b.Row),
-            Scales = (await connection.ListAsync(
-                $"SELECT s.draft_id, s.position, s.millimetres, s.person_id, s.at FROM draft x JOIN draft_scale s ON s.draft_id = x.id WHERE {of} ORDER BY s.id",
-                r => (Draft: r.GetGuid(0), Row: new ScaleRow(r.GetInt32(1), r.IsDBNull(2) ? null : r.GetDouble(2), r.GetGuid(3), r.Time(4))), [], stop)).ToLookup(s => s.Draft, s => s.Row),
-            Stated = (await connection.ListAsync(
-                $"SELECT s.draft_id, s.position, s.shown, s.words, s.person_id, s.at FROM draft x JOIN draft_stated s ON s.draft_id = x.id WHERE {of} ORDER BY s.id",
-                r => (Draft: r.GetGuid(0), Row: new StatedRow(r.GetInt32(1), r.GetFieldValue<int[]>(2), r.GetFieldValue<string[]>(3), r.GetGuid(4), r.Time(5))), [], stop)).ToLookup(s => s.Draft, s => s.Row),
-            Revisions = (await connection.ListAsync(
-                $"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}",
-                r => (Document: r.GetGuid(0), Revision: (r.GetGuid(1), r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5))), [], stop)).ToLookup(d => d.Document, d => d.Revision),
+            Drafts = drafts,
+            Revisions = revisions,
+            Forms = await LookAsync("SELECT draft_id, version, position, form, sha256 FROM draft_form WHERE draft_id = ANY ($1)", r => (r.GetInt32(1), new StoredForm(r.GetInt32(2), r.GetString(3), r.Hash(4))), ids),
+            ShownIn = await LookAsync($"SELECT x.document_id, x.model_id, x.component FROM document_shown x WHERE {of}", r => KeyValuePair.Create(r.GetGuid(1), r.GetString(2))),
+            Beside = await LookAsync("SELECT draft_id, name, sha256 FROM draft_beside WHERE draft_id = ANY ($1)", r => new ToldBeside(r.GetString(1), r.IsDBNull(2) ? null : r.Hash(2)), ids),
+            Scales = await LookAsync(
+                "SELECT draft_id, position, millimetres, person_id, at FROM draft_scale WHERE draft_id = ANY ($1) ORDER BY id",
+                r => new ScaleRow(r.GetInt32(1), r.IsDBNull(2) ? null : r.GetDouble(2), r.GetGuid(3), r.Time(4)), ids),
+            Stated = await LookAsync(
+                "SELECT draft_id, position, shown, words, person_id, at FROM draft_stated WHERE draft_id = ANY ($1) ORDER BY id",
+                r => new StatedRow(r.GetInt32(1), r.GetFieldValue<int[]>(2), r.GetFieldValue<string[]>(3), r.GetGuid(4), r.Time(5)), ids),
             InPackages = (await connection.ListAsync(
                 $"""
                 SELECT DISTINCT ON (x.revision_id) x.revision_id, x.document_id, k.standing,

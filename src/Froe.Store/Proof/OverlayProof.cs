@@ -38,28 +38,36 @@ internal sealed class OverlayProof
     /// <summary>Reads what lies, and lay, on the drafts of the packages of a part.</summary>
     public static async Task<OverlayProof> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
     {
-        // Items that were split off have left their package; what was said and signed of them has not.
-        var of = $"o.draft_id IN (SELECT draft_id FROM package_item WHERE {scope.Holds("package_id")} UNION SELECT draft_id FROM note WHERE {scope.Holds("package_id")} UNION SELECT v.draft_id FROM sign_off s JOIN verdict v ON v.sign_off_id = s.id WHERE {scope.Holds("s.package_id")})";
-        return new OverlayProof(
-            await connection.ListAsync($"SELECT o.id, o.version, o.sha256 FROM overlay o WHERE {of}", r => new Row(r.GetGuid(0), r.GetInt64(1), r.GetFieldValue<byte[]>(2)), [], stop),
-            await connection.ListAsync(
-                $"SELECT c.overlay_id, c.version, c.markup_id, c.body FROM overlay o JOIN markup_change c ON c.overlay_id = o.id WHERE {of} ORDER BY c.overlay_id, c.version",
-                r => new Change(r.GetGuid(0), r.GetInt64(1), r.GetGuid(2), r.TextOrNull(3), r.TextOrNull(3) is { } body ? MarkupBody.HashOf(body) : null), [], stop),
-            (await connection.ListAsync(
-                $"SELECT m.overlay_id, m.id, m.version, m.sha256, m.erased_at IS NOT NULL, json_build_object('place', m.place, 'shape', m.shape, 'note', m.note_id, 'tie', m.tie_id, 'rank', m.rank)::text FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE {of}",
-                r => (Overlay: r.GetGuid(0), Markup: new MarkupNow(r.GetGuid(1), r.GetInt64(2), r.GetFieldValue<byte[]>(3), r.GetBoolean(4), MarkupBody.Read(r.GetString(5)))), [], stop)).ToLookup(m => m.Overlay, m => m.Markup),
-            await PicturesAsync(connection, of, stop));
+        // Items that were split off have left their package; what was said and signed of them has not. Ids are looked up before what hangs on
+        // them: asked in one statement, the planner walks whole tables for each part.
+        Guid[] drafts = [.. await connection.ListAsync(
+            $"SELECT draft_id FROM package_item WHERE {scope.Holds("package_id")} UNION SELECT draft_id FROM note WHERE {scope.Holds("package_id")} AND draft_id IS NOT NULL UNION SELECT v.draft_id FROM sign_off s JOIN verdict v ON v.sign_off_id = s.id WHERE {scope.Holds("s.package_id")}",
+            r => r.GetGuid(0), [], stop)];
+        var rows = await connection.ListAsync("SELECT id, version, sha256 FROM overlay WHERE draft_id = ANY ($1)", r => new Row(r.GetGuid(0), r.GetInt64(1), r.GetFieldValue<byte[]>(2)), [drafts], stop);
+        var ids = rows.Select(o => o.Id).ToArray();
+        var changes = await connection.ListAsync(
+            "SELECT overlay_id, version, markup_id, body FROM markup_change WHERE overlay_id = ANY ($1) ORDER BY overlay_id, version",
+            r => new Change(r.GetGuid(0), r.GetInt64(1), r.GetGuid(2), r.TextOrNull(3), r.TextOrNull(3) is { } body ? MarkupBody.HashOf(body) : null), [ids], stop);
+        var markups = await connection.ListAsync(
+            "SELECT overlay_id, id, version, sha256, erased_at IS NOT NULL, json_build_object('place', place, 'shape', shape, 'note', note_id, 'tie', tie_id, 'rank', rank)::text FROM markup WHERE overlay_id = ANY ($1)",
+            r => (Overlay: r.GetGuid(0), Markup: new MarkupNow(r.GetGuid(1), r.GetInt64(2), r.GetFieldValue<byte[]>(3), r.GetBoolean(4), MarkupBody.Read(r.GetString(5)))), [ids], stop);
+        Guid[] pasted = [.. markups.Where(m => m.Markup is { IsErased: false, Body.Shape: PastedPicture }).Select(m => m.Markup.Id)];
+        return new OverlayProof(rows, changes, markups.ToLookup(m => m.Overlay, m => m.Markup), await PicturesAsync(connection, drafts, pasted, stop));
     }
 
     /// <summary>What is wrong with the pictures that people put on the drafts: each is called by its SHA-256.</summary>
-    private static async Task<List<string>> PicturesAsync(NpgsqlConnection connection, string of, CancellationToken stop)
+    /// <param name="pasted">The markups that show one.</param>
+    private static async Task<List<string>> PicturesAsync(NpgsqlConnection connection, Guid[] drafts, Guid[] pasted, CancellationToken stop)
     {
         var altered = await connection.ListAsync(
-            $"SELECT o.draft_id, o.sha256, o.png FROM draft_picture o WHERE {of}",
-            r => SHA256.HashData(r.GetFieldValue<byte[]>(2)).AsSpan().SequenceEqual(r.GetFieldValue<byte[]>(1)) ? null : $"draft {r.GetGuid(0)}: picture {Convert.ToHexStringLower(r.GetFieldValue<byte[]>(1))} is not what was put there", [], stop);
-        var gone = await connection.ListAsync(
-            $"SELECT m.id, m.shape ->> 'picture' FROM overlay o JOIN markup m ON m.overlay_id = o.id WHERE m.erased_at IS NULL AND m.shape ->> 'shape' = 'picture' AND NOT EXISTS (SELECT 1 FROM draft h JOIN draft d ON d.document_id = h.document_id JOIN draft_picture p ON p.draft_id = d.id WHERE h.id = o.draft_id AND encode(p.sha256, 'hex') = m.shape ->> 'picture') AND {of}",
-            r => $"markup {r.GetGuid(0)}: its picture {r.GetString(1)} is gone", [], stop);
+            "SELECT draft_id, sha256, png FROM draft_picture WHERE draft_id = ANY ($1)",
+            r => SHA256.HashData(r.GetFieldValue<byte[]>(2)).AsSpan().SequenceEqual(r.GetFieldValue<byte[]>(1)) ? null : $"draft {r.GetGuid(0)}: picture {Convert.ToHexStringLower(r.GetFieldValue<byte[]>(1))} is not what was put there", [drafts], stop);
+        var gone = pasted.Length == 0 ? [] : await connection.ListAsync(
+            """
+            SELECT m.id, m.shape ->> 'picture' FROM markup m JOIN overlay o ON o.id = m.overlay_id
+            WHERE m.id = ANY ($1) AND NOT EXISTS (SELECT 1 FROM draft h JOIN draft d ON d.document_id = h.document_id JOIN draft_picture p ON p.draft_id = d.id WHERE h.id = o.draft_id AND encode(p.sha256, 'hex') = m.shape ->> 'picture')
+            """,
+            r => $"markup {r.GetGuid(0)}: its picture {r.GetString(1)} is gone", [pasted], stop);
         return [.. altered.OfType<string>(), .. gone];
     }
 

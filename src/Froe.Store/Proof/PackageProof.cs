@@ -314,15 +314,25 @@ internal sealed class PackageTables
     public static async Task<PackageTables> ReadAsync(NpgsqlConnection connection, Scope scope, CancellationToken stop)
     {
         var of = scope.Holds("x.package_id");
-        Task<List<(Guid Key, T Value)>> RowsAsync<T>(string sql, Func<NpgsqlDataReader, T> map) => connection.ListAsync(sql, r => (r.GetGuid(0), map(r)), [], stop);
-        async Task<ILookup<Guid, T>> LookAsync<T>(string sql, Func<NpgsqlDataReader, T> map) => (await RowsAsync(sql, map)).ToLookup(r => r.Key, r => r.Value);
+        async Task<ILookup<Guid, T>> LookAsync<T>(string sql, Func<NpgsqlDataReader, T> map, params object[] parameters) =>
+            (await connection.ListAsync(sql, r => (Key: r.GetGuid(0), Value: map(r)), parameters, stop)).ToLookup(r => r.Key, r => r.Value);
+        static Guid[] Ids<T>(ILookup<Guid, T> rows, Func<T, Guid> id) => [.. rows.SelectMany(r => r).Select(id)];
+        var signOffs = await LookAsync(
+            $"SELECT x.package_id, x.id, x.round, x.seat, x.person_id, x.at, x.remark, x.stands, x.for_person, x.answers::text FROM sign_off x WHERE {of} ORDER BY x.at",
+            r => (Id: r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.GetString(9)));
+        var notes = await LookAsync(
+            $"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person, x.urgent, x.due, x.tags, x.on_package FROM note x WHERE {of}",
+            r => (Id: r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12), NoteTermsRows.Read(r, 13).Written()));
         return new PackageTables
         {
             Items = await LookAsync($"SELECT x.package_id, x.round, x.position, x.document_id, x.draft_id FROM package_item x WHERE {of}", r => (r.GetInt32(1), r.GetInt32(2), r.GetGuid(3), r.GetGuid(4))),
-            SignOffs = await LookAsync($"SELECT x.package_id, x.id, x.round, x.seat, x.person_id, x.at, x.remark, x.stands, x.for_person, x.answers::text FROM sign_off x WHERE {of} ORDER BY x.at", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.GetString(9))),
-            Verdicts = await LookAsync($"SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM sign_off x JOIN verdict v ON v.sign_off_id = x.id WHERE {of}", r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4), r.IsDBNull(5) ? null : (int?)r.GetInt16(5))),
-            Notes = await LookAsync($"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person, x.urgent, x.due, x.tags, x.on_package FROM note x WHERE {of}", r => (r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12), NoteTermsRows.Read(r, 13).Written())),
-            Acts = await LookAsync($"SELECT a.note_id, a.person_id, a.at, a.act, a.body FROM note x JOIN note_act a ON a.note_id = x.id WHERE {of} ORDER BY a.note_id, a.sequence", r => (r.GetGuid(1), r.Time(2), r.GetString(3), r.GetString(4))),
+            SignOffs = signOffs,
+            Notes = notes,
+            // By ids: joined, the planner walks the verdicts and acts of all packages, for each part.
+            Verdicts = await LookAsync(
+                "SELECT sign_off_id, draft_id, sha256, verdict, reason, seen FROM verdict WHERE sign_off_id = ANY ($1)",
+                r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4), r.IsDBNull(5) ? null : (int?)r.GetInt16(5)), Ids(signOffs, s => s.Id)),
+            Acts = await LookAsync("SELECT note_id, person_id, at, act, body FROM note_act WHERE note_id = ANY ($1) ORDER BY note_id, sequence", r => (r.GetGuid(1), r.Time(2), r.GetString(3), r.GetString(4)), Ids(notes, n => n.Id)),
             Overlays = await OverlayProof.ReadAsync(connection, scope, stop),
             Advice = await LookAsync($"SELECT x.package_id, x.id, x.asked_by, x.asked_of, x.at, x.question, x.answer FROM advice x WHERE {of}", r => (r.GetGuid(1), r.GetGuid(2), r.GetGuid(3), r.Time(4), r.GetString(5), r.TextOrNull(6))),
         };
