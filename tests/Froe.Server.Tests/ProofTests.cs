@@ -79,6 +79,7 @@ public class ProofTests(Office office)
         ("draft", "document_id = $2 AND ordinal = 2", "uploaded_by", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
         ("draft_form", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2) AND form = 'geometry'", "sha256", "bytea", "(SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)"),
         ("draft", "document_id = $2 AND ordinal = 2", "prepared", "int", "1"),
+        ("draft", "document_id = $2 AND ordinal = 2", "revision_id", "uuid", "(SELECT r.id FROM revision r WHERE r.document_id <> $2 AND NOT EXISTS (SELECT 1 FROM draft d WHERE d.revision_id = r.id AND d.ordinal = 2) LIMIT 1)"),
         ("draft_scale", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)", "millimetres", "double precision", "millimetres * 2"),
         ("draft_scale", "draft_id = (SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'q1')"),
         ("content", "sha256 = (SELECT sha256 FROM draft WHERE document_id = $2 AND ordinal = 2)", "size", "bigint", "size + 1"),
@@ -92,6 +93,7 @@ public class ProofTests(Office office)
     public async Task WhateverIsAlteredIsFoundAndNothingElse()
     {
         var (package, document) = await LivedAsync();
+        await Office.RegisterAsync(await office.AsAsync("author"), "another " + Guid.NewGuid());
         object?[] both = [package, document];
         // What is gathered from drafts a moment after they are registered would move their rows while they are altered.
         var words = office.Services.GetRequiredService<WordIndex>();
