@@ -16,6 +16,12 @@ public static class OfficeActs
         CalendarMade = "calendar made", CalendarChanged = "calendar changed", CalendarRemoved = "calendar removed",
         FolderMade = "folder made", FolderMoved = "folder moved", FolderRemoved = "folder removed", StandingsSet = "chain of standings set";
 
+    /// <summary>What an act that changes a person says besides: what it made of them.</summary>
+    public const string GuestFromNowOn = "guest from now on", GuestNoMore = "guest no more", NowAdministrator = "administrator";
+
+    /// <summary>Those that say who somebody is and whether they may come in, as SQL.</summary>
+    public const string PeopleSql = $"('{PersonAdded}', '{PersonChanged}', '{PersonBarred}', '{PersonLetIn}')";
+
     /// <summary>All of them, as SQL; the index ledger_office is of just these.</summary>
     public const string Sql =
         $"('{RightsGiven}', '{GroupMade}', '{GroupChanged}', '{GroupRemoved}', '{PersonAdded}', '{PersonChanged}', '{AbsenceEntered}', '{DeputyNamed}', '{AbsenceRemoved}', '{CalendarMade}', '{CalendarChanged}', '{CalendarRemoved}', '{FolderMade}', '{FolderMoved}', '{FolderRemoved}', '{StandingsSet}', '{PersonBarred}', '{PersonLetIn}')";

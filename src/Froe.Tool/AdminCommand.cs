@@ -13,7 +13,7 @@ namespace Froe.Tool;
 internal static class AdminCommand
 {
     private static readonly TimeSpan Good = TimeSpan.FromDays(1);
-    private static readonly string[] NowAdministrator = ["administrator"];
+    private static readonly string[] NowAdministrator = [OfficeActs.NowAdministrator];
 
     public static async Task<int> RunAsync(string[] args)
     {

@@ -170,6 +170,42 @@ public class ProofTests(Office office)
         Assert.Empty(await office.ProofAsync(document));
     }
 
+    [Theory]
+    [InlineData("name = 'Somebody Else'", "their name is “Somebody Else”; by the ledger it is “Ida Proven”")]
+    [InlineData("login = 'else-' || id", "what they sign in as is “else-")]
+    [InlineData("is_guest = true", "they are a guest, and by the ledger none")]
+    [InlineData("barred_at = NULL", "why they are barred is nothing; by the ledger it is “has left”")]
+    [InlineData("barred_reason = 'has gone mad'", "why they are barred is “has gone mad”; by the ledger it is “has left”")]
+    public async Task WhoSignedIsCalledAsTheLedgerTells(string altered, string finding)
+    {
+        var admin = await office.AsAsync("coordinator");
+        var login = "ida-" + Guid.NewGuid().ToString("n")[..12];
+        var wanted = new { login, name = "Ida", initials = "I", title = "", email = "ida@office.example", timeZone = "UTC", isGuest = true, password = "grey harbour lanterns" };
+        var id = (await admin.PostAsync<JsonElement>("/api/people", wanted)).GetProperty("id").GetGuid();
+        await admin.PutAsync<JsonElement>($"/api/people/{id}", wanted with { name = "Ida Proven", isGuest = false });
+        await admin.PutAsync<JsonElement>($"/api/people/{id}/barring", new { reason = "away for a year" });
+        await admin.PostAsync<JsonElement>($"/api/people/{id}/letting-in", new { reason = "is back" });
+        await admin.PutAsync<JsonElement>($"/api/people/{id}/barring", new { reason = " has left " });
+        async Task<string[]> FoundAsync() => [.. (await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings.Where(f => f.Contains($"person {id}", StringComparison.Ordinal) || f.Contains("“Ida Proven”: they are gone", StringComparison.Ordinal))];
+        Assert.Empty(await FoundAsync());
+        await office.OwnerDb.RunAsync($"UPDATE person SET {altered} WHERE id = $1", [id]);
+        Assert.StartsWith($"person {id}: {finding}", Assert.Single(await FoundAsync()), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task WhatSomebodyDidSaysThatTheyAreCalledOtherwise()
+    {
+        var login = "ulf-" + Guid.NewGuid().ToString("n")[..12];
+        var id = (await (await office.AsAsync("coordinator")).PostAsync<JsonElement>("/api/people", new { login, name = "Ulf", initials = "U", title = "", email = "ulf@office.example", timeZone = "UTC", isGuest = false, password = "grey harbour lanterns" })).GetProperty("id").GetGuid();
+        await office.OwnerDb.RunAsync("INSERT INTO group_member SELECT id, $1 FROM person_group WHERE name = 'Originators'", [id]);
+        var document = await Office.RegisterAsync(await office.AsAsync(login, "grey harbour lanterns"), "called " + Guid.NewGuid());
+        var other = await Office.RegisterAsync(await office.AsAsync("author"), "not theirs " + Guid.NewGuid());
+        Assert.Empty(await office.ProofAsync(document, other));
+        await office.OwnerDb.RunAsync("UPDATE person SET name = 'Elf' WHERE id = $1", [id]);
+        Assert.Equal([$"person {id}: their name is “Elf”; by the ledger it is “Ulf”"], await office.ProofAsync(document));
+        Assert.Empty(await office.ProofAsync(other));
+    }
+
     [Fact]
     public async Task AnEditionIsThePlanThatWasPublished()
     {

@@ -266,7 +266,7 @@ internal static class AdministrationEndpoints
         // reached is theirs: that it changed is recorded, not to what.
         string[] changed =
         [
-            .. new[] { ("initials", p.Initials != was.Initials), ("title", p.Title != was.Title), ("email", p.Email != was.Email), ("time zone", p.TimeZone != was.TimeZone), ("calendar", p.Calendar != was.Calendar), (p.IsGuest ? "guest from now on" : "guest no more", p.IsGuest != was.IsGuest) }
+            .. new[] { ("initials", p.Initials != was.Initials), ("title", p.Title != was.Title), ("email", p.Email != was.Email), ("time zone", p.TimeZone != was.TimeZone), ("calendar", p.Calendar != was.Calendar), (p.IsGuest ? OfficeActs.GuestFromNowOn : OfficeActs.GuestNoMore, p.IsGuest != was.IsGuest) }
                 .Where(c => c.Item2).Select(c => c.Item1),
         ];
         await act.AppendAsync(id, OfficeActs.PersonChanged, "", new { p.Name, p.Login, Former = new { was.Name, was.Login }, PasswordSet = hash is not null, AlsoChanged = changed }, stop);
@@ -282,7 +282,7 @@ internal static class AdministrationEndpoints
         sessions.Forget();
         book.Forget();
         if (hash is not null) log.Write(SecurityEvents.PasswordChanged, id, p.Login, $"by {who.Name}");
-        if (p.IsGuest != was.IsGuest) log.Write(SecurityEvents.RightsChanged, id, p.Login, p.IsGuest ? "guest from now on" : "guest no more");
+        if (p.IsGuest != was.IsGuest) log.Write(SecurityEvents.RightsChanged, id, p.Login, p.IsGuest ? OfficeActs.GuestFromNowOn : OfficeActs.GuestNoMore);
         changes.Announce("session", id);
         changes.Announce("office", id);
         return TypedResults.NoContent();

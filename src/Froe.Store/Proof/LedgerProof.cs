@@ -24,6 +24,7 @@ public sealed record ProofResult(long Entries, long Chains, long Packages, long 
 /// <item>every package, its slip, sign-offs, verdicts, notes, threads and advice are what its chain tells, and no more; so are every document, its revisions and drafts, and every published plan;</item>
 /// <item>every markup is what its changes make of it, and what lay on a draft when it was signed is what the sign-off names;</item>
 /// <item>whatever has a row has its chain, and whatever has a chain has its row;</item>
+/// <item>everybody is called, and may come in, as their chain tells;</item>
 /// <item>every stored file is the bytes that its hash names.</item>
 /// </list>
 /// Parts of the ledger are proven at once, on two connections for each processor.
@@ -32,7 +33,7 @@ public sealed class LedgerProof(Database database)
 {
     private const int EntriesTogether = 20_000;
     // Kept apart, so that much that is wrong with one kind leaves room for the words of another.
-    private readonly Findings findings = new(), planFindings = new(), fileFindings = new();
+    private readonly Findings findings = new(), planFindings = new(), personFindings = new(), fileFindings = new();
     private long entries, chains, packages, documents, files, bytes;
 
     /// <summary>Proves what is wanted.</summary>
@@ -47,6 +48,7 @@ public sealed class LedgerProof(Database database)
             progress?.Report(new("entries", proven));
         }, stop);
         if (ids is null) await PlansAsync(stop);
+        await PersonProof.RunAsync(database, ids, personFindings, stop);
         await InPartsAsync(ContentPartsAsync(ids), async part =>
         {
             var (some, length) = await ContentProof.RunAsync(database, part, fileFindings, stop);
@@ -55,7 +57,7 @@ public sealed class LedgerProof(Database database)
             progress?.Report(new("bytes of files", proven));
         }, stop);
         if (ids is null && await database.AnyAsync("SELECT 1 FROM content_chunk k WHERE NOT EXISTS (SELECT 1 FROM content c WHERE c.sha256 = k.sha256) LIMIT 1", [], stop)) fileFindings.Add("there are parts of files that no file is made of");
-        return new ProofResult(entries, chains, packages, documents, files, bytes, findings.Count + planFindings.Count + fileFindings.Count, [.. findings.All, .. planFindings.All, .. fileFindings.All]);
+        return new ProofResult(entries, chains, packages, documents, files, bytes, findings.Count + planFindings.Count + personFindings.Count + fileFindings.Count, [.. findings.All, .. planFindings.All, .. personFindings.All, .. fileFindings.All]);
     }
 
     private async Task<Guid[]?> WantedAsync(ProofWanted wanted, CancellationToken stop)
