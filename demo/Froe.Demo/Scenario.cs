@@ -178,7 +178,11 @@ internal sealed class Scenario
         {
             var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest);
             string[] groups = [isGuest ? "Guests" : "Staff", .. canSend ? ["Originators"] : Array.Empty<string>(), .. login == "koa" ? ["Coordinators", "Administrators"] : Array.Empty<string>()];
-            await Get<People>().AddAsync(person, hash, groups);
+            await using (var act = await Act.BeginAsync(Get<Database>(), Guid.Empty, clock.Now))
+            {
+                await People.AddAsync(act, person, hash, groups, default);
+                await act.CommitAsync();
+            }
             people[login] = Who.Of(person, await Get<RightsBook>().OfAsync(person.Id, default));
         }
     }
