@@ -20,16 +20,18 @@ public static class VisibilitySql
 
     /// <summary>The packages somebody takes part in: those they sent, hold a seat in or stand in for, are informed of, were asked about or told of.</summary>
     /// <param name="person">The person, in the statement.</param>
-    public static string TakenPartSql(string person) =>
-        $"""
-        SELECT id FROM package WHERE originator = {person}
-        UNION SELECT package_id FROM package_seat WHERE person_id = {person}
-        UNION SELECT package_id FROM package_informed WHERE person_id = {person}
-        UNION SELECT package_id FROM advice WHERE asked_of = {person}
-        UNION SELECT package_id FROM package_told WHERE person_id = {person}
-        UNION SELECT s.package_id FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person}
-        UNION SELECT k.id FROM stand_ins(now()) a JOIN package k ON k.originator = a.person_id WHERE a.deputy = {person}
-        """;
+    public static string TakenPartSql(string person) => string.Join(" UNION ", TakenPart(person));
+
+    private static string[] TakenPart(string person) =>
+    [
+        $"SELECT id FROM package WHERE originator = {person}",
+        $"SELECT package_id FROM package_seat WHERE person_id = {person}",
+        $"SELECT package_id FROM package_informed WHERE person_id = {person}",
+        $"SELECT package_id FROM advice WHERE asked_of = {person}",
+        $"SELECT package_id FROM package_told WHERE person_id = {person}",
+        $"SELECT s.package_id FROM stand_ins(now()) a JOIN package_seat s ON s.person_id = a.person_id WHERE a.deputy = {person}",
+        $"SELECT k.id FROM stand_ins(now()) a JOIN package k ON k.originator = a.person_id WHERE a.deputy = {person}",
+    ];
 
     /// <summary>Who takes part in some packages, as <see cref="TakenPartSql"/> has it: a person and a package in each row.</summary>
     /// <param name="packages">The packages' ids, in the statement.</param>
@@ -45,20 +47,31 @@ public static class VisibilitySql
         UNION SELECT a.deputy, p.package_id FROM part p JOIN stand_ins(now()) a USING (person_id) WHERE p.stands_in
         """;
 
-    /// <summary>The most packages that a list is given by their ids; whoever sees more finds one among the first that it looks at.</summary>
-    public const int MostById = 10_000;
-
     /// <summary>
-    /// The packages somebody may see who reads these folders: for them, or by taking part. Null when there are more than
-    /// <see cref="MostById"/>. Given to a list as ids, they tell PostgreSQL how many there are, and are looked up by hash.
+    /// So many packages at most are given to a list by their ids, which tell PostgreSQL how many there are. Of more, up to
+    /// <see cref="ManyPackages"/>, it makes a hash by itself; of still more it soon finds one, and asks after each that it comes by.
     /// </summary>
-    public static async Task<Guid[]?> PackagesAsync(IReads reads, long[] folders, Guid person, CancellationToken stop)
+    public const int FewPackages = 1_000, ManyPackages = 10_000;
+
+    /// <summary>The packages somebody may see who reads these folders: for them, or by taking part.</summary>
+    public static async Task<Guid[]> PackagesAsync(IReads reads, long[] folders, Guid person, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(reads);
-        var seen = await reads.ListAsync(
-            $"SELECT package_id FROM package_folder WHERE folder_id = ANY ($1) UNION {TakenPartSql("$2")} LIMIT {MostById + 1}", r => r.GetGuid(0), [folders, person], stop);
-        return seen.Count > MostById ? null : [.. seen];
+        return [.. (await reads.ListAsync(PackagesSql("$1", "$2"), r => r.GetGuid(0), [folders, person], stop)).Distinct()];
     }
+
+    /// <summary>How many those are about, for some count more than once; one more than <see cref="ManyPackages"/> where there are more. PostgreSQL counts far quicker than it hands out.</summary>
+    public static async Task<long> CountAsync(IReads reads, long[] folders, Guid person, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(reads);
+        return (await reads.ListAsync($"SELECT count(*) FROM ({PackagesSql("$1", "$2")} LIMIT {ManyPackages + 1}) c", r => r.GetInt64(0), [folders, person], stop))[0];
+    }
+
+    /// <summary>The packages that somebody may see who reads some folders, as <see cref="PackagesAsync"/> has them; some stand there more than once.</summary>
+    /// <param name="folders">The ids of the folders that may be read, in the statement.</param>
+    /// <param name="person">The person, in the statement.</param>
+    public static string PackagesSql(string folders, string person) =>
+        string.Join(" UNION ALL ", [$"SELECT package_id FROM package_folder WHERE folder_id = ANY ({folders})", .. TakenPart(person)]);
 
     /// <summary>Whether one package at hand may be seen, which is looked at by its own keys.</summary>
     /// <param name="id">The package's id, in the statement.</param>

@@ -123,7 +123,8 @@ public class LedgerListTests(Office office)
         var (seen, other) = (await Office.RegisterAsync(author, "kinds seen"), await Office.RegisterAsync(author, "kinds unseen"));
         var (package, unseen) = (await office.SendAsync(author, seen), await office.SendAsync(author, other));
         await office.OwnerDb.RunAsync("UPDATE document SET folder_id = (SELECT id FROM folder WHERE path = 'Kinds') WHERE id = $1", [seen]);
-        foreach (var who in new[] { await office.AsAsync(login), author, await office.AsAsync("coordinator") })
+        var reader = await office.AsAsync(login);
+        foreach (var who in new[] { reader, author, await office.AsAsync("coordinator") })
         {
             foreach (var chain in new[] { seen, other, package, unseen, person })
             {
@@ -134,6 +135,34 @@ public class LedgerListTests(Office office)
             }
         }
         Assert.Equal(HttpStatusCode.NotFound, await author.StatusAsync("/api/ledger?subject=7"));
+
+        // However many documents somebody may see, and so in whatever way their entries are found, they read the same of these.
+        async Task<List<string>> ReadAsync()
+        {
+            var read = new List<string>();
+            foreach (var kind in new[] { "", "&subject=package", "&subject=document" })
+                foreach (var sort in new[] { "at", "-at" })
+                    foreach (var chain in new[] { seen, other, package, unseen })
+                        read.AddRange((await reader.RowsAsync($"/api/ledger?chain={chain}&sort={sort}{kind}")).Select(r => $"{kind} {sort} {Text(r, "id")}"));
+            return read;
+        }
+        var few = await ReadAsync();
+        Assert.Contains(few, r => r.Contains(package.ToString(), StringComparison.Ordinal));
+        Assert.Contains(few, r => r.Contains(seen.ToString(), StringComparison.Ordinal));
+        try
+        {
+            foreach (var (from, to) in new[] { (1, 2_100), (2_101, 20_100) })
+            {
+                await office.OwnerDb.RunAsync(
+                    "INSERT INTO document (id, number, title, kind, discipline, originator, registered_at, folder_id) SELECT md5('kinds' || n)::uuid, 'KINDS-' || n, 'Kinds', 'drawing', 'd', $3, now(), (SELECT id FROM folder WHERE path = 'Kinds') FROM generate_series($1::int, $2::int) n",
+                    [from, to, office.Ids["author"]]);
+                Assert.Equal(few, await ReadAsync());
+            }
+        }
+        finally
+        {
+            await office.OwnerDb.RunAsync("DELETE FROM document WHERE starts_with(number, 'KINDS-')", []);
+        }
     }
 
     [Fact]

@@ -55,8 +55,11 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
     /// <summary>The most things that words may stand for; whoever means more looks for fewer.</summary>
     private const int MostSubjects = 500;
 
-    /// <summary>So many documents at most have their entries gathered; of more, going by time soon meets some.</summary>
-    private const int FewDocuments = 2_000;
+    /// <summary>So many chains at most have their entries gathered; of more, going by time soon meets some.</summary>
+    private const int FewChains = 2_000;
+
+    /// <summary>So many chains at most are looked up by hash; of more, each entry's own is asked after.</summary>
+    private const int ManyChains = 20_000;
 
     private const string RowSql =
         """
@@ -112,7 +115,8 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         var all = new Conditions();
         SubjectKind? kind = string.IsNullOrEmpty(asked.Subject) ? null
             : Enum.TryParse<SubjectKind>(asked.Subject, ignoreCase: true, out var parsed) && Enum.IsDefined(parsed) ? parsed : throw Refused.Missing("kind of subject");
-        if (await LimitAsync(all, who, kind, stop) is not { } entries) return new ListPage<ListedEntry>([], null);
+        var parts = await PartsAsync(all, who, kind, stop);
+        if (parts.Count == 0) return new ListPage<ListedEntry>([], null);
         if (asked.Chain is { } chain) all.Add("e.chain = @1", chain);
         if (asked.Person is { } by) all.Add("e.person_id = @1", by);
         if (asked.From is { } from) all.Add("e.at >= @1", from.UtcDateTime);
@@ -121,7 +125,8 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         if (Conditions.Words(asked.Search) is { Length: > 0 }) all.Add("e.chain = ANY (@1)", await SubjectsAsync(who, asked.Search!, stop));
         return await Columns.PageAsync(asked.Sort, after, all, size, async (order, most) =>
         {
-            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM {entries} e WHERE {all} ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, who.ReadFolders is not null, stop);
+            var each = parts.Select(p => $"(SELECT e.at, e.chain, e.sequence FROM {p.From} e WHERE {all} AND {p.Which} ORDER BY {order} LIMIT {most})");
+            var ids = await database.SearchAsync($"SELECT e.chain, e.sequence FROM ({string.Join(" UNION ALL ", each)}) e ORDER BY {order} LIMIT {most}", r => (Chain: r.GetGuid(0), Sequence: r.GetInt64(1)), all.Values, who.ReadFolders is not null, stop);
             return ids.Count == 0 ? [] : await database.ListAsync(RowSql, Row, [ids.Select(i => i.Chain).ToArray(), ids.Select(i => i.Sequence).ToArray()], stop);
         });
     }
@@ -144,40 +149,54 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         return found.Count <= MostSubjects ? [.. found] : throw Refused.Invalid("too-many-found", $"These words stand for more than {MostSubjects} packages and documents. Add another word, or a whole number.");
     }
 
+    /// <summary>A part of what a person may read: no entry is of two.</summary>
+    private sealed record Part(string From, string Which);
+
     /// <summary>
-    /// What a person may read of: packages and documents as everywhere; plans, all but guests; the office's own acts, administrators. Of one
-    /// kind, nothing is asked that is for another: PostgreSQL cannot tell that of these conditions only one can hold.
+    /// What a person may read of: packages and documents as everywhere; plans, all but guests; the office's own acts, administrators. Each
+    /// part is looked at by its own index; of one kind, nothing is asked that is for another.
     /// </summary>
-    /// <returns>The entries to look among; null when there can be none.</returns>
-    private async Task<string?> LimitAsync(Conditions all, Who who, SubjectKind? kind, CancellationToken stop)
+    private async Task<List<Part>> PartsAsync(Conditions all, Who who, SubjectKind? kind, CancellationToken stop)
     {
-        if (!who.CanAdminister)
+        const string Ledger = "ledger_entry";
+        var parts = new List<Part>();
+        if (who.ReadFolders is null)
         {
-            if (kind == SubjectKind.Office) return null;
-            if (kind is null) all.Add($"e.action NOT IN {OfficeActs.Sql}");
+            if (kind is null) return [new Part(Ledger, who.CanAdminister ? "true" : $"e.action NOT IN {OfficeActs.Sql}")];
+            if (kind is SubjectKind.Package or SubjectKind.Document) return [new Part(Ledger, $"e.chain IN (SELECT id FROM {(kind == SubjectKind.Package ? "package" : "document")})")];
         }
-        if (kind == SubjectKind.Office) all.Add($"e.action IN {OfficeActs.Sql}");
-        else if (kind == SubjectKind.Plan) all.Add($"e.action IN {OfficeActs.PlanSql}");
-        else if (who.ReadFolders is not { } folders)
+        else if (kind is null or SubjectKind.Package or SubjectKind.Document)
         {
-            if (kind is { } either) all.Add($"e.chain IN (SELECT id FROM {(either == SubjectKind.Package ? "package" : "document")})");
+            parts.Add(await ChainsAsync(all, who, who.ReadFolders, kind, stop));
         }
-        else if (kind == SubjectKind.Document)
+        if (kind is null or SubjectKind.Plan) parts.Add(new Part(Ledger, $"e.action IN {OfficeActs.PlanSql}"));
+        if (who.CanAdminister && kind is null or SubjectKind.Office) parts.Add(new Part(Ledger, $"e.action IN {OfficeActs.Sql}"));
+        return parts;
+    }
+
+    /// <summary>The entries of packages and documents that somebody may see who reads these folders, found in the way that their number asks for.</summary>
+    private async Task<Part> ChainsAsync(Conditions all, Who who, long[] folders, SubjectKind? kind, CancellationToken stop)
+    {
+        string Seen(string of, string by)
         {
-            var documents = await database.SearchAsync($"SELECT id FROM document WHERE folder_id = ANY ($1) LIMIT {FewDocuments + 1}", r => r.GetGuid(0), [folders], true, stop);
-            // Of few documents the entries are gathered, chain by chain, before they are put in order: going by time would meet one of them
-            // in thousands. PostgreSQL is left no choice, for it takes all chains to be as long as a few very long ones make them.
-            if (documents.Count <= FewDocuments) return $"(SELECT l.* FROM unnest({all.Value(documents.ToArray())}::uuid[]) c CROSS JOIN LATERAL (SELECT * FROM ledger_entry WHERE chain = c OFFSET 0) l OFFSET 0)";
-            all.Add("e.chain IN (SELECT id FROM document WHERE folder_id = ANY (@1))", folders);
+            var (packages, documents) = (VisibilitySql.PackagesSql(of, by), $"SELECT id FROM document WHERE folder_id = ANY ({of})");
+            return kind switch { SubjectKind.Package => packages, SubjectKind.Document => documents, _ => $"{packages} UNION ALL {documents}" };
         }
-        else
+        // PostgreSQL counts far quicker than it hands out: ids are asked for only when they are few.
+        var count = (await database.SearchAsync($"SELECT count(*) FROM ({Seen("$1", "$2")} LIMIT {ManyChains + 1}) c", r => r.GetInt64(0), [folders, who.Id], true, stop))[0];
+        if (count <= FewChains)
         {
-            var seen = await VisibilitySql.PackagesAsync(database, folders, who.Id, stop);
-            var packages = seen is null ? $"EXISTS ({VisibilitySql.OnePackageSql("e.chain", "@1", "@2")})" : "e.chain = ANY (@3)";
-            var others = kind == SubjectKind.Package ? "" : $"OR e.chain IN (SELECT id FROM document WHERE folder_id = ANY (@1)) OR e.action IN {OfficeActs.PlanSql}{(who.CanAdminister ? $" OR e.action IN {OfficeActs.Sql}" : "")}";
-            all.Add($"{packages} {others}", folders, who.Id, seen ?? []);
+            // Of few their entries are gathered, chain by chain, before they are put in order: going by time would meet one of them in
+            // thousands. PostgreSQL is left no choice, for it takes all chains to be as long as a few very long ones make them.
+            var chains = await database.SearchAsync(Seen("$1", "$2"), r => r.GetGuid(0), [folders, who.Id], true, stop);
+            return new Part($"(SELECT l.* FROM unnest({all.Value(chains.Distinct().ToArray())}::uuid[]) c CROSS JOIN LATERAL (SELECT * FROM ledger_entry WHERE chain = c OFFSET 0) l OFFSET 0)", "true");
         }
-        return "ledger_entry";
+        var (of, by) = (all.Value(folders), all.Value(who.Id));
+        // IS TRUE keeps what is asked a look into a hash, which goes along with the index of times: as a join all entries would be put in order.
+        if (count <= ManyChains) return new Part("ledger_entry", $"(e.chain IN ({Seen(of, by)})) IS TRUE");
+        var package = $"EXISTS ({VisibilitySql.OnePackageSql("e.chain", of, by)})";
+        var document = $"EXISTS (SELECT 1 FROM document d WHERE d.id = e.chain AND d.folder_id = ANY ({of}))";
+        return new Part("ledger_entry", kind switch { SubjectKind.Package => package, SubjectKind.Document => document, _ => $"({package} OR {document})" });
     }
 
     private static ListedEntry Row(NpgsqlDataReader r) => new(

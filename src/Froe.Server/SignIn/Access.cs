@@ -68,7 +68,9 @@ public sealed class Access(Database database)
     internal static async Task LimitAsync(IReads reads, Conditions all, Who who, string id, CancellationToken stop)
     {
         if (who.ReadFolders is not { } folders) return;
-        if (await VisibilitySql.PackagesAsync(reads, folders, who.Id, stop) is { } seen) all.Add($"{id} = ANY (@1)", seen);
+        var count = await VisibilitySql.CountAsync(reads, folders, who.Id, stop);
+        if (count <= VisibilitySql.FewPackages) all.Add($"{id} = ANY (@1)", await VisibilitySql.PackagesAsync(reads, folders, who.Id, stop));
+        else if (count <= VisibilitySql.ManyPackages) all.Add($"({id} IN ({VisibilitySql.PackagesSql("@1", "@2")})) IS TRUE", folders, who.Id);
         else all.Add($"EXISTS ({VisibilitySql.OnePackageSql(id, "@1", "@2")})", folders, who.Id);
     }
 }
