@@ -10,13 +10,13 @@ using Froe.Formats.Texts;
 namespace Froe.Formats;
 
 /// <summary>A leaf that was read, with what makes its forms.</summary>
-/// <param name="Fineness">What its forms showed of a sheet's fineness (<see cref="SheetFrame"/>), once they are made; null where it is in the leaf, or there is none.</param>
-public sealed record ReadLeaf(Leaf Leaf, IReadOnlyList<ReadForm> Forms, Func<double?>? Fineness = null);
+/// <param name="Shown">Adds to a sheet's frame what only its forms showed, once they are made; null where the leaf says all.</param>
+public sealed record ReadLeaf(Leaf Leaf, IReadOnlyList<ReadForm> Forms, Func<SheetFrame, SheetFrame>? Shown = null);
 
 /// <summary>A form of a leaf.</summary>
 /// <param name="Name">One of <see cref="LeafForms"/>.</param>
 /// <param name="MediaType">What its bytes are.</param>
-/// <param name="Write">Writes them.</param>
+/// <param name="Write">Writes them; nothing where it turns out that the leaf has no such form.</param>
 public sealed record ReadForm(string Name, string MediaType, Action<Stream> Write);
 
 /// <summary>What a draft holds, and what its reader says of the file.</summary>

@@ -51,8 +51,8 @@ internal static class PrepareCommand
 
     private static PreparedLeaf Prepared(ReadLeaf read, string folder)
     {
-        var forms = read.Forms.Select(form => Write(read.Leaf, form, folder)).ToList();
-        return new PreparedLeaf(read is { Fineness: { } fineness, Leaf.Frame: SheetFrame frame } ? read.Leaf with { Frame = frame with { Fineness = fineness() } } : read.Leaf, forms);
+        var forms = read.Forms.Select(form => Write(read.Leaf, form, folder)).OfType<PreparedForm>().ToList();
+        return new PreparedLeaf(read is { Shown: { } shown, Leaf.Frame: SheetFrame frame } ? read.Leaf with { Frame = shown(frame) } : read.Leaf, forms);
     }
 
     /// <summary>What the first sheet's title block says, from the words that were just written.</summary>
@@ -65,7 +65,7 @@ internal static class PrepareCommand
         if (leaf.Leaf.Frame is not SheetFrame frame || FileOf(leaf, LeafForms.Picture, folder) is not { } picture) return leaf;
         if (SheetPatches.Of(frame, File.ReadAllBytes(picture), Texts(leaf, folder) ?? []) is not { } grid) return leaf;
         var form = Write(leaf.Leaf, new ReadForm(LeafForms.Patches, "application/json", to => SheetPatches.Write(grid, to)), folder);
-        return new PreparedLeaf(leaf.Leaf with { Frame = frame with { Patches = grid.Held } }, [.. leaf.Forms, form]);
+        return new PreparedLeaf(leaf.Leaf with { Frame = frame with { Patches = grid.Held } }, [.. leaf.Forms, form!]);
     }
 
     private static IReadOnlyList<WrittenRun>? Texts(PreparedLeaf leaf, string folder)
@@ -77,13 +77,19 @@ internal static class PrepareCommand
 
     private static string? FileOf(PreparedLeaf leaf, string form, string folder) => leaf.Forms.FirstOrDefault(f => f.Name == form) is { } found ? Path.Combine(folder, found.File) : null;
 
-    private static PreparedForm Write(Leaf leaf, ReadForm form, string folder)
+    /// <returns>Null where there is no such form after all.</returns>
+    private static PreparedForm? Write(Leaf leaf, ReadForm form, string folder)
     {
         var written = new PreparedForm(form.Name, form.MediaType, $"{leaf.Position}.{form.Name}");
+        var path = Path.Combine(folder, written.File);
         // Another process may have begun on the file and ended halfway: what it wrote is written anew.
-        using var to = new FileStream(Path.Combine(folder, written.File), FileMode.Create, FileAccess.Write, FileShare.None, 1 << 16);
-        form.Write(to);
-        return written;
+        using (var to = new FileStream(path, FileMode.Create, FileAccess.Write, FileShare.None, 1 << 16))
+        {
+            form.Write(to);
+            if (to.Length > 0) return written;
+        }
+        File.Delete(path);
+        return null;
     }
 
     private static int Refuse(string why)

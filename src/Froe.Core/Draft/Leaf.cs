@@ -53,6 +53,9 @@ public enum Surface
 
     /// <summary>Its tiles: a picture of points.</summary>
     Tiles,
+
+    /// <summary>Tiles that were made of its page, which is nothing but a picture of points; whatever is made of its file is made of the page.</summary>
+    Scan,
 }
 
 /// <summary>The forms that leaves are prepared in, by name; a leaf has those that its reader makes.</summary>

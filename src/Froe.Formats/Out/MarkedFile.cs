@@ -64,7 +64,7 @@ public static class MarkedFile
             if (leaf.Frame is SceneFrame)
                 foreach (var form in (string[])[LeafForms.Scene, LeafForms.Meshes]) yield return (SheetSource.FormName(leaf.Position, form), leaf.Position, form);
             if (leaf.Frame is not SheetFrame frame) continue;
-            if (frame.Surface != Surface.Page)
+            if (frame.Surface is Surface.Strokes or Surface.Tiles)
             {
                 var form = frame.Surface == Surface.Strokes ? LeafForms.Geometry : LeafForms.Tiles;
                 yield return (SheetSource.FormName(leaf.Position, form), leaf.Position, form);

@@ -102,21 +102,36 @@ internal sealed partial class PageEngine : IDisposable
     /// <param name="height">Pixels.</param>
     /// <param name="into">Receives rows of blue, green, red and a spare byte, from the top.</param>
     /// <returns>False when the page cannot be loaded.</returns>
-    public bool Draw(int page, int width, int height, Span<byte> into)
+    public bool Draw(int page, int width, int height, byte[] into) => Draw(page, width, height, height, (band, at) => band.CopyTo(into.AsSpan(at * width * 4)));
+
+    /// <summary>Draws a page on white in bands, so that no picture of all of it is held.</summary>
+    /// <param name="page">From 0.</param>
+    /// <param name="width">Pixels of the whole picture.</param>
+    /// <param name="height">Pixels of the whole picture.</param>
+    /// <param name="high">Rows of a band.</param>
+    /// <param name="each">Receives each band, as <see cref="Draw(int,int,int,byte[])"/> has rows, and the number of its first row; the last may be shorter.</param>
+    /// <returns>False when the page cannot be loaded.</returns>
+    public bool Draw(int page, int width, int height, int high, BandTaker each)
     {
         var handle = Number("FPDF_LoadPage", document, page);
         if (handle == 0) return false;
-        var bitmap = Number("FPDFBitmap_Create", width, height, 0);
+        var bitmap = Number("FPDFBitmap_Create", width, high, 0);
         if (bitmap == 0) throw new PageEngineException("There was no room for the picture.");
-        Call("FPDFBitmap_FillRect", bitmap, 0, 0, width, height, -1);
-        Call("FPDF_RenderPageBitmap", bitmap, handle, 0, 0, width, height, 0, WithAnnotations);
-        if (fields != 0) Call("FPDF_FFLDraw", fields, bitmap, handle, 0, 0, width, height, 0, WithAnnotations);
-        memory.GetSpan(Number("FPDFBitmap_GetBuffer", bitmap), width * height * 4).CopyTo(into);
+        for (var top = 0; top < height; top += high)
+        {
+            Call("FPDFBitmap_FillRect", bitmap, 0, 0, width, high, -1);
+            Call("FPDF_RenderPageBitmap", bitmap, handle, 0, -top, width, height, 0, WithAnnotations);
+            if (fields != 0) Call("FPDF_FFLDraw", fields, bitmap, handle, 0, -top, width, height, 0, WithAnnotations);
+            each(memory.GetSpan(Number("FPDFBitmap_GetBuffer", bitmap), width * 4 * Math.Min(high, height - top)), top);
+        }
         Call("FPDFBitmap_Destroy", bitmap);
         if (fields != 0) Call("FORM_OnBeforeClosePage", handle, fields);
         Call("FPDF_ClosePage", handle);
         return true;
     }
+
+    /// <summary>Takes rows of a picture.</summary>
+    public delegate void BandTaker(ReadOnlySpan<byte> rows, int first);
 
     /// <inheritdoc/>
     public void Dispose() => store.Dispose();

@@ -45,7 +45,7 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
     /// <summary>The share of a page from which on a picture on it is what the page shows.</summary>
     private const double MostOfAPage = 0.4;
 
-    private double? pixel;
+    private CoveringPicture? covering;
 
     /// <inheritdoc/>
     public override ReadPage Process(int pageNumberCurrent, IReadOnlyList<IGraphicsStateOperation> operations)
@@ -55,7 +55,7 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
         ProcessOperations(operations);
         EndRun();
         foreach (var field in Fields) Draw(field, initial);
-        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, pixel);
+        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, covering, Fields.Count > 0);
     }
 
     /// <summary>The fields of a form that lie on the page.</summary>
@@ -168,8 +168,13 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
         var m = CurrentTransformationMatrix;
         double across = Math.Sqrt((m.A * m.A) + (m.B * m.B)) * bounds.Millimetres, up = Math.Sqrt((m.C * m.C) + (m.D * m.D)) * bounds.Millimetres;
         if (!(across * up >= paper.Width * paper.Height * MostOfAPage)) return;
-        var size = Math.Max(across / width.Int, up / height.Int);
-        if (size > 0 && double.IsFinite(size)) pixel = Math.Min(pixel ?? size, size);
+        var (wide, high) = (across / width.Int, up / height.Int);
+        var size = Math.Max(wide, high);
+        if (!(Math.Min(wide, high) > 0) || !double.IsFinite(size) || size >= covering?.Pixel) return;
+        // Scanned on its side, and turned upright by the page.
+        if (Math.Abs(m.B) > Math.Abs(m.A)) (wide, high) = (high, wide);
+        var isMask = told.TryGet(NameToken.ImageMask, PdfScanner, out BooleanToken? mask) && mask!.Data;
+        covering = new CoveringPicture(wide, high, isMask || (told.TryGet(NameToken.BitsPerComponent, PdfScanner, out NumericToken? bits) && bits!.Int == 1));
     }
 
     /// <inheritdoc/>
@@ -181,6 +186,6 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
     private void Image()
     {
         EndRun();
-        OnlyInPicture("image");
+        OnlyInPicture(ReadPage.Image);
     }
 }

@@ -17,8 +17,23 @@ namespace Froe.Formats.Pdf;
 /// <param name="Sheet">The geometry.</param>
 /// <param name="Words">All that is written, also what is not to be seen.</param>
 /// <param name="PictureOnly">What only the picture shows, counted by kind.</param>
-/// <param name="Pixel">How large a pixel of the picture is that covers most of it, in millimetres of paper; null where none does.</param>
-internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly, double? Pixel);
+/// <param name="Covering">The picture that covers most of it, the finest where there are several; null where none does.</param>
+/// <param name="HasFields">Whether fields of a form lie on it.</param>
+internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly, CoveringPicture? Covering, bool HasFields)
+{
+    /// <summary>What <see cref="PictureOnly"/> counts pictures as.</summary>
+    public const string Image = "image";
+}
+
+/// <summary>A picture of points on a page.</summary>
+/// <param name="Across">How wide one of its pixels is on the page as it is shown, in millimetres of paper.</param>
+/// <param name="Down">How high.</param>
+/// <param name="IsLine">Whether it has two colours only.</param>
+internal readonly record struct CoveringPicture(double Across, double Down, bool IsLine)
+{
+    /// <summary>The longer side of a pixel.</summary>
+    public double Pixel => Math.Max(Across, Down);
+}
 
 /// <summary>Hands a page's operators to a <see cref="PageProcessor"/>.</summary>
 internal sealed class PageReading(IPdfTokenScanner scanner, IResourceStore resources, ILookupFilterProvider filters, IPageContentParser parser, ParsingOptions options)

@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Text.Json;
 using Froe.Core.Draft;
 using Froe.Core.Drawing;
+using Froe.Formats.Pictures;
 
 namespace Froe.Formats.Pdf;
 
@@ -12,8 +13,8 @@ internal sealed class PdfDraftReader : IReader
 
     public string Name => "pdf";
 
-    // 2: scales. 5: how fine a page is.
-    public int Version => 7;
+    // 2: scales. 5: how fine a page is. 8: tiles of scans.
+    public int Version => 8;
 
     public string Words => "PDF";
 
@@ -51,10 +52,12 @@ internal sealed class PdfDraftReader : IReader
             new ReadForm(LeafForms.Details, PreparedSheet.MediaType, to => PreparedSheet.WriteDetails(pages.Geometry(page), to)),
             new ReadForm(LeafForms.Text, "application/json", to => WrittenForm.Write(pages.Words(page), to)),
             new ReadForm(LeafForms.Facts, "application/json", to => JsonSerializer.Serialize(to, pages.Facts(page, isDerived), FormJson.Options)),
+            // Before the smaller pictures, which are made of them.
+            new ReadForm(LeafForms.Tiles, TilePack.MediaType, to => pages.WriteTiles(page, to)),
             new ReadForm(LeafForms.Picture, "image/webp", to => to.Write(pages.Picture(page, PictureSize))),
             new ReadForm(LeafForms.Small, "image/webp", to => to.Write(pages.Picture(page, SmallSize))),
         ],
-        () => pages.Fineness(page));
+        frame => frame with { Fineness = pages.Fineness(page), Surface = pages.IsTiled(page) ? Surface.Scan : frame.Surface });
 
     internal static ReaderReport Report(PdfPages pages, long bytes, TimeSpan time) => new(
         "PDF", pages.Version, Encoding(pages), bytes, Math.Round(time.TotalSeconds, 3), [.. Enumerable.Range(0, pages.Count).Select(pages.Report)],

@@ -6,22 +6,23 @@ namespace Froe.Formats.Pictures;
 /// <summary>Pictures of points, as they are stored.</summary>
 internal static class RasterPicture
 {
-    private static readonly SKWebpEncoderOptions WithoutLoss = new(SKWebpEncoderCompression.Lossless, 30);
+    private static readonly SKWebpEncoderOptions WithoutLoss = new(SKWebpEncoderCompression.Lossless, 30), ToLookAt = new(SKWebpEncoderCompression.Lossy, 85);
 
     /// <summary>A WebP without loss of rows of blue, green, red and a spare byte, from the top.</summary>
-    public static byte[] WebP(byte[] pixels, int width, int height) => Held(pixels, width, height, Encoded);
+    public static byte[] WebP(byte[] pixels, int width, int height) => Held(pixels, width, height, map => Encoded(map, WithoutLoss));
 
     /// <summary>The same, smaller.</summary>
-    public static byte[] Shrunk(byte[] pixels, int width, int height, int newWidth, int newHeight) => Held(pixels, width, height, map =>
+    /// <param name="isExact">Whether nothing of its pixels may be lost.</param>
+    public static byte[] Shrunk(byte[] pixels, int width, int height, int newWidth, int newHeight, bool isExact = true) => Held(pixels, width, height, map =>
     {
         using var small = new SKBitmap(new SKImageInfo(newWidth, newHeight, SKColorType.Bgra8888, SKAlphaType.Opaque));
         using var to = small.PeekPixels();
-        return map.ScalePixels(to, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)) ? Encoded(to) : throw new InvalidOperationException("The picture could not be made smaller.");
+        return map.ScalePixels(to, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)) ? Encoded(to, isExact ? WithoutLoss : ToLookAt) : throw new InvalidOperationException("The picture could not be made smaller.");
     });
 
-    private static byte[] Encoded(SKPixmap map)
+    private static byte[] Encoded(SKPixmap map, SKWebpEncoderOptions how)
     {
-        using var data = map.Encode(WithoutLoss);
+        using var data = map.Encode(how);
         return data!.ToArray();
     }
 

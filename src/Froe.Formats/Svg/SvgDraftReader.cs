@@ -27,7 +27,7 @@ internal sealed class SvgDraftReader : IReader
         var (opened, fault) = Open(stream, limits);
         if (opened is null) return (null, fault);
         var leaf = PdfDraftReader.OneLeaf(opened.Pages, 0, isDerived: true);
-        var forms = new ReadLeaf(leaf.Leaf with { Name = "Sheet 1" }, [.. leaf.Forms, new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(opened.Pdf))]);
+        var forms = new ReadLeaf(leaf.Leaf with { Name = "Sheet 1" }, [.. leaf.Forms.Where(f => f.Name != LeafForms.Tiles), new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(opened.Pdf))]);
         return (new DraftContent([forms], () => Report(opened, watch.Elapsed)), null);
     }
 

@@ -27,7 +27,7 @@ public sealed class Enclosing(Database database, Drafts drafts, Spool spool, Tra
         ArgumentNullException.ThrowIfNull(who);
         ArgumentNullException.ThrowIfNull(asked);
         if (!double.IsFinite(asked.At.X) || !double.IsFinite(asked.At.Y)) throw Refused.Invalid("no-point", "Press where the region is.");
-        if ((await Drafts.LeavesAsync(database, draft, stop)).Find(l => l.Position == position)?.Frame is SheetFrame { Surface: Surface.Tiles })
+        if ((await Drafts.LeavesAsync(database, draft, stop)).Find(l => l.Position == position)?.Frame is SheetFrame { Surface: Surface.Tiles or Surface.Scan })
             throw Refused.Invalid("no-lines", "A picture has no lines that could enclose anything. Measure the area by its corners instead.");
         var (sha256, _) = await drafts.FormAsync(who, draft, position, LeafForms.Geometry, stop);
         // A large sheet's lines take room while they are looked at.

@@ -9999,7 +9999,7 @@ export interface components {
          * @default strokes
          * @enum {unknown}
          */
-        Surface: "strokes" | "page" | "tiles";
+        Surface: "strokes" | "page" | "tiles" | "scan";
         /**
          * @description What surface a face lies on.
          * @enum {unknown}

@@ -77,12 +77,12 @@ export function useBench(p: PackageView) {
   const [isTypingPoint, setTypingPoint] = useState(false);
   const sheet = useRef<SheetHandle>(null);
   const { data: sheets } = useQuery(sheetsQuery(draft));
-  useWarmPages(p.items, item, position);
   // A link may name a sheet that a later draft does not have.
   const leaf = sheets?.find((s) => s.position === position) ?? sheets?.[0];
   const table = isTable(leaf) ? leaf : null;
   const scene = isScene(leaf) ? leaf : null;
   const isDrawnOn = isSheet(leaf);
+  useWarmPages(p.items, draft, leaf);
   const fileMarks = useFileMarks(draft, leaf);
   const find = useFind({ draft, leaf: position, package: p.id });
   // One's own seat first, then that of somebody away whose deputy one is.
