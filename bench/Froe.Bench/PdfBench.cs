@@ -18,21 +18,28 @@ internal static class PdfBench
             ("simple page", await PdfFiles.SimpleAsync(), false), ("100,000 strokes on A0", await PdfFiles.StrokesAsync(100_000), true),
             ("1,000,000 strokes on A0", await PdfFiles.StrokesAsync(1_000_000), true), ("A0 scan at 300 dpi", await PdfFiles.ScanAsync(), true),
         ];
-        foreach (var (name, file, isHeavy) in pages) await BrowserAsync(name, file, isHeavy);
+        var before = await PreparedAsync(pages[0].File);
+        foreach (var (name, file, isHeavy) in pages) await BrowserAsync(name, [pages[0].File, before, file, await PreparedAsync(file)], isHeavy);
         foreach (var (name, file, _) in pages[..3]) await GeometryAsync(name, file);
         Faithful(await PdfFiles.ShapesAsync(), isLettered: false);
         Faithful(pages[0].File, isLettered: true);
         Faithful(Path.Combine(Figure.Env("FROE_ROOT"), "demo", "drawings", "TO-1106_A1.pdf"), isLettered: true);
     }
 
-    private static async Task BrowserAsync(string name, string file, bool isHeavy)
+    private static async Task<string> PreparedAsync(string file)
     {
         var folder = Path.ChangeExtension(file, ".prepared");
         if (Directory.Exists(folder)) Directory.Delete(folder, true);
         Directory.CreateDirectory(folder);
         await Figure.RunAsync("dotnet", [Figure.Env("FROE_TOOL"), "prepare", file, folder, Path.GetFileName(file)]);
+        return folder;
+    }
+
+    /// <param name="files">What both show before, and what it was prepared as; then what is measured.</param>
+    private static async Task BrowserAsync(string name, string[] files, bool isHeavy)
+    {
         var root = Figure.Env("FROE_ROOT");
-        var found = JsonDocument.Parse(await Figure.RunAsync("node", ["pages.mjs", file, folder, Path.Combine(root, "web", "dist"), $"{Figure.Runs}"], Path.Combine(root, "bench", "node"))).RootElement;
+        var found = JsonDocument.Parse(await Figure.RunAsync("node", ["pages.mjs", Path.Combine(root, "web", "dist"), $"{Figure.Runs}", .. files], Path.Combine(root, "bench", "node"))).RootElement;
         var (ours, peer) = (found.GetProperty("ours"), found.GetProperty("peer"));
         if (ours.TryGetProperty("failed", out var why)) throw new InvalidOperationException($"{name}: {why}");
         if (peer.TryGetProperty("failed", out why)) Console.WriteLine($"  pdf.js, {name}: {why.GetString()?.ReplaceLineEndings(" ")}");

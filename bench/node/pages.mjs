@@ -1,25 +1,54 @@
-// A page of a PDF on the bench as built, its worker and its prepared picture, beside pdf.js drawing the same page; each run in a browser of its own.
-import { readFileSync, readdirSync } from "node:fs";
+// A page of a PDF on the bench as built, its worker and its prepared picture, beside pdf.js drawing the same page; each run in a browser of its
+// own. Both have shown another page before: measured is going from one to the next.
+import { existsSync, readFileSync, readdirSync } from "node:fs";
 import { execFileSync } from "node:child_process";
 import { join } from "node:path";
 import { answersOf } from "./answers.mjs";
 import { launch, median, serve } from "./house.mjs";
 
-const [, , file, prepared, dist, runs] = process.argv;
-const id = "01900000-0000-7000-8000-000000000001";
+const [, , dist, runs, ...files] = process.argv;
+/** What is opened before, and what is measured. */
+const [first, second] = [0, 1].map((n) => {
+  const [file, prepared] = files.slice(2 * n);
+  const form = (name) => readFileSync(join(prepared, `0.${name}`));
+  const leaf = JSON.parse(readFileSync(join(prepared, "prepared.json"), "utf8")).leaves[0].leaf;
+  const id = `01900000-0000-7000-8000-00000000000${n + 1}`;
+  return {
+    id,
+    leaf,
+    form,
+    pdf: readFileSync(file),
+    facts: JSON.parse(form("facts").toString()),
+    tiles: existsSync(join(prepared, "0.tiles")) ? tilesOf(form("tiles")) : null,
+  };
+});
 const PATIENCE = 180_000;
 const LENT = "../../web/node_modules/@expo-google-fonts/arimo/400Regular/Arimo_400Regular.ttf";
 const [WIDTH, HEIGHT] = [1280, 800];
 /** What of the bench the sheet has, and how large the page is shown there at first: the peer draws as much of it as large. */
 let pane = { width: WIDTH, height: HEIGHT, scale: 1 };
-const pdf = readFileSync(file);
-const leaf = JSON.parse(readFileSync(join(prepared, "prepared.json"), "utf8")).leaves[0].leaf;
-const form = (name) => readFileSync(join(prepared, `0.${name}`));
-const facts = JSON.parse(form("facts").toString());
-const answers = {
-  ...answersOf(id, leaf.frame, "drawing.pdf"),
-  [`/api/drafts/${id}/leaves/0/page`]: facts,
-};
+/** A pack of tiles: its pyramid, and each of them by its place. */
+function tilesOf(pack) {
+  const length = Number(pack.readBigUInt64LE(pack.length - 8));
+  const pyramid = JSON.parse(pack.subarray(pack.length - 8 - length, pack.length - 8).toString());
+  const tile = (place) => {
+    const [level, column, row] = place.split("/").map(Number);
+    const { at, bytes, columns } = pyramid.levels[level];
+    const n = row * columns + column;
+    return { body: pack.subarray(at[n], at[n] + bytes[n]), type: pyramid.mediaType };
+  };
+  return { pyramid, tile };
+}
+
+const answers = answersOf(first.id, first.leaf.frame, "first.pdf");
+const view = answers[`/api/packages/${first.id}`];
+view.items = [first, second].map(({ id }, n) => ({ ...view.items[0], document: id, draft: id, fileName: `${n}.pdf` }));
+for (const { id, leaf, facts, tiles } of [first, second]) {
+  answers[`/api/drafts/${id}/leaves`] = answersOf(id, leaf.frame)[`/api/drafts/${id}/leaves`];
+  answers[`/api/drafts/${id}/overlays`] = answers[`/api/drafts/${first.id}/overlays`];
+  answers[`/api/drafts/${id}/leaves/0/page`] = facts;
+  if (tiles) answers[`/api/drafts/${id}/leaves/0/tiles`] = tiles.pyramid;
+}
 // The peer draws what the window shows, as a page that is scrolled would: first all of the page, then its middle four times as large.
 const peerPage =
   () => `<!doctype html><body style="margin:0"><canvas id="c" width="${pane.width}" height="${pane.height}"></canvas><script type="module">
@@ -37,8 +66,9 @@ window.draw = async (times) => {
 };
 const worker = new pdfjs.PDFWorker();
 await worker.promise;
-window.open_ = async () => { try {
-  const document = await pdfjs.getDocument({ url: "/api/drafts/${id}/file", worker }).promise;
+window.open_ = async (id) => { try {
+  window.isOpen = undefined;
+  const document = await pdfjs.getDocument({ url: "/api/drafts/" + id + "/file", worker }).promise;
   window.page = await document.getPage(1);
   window.whole = window.page.getViewport({ scale: 1 });
   await window.draw(1);
@@ -53,9 +83,12 @@ const pdfjs = new Map(
   ]),
 );
 const { base, close } = await serve(dist, answers, (path) => {
-  if (path.endsWith("/file")) return { body: pdf, type: "application/pdf" };
-  if (path.endsWith("/picture")) return { body: form("picture"), type: "image/webp" };
-  if (path.endsWith("/small")) return { body: form("small"), type: "image/webp" };
+  const of = [first, second].find(({ id }) => path.startsWith(`/api/drafts/${id}/`));
+  if (of && path.endsWith("/file")) return { body: of.pdf, type: "application/pdf" };
+  if (of && path.endsWith("/picture")) return { body: of.form("picture"), type: "image/webp" };
+  if (of && path.endsWith("/small")) return { body: of.form("small"), type: "image/webp" };
+  const tile = of?.tiles && /\/tiles\/(\d+\/\d+\/\d+)$/.exec(path);
+  if (tile) return of.tiles.tile(tile[1]);
   // The files are lettered in Helvetica: what the server lends for it.
   if (path === "/api/page-fonts") return { body: readFileSync(LENT), type: "font/sfnt" };
   if (path === "/peer") return { body: peerPage(), type: "text/html" };
@@ -91,8 +124,8 @@ async function alone({ prepare, open }) {
   }
 }
 
-/** Somebody who has worked before: the program is there, the desk is open. */
-async function atDesk(page) {
+/** Somebody at work: a package is open, its first item is shown. */
+async function atFirst(page) {
   // Each tile's time, as the page that asks for it sees it.
   await page.addInitScript(() => {
     window.tiles = [];
@@ -108,27 +141,43 @@ async function atDesk(page) {
       }
     };
   });
-  await page.goto(`${base}/desk`);
-  await page.getByRole("link", { name: "Desk" }).first().waitFor();
+  await page.goto(`${base}/packages/${first.id}`);
+  await page.waitForSelector("[data-sharp=true]", { timeout: PATIENCE });
   await page.waitForTimeout(1000);
 }
 
+/**
+ * Has a page tell when the next item's picture can be seen, and when it is sharp, in seconds since the key was pressed. It looks for itself, as
+ * often as the peer is asked: whoever asks a page at each of its frames has it drawn at each of them.
+ */
+const watched = (page) =>
+  page.evaluate((id) => {
+    const told = (window.told = {});
+    addEventListener("keydown", () => (told.from ??= performance.now()), { capture: true, once: true });
+    const since = () => (performance.now() - told.from) / 1000;
+    const looking = setInterval(() => {
+      const picture = document.querySelector(`[data-sharp] img[src*="${id}"]`);
+      if (!picture) return;
+      if (picture.complete && !told.isDecoding) {
+        told.isDecoding = true;
+        void picture.decode().then(() => {
+          const came = performance.getEntriesByType("resource").find((e) => e.name.endsWith(`${id}/leaves/0/picture`));
+          told.shown = since();
+          told.pictured = (performance.now() - came.responseEnd) / 1000;
+        });
+      }
+      if (document.querySelector("[data-sharp=true]")) {
+        told.sharp = since();
+        clearInterval(looking);
+      }
+    }, 10);
+  }, second.id);
+
 async function ours(page) {
-  const from = performance.now();
-  await page.evaluate((to) => {
-    history.pushState({}, "", to);
-    dispatchEvent(new PopStateEvent("popstate", { state: {} }));
-  }, `/packages/${id}`);
-  const picture = page.locator("[data-sharp] img").first();
-  await picture.waitFor({ timeout: PATIENCE });
-  await picture.evaluate((img) => img.decode());
-  const pictured = await page.evaluate(() => {
-    const came = performance.getEntriesByType("resource").find((e) => e.name.endsWith("/picture"));
-    return (performance.now() - came.responseEnd) / 1000;
-  });
-  const shown = (performance.now() - from) / 1000;
-  await page.waitForSelector("[data-sharp=true]", { timeout: PATIENCE });
-  const first = (performance.now() - from) / 1000;
+  await watched(page);
+  await page.keyboard.press("n");
+  await page.waitForFunction("window.told.sharp && window.told.pictured", null, { timeout: PATIENCE, polling: 20 });
+  const { shown, pictured, sharp } = await page.evaluate("window.told");
   await page.waitForTimeout(500);
   const sheet = page.locator("[data-sharp]").first();
   await sheet.focus();
@@ -147,34 +196,42 @@ async function ours(page) {
   });
   const zoom = (performance.now() - start) / 1000;
   const tiles = await page.evaluate((start) => {
+    // What the server cut comes by itself, whole tiles each.
+    for (const e of performance.getEntriesByType("resource"))
+      if (/\/tiles\/\d/.test(e.name)) window.tiles.push([e.responseEnd, 512 * 512]);
     const after = window.tiles.filter(([t]) => t > start);
     const pixels = after.reduce((n, [, p]) => n + p, 0);
     return after.length > 0 ? pixels / (512 * 512) / ((Math.max(...after.map(([t]) => t)) - start) / 1000) : 0;
   }, inPage);
   if (!((await scale()) > 3.5 * before)) throw new Error("The page was not zoomed.");
-  return { pictured, shown, first, zoom, tiles };
+  return { pictured, shown, first: sharp, zoom, tiles };
 }
 
 async function atPeer(page) {
   await page.goto(`${base}/peer`);
   await page.waitForFunction("window.isReady", null, { timeout: PATIENCE });
+  await opened(page, first.id);
   await page.waitForTimeout(1000);
+}
+
+async function opened(page, id) {
+  await page.evaluate((of) => void window.open_(of), id);
+  await page.waitForFunction("window.isOpen !== undefined || window.failed", null, { timeout: PATIENCE, polling: 10 });
 }
 
 async function peer(page) {
   const from = performance.now();
-  await page.evaluate("void window.open_()");
-  await page.waitForFunction("window.isOpen !== undefined || window.failed", null, { timeout: PATIENCE, polling: 10 });
-  const first = (performance.now() - from) / 1000;
+  await opened(page, second.id);
+  const sharp = (performance.now() - from) / 1000;
   const failed = await page.evaluate("window.failed");
   if (failed) return { failed };
   const zoom = await page.evaluate("window.draw(3.81)");
-  return { first, zoom, tiles: (pane.width * pane.height) / (512 * 512) / zoom };
+  return { first: sharp, zoom, tiles: (pane.width * pane.height) / (512 * 512) / zoom };
 }
 
 const result = {};
 for (const [who, measure] of [
-  ["ours", { prepare: atDesk, open: ours }],
+  ["ours", { prepare: atFirst, open: ours }],
   ["peer", { prepare: atPeer, open: peer }],
 ]) {
   const all = [];

@@ -3,7 +3,7 @@ import { api } from "../../api/client";
 import type { SheetLeaf } from "../../api/types";
 import { fetchFile } from "./fetchFile";
 import { drawTexts } from "./lettering";
-import { openPages } from "./pages";
+import { openPages } from "./openPages";
 import { readPreparedSheet } from "./preparedSheet";
 import { StrokePainter } from "./strokePainter";
 import type { Surface } from "./surface";

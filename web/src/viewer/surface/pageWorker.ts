@@ -16,30 +16,31 @@ export type TileOfPage = {
 };
 export type Asked =
   | { wasmUrl: string }
-  | { file: ArrayBuffer }
-  | { id: number; open: { page: number; marks: boolean } }
-  | { id: number; tile: TileOfPage; change: (LayerSwitch & { hidden: readonly string[] }) | null }
+  | { file: number; bytes: ArrayBuffer }
+  | { close: number }
+  | { id: number; file: number; open: { page: number; marks: boolean } }
+  | { id: number; file: number; tile: TileOfPage; change: (LayerSwitch & { hidden: readonly string[] }) | null }
   | { cancel: number };
 /**
  * What becomes of a tile, or of a page that is opened before anybody wants one of its tiles: first that it is being worked on, which waits where a
- * font is fetched for it; then its picture, or why there is none.
+ * font is fetched for it; then its picture, or why there is none. `memory` are the bytes that the engine has by then.
  */
 export type Drawn =
   | { id: number; isBusy: boolean }
-  | { id: number; isOpen: true }
-  | { id: number; bitmap: ImageBitmap }
+  | { id: number; isOpen: true; memory: number }
+  | { id: number; bitmap: ImageBitmap; memory: number }
   | { id: number; fault: string; isOver: boolean };
 
 type Tile = Extract<Asked, { tile: unknown }>;
 type Opening = Extract<Asked, { open: unknown }>;
 
-/** Bytes the engine may have: a file that wants more is not drawn here. */
+/** Bytes the engine may have for all its files: one that wants more is not drawn here. */
 const MOST_MEMORY = 768 * 1024 * 1024;
 /** FPDFBitmap_BGRx, and FPDF_RenderPageBitmap's flags: annotations too, and the bytes as red, green, blue. */
 const BITMAP = 3;
 const WITH_MARKS = 0x01;
 const RED_FIRST = 0x10;
-/** Pages held open: opening one reads all it draws. */
+/** Pages of a file held open: opening one reads all it draws. */
 const MOST_PAGES = 3;
 
 // The engine would grow as far as the browser lets it.
@@ -50,22 +51,35 @@ WebAssembly.Memory.prototype.grow = function (pages: number) {
 };
 
 let engine: WrappedPdfiumModule | null = null;
-let source: Uint8Array | null = null;
-let document = 0;
-/** Keeps the document's form: what stands in its fields is drawn apart from a page and its annotations. No script runs. */
-let fields = 0;
-let bytesAt = 0;
-let shown = "";
-/** Pages held open, by their index, and whether with their marks. */
-const pages = new Map<string, number>();
+/** A file that has come. */
+type Held = {
+  /** Its bytes, until the engine has them. */
+  source: Uint8Array | null;
+  length: number;
+  document: number;
+  /** Keeps the document's form: what stands in its fields is drawn apart from a page and its annotations. No script runs. */
+  fields: number;
+  bytesAt: number;
+  shown: string;
+  /** Pages held open, by their index, and whether with their marks. */
+  pages: Map<string, number>;
+};
+const files = new Map<number, Held>();
 const queue: (Tile | Opening)[] = [];
 
 self.onmessage = (e: MessageEvent<Asked>) => {
   const asked = e.data;
   if ("wasmUrl" in asked) void start(asked.wasmUrl);
-  else if ("file" in asked) {
-    source = new Uint8Array(asked.file);
+  else if ("bytes" in asked) {
+    const source = new Uint8Array(asked.bytes);
+    const { length } = source;
+    files.set(asked.file, { source, length, document: 0, fields: 0, bytesAt: 0, shown: "", pages: new Map() });
     next();
+  } else if ("close" in asked) {
+    for (let at = queue.length - 1; at >= 0; at--) if (queue[at]!.file === asked.close) queue.splice(at, 1);
+    const held = files.get(asked.close);
+    files.delete(asked.close);
+    if (held) shut(held);
   } else if ("cancel" in asked) {
     const at = queue.findIndex((t) => t.id === asked.cancel);
     if (at >= 0) queue.splice(at, 1);
@@ -103,13 +117,16 @@ let atWork = 0;
 let isTurning = false;
 /** One tile a turn, so that what is not wanted any more can be taken back in between. */
 function next() {
-  if (isTurning || queue.length === 0 || !engine || !source) return;
+  const isReady = (asked: Tile | Opening) => files.has(asked.file);
+  if (isTurning || !engine || !queue.some(isReady)) return;
   isTurning = true;
   setTimeout(() => {
-    isTurning = false;
-    const asked = queue.shift();
-    if (asked) work(asked);
-    next();
+    const at = queue.findIndex(isReady);
+    const done = at >= 0 ? work(queue.splice(at, 1)[0]!) : Promise.resolve();
+    void done.then(() => {
+      isTurning = false;
+      next();
+    });
   });
 }
 
@@ -118,26 +135,24 @@ function tell(drawn: Drawn) {
   else self.postMessage(drawn);
 }
 
-function work(asked: Tile | Opening) {
+async function work(asked: Tile | Opening) {
   const { id } = asked;
+  const held = files.get(asked.file)!;
   atWork = id;
   tell({ id, isBusy: true });
   try {
     if ("tile" in asked) {
       const { tile, change } = asked;
-      demand(change);
-      const pixels = drawn(tile);
-      void createImageBitmap(new ImageData(pixels, tile.tileWidth, tile.tileHeight)).then((made) =>
-        tell({ id, bitmap: made }),
-      );
+      demand(held, change);
+      tell({ id, bitmap: await drawn(held, tile), memory: memory() });
       return;
     }
     // With layers switched, what is wanted next is of another reading of the file.
-    if (document === 0 || shown === AS_IT_IS) {
-      demand(null);
-      pageAt(asked.open.page, asked.open.marks);
+    if (held.document === 0 || held.shown === AS_IT_IS) {
+      demand(held, null);
+      pageAt(held, asked.open.page, asked.open.marks);
     }
-    tell({ id, isOpen: true });
+    tell({ id, isOpen: true, memory: memory() });
   } catch {
     // Out of memory or broken within: nothing the engine says after that can be trusted.
     tell({
@@ -148,11 +163,14 @@ function work(asked: Tile | Opening) {
   }
 }
 
+const memory = () => bytesOf(engine!).length;
+
 /** A part of a page, drawn. */
-function drawn({ page: index, marks, width, height, x, y, tileWidth, tileHeight }: TileOfPage) {
+async function drawn(held: Held, { page: index, marks, width, height, x, y, tileWidth, tileHeight }: TileOfPage) {
   const e = engine!;
   const heap = e.pdfium;
-  const page = pageAt(index, marks);
+  const page = pageAt(held, index, marks);
+  const { fields } = held;
   const bytes = tileWidth * tileHeight * 4;
   const at = heap.wasmExports.malloc(bytes);
   if (at === 0) throw new Error("no memory");
@@ -160,60 +178,73 @@ function drawn({ page: index, marks, width, height, x, y, tileWidth, tileHeight 
   e.FPDFBitmap_FillRect(bitmap, 0, 0, tileWidth, tileHeight, 0xffffffff);
   e.FPDF_RenderPageBitmap(bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
   if (fields !== 0) e.FPDF_FFLDraw(fields, bitmap, page, -x, -y, width, height, 0, WITH_MARKS | RED_FIRST);
-  const pixels = new Uint8ClampedArray(bytes);
-  pixels.set(bytesOf(e).subarray(at, at + bytes));
-  const words = new Uint32Array(pixels.buffer);
-  for (let i = 0; i < words.length; i++) words[i]! |= 0xff000000;
   e.FPDFBitmap_Destroy(bitmap);
+  // Taken from where they were drawn: nothing else is worked on until that is done.
+  const { buffer } = bytesOf(e);
+  const words = new Uint32Array(buffer, at, bytes / 4);
+  for (let i = 0; i < words.length; i++) words[i]! |= 0xff000000;
+  const pixels = new Uint8ClampedArray(buffer as ArrayBuffer, at, bytes);
+  const made = await createImageBitmap(new ImageData(pixels, tileWidth, tileHeight));
   heap.wasmExports.free(at);
-  return pixels;
+  return made;
 }
 
 /** How the file is shown where nobody has switched a layer. */
 const AS_IT_IS = "as it is";
 
 /** Opens the file, with the layers switched as asked. */
-function demand(change: Tile["change"]) {
+function demand(held: Held, change: Tile["change"]) {
   const wanted = change ? `hidden ${change.hidden.join(" ")}` : AS_IT_IS;
-  if (document !== 0 && wanted === shown) return;
+  if (held.document !== 0 && wanted === held.shown) return;
   const e = engine!;
-  for (const page of pages.values()) close(page);
-  pages.clear();
-  if (fields !== 0) e.PDFiumExt_ExitFormFillEnvironment(fields);
-  fields = 0;
-  if (document !== 0) e.FPDF_CloseDocument(document);
-  if (bytesAt !== 0) e.pdfium.wasmExports.free(bytesAt);
+  // Its bytes stand in one place only: of a large file they are much of what it takes.
+  const source = held.source ?? bytesOf(e).slice(held.bytesAt, held.bytesAt + held.length);
+  shut(held);
   const update = change ? latin1(change.head + change.hidden.join(" ").padEnd(change.room) + change.tail) : null;
-  const length = source!.length + (update?.length ?? 0);
-  bytesAt = e.pdfium.wasmExports.malloc(length);
-  if (bytesAt === 0) throw new Error("no memory");
-  bytesOf(e).set(source!, bytesAt);
-  if (update) bytesOf(e).set(update, bytesAt + source!.length);
-  document = e.FPDF_LoadMemDocument(bytesAt, length, "");
-  if (document === 0) throw new Error("not opened");
-  fields = e.PDFiumExt_InitFormFillEnvironment(document, e.PDFiumExt_OpenFormFillInfo());
-  shown = wanted;
+  const length = source.length + (update?.length ?? 0);
+  held.bytesAt = e.pdfium.wasmExports.malloc(length);
+  if (held.bytesAt === 0) throw new Error("no memory");
+  bytesOf(e).set(source, held.bytesAt);
+  if (update) bytesOf(e).set(update, held.bytesAt + source.length);
+  held.document = e.FPDF_LoadMemDocument(held.bytesAt, length, "");
+  if (held.document === 0) throw new Error("not opened");
+  held.fields = e.PDFiumExt_InitFormFillEnvironment(held.document, e.PDFiumExt_OpenFormFillInfo());
+  held.source = null;
+  held.shown = wanted;
 }
 
-function pageAt(index: number, marks: boolean): number {
+/** Gives back what the engine has for a file. */
+function shut(held: Held) {
+  const e = engine;
+  if (!e) return;
+  for (const page of held.pages.values()) close(held, page);
+  held.pages.clear();
+  if (held.fields !== 0) e.PDFiumExt_ExitFormFillEnvironment(held.fields);
+  if (held.document !== 0) e.FPDF_CloseDocument(held.document);
+  if (held.bytesAt !== 0) e.pdfium.wasmExports.free(held.bytesAt);
+  held.fields = held.document = held.bytesAt = 0;
+}
+
+function pageAt(held: Held, index: number, marks: boolean): number {
+  const { pages } = held;
   const key = `${index} ${marks}`;
   const known = pages.get(key);
   if (known !== undefined) return known;
   const e = engine!;
-  const page = e.FPDF_LoadPage(document, index);
+  const page = e.FPDF_LoadPage(held.document, index);
   if (page === 0) throw new Error("no page");
   if (!marks) unmark(page);
   pages.set(key, page);
   for (const [old, handle] of pages) {
     if (pages.size <= MOST_PAGES) break;
     pages.delete(old);
-    close(handle);
+    close(held, handle);
   }
   return page;
 }
 
-function close(page: number) {
-  if (fields !== 0) engine!.FORM_OnBeforeClosePage(page, fields);
+function close(held: Held, page: number) {
+  if (held.fields !== 0) engine!.FORM_OnBeforeClosePage(page, held.fields);
   engine!.FPDF_ClosePage(page);
 }
 

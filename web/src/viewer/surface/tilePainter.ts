@@ -12,7 +12,7 @@ const AT_ONCE = 4;
 export class TilePainter implements Painter {
   readonly isCostly = true;
   /** Tiles are drawn elsewhere, and what is not wanted any more is taken back: the hand is not held up. */
-  readonly rest = 50;
+  readonly rest = 32;
   private readonly kept = new Map<string, ImageBitmap>();
   /** The view that the canvas shows. */
   private shown: View | null = null;
@@ -97,6 +97,7 @@ export class TilePainter implements Painter {
 
   dispose() {
     this.stop.abort();
+    this.source.end();
     for (const tile of this.kept.values()) tile.close();
     this.kept.clear();
   }
@@ -120,6 +121,8 @@ export class TilePainter implements Painter {
       const x = w / 2 + (this.shown.x - view.x) * view.scale * ratio - (before.width * k) / 2;
       const y = h / 2 + (view.y - this.shown.y) * view.scale * ratio - (before.height * k) / 2;
       context.drawImage(before, x, y, before.width * k, before.height * k);
+      // Given back at once: each is as large as the window and more.
+      before.width = before.height = 0;
     }
     this.shown = view;
     return context;

@@ -13,6 +13,8 @@ export type TileSource = {
   part: ((level: Level, part: Part, stop: AbortSignal) => Promise<ImageBitmap>) | null;
   showLayers(on: readonly boolean[]): void;
   showMarks(on: boolean): void;
+  /** Nobody looks any more. */
+  end(): void;
 };
 
 /** Most pixels across a page at the closest zoom; closer, its tiles are magnified. */
@@ -25,6 +27,7 @@ export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSou
   // Until somebody switches a layer the file is shown as it is: some switch theirs by rules of their own.
   let change: { hidden: string[] } | null = null;
   let marks = true;
+  pages.hold();
   const part = (level: Level, { x, y, width, height }: Part, stop: AbortSignal) =>
     pages.tile(
       { page: facts.page, marks, width: level.width, height: level.height, x, y, tileWidth: width, tileHeight: height },
@@ -48,6 +51,7 @@ export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSou
     showMarks: (on) => {
       marks = on;
     },
+    end: () => pages.letGo(),
   };
 }
 
@@ -63,5 +67,6 @@ export function pictureTiles(url: string, pyramid: TilePyramid, paper: Paper): T
     tile: (level, at, stop) => fetchPicture(`${url}/${level.key}/${at.column}/${at.row}`, stop),
     showLayers: () => undefined,
     showMarks: () => undefined,
+    end: () => undefined,
   };
 }
