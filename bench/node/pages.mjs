@@ -186,15 +186,21 @@ async function ours(page) {
   const box = await sheet.boundingBox();
   // The sheet counts in millimetres, the peer in points.
   pane = { width: Math.round(box.width), height: Math.round(box.height), scale: (before * 25.4) / 72 };
-  await page.evaluate(() => (window.tiles = []));
-  for (let i = 0; i < 6; i++) await page.keyboard.press("+");
-  const start = performance.now();
-  const inPage = await page.evaluate(() => performance.now());
-  await page.waitForFunction("document.querySelector('[data-sharp]').dataset.sharp === 'true'", null, {
-    timeout: PATIENCE,
-    polling: 10,
+  await page.evaluate(() => {
+    window.tiles = [];
+    const told = (window.zoomed = {});
+    addEventListener("keydown", () => (told.from = performance.now()), { capture: true });
+    const looking = setInterval(() => {
+      const sheet = document.querySelector("[data-sharp]").dataset;
+      if (told.from && sheet.sharp === "false") told.isBlurred = true;
+      if (!told.isBlurred || sheet.sharp !== "true") return;
+      told.seconds = (performance.now() - told.from) / 1000;
+      clearInterval(looking);
+    }, 10);
   });
-  const zoom = (performance.now() - start) / 1000;
+  for (let i = 0; i < 6; i++) await page.keyboard.press("+");
+  await page.waitForFunction("window.zoomed.seconds", null, { timeout: PATIENCE, polling: 20 });
+  const { from: inPage, seconds: zoom } = await page.evaluate("window.zoomed");
   const tiles = await page.evaluate((start) => {
     // What the server cut comes by itself, whole tiles each.
     for (const e of performance.getEntriesByType("resource"))

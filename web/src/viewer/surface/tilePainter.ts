@@ -12,7 +12,7 @@ const AT_ONCE = 4;
 export class TilePainter implements Painter {
   readonly isCostly = true;
   /** Tiles are drawn elsewhere, and what is not wanted any more is taken back: the hand is not held up. */
-  readonly rest = 32;
+  readonly rest = 40;
   private readonly kept = new Map<string, ImageBitmap>();
   /** The view that the canvas shows. */
   private shown: View | null = null;
@@ -85,13 +85,12 @@ export class TilePainter implements Painter {
       await guarded(
         this.source.part!(level, part, stop.signal).then((picture) => {
           if (!stop.signal.aborted) this.put(context, level, part, picture, view, width, height, ratio);
-          picture.close();
+          return this.cut(level, part, picture, missing);
         }),
       );
     } else await guarded(fetchTiles(seen));
     // Room to move in, while what is in the window is being looked at.
-    if (!stop.signal.aborted)
-      void guarded(fetchTiles(part ? missing : missing.filter((at) => !inWindow.has(keyOf(level, at)))));
+    if (!stop.signal.aborted) void guarded(fetchTiles(missing.filter((at) => !this.kept.has(keyOf(level, at)))));
     return !stop.signal.aborted;
   }
 
@@ -146,6 +145,20 @@ export class TilePainter implements Painter {
     context.imageSmoothingEnabled = !isSame;
     context.imageSmoothingQuality = "high";
     context.drawImage(picture, x0, y0, x1 - x0, y1 - y0);
+  }
+
+  /** Keeps the tiles that lie wholly in a part that was drawn: to draw them by themselves may cost as much again. */
+  private async cut(level: Level, part: Part, picture: ImageBitmap, wanted: readonly TileAt[]) {
+    try {
+      for (const at of wanted) {
+        const { x, y, width, height } = partOf(level, at);
+        const [left, top] = [x - part.x, y - part.y];
+        if (left < 0 || top < 0 || left + width > part.width || top + height > part.height) continue;
+        this.keep(keyOf(level, at), await createImageBitmap(picture, left, top, width, height));
+      }
+    } finally {
+      picture.close();
+    }
   }
 
   private keep(key: string, tile: ImageBitmap) {
