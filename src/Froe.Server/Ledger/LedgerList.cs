@@ -55,8 +55,8 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
     /// <summary>The most things that words may stand for; whoever means more looks for fewer.</summary>
     private const int MostSubjects = 500;
 
-    /// <summary>So many chains at most have their entries gathered; of more, going by time soon meets some.</summary>
-    private const int FewChains = 2_000;
+    /// <summary>So many chains at most have their entries gathered; of more, going by time soon meets some. A document's are fewer than a package's, and rarer.</summary>
+    private const int FewChains = 500, FewDocuments = 2_000;
 
     /// <summary>So many chains at most are looked up by hash; of more, each entry's own is asked after.</summary>
     private const int ManyChains = 20_000;
@@ -184,7 +184,7 @@ internal sealed class LedgerList(Database database, Ledgers ledgers)
         }
         // PostgreSQL counts far quicker than it hands out: ids are asked for only when they are few.
         var count = (await database.SearchAsync($"SELECT count(*) FROM ({Seen("$1", "$2")} LIMIT {ManyChains + 1}) c", r => r.GetInt64(0), [folders, who.Id], true, stop))[0];
-        if (count <= FewChains)
+        if (count <= (kind == SubjectKind.Document ? FewDocuments : FewChains))
         {
             // Of few their entries are gathered, chain by chain, before they are put in order: going by time would meet one of them in
             // thousands. PostgreSQL is left no choice, for it takes all chains to be as long as a few very long ones make them.
