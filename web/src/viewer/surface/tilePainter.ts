@@ -81,16 +81,21 @@ export class TilePainter implements Painter {
       seen.length > 0 && this.source.part
         ? partInView(level, seen, this.paper, this.origin, view, window.width, window.height)
         : null;
+    let drawn: ImageBitmap | null = null;
     if (part) {
       await guarded(
         this.source.part!(level, part, stop.signal).then((picture) => {
+          drawn = picture;
           if (!stop.signal.aborted) this.put(context, level, part, picture, view, width, height, ratio);
-          return this.cut(level, part, picture, missing);
         }),
       );
     } else await guarded(fetchTiles(seen));
     // Room to move in, while what is in the window is being looked at.
-    if (!stop.signal.aborted) void guarded(fetchTiles(missing.filter((at) => !this.kept.has(keyOf(level, at)))));
+    const around = async () => {
+      if (part && drawn) await this.cut(level, part, drawn, missing, stop.signal);
+      if (!stop.signal.aborted) await fetchTiles(missing.filter((at) => !this.kept.has(keyOf(level, at))));
+    };
+    void guarded(around());
     return !stop.signal.aborted;
   }
 
@@ -148,9 +153,10 @@ export class TilePainter implements Painter {
   }
 
   /** Keeps the tiles that lie wholly in a part that was drawn: to draw them by themselves may cost as much again. */
-  private async cut(level: Level, part: Part, picture: ImageBitmap, wanted: readonly TileAt[]) {
+  private async cut(level: Level, part: Part, picture: ImageBitmap, wanted: readonly TileAt[], stop: AbortSignal) {
     try {
       for (const at of wanted) {
+        if (stop.aborted) return;
         const { x, y, width, height } = partOf(level, at);
         const [left, top] = [x - part.x, y - part.y];
         if (left < 0 || top < 0 || left + width > part.width || top + height > part.height) continue;
