@@ -86,6 +86,26 @@ public class ScanTables
         Assert.Equal((null, Surface.Page), (pyramid, surface));
     }
 
+    /// <summary>What is finer than the picture that covers the page would be lost in tiles as fine as that one.</summary>
+    [Theory]
+    [InlineData("q 100 0 0 80 20 20 cm /D Do Q", "<< /Type /XObject /Subtype /Image /Width 800 /Height 640 /ColorSpace /DeviceGray /BitsPerComponent 1 /Length 0 >>\nstream\n\nendstream")]
+    [InlineData("q 100 0 0 80 20 20 cm BI /W 8 /H 2 /BPC 1 /CS /G ID ab EI Q", "<< >>")]
+    [InlineData("q 100 0 0 80 20 20 cm /D Do Q", "<< /Type /XObject /Subtype /Image /ColorSpace /DeviceGray /BitsPerComponent 1 /Length 0 >>\nstream\n\nendstream")]
+    public void AFinerPictureOnTheScanKeepsThePageDrawnFromItsFile(string more, string detail) => Assert.Equal(
+        Surface.Page, Tiles(Page($"{Placed} {more}", "/MediaBox [0 0 650 500]", "/XObject << /I 6 0 R /D 7 0 R >>", more: [Image(), detail])).Surface);
+
+    /// <summary>A coarse picture over the whole page, and what is written on it in its mask, which is finer.</summary>
+    [Theory]
+    [InlineData("/Mask")]
+    [InlineData("/SMask")]
+    public void TilesAreAsFineAsTheMaskOfAPicture(string kind)
+    {
+        var mask = Stream(new string('a', Wide / 8 * High), $"/Type /XObject /Subtype /Image {(kind == "/Mask" ? "/ImageMask true" : "/ColorSpace /DeviceGray")} /Width {Wide} /Height {High} /BitsPerComponent 1");
+        var coarse = Stream("abcd", $"/Type /XObject /Subtype /Image /Width 2 /Height 2 /ColorSpace /DeviceGray /BitsPerComponent 8 {kind} 7 0 R");
+        var (pyramid, _, surface) = Tiles(Page(Placed, "/MediaBox [0 0 650 500]", "/XObject << /I 6 0 R >>", more: [coarse, mask]));
+        Assert.Equal((Surface.Scan, Wide, High, "image/jpeg"), (surface, pyramid!.Width, pyramid.Height, pyramid.MediaType));
+    }
+
     /// <summary>Small enough to be drawn in no time; a stamp on an empty page; larger than anybody's memory.</summary>
     [Theory]
     [InlineData(1600, 1200, "q 650 0 0 500 0 0 cm /I Do Q", "")]

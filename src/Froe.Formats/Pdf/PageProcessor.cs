@@ -47,6 +47,9 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
 
     private CoveringPicture? covering;
 
+    /// <summary>The shortest side of a pixel of any picture on the page, in millimetres of paper; nought where that is not known of one.</summary>
+    private double finest = double.PositiveInfinity;
+
     /// <inheritdoc/>
     public override ReadPage Process(int pageNumberCurrent, IReadOnlyList<IGraphicsStateOperation> operations)
     {
@@ -55,7 +58,7 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
         ProcessOperations(operations);
         EndRun();
         foreach (var field in Fields) Draw(field, initial);
-        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, covering, Fields.Count > 0);
+        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, covering is { } most ? most with { IsFinest = Math.Min(most.Across, most.Down) <= finest * 1.001 } : null, Fields.Count > 0);
     }
 
     /// <summary>The fields of a form that lie on the page.</summary>
@@ -163,22 +166,39 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
     {
         Image();
         var told = xObjectContentRecord.Stream.StreamDictionary;
-        if (!told.TryGet(NameToken.Width, PdfScanner, out NumericToken? width) || !told.TryGet(NameToken.Height, PdfScanner, out NumericToken? height) || width.Int <= 0 || height.Int <= 0) return;
+        var (width, height) = Points(told);
+        // Its mask may be the finer of the two: text over a coarse background, as many scanners write it (8.9.6.3, 11.6.5.2).
+        foreach (var name in (NameToken[])[NameToken.Smask, NameToken.Mask])
+            if (told.TryGet(name, PdfScanner, out StreamToken? mask) && Points(mask!.StreamDictionary) is var (across, down))
+                (width, height) = (Math.Max(width, across), Math.Max(height, down));
         // A picture covers the unit square of its space (8.9.5).
         var m = CurrentTransformationMatrix;
-        double across = Math.Sqrt((m.A * m.A) + (m.B * m.B)) * bounds.Millimetres, up = Math.Sqrt((m.C * m.C) + (m.D * m.D)) * bounds.Millimetres;
-        if (!(across * up >= paper.Width * paper.Height * MostOfAPage)) return;
-        var (wide, high) = (across / width.Int, up / height.Int);
-        var size = Math.Max(wide, high);
-        if (!(Math.Min(wide, high) > 0) || !double.IsFinite(size) || size >= covering?.Pixel) return;
+        var (along, up) = (Math.Sqrt((m.A * m.A) + (m.B * m.B)) * bounds.Millimetres, Math.Sqrt((m.C * m.C) + (m.D * m.D)) * bounds.Millimetres);
+        var (wide, high) = (along / width, up / height);
+        // Nor is it known how fine what the state masks it with is.
+        if (GetCurrentState().SoftMask is not null || width <= 0 || height <= 0 || !(Math.Min(wide, high) > 0) || !double.IsFinite(Math.Max(wide, high)))
+        {
+            finest = 0;
+            return;
+        }
+        finest = Math.Min(finest, Math.Min(wide, high));
+        if (!(along * up >= paper.Width * paper.Height * MostOfAPage) || Math.Max(wide, high) >= covering?.Pixel) return;
         // Scanned on its side, and turned upright by the page.
         if (Math.Abs(m.B) > Math.Abs(m.A)) (wide, high) = (high, wide);
-        var isMask = told.TryGet(NameToken.ImageMask, PdfScanner, out BooleanToken? mask) && mask!.Data;
-        covering = new CoveringPicture(wide, high, isMask || (told.TryGet(NameToken.BitsPerComponent, PdfScanner, out NumericToken? bits) && bits!.Int == 1));
+        var isMask = told.TryGet(NameToken.ImageMask, PdfScanner, out BooleanToken? whole) && whole!.Data;
+        covering = new CoveringPicture(wide, high, isMask || (told.TryGet(NameToken.BitsPerComponent, PdfScanner, out NumericToken? bits) && bits!.Int == 1), false);
     }
 
+    /// <summary>How many points a picture has; none where it does not say.</summary>
+    private (int Width, int Height) Points(DictionaryToken picture) =>
+        picture.TryGet(NameToken.Width, PdfScanner, out NumericToken? width) && picture.TryGet(NameToken.Height, PdfScanner, out NumericToken? height) ? (width!.Int, height!.Int) : default;
+
     /// <inheritdoc/>
-    protected override void RenderInlineImage(InlineImage inlineImage) => Image();
+    protected override void RenderInlineImage(InlineImage inlineImage)
+    {
+        Image();
+        finest = 0;
+    }
 
     /// <inheritdoc/>
     public override void PaintShading(NameToken shadingName) => OnlyInPicture("shading");

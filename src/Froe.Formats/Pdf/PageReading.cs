@@ -29,7 +29,8 @@ internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IR
 /// <param name="Across">How wide one of its pixels is on the page as it is shown, in millimetres of paper.</param>
 /// <param name="Down">How high.</param>
 /// <param name="IsLine">Whether it has two colours only.</param>
-internal readonly record struct CoveringPicture(double Across, double Down, bool IsLine)
+/// <param name="IsFinest">Whether no other picture on the page is finer.</param>
+internal readonly record struct CoveringPicture(double Across, double Down, bool IsLine, bool IsFinest)
 {
     /// <summary>The longer side of a pixel.</summary>
     public double Pixel => Math.Max(Across, Down);

@@ -58,7 +58,7 @@ internal sealed partial class PdfPages
     {
         const long LeastPixels = 4_000_000, MostPixels = 400_000_000;
         const int MostAcross = 60_000;
-        if (Read(page) is not { Covering: { } covering, HasFields: false } read || read.PictureOnly.Keys.Any(what => what != ReadPage.Image)) return null;
+        if (Read(page) is not { Covering: { IsFinest: true } covering, HasFields: false } read || read.PictureOnly.Keys.Any(what => what != ReadPage.Image)) return null;
         if (read.Sheet.EntityHandle.Length > 0 || layers.OfFile.Count > 0 || Basics(page).Marks.Count > 0) return null;
         double width = Math.Round(Paper(page).Width / covering.Across), height = Math.Round(Paper(page).Height / covering.Down);
         return width is >= 1 and <= MostAcross && height is >= 1 and <= MostAcross && width * height is >= LeastPixels and <= MostPixels ? ((int)width, (int)height, covering.IsLine) : null;

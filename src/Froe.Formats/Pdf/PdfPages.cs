@@ -12,7 +12,7 @@ namespace Froe.Formats.Pdf;
 internal sealed partial class PdfPages
 {
     private const long MostEngineMemory = 512L << 20, MostUnpacked = 1L << 30;
-    private const int MostStream = 128 << 20, MostForms = 50_000, MostRestarts = 4, StackBytes = 64 << 20;
+    private const int MostStream = 128 << 20, MostForms = 50_000, MostRestarts = 8, StackBytes = 64 << 20;
     private static readonly TimeSpan AllPicturesTime = TimeSpan.FromSeconds(50), AllGeometryTime = TimeSpan.FromSeconds(40);
 
     private readonly byte[] file;
@@ -186,7 +186,9 @@ internal sealed partial class PdfPages
         if (engine is not null) return true;
         if (restarts++ >= MostRestarts) return false;
         engine = PageEngine.Start(MostEngineMemory, PageTime);
-        return engine.Open(file) is null;
+        if (engine.Open(file) is null) return true;
+        EndEngine();
+        return false;
     }
 
     private void EndEngine()
