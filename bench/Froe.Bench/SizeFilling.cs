@@ -32,11 +32,7 @@ internal sealed class SizeFilling
     private readonly Database owner;
     private readonly int documents, packages, notes, entries, people, folders;
     private readonly DateTimeOffset now = HashChain.Cut(DateTimeOffset.UtcNow);
-    private readonly Plan plan = new("Bench", "", new Sequence(
-    [
-        new Step("step", "Step", "Sign.", 2, [new Seat("seat", "Seat", new PersonHolder(Guid.Parse(Id("p", 0))))]),
-        new Step("last", "Last", "Sign.", 1, [new Seat("last", "Last", new PersonHolder(Guid.Parse(Id("p", 3))))]),
-    ]));
+    private readonly Plan plan = PlanFor(0);
 
     private SizeFilling(Database owner, int scale)
     {
@@ -67,6 +63,22 @@ internal sealed class SizeFilling
     public static string Sha256(int n) => Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"shaft {n}"))));
 
     private static bool Runs(int package) => (package < 1000 && package % 2 == 0) || package % 500 == 0;
+
+    private static Plan PlanFor(int signer) => new("Bench", "", new Sequence(
+    [
+        new Step("step", "Step", "Sign.", 2, [new Seat("seat", "Seat", new PersonHolder(Guid.Parse(Id("p", signer))))]),
+        new Step("last", "Last", "Sign.", 1, [new Seat("last", "Last", new PersonHolder(Guid.Parse(Id("p", 3))))]),
+    ]));
+
+    // Forty packages wait for who signs first, the others that run for somebody else.
+    private static int Signer(int package) => Runs(package) && package >= 80 ? 6 : 0;
+
+    /// <summary>Where a document is filed: in the folders in turn.</summary>
+    private string FolderOf(int document)
+    {
+        var n = (document % folders) + 1;
+        return $"F {(n % 2 == 0 ? 0 : n % 10)} / S {n}";
+    }
 
     // Package 5 modulo 20 would be the guest's.
     private static int Sender(int package) => package % 20 == 5 ? 15 : package % 20;
@@ -128,16 +140,16 @@ internal sealed class SizeFilling
             WITH i AS (SELECT md5('k' || n)::uuid AS k, n, n < 1000 AND n % 2 = 0 OR n % 500 = 0 AS runs, $4::timestamptz - make_interval(mins => n * 10) AS at, md5('p' || CASE WHEN n % 20 = 5 THEN 15 ELSE n % 20 END)::uuid AS who FROM generate_series($1::int, $2::int) n),
             k AS (INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, last_note, ended_at, plan_id, edition)
                   SELECT k, 'PK-' || n, 'Counterweight shaft ' || n || ', lot ' || n % 20 || ';', 'A note of usual length.', who, at, at, 1, CASE WHEN runs THEN 'in review' ELSE 'released' END, ($3::text[])[n - $1 + 1]::jsonb, 2, 10, CASE WHEN runs THEN NULL ELSE at + interval '120 s' END, md5('l' || n % 20)::uuid, 1 FROM i),
-            s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, unnest(ARRAY[md5('p0')::uuid, md5('p3')::uuid]) FROM i WHERE runs),
+            s AS (INSERT INTO package_seat (package_id, person_id) SELECT k, unnest(ARRAY[md5('p' || CASE WHEN runs AND n >= 80 THEN 6 ELSE 0 END)::uuid, md5('p3')::uuid]) FROM i),
             a AS (INSERT INTO awaited (person_id, package_id, seat, step, since, due) SELECT md5('p' || CASE WHEN n < 80 THEN 0 ELSE 6 END)::uuid, k, 'seat', 'step', at, at + interval '2 days' FROM i WHERE runs),
             g AS (INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark)
-                  SELECT md5(x.l || n)::uuid, k, 1, x.seat, md5(x.p)::uuid, at + x.after, 'x', 'Looked at, fine.' FROM i, (VALUES ('s', 'seat', 'p0', interval '60 s'), ('t', 'last', 'p3', interval '120 s')) x (l, seat, p, after) WHERE NOT runs),
+                  SELECT md5(x.l || n)::uuid, k, 1, x.seat, md5(x.p)::uuid, at + x.after, $5, 'Looked at, fine.' FROM i, (VALUES ('s', 'seat', 'p0', interval '60 s'), ('t', 'last', 'p3', interval '120 s')) x (l, seat, p, after) WHERE NOT runs),
             v AS (INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason)
                   SELECT md5(l || n)::uuid, md5('w' || n * 2 + p)::uuid, sha256(convert_to('shaft ' || n * 2 + p, 'UTF8')), 'approve', '' FROM i, unnest(ARRAY['s', 't']) l, generate_series(0, 1) p WHERE NOT runs),
-            o AS (INSERT INTO step_passage SELECT k, 1, 'step', md5('l' || n % 20)::uuid, at, at + interval '1 day' FROM i WHERE NOT runs),
+            o AS (INSERT INTO step_passage SELECT k, 1, 'step', md5('l' || n % 20)::uuid, at, CASE WHEN NOT runs THEN at + interval '60 s' END FROM i UNION ALL SELECT k, 1, 'last', md5('l' || n % 20)::uuid, at + interval '60 s', at + interval '120 s' FROM i WHERE NOT runs),
             m AS (INSERT INTO message (id, person_id, at, subject, body, link) SELECT md5('m' || n)::uuid, who, at, 'PK waits for your signature', 'Step.', '/packages/' || k FROM i)
             INSERT INTO package_item (package_id, round, position, document_id, revision_id, draft_id) SELECT k, 1, p, md5('d' || n * 2 + p - 1)::uuid, md5('r' || n * 2 + p - 1)::uuid, md5('w' || n * 2 + p - 1)::uuid FROM i, generate_series(1, 2) p
-            """, [first, last, slips, now.UtcDateTime]);
+            """, [first, last, slips, now.UtcDateTime, Signature.Statement]);
     }
 
     private Task<int> NotesAsync(int first, int last) => owner.RunAsync(
@@ -150,7 +162,7 @@ internal sealed class SizeFilling
         a AS (INSERT INTO note_act (note_id, sequence, person_id, at, act, body) SELECT o, 1, who, at + interval '20 s', 'close', '' FROM i WHERE NOT is_open)
         INSERT INTO note (id, package_id, number, document_id, draft_id, round, kind, standing, author, at, body, asked_of, subject)
         SELECT o, md5('k' || k)::uuid, n % 10 + 1, md5('d' || k * 2)::uuid, md5('w' || k * 2)::uuid, 1, (ARRAY['request', 'request', 'question', 'remark'])[1 + n % 4], CASE WHEN is_open THEN 'open' ELSE 'closed' END,
-               who, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, md5('p' || CASE WHEN k % 20 = 5 THEN 15 ELSE k % 20 END)::uuid, 'B-' || k * 2 || ' Shaft ' || k * 2
+               who, at, 'Radius ' || n % 50 || ' at the shoulder to 2.5' || CASE WHEN n IN (77, 505, 903) THEN ', for the spanner' ELSE '' END, md5('p' || CASE WHEN k % 20 = 5 THEN 15 ELSE k % 20 END)::uuid, 'B-' || k * 2 || ' Shaft ' || k * 2 || CASE WHEN k * 2 = 50 THEN ' journal' ELSE '' END
         FROM i
         """, [first, last, now.UtcDateTime, Json(Drawn)]);
 
@@ -172,7 +184,7 @@ internal sealed class SizeFilling
             slip = SlipRules.Replay(slip, decision.Events);
             done.Add((after, command.Person, decision.Events));
         }
-        Do(0, new Send(Guid.Parse(Id("p", Sender(package))), plan, [Item(package * 2), Item((package * 2) + 1)]));
+        Do(0, new Send(Guid.Parse(Id("p", Sender(package))), Signer(package) is > 0 and var other ? PlanFor(other) : plan, [Item(package * 2), Item((package * 2) + 1)]));
         if (Runs(package)) return done;
         var verdicts = slip.Items.Select(i => new ItemVerdict(i.Draft, i.Sha256, Verdict.Approve, "")).ToImmutableArray();
         Do(60, new SignOff(Guid.Parse(Id("p", 0)), "seat", verdicts));
@@ -210,11 +222,12 @@ internal sealed class SizeFilling
             yield return new Said(at.AddSeconds((n % 10) + 21), n % 20, NoteKinds[n % 4] + " closed", "", Json(new { Note = (n % 10) + 1, Answer = (string?)null, For = (Guid?)null }));
     }
 
-    private static IEnumerable<Said> OfDocument(string number, string title, string discipline, int originator, string draft, string sha256, DateTimeOffset at, DateTimeOffset? releasedAt)
+    private static IEnumerable<Said> OfDocument(string number, string title, string discipline, int originator, string folder, string draft, string sha256, DateTimeOffset at, string? package, DateTimeOffset? releasedAt)
     {
-        yield return new Said(at, originator, "document registered", "", Json(new { Number = number, Title = title, Kind = "drawing", Discipline = discipline, Folder = "F 0" }));
+        yield return new Said(at, originator, "document registered", "", Json(new { Number = number, Title = title, Kind = "drawing", Discipline = discipline, Folder = folder }));
         yield return new Said(at, originator, "draft uploaded", "", Json(new { Draft = draft, Revision = "A", Ordinal = 1, Sha256 = sha256, FileName = "x.dxf", Reader = "made up", Version = 2, Forms = FormNames.Select(f => new StoredForm(0, f, sha256)) }));
-        if (releasedAt is { } released) yield return new Said(released, 3, "revision released", "Looked at, fine.", Json(new { Package = "PK", Revision = "A", Draft = draft, Sha256 = sha256 }));
+        if (package is not null) yield return new Said(at.AddDays(1), originator, "sent for review", "A note of usual length.", Json(new { Package = package, Draft = draft, Sha256 = sha256 }));
+        if (releasedAt is { } released) yield return new Said(released, 3, "revision released", "Looked at, fine.", Json(new { Package = package, Revision = "A", Draft = draft, Sha256 = sha256 }));
     }
 
     /// <summary>The chains of packages and documents, and as many entries more of others as make up the number; linked as the ledger links them.</summary>
@@ -228,12 +241,12 @@ internal sealed class SizeFilling
         for (var d = 0; d < documents; d++)
         {
             var at = SentAt(d / 2);
-            written += await ChainAsync(rows, ids, Id("d", d), OfDocument($"B-{d}", $"Shaft {d}{(d is 7 or 50 or 93 ? " journal" : "")}", $"D{d % 12}", d % 20, Id("w", d), Sha256(d), at.AddDays(-1), Runs(d / 2) ? null : at.AddSeconds(120)));
+            written += await ChainAsync(rows, ids, Id("d", d), OfDocument($"B-{d}", $"Shaft {d}{(d is 7 or 50 or 93 ? " journal" : "")}", $"D{d % 12}", d % 20, FolderOf(d), Id("w", d), Sha256(d), at.AddDays(-1), $"PK-{d / 2}", Runs(d / 2) ? null : at.AddSeconds(120)));
         }
-        for (var d = 0; d < ItemsToSend; d++) written += await ChainAsync(rows, ids, Id("dx", d), OfDocument($"X-{d}", $"Part {d}", "D0", 1, Id("wx", d), Sha256(d), now, null));
+        for (var d = 0; d < ItemsToSend; d++) written += await ChainAsync(rows, ids, Id("dx", d), OfDocument($"X-{d}", $"Part {d}", "D0", 1, FolderOf(0), Id("wx", d), Sha256(d), now, null, null));
         var payload = Json(new { words = new string('x', 300) });
         for (var x = 0; written < entries; x++)
-            written += await ChainAsync(rows, ids, Id("x", x), Enumerable.Range(0, Math.Min(10, entries - written)).Select(n => new Said(SentAt(x % packages).AddSeconds(n), x % 20, "calendar changed", "So it is.", payload)));
+            written += await ChainAsync(rows, ids, Id("x", x), Enumerable.Range(0, Math.Min(10, entries - written)).Select(n => new Said(SentAt(x % packages).AddSeconds(n), x % 20, "made up", "So it is.", payload)));
         await rows.CompleteAsync();
     }
 

@@ -6,6 +6,7 @@ using Froe.Core.Review;
 using Froe.Core.Routing;
 using Froe.Formats;
 using Froe.Server;
+using Froe.Server.Absences;
 using Froe.Server.Notes;
 using Froe.Server.Packages;
 using Froe.Server.Plans;
@@ -30,6 +31,7 @@ internal sealed class ScenarioClock : TimeProvider
 /// <summary>The Tallowmere Observatory's refit: people, plans and packages at different points, made through the server's own services.</summary>
 internal sealed class Scenario
 {
+    private const string Zone = "Europe/Oslo";
     private readonly ServiceProvider services;
     private readonly ScenarioClock clock = new();
     private readonly string folder;
@@ -51,7 +53,7 @@ internal sealed class Scenario
     {
         var configuration = new ConfigurationBuilder().AddEnvironmentVariables().Build().GetSection("Froe");
         var settings = configuration.Get<Settings>() ?? new Settings();
-        if (settings.TimeZone == "UTC") settings.TimeZone = "Europe/Oslo";
+        if (settings.TimeZone == "UTC") settings.TimeZone = Zone;
         var made = new ServiceCollection().AddLogging(l => l.SetMinimumLevel(LogLevel.Warning).AddConsole()).Configure<Settings>(configuration).AddFroe(settings);
         made.AddSingleton<TimeProvider>(new ScenarioClock());
         await using var services = made.BuildServiceProvider();
@@ -66,6 +68,7 @@ internal sealed class Scenario
 
     private async Task RunAsync()
     {
+        At(-20, 8);
         await AddPeopleAsync();
         await AddFoldersAsync();
         await AddPlansAsync();
@@ -176,7 +179,7 @@ internal sealed class Scenario
             ("farid", "Farid Nyholm", "FN", "Programme", false, true), ("koa", "Koa Whitlock", "KW", "Document coordinator", false, true), ("bettany", "Bettany Orr", "BO", "Site", false, false), ("halvard", "Halvard Sime", "HS", "Foundry, guest", true, false),
         })
         {
-            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", "Europe/Oslo", isGuest);
+            var person = new Person(Guid.CreateVersion7(), login, name, initials, title, $"{login}@tallowmere.example", Zone, isGuest);
             string[] groups = [isGuest ? "Guests" : "Staff", .. canSend ? ["Originators"] : Array.Empty<string>(), .. login == "koa" ? ["Coordinators", "Administrators"] : Array.Empty<string>()];
             await using (var act = await Act.BeginAsync(Get<Database>(), Guid.Empty, clock.Now))
             {
@@ -207,7 +210,7 @@ internal sealed class Scenario
         await Get<Database>().RunAsync("INSERT INTO folder (path) VALUES ('Mount'), ('Mount / Released') ON CONFLICT DO NOTHING", []);
         await Get<Database>().RunAsync("INSERT INTO group_right (group_id, right_name, folder_id) SELECT g.id, 'withdraw', f.id FROM person_group g, folder f WHERE g.name = 'Coordinators' AND f.path = '' ON CONFLICT DO NOTHING", []);
         var quality = new PersonGroup(Guid.CreateVersion7(), "Quality", [people["ilse"].Id, people["bettany"].Id, people["koa"].Id]);
-        await Get<People>().AddGroupAsync(quality);
+        await AddGroupAsync(quality);
         var check = new Step("check", "Check", "Check dimensions, callouts and the parts list against the standard sheet.", 2, [new Seat("check", "Check", new PersonHolder(people["teodor"].Id))]) { Reminders = [1] };
         var chief = new Step("chief", "Chief engineer", "Release for manufacture. Read what the others noted first.", 1, [new Seat("chief", "Chief eng.", new PersonHolder(people["ruben"].Id))]) { Reminders = [1] };
         var late = ImmutableArray.Create(new Telling(Moment.Late, [], [], true), new Telling(Moment.Late, [people["koa"].Id], [], false) { AfterDays = 1 });
@@ -226,7 +229,7 @@ internal sealed class Scenario
             ])));
         brief = await AddAsync(new Plan("Checker, then chief", "For small parts and urgent shop questions.", new Sequence([check, chief])));
         var lifting = new PersonGroup(Guid.CreateVersion7(), "Lifting", [people["bettany"].Id, people["farid"].Id, people["maren"].Id]);
-        await Get<People>().AddGroupAsync(lifting);
+        await AddGroupAsync(lifting);
         await AddAsync(new Plan(
             "Mount parts", "For drawings and models of the fork mount; heavy parts go past structures and lifting.",
             new Sequence(
@@ -269,9 +272,8 @@ internal sealed class Scenario
             HoldsNoted = true,
             Fits = new Rule(false, [new Condition(Subject.EveryDocument, "kind", Comparison.IsNot, "drawing")]),
         });
-        await Get<Database>().RunAsync(
-            "INSERT INTO absence (id, person_id, away_from, back_at) VALUES ($1, $2, now() - interval '1 day', now() + interval '12 days'), ($3, $4, now() - interval '1 day', now() + interval '9 days')",
-            [Guid.CreateVersion7(), people["bettany"].Id, Guid.CreateVersion7(), people["farid"].Id]);
+        await AddAbsenceAsync("bettany", 12);
+        await AddAbsenceAsync("farid", 9);
 
         async Task<Guid> AddAsync(Plan plan)
         {
@@ -280,6 +282,22 @@ internal sealed class Scenario
             await Get<Planning>().PublishAsync(koa, id, 1, default);
             return id;
         }
+    }
+
+    private async Task AddGroupAsync(PersonGroup group)
+    {
+        await using var act = await Act.BeginAsync(Get<Database>(), people["koa"].Id, clock.Now);
+        await People.AddGroupAsync(act, group, default);
+        await act.CommitAsync();
+    }
+
+    /// <summary>Somebody is away from yesterday on.</summary>
+    private async Task AddAbsenceAsync(string login, int days)
+    {
+        var today = DateOnly.FromDateTime(DateTime.UtcNow);
+        await using var act = await Act.BeginAsync(Get<Database>(), people[login].Id, clock.Now);
+        await AbsentDays.EnterAsync(act, people[login].Id, Zone, today.AddDays(-1), today.AddDays(days), null, default);
+        await act.CommitAsync();
     }
 
     /// <summary>Turns the clock to so many working days from today, at an hour UTC; minutes pass from there.</summary>

@@ -233,7 +233,7 @@ public static class OverlayRows
 
     /// <summary>What a sign-off is given with: the overlays that were ever drawn on.</summary>
     public static ImmutableArray<SignedOverlay> Signed(IEnumerable<OverlayRow> overlays) =>
-        [.. overlays.Where(o => o.Version > 0).Select(o => new SignedOverlay(o.Id, o.Version, Convert.ToHexStringLower(o.Sha256)))];
+        [.. overlays.Where(o => o.Version > 0).Select(o => new SignedOverlay(o.Id, o.Version, Convert.ToHexStringLower(o.Sha256)) { Owner = o.Owner, Draft = o.Draft })];
 
     private static MarkupRow Markup(NpgsqlDataReader r) => new(
         new Markup(r.GetGuid(0), r.GetGuid(1), PlaceOf(r.GetString(2)), ShapeOf(r.GetString(3)), r.IdOrNull(4), r.GetInt64(5), r.GetBoolean(6), r.IdOrNull(8), r.GetInt32(9)), r.TextOrNull(7));

@@ -167,7 +167,7 @@ public static class PackageWrites
             package, id, round, documents);
         Renumber(act, package, round);
         act.Write("INSERT INTO awaited_answer (package_id, since) VALUES ($1, $2)", id, act.At.UtcDateTime);
-        Seats(act, id, left.Slip.Seats.SelectMany(s => s.People).Distinct());
+        Seats(act, id, left.Slip.Seated());
         // What was said of these items is shown where they are now; the signatures stay in the package they were given in as well.
         act.Write(
             """

@@ -105,13 +105,23 @@ public sealed class People(Database database)
         await act.AppendAsync(p.Id, OfficeActs.PersonAdded, "", new { p.Name, p.Login, p.IsGuest, Groups = groups }, stop);
     }
 
-    /// <summary>Adds a group with its members.</summary>
-    public Task AddGroupAsync(PersonGroup g, CancellationToken stop = default)
+    /// <summary>Adds a group with its members, which Froe itself makes.</summary>
+    public async Task AddGroupAsync(PersonGroup g, CancellationToken stop = default)
     {
+        await using var act = await Act.BeginAsync(database, Guid.Empty, DateTimeOffset.UtcNow, stop);
+        await AddGroupAsync(act, g, stop);
+        await act.CommitAsync(stop);
+    }
+
+    /// <summary>Adds a group with its members as part of an act, with an entry in the ledger.</summary>
+    public static async Task AddGroupAsync(Act act, PersonGroup g, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(act);
         ArgumentNullException.ThrowIfNull(g);
-        return database.RunAsync(
-            "WITH made AS (INSERT INTO person_group VALUES ($1, $2)) INSERT INTO group_member SELECT $1, unnest($3::uuid[])",
-            [g.Id, g.Name, g.Members], stop);
+        act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", g.Id, g.Name);
+        act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", g.Id, g.Members.Distinct().ToArray());
+        act.NewChain(g.Id);
+        await act.AppendAsync(g.Id, OfficeActs.GroupMade, "", new { g.Name, g.Members }, stop);
     }
 
     private static Person Row(Npgsql.NpgsqlDataReader r) => new(

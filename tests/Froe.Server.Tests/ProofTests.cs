@@ -49,18 +49,38 @@ public class ProofTests(Office office)
         ("package", "id = $1", "title", "text", "'Another title.'"),
         ("package", "id = $1", "covering_note", "text", "'Another covering note.'"),
         ("package", "id = $1", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("package", "id = $1", "number", "text", "'PK-9999'"),
+        ("package", "id = $1", "ended_at", "timestamptz", "sent_at"),
+        ("package", "id = $1", "edition", "int", "edition + 1"),
+        ("package", "id = $1", "split_from", "uuid", "(SELECT p.id FROM package p WHERE p.id <> $1 LIMIT 1)"),
+        ("package_item", "package_id = $1 AND round = 1", "draft_id", "uuid", "(SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)"),
+        ("package_item", "package_id = $1 AND round = 2", "document_id", "uuid", "(SELECT id FROM document WHERE id <> $2 LIMIT 1)"),
+        ("package_seat", "package_id = $1 AND person_id = (SELECT id FROM person WHERE login = 'lead')", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'guest')"),
+        ("package_folder", "package_id = $1", "items", "int", "items + 1"),
+        ("awaited", "package_id = $1 AND person_id = (SELECT id FROM person WHERE login = 'lead')", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'guest')"),
+        ("awaited", "package_id = $1 AND person_id = (SELECT id FROM person WHERE login = 'lead')", "step", "text", "'check'"),
+        ("step_passage", "package_id = $1 AND round = 1 AND step = 'check'", "passed_at", "timestamptz", "passed_at + interval '1 day'"),
+        ("step_passage", "package_id = $1 AND round = 1 AND step = 'check'", "opened_at", "timestamptz", "opened_at - interval '1 day'"),
         ("package", "id = $1", "slip", "jsonb", "jsonb_set(slip, '{open}', '[]')"),
         ("package_item", "package_id = $1 AND round = 2", "draft_id", "uuid", "(SELECT id FROM draft WHERE document_id = $2 AND ordinal = 1)"),
         ("sign_off", "package_id = $1 AND round = 2", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'bystander')"),
         ("sign_off", "package_id = $1 AND round = 2", "stands", "boolean", "NOT stands"),
         ("sign_off", "package_id = $1 AND round = 2", "remark", "text", "'unseen'"),
         ("sign_off", "package_id = $1 AND round = 2", "for_person", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
+        ("sign_off", "package_id = $1 AND round = 2", "statement", "text", "'I have not looked.'"),
         ("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND seat = 'lead')", "verdict", "text", "'approve'"),
         ("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND seat = 'lead')", "reason", "text", "'because'"),
         ("verdict", "sign_off_id IN (SELECT id FROM sign_off WHERE package_id = $1 AND seat = 'lead')", "sha256", "bytea", "sha256('other')"),
         ("note", "package_id = $1 AND kind = 'request'", "body", "text", "'Shorter.'"),
         ("note", "package_id = $1 AND kind = 'request'", "standing", "text", "'open'"),
         ("note", "package_id = $1 AND kind = 'request'", "author", "uuid", "(SELECT id FROM person WHERE login = 'q3')"),
+        ("note", "package_id = $1 AND kind = 'request'", "answer", "text", "'done'"),
+        ("note", "package_id = $1 AND kind = 'request'", "subject", "text", "'Another document'"),
+        ("note", "package_id = $1 AND kind = 'request'", "asked_of", "uuid", "(SELECT id FROM person WHERE login = 'q3')"),
+        ("note", "package_id = $1 AND kind = 'request'", "origin", "uuid", "id"),
+        ("overlay", "draft_id IN (SELECT draft_id FROM package_item WHERE package_id = $1) AND owner = (SELECT id FROM person WHERE login = 'lead')", "owner", "uuid", "(SELECT id FROM person WHERE login = 'q3')"),
+        ("overlay", "draft_id IN (SELECT draft_id FROM package_item WHERE package_id = $1) AND owner = (SELECT id FROM person WHERE login = 'lead')", "draft_id", "uuid", "(SELECT id FROM draft WHERE document_id = $2 AND ordinal = 2)"),
+        ("overlay", "draft_id IN (SELECT draft_id FROM package_item WHERE package_id = $1) AND owner = (SELECT id FROM person WHERE login = 'lead')", "signed_version", "bigint", "0"),
         ("markup", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request')", "shape", "jsonb", "jsonb_set(shape, '{to,x}', '99')"),
         ("markup", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request')", "erased_at", "timestamptz", "changed_at"),
         ("markup", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request')", "sha256", "bytea", "sha256(sha256)"),
@@ -71,6 +91,14 @@ public class ProofTests(Office office)
         ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 1", "body", "text", "'As asked.'"),
         ("note_act", "note_id IN (SELECT id FROM note WHERE package_id = $1 AND kind = 'request') AND sequence = 2", "person_id", "uuid", "(SELECT id FROM person WHERE login = 'q1')"),
         ("advice", "package_id = $1", "answer", "text", "'It is not.'"),
+        ("advice", "package_id = $1", "answered_at", "timestamptz", "at"),
+        ("advice", "package_id = $1", "note_id", "uuid", "(SELECT id FROM note WHERE package_id = $1 AND kind = 'request')"),
+        ("document", "id = $2", "standing", "text", "'released'"),
+        ("document", "id = $2", "changed_at", "timestamptz", "registered_at"),
+        ("document", "id = $2", "registered_at", "timestamptz", "registered_at - interval '1 year'"),
+        ("document", "id = $2", "originator_name", "text", "'Somebody Else'"),
+        ("document", "id = $2", "folder_id", "bigint", "(SELECT id FROM folder WHERE path = 'Where proof looks')"),
+        ("revision", "document_id = $2", "ordinal", "int", "2"),
         ("document", "id = $2", "title", "text", "'Another title'"),
         ("document", "id = $2", "originator", "uuid", "(SELECT id FROM person WHERE login = 'lead')"),
         ("revision", "document_id = $2", "standing", "text", "'released'"),
@@ -94,7 +122,7 @@ public class ProofTests(Office office)
     {
         var (package, document) = await LivedAsync();
         await Office.RegisterAsync(await office.AsAsync("author"), "another " + Guid.NewGuid());
-        object?[] both = [package, document];
+        await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Where proof looks') ON CONFLICT DO NOTHING", []);
         // What is gathered from drafts a moment after they are registered would move their rows while they are altered.
         var words = office.Services.GetRequiredService<WordIndex>();
         while (await office.Db.AnyAsync("SELECT 1 FROM draft WHERE document_id = $1 AND words_version < prepared", [document], default)) await words.RunAsync(TestContext.Current.CancellationToken);
@@ -204,6 +232,51 @@ public class ProofTests(Office office)
         await office.OwnerDb.RunAsync("UPDATE person SET name = 'Elf' WHERE id = $1", [id]);
         Assert.Equal([$"person {id}: their name is “Elf”; by the ledger it is “Ulf”"], await office.ProofAsync(document));
         Assert.Empty(await office.ProofAsync(other));
+    }
+
+    [Theory]
+    [InlineData("INSERT INTO group_member SELECT $1, id FROM person WHERE login = 'bystander'", "DELETE FROM group_member WHERE group_id = $1 AND person_id = (SELECT id FROM person WHERE login = 'bystander')")]
+    [InlineData("DELETE FROM group_member WHERE group_id = $1 AND person_id = $2", "INSERT INTO group_member VALUES ($1, $2)")]
+    [InlineData("INSERT INTO group_member SELECT id, $2 FROM person_group WHERE name = 'Administrators'", "DELETE FROM group_member WHERE person_id = $2 AND group_id = (SELECT id FROM person_group WHERE name = 'Administrators')")]
+    [InlineData("UPDATE group_right SET right_name = 'administer' WHERE group_id = $1", "UPDATE group_right SET right_name = 'sign' WHERE group_id = $1")]
+    [InlineData("UPDATE person_group SET name = name || ' too' WHERE id = $1", "UPDATE person_group SET name = left(name, -4) WHERE id = $1")]
+    [InlineData("UPDATE absence SET deputy = $4 WHERE person_id = $2", "UPDATE absence SET deputy = $3 WHERE person_id = $2")]
+    [InlineData("UPDATE absence SET back_at = back_at + interval '1 day' WHERE person_id = $2", "UPDATE absence SET back_at = back_at - interval '1 day' WHERE person_id = $2")]
+    [InlineData("INSERT INTO absence VALUES (md5($2::text)::uuid, $2, now(), now() + interval '1 day', $4)", "DELETE FROM absence WHERE id = md5($2::text)::uuid")]
+    [InlineData("UPDATE calendar SET week = jsonb_set(week, '{6}', week -> 0) WHERE id = $5", "UPDATE calendar SET week = jsonb_set(week, '{6}', '[]') WHERE id = $5")]
+    [InlineData("UPDATE holiday SET day = day + 1 WHERE calendar_id = $5", "UPDATE holiday SET day = day - 1 WHERE calendar_id = $5")]
+    [InlineData("UPDATE folder SET standings = NULL WHERE path = $6", "UPDATE folder SET standings = $7::jsonb WHERE path = $6")]
+    [InlineData("UPDATE group_right SET folder_id = (SELECT id FROM folder WHERE path = '') WHERE group_id = $1", "UPDATE group_right SET folder_id = (SELECT id FROM folder WHERE path = $6) WHERE group_id = $1")]
+    public async Task TheOfficeIsAsItWasMade(string altering, string restoring)
+    {
+        var admin = await office.AsAsync("coordinator");
+        var name = "proof " + Guid.NewGuid().ToString("n")[..12];
+        var person = (await admin.PostAsync<JsonElement>("/api/people", new { login = name.Replace(' ', '-'), name, initials = "P", title = "", email = "p@office.example", timeZone = "Europe/Oslo", isGuest = false, password = "grey harbour lanterns" })).GetProperty("id").GetGuid();
+        await admin.PostAsync<JsonElement>("/api/folders", new { path = name + " first" });
+        var group = (await admin.PostAsync<JsonElement>("/api/groups", new { name, members = new[] { office.Ids["lead"] } })).GetProperty("id").GetGuid();
+        await admin.PutAsync<JsonElement>($"/api/groups/{group}", new { name, members = new[] { office.Ids["lead"], person }, rights = new[] { new { right = "sign", folder = name + " first" } } });
+        await admin.PutAsync<JsonElement>("/api/folders/standings", new { path = name + " first", standings = new { stages = new[] { new { name = "in work" }, new { name = "done" } }, moves = new[] { new { from = "in work", to = "done", groups = new[] { group } } } } });
+        await admin.PutAsync<JsonElement>("/api/folders", new { path = name + " first", to = name });
+        await admin.PostAsync<JsonElement>("/api/absences", new { key = Guid.NewGuid(), person, firstDay = "2031-03-29", backDay = "2031-04-02", deputy = office.Ids["q1"] });
+        var day = new[] { new { from = 480, to = 960 } };
+        var none = Array.Empty<object>();
+        var calendar = (await admin.PostAsync<JsonElement>("/api/calendars", new { name, week = new object[] { day, day, day, day, day, none, none }, holidays = new object[] { new { day = "2031-05-17", name = "Feast", left = none }, new { day = "2031-05-01", name = "Half", left = day } } })).GetProperty("id").GetGuid();
+        async Task<string[]> FoundAsync() => [.. (await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings.Where(f => f.Contains(name, StringComparison.Ordinal) || f.Contains($"{person}", StringComparison.Ordinal))];
+        Assert.Empty(await FoundAsync());
+        var standings = await OneAsync<string>("SELECT standings::text FROM folder WHERE path = $1", name);
+        string Filled(string sql)
+        {
+            object[] values = [group, person, office.Ids["q1"], office.Ids["q2"], calendar, name, standings];
+            for (var i = 0; i < values.Length; i++) sql = sql.Replace($"${i + 1}", values[i] is Guid id ? $"'{id}'::uuid" : $"'{values[i]}'", StringComparison.Ordinal);
+            return sql;
+        }
+        await office.OwnerDb.RunAsync(Filled(altering), []);
+        Assert.NotEmpty(await FoundAsync());
+        await office.OwnerDb.RunAsync(Filled(restoring), []);
+        Assert.Empty(await FoundAsync());
+        await admin.DeleteAsync($"/api/calendars/{calendar}");
+        await admin.DeleteAsync($"/api/groups/{group}");
+        Assert.Empty(await FoundAsync());
     }
 
     [Fact]

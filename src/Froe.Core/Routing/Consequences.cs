@@ -105,11 +105,10 @@ public static class Consequences
         ArgumentNullException.ThrowIfNull(change);
         var (before, after) = (change.Before, change.After);
         var all = new List<Consequence>();
-        if (!after.Seats.SequenceEqual(before.Seats)) all.Add(new SeatsChanged([.. after.Seats.SelectMany(s => s.People).Distinct()]));
+        if (!after.Seats.SequenceEqual(before.Seats)) all.Add(new SeatsChanged([.. after.Seated()]));
         all.AddRange(Awaiting(change));
         all.AddRange(Passages(change));
-        bool Waits(Slip slip) => slip.Standing == SlipStanding.Returned || slip.IsHeld;
-        if (Waits(after) != Waits(before) || after.Round != before.Round || change.Events.Any(e => e is OriginatorChanged)) all.Add(new OriginatorAwaited(Waits(after), after.Plan.Answering));
+        if (WaitsForOriginator(after) != WaitsForOriginator(before) || after.Round != before.Round || change.Events.Any(e => e is OriginatorChanged)) all.Add(new OriginatorAwaited(WaitsForOriginator(after), after.Plan.Answering));
         var at = before;
         foreach (var happened in change.Events)
         {
@@ -127,14 +126,28 @@ public static class Consequences
         return all;
     }
 
+    /// <summary>Whether a package is its originator's to go on with.</summary>
+    public static bool WaitsForOriginator(Slip slip)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        return slip.Standing == SlipStanding.Returned || slip.IsHeld;
+    }
+
+    /// <summary>Who is waited for, in which seat: whoever is to sign, and whoever must agree on a way with the other signers of their step.</summary>
+    public static IEnumerable<(Step Step, string Seat, Guid Person)> WaitedFor(Slip slip)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        return slip.Awaited().Select(a => (a.Step, a.Seat.Key, a.Person)).Union(Differing(slip));
+    }
+
     private static IEnumerable<Consequence> Awaiting(SlipChange change)
     {
         var mustSign = change.After.Awaited().Select(a => (a.Step, Seat: a.Seat.Key, a.Person)).ToList();
-        // Whoever must agree on a way with the other signers of their step is waited for like one who is to sign; they are told so apart.
-        var awaited = mustSign.Union(Differing(change.After)).ToList();
+        // Whoever must agree on a way is told so apart.
+        var awaited = WaitedFor(change.After).ToList();
         // A step that opens anew begins its time anew, though the same people be awaited.
         var opened = change.Events.OfType<StepOpened>().Select(e => e.Step).ToHashSet();
-        var before = change.Before.Awaited().Select(a => (a.Seat.Key, a.Person)).Concat(Differing(change.Before).Select(d => (d.Seat, d.Person))).ToHashSet();
+        var before = WaitedFor(change.Before).Select(a => (a.Seat, a.Person)).ToHashSet();
         var anew = awaited.Where(a => opened.Contains(a.Step.Key) || !before.Contains((a.Seat, a.Person))).ToImmutableArray();
         yield return new NowAwaited([.. awaited.Select(a => (a.Seat, a.Person))], anew);
         foreach (var step in opened) yield return Tellings(change, step, Moment.Arrival, "is open");

@@ -110,12 +110,23 @@ public sealed record ItemVerdict(Guid Draft, string Sha256, Verdict Verdict, str
 /// <summary>An overlay as a sign-off was given with it.</summary>
 /// <param name="Version">Its version then: every change counts one.</param>
 /// <param name="Sha256">The digest of what it held then, 64 lower-case hex digits.</param>
-public sealed record SignedOverlay(Guid Overlay, long Version, string Sha256);
+public sealed record SignedOverlay(Guid Overlay, long Version, string Sha256)
+{
+    /// <summary>Whose it is; null where it was signed with before this was recorded, and so is <see cref="Draft"/>.</summary>
+    public Guid? Owner { get; init; }
+
+    /// <summary>The draft it lies on.</summary>
+    public Guid? Draft { get; init; }
+}
 
 /// <summary>One person's signature in a seat.</summary>
 /// <param name="Person">Who signed.</param>
 public sealed record Signature(string Seat, Guid Person, ImmutableArray<ItemVerdict> Verdicts)
 {
+    /// <summary>What a signature means; shown before signing and kept with it.</summary>
+    public const string Statement =
+        "I have looked at each draft listed here, in exactly the bytes its hash names, and give these verdicts in my own name. This electronic signature stands for my handwritten one.";
+
     /// <summary>The absent person for whom a deputy signed; null when nobody was absent.</summary>
     public Guid? For { get; init; }
 
@@ -241,6 +252,9 @@ public sealed record Slip(
             !Signatures.Any(g => g.Seat == seat.Key && (g.Holder == p || g.Person == p)) &&
             !(step.OneSeatEach && Signatures.Any(g => (g.Person == p || g.Holder == p) && g.Seat != seat.Key && step.Seats.Any(x => x.Key == g.Seat))));
     }
+
+    /// <summary>Everybody who holds a seat, open or to come, each once.</summary>
+    public IEnumerable<Guid> Seated() => Seats.SelectMany(s => s.People).Distinct();
 
     /// <summary>Who may still sign, and where: every unsettled seat of the open steps with each person who may.</summary>
     public IEnumerable<(Step Step, FilledSeat Seat, Guid Person)> Awaited()

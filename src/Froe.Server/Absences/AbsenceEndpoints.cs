@@ -119,10 +119,7 @@ internal static class AbsenceEndpoints
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<AbsenceRow>(wanted.Key, stop) is { } before) return before;
         if (await People.LockAsync(act, wanted.Person, stop) is not { } person) throw Refused.Missing("person");
-        var zone = ZoneOf(person.TimeZone);
-        var row = new AbsenceRow(Guid.CreateVersion7(), wanted.Person, Midnight(wanted.FirstDay, zone), Midnight(wanted.BackDay, zone), wanted.Deputy, wanted.FirstDay, wanted.BackDay);
-        act.Write("INSERT INTO absence (id, person_id, away_from, back_at, deputy) VALUES ($1, $2, $3, $4, $5::uuid)", row.Id, row.Person, row.From.UtcDateTime, row.To.UtcDateTime, row.Deputy);
-        await act.AppendAsync(row.Person, OfficeActs.AbsenceEntered, "", row, stop);
+        var row = await AbsentDays.EnterAsync(act, person.Id, person.TimeZone, wanted.FirstDay, wanted.BackDay, wanted.Deputy, stop);
         if (row.Deputy is { } deputy) await TellDeputyAsync(act, deputy, row, stop);
         act.Remember(wanted.Key, row);
         await CommitAsync(act, stop);
@@ -134,21 +131,9 @@ internal static class AbsenceEndpoints
 
     private static AbsenceRow Row(NpgsqlDataReader r)
     {
-        var zone = ZoneOf(r.GetString(5));
+        var zone = AbsentDays.ZoneOf(r.GetString(5));
         return new(r.GetGuid(0), r.GetGuid(1), r.Time(2), r.Time(3), r.IdOrNull(4), Day(r.Time(2), zone), Day(r.Time(3), zone));
     }
 
-    private static TimeZoneInfo ZoneOf(string name) => TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone) ? zone : TimeZoneInfo.Utc;
-
     private static DateOnly Day(DateTimeOffset at, TimeZoneInfo zone) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
-
-    /// <summary>The first moment of a day in a zone; where clocks leap over midnight, the first there is.</summary>
-    private static DateTimeOffset Midnight(DateOnly day, TimeZoneInfo zone)
-    {
-        var local = day.ToDateTime(TimeOnly.MinValue);
-        while (zone.IsInvalidTime(local)) local = local.AddMinutes(15);
-        // Of a midnight that comes twice, the first is meant: the greater offset from UTC.
-        var offset = zone.IsAmbiguousTime(local) ? zone.GetAmbiguousTimeOffsets(local).Max() : zone.GetUtcOffset(local);
-        return new DateTimeOffset(local, offset).ToUniversalTime();
-    }
 }

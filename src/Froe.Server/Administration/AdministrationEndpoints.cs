@@ -143,9 +143,7 @@ internal static class AdministrationEndpoints
         Demand(who);
         var id = Guid.CreateVersion7();
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        act.Write("INSERT INTO person_group (id, name) VALUES ($1, $2)", id, Name(wanted.Name, 60));
-        act.Write("INSERT INTO group_member (group_id, person_id) SELECT $1, unnest($2::uuid[])", id, wanted.Members.Distinct().ToArray());
-        await act.AppendAsync(id, OfficeActs.GroupMade, "", new { wanted.Name, wanted.Members }, stop);
+        await People.AddGroupAsync(act, new PersonGroup(id, Name(wanted.Name, 60), [.. wanted.Members]), stop);
         if (wanted.Rights is { Length: > 0 } rights) await GiveAsync(act, id, rights, stop);
         await CommitAsync(act, who, "a group made", book, log, changes, stop);
         return new MadeId(id);

@@ -106,6 +106,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
             note.Draft,
             Marks = marks.Select(m => new { m.Markup.Id, m.Markup.Place, m.Markup.Shape }),
             note.For,
+            Of = note.AskedOf,
             Terms = note.Terms.Written(),
         }, stop);
 

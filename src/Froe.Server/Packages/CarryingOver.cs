@@ -93,7 +93,7 @@ public static class CarryingOver
             act.Write("UPDATE note SET standing = 'carried over' WHERE id = $1", request.Id);
             Say(act, id, "brought along", from);
             Say(act, request.Id, "carried over", to);
-            await act.AppendAsync(package, "request brought along", request.Body, new { Note = last, From = from, request.Document, request.Draft, request.Author, request.At, request.For, Terms = request.Terms.Written() }, stop);
+            await act.AppendAsync(package, "request brought along", request.Body, new { Note = last, From = from, request.Document, request.Draft, request.Author, request.At, request.For, Of = originator, Terms = request.Terms.Written() }, stop);
             await act.AppendAsync(request.Package, "request carried over", "", new { Note = request.Number, To = to }, stop);
         }
         act.Write("UPDATE package SET last_note = $2 WHERE id = $1", package, last);

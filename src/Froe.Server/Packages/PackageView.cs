@@ -169,7 +169,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             """,
             r => new PackageView(
                 id, r.GetString(0), r.GetString(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.Time(5), r.Time(6), r.GetInt32(7), r.GetString(8),
-                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signing.Statement)
+                SlipStore.Read(r.GetString(9)), [], [], [], [], [], Signature.Statement)
             { May = Nothing, Differing = [], Rounds = [], SplitFrom = r.IsDBNull(10) ? null : r.GetGuid(10), PlanOf = r.IsDBNull(11) ? null : r.GetGuid(11) }, [id], stop);
         if (head is null) return null;
         var items = await ItemsAsync(id, head.Round, stop);
@@ -293,7 +293,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     {
         const int Runs = 400;
         var slip = head.Slip;
-        var workers = await schedules.WorkersAsync(slip.Seats.SelectMany(s => s.People).Append(slip.Originator), stop);
+        var workers = await schedules.WorkersAsync(slip.Seated().Append(slip.Originator), stop);
         var opened = await database.ListAsync("SELECT step, opened_at FROM step_passage WHERE package_id = $1 AND round = $2 AND passed_at IS NULL", r => (r.GetString(0), r.Time(1)), [id, slip.Round], stop);
         var past = head.PlanOf is { } plan ? await schedules.PastAsync(plan, slip.Plan.Steps().Select(s => s.Key), workers[slip.Originator], stop) : new Dictionary<string, ImmutableArray<double>>();
         return Forecast.Of(new ForecastInput(slip.Plan, slip.Seats, slip.Facts, clock.GetUtcNow(), p => workers[p], past) { Slip = slip, Opened = opened.Where(o => slip.Open.Contains(o.Item1)).ToDictionary(o => o.Item1, o => o.Item2) }, Runs, 1);

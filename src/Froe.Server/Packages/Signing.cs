@@ -29,10 +29,6 @@ public sealed record SignOffOutcome(Guid SignOff, SlipStanding Standing);
 /// <summary>Signing: one transaction from lock to commit.</summary>
 public sealed class Signing(Database database, Recording recording, Passwords passwords, Announcements changes, TimeProvider clock)
 {
-    /// <summary>What a signature means; shown before signing and kept with it.</summary>
-    public const string Statement =
-        "I have looked at each draft listed here, in exactly the bytes its hash names, and give these verdicts in my own name. This electronic signature stands for my handwritten one.";
-
     /// <summary>Signs in a seat.</summary>
     public async Task<SignOffOutcome> SignAsync(Who who, Guid package, NewSignOff wanted, CancellationToken stop)
     {
@@ -85,7 +81,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         if (decision.Events.Length == 0) return outcome;
         act.Write(
             "INSERT INTO sign_off (id, package_id, round, seat, person_id, at, statement, remark, for_person, answers) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9::uuid, $10::jsonb)",
-            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Statement, change.Reason, wanted.For, JsonSerializer.Serialize(wanted.Answers ?? [], Act.Json));
+            outcome.SignOff, package, held.Slip.Round, wanted.Seat, who.Id, act.At.UtcDateTime, Signature.Statement, change.Reason, wanted.For, JsonSerializer.Serialize(wanted.Answers ?? [], Act.Json));
         var given = decision.Events.OfType<SignedOff>().Single().Signature.Verdicts.Where(v => drafts.Contains(v.Draft)).ToList();
         act.Write(
             "INSERT INTO verdict (sign_off_id, draft_id, sha256, verdict, reason, seen) SELECT $1, * FROM unnest($2::uuid[], $3::bytea[], $4::text[], $5::text[], $6::smallint[])",

@@ -68,7 +68,7 @@ public sealed class Withdrawing(Database database, Recording recording, Announce
         var users = await act.ListAsync("SELECT person_id FROM revision_use WHERE revision_id = ANY ($1) UNION SELECT originator FROM document WHERE id = $2", r => r.GetGuid(0), [revisions, document], stop);
         foreach (var person in users) act.Tell(new Message(person, $"{number} is withdrawn", body, $"/register/{document}"));
         if (held is null) return;
-        var people = held.Slip.Seats.SelectMany(s => s.People).Append(held.Slip.Originator).Distinct().ToList();
+        var people = held.Slip.Seated().Append(held.Slip.Originator).Distinct().ToList();
         // Whoever hears that the package goes on without it, or ends, is told why there.
         foreach (var person in people.Except(act.Told)) act.Tell(Message.OfPackage(package!.Value, person, $"{number} is withdrawn", body));
     }

@@ -26,6 +26,9 @@ internal sealed class DocumentProof
     private Guid originator;
     private readonly HashSet<string> withdrawn = [];
     private readonly Dictionary<Guid, string> shownIn = [];
+    private readonly HashSet<(string Package, int Round, Guid Draft)> sent = [];
+    private DateTimeOffset registeredAt;
+    private (string Path, DateTimeOffset At)? filed;
 
     /// <summary>Tells the whole chain.</summary>
     public static DocumentProof Of(IEnumerable<ToldEntry> chain)
@@ -44,6 +47,8 @@ internal sealed class DocumentProof
         {
             case "document registered":
                 (number, title, kind, discipline, originator) = (Text("number").Trim(), Text("title").Trim(), Text("kind"), Text("discipline").Trim(), entry.Person ?? Guid.Empty);
+                registeredAt = entry.At;
+                if (payload.TryGetProperty("folder", out var folder)) filed = (folder.GetString() ?? "", entry.At);
                 revisions[last = RevisionLabel.First] = default;
                 break;
             case "revision started":
@@ -88,6 +93,15 @@ internal sealed class DocumentProof
             case "originator changed":
                 originator = payload.GetProperty("to").GetGuid();
                 break;
+            case "filed":
+                filed = (Text("folder"), entry.At);
+                break;
+            case "sent for review":
+                sent.Add((Text("package"), 1, payload.GetProperty("draft").GetGuid()));
+                break;
+            case "sent for review again":
+                sent.Add((Text("package"), payload.GetProperty("round").GetInt32(), payload.GetProperty("draft").GetGuid()));
+                break;
             case "standing moved":
                 stage = Text("to");
                 break;
@@ -107,15 +121,24 @@ internal sealed class DocumentProof
             : null;
     }
 
-    public const string RowsSql = "SELECT id, number, title, kind, discipline, originator FROM document";
+    public const string RowsSql =
+        """
+        SELECT id, number, title, kind, discipline, originator, registered_at, standing, changed_at, originator_name, (SELECT f.path FROM folder f WHERE f.id = document.folder_id), (SELECT p.name FROM person p WHERE p.id = document.originator)
+        FROM document
+        """;
 
     /// <summary>A document as its row says.</summary>
-    public sealed record DocumentRow(Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator);
+    /// <param name="Folder">Where it is filed.</param>
+    /// <param name="OriginatorIsCalled">What its originator is called.</param>
+    public sealed record DocumentRow(
+        Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, DateTimeOffset RegisteredAt, string Standing, DateTimeOffset ChangedAt, string OriginatorName, string? Folder, string? OriginatorIsCalled);
 
-    public static DocumentRow Row(NpgsqlDataReader r) => new(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5));
+    public static DocumentRow Row(NpgsqlDataReader r) => new(
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.Time(8), r.GetString(9), r.TextOrNull(10), r.TextOrNull(11));
 
     /// <summary>Compares what was told with a document's rows.</summary>
-    public void Compare(DocumentRow row, DocumentTables tables, Findings findings)
+    /// <param name="moves">How folders were moved, by time.</param>
+    public void Compare(DocumentRow row, DocumentTables tables, IReadOnlyList<FolderMove> moves, Findings findings)
     {
         var where = $"document {row.Number}";
         findings.Alike(where, "its number", number, row.Number);
@@ -123,6 +146,11 @@ internal sealed class DocumentProof
         findings.Alike(where, "its kind", kind, row.Kind);
         findings.Alike(where, "its discipline", discipline, row.Discipline);
         findings.Alike(where, "its originator", originator, row.Originator);
+        findings.Alike(where, "when it was registered", registeredAt, row.RegisteredAt);
+        // Documents registered before there were folders say nothing of where they are, until they are filed.
+        if (filed is { } at) findings.Alike(where, "the folder it is filed in", moves.Where(m => m.At > at.At).Aggregate(at.Path, (path, move) => move.Of(path)), row.Folder);
+        CompareListed(where, row, tables, findings);
+        foreach (var item in tables.Sent[row.Id].Where(s => !sent.Contains(s))) findings.Add($"{where}: it was never sent in round {item.Round} of package {item.Package} with draft {item.Draft}");
         if (!shownIn.ToHashSet().SetEquals(tables.ShownIn[row.Id])) findings.Add($"{where}: the models that show it are not those that were named");
         var rows = tables.Drafts[row.Id].ToDictionary(d => d.Id);
         foreach (var told in drafts)
@@ -148,17 +176,30 @@ internal sealed class DocumentProof
         CompareRevisions(where, row.Id, tables, findings);
     }
 
+    /// <summary>What lists show of it: where its last revision stands, when it changed, and whose it is.</summary>
+    private static void CompareListed(string where, DocumentRow row, DocumentTables tables, Findings findings)
+    {
+        findings.Alike(where, "what its originator is called", row.OriginatorIsCalled, row.OriginatorName);
+        if (tables.Revisions[row.Id].OrderByDescending(r => r.Ordinal).Select(r => ((Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt)?)(r.Id, r.Label, r.Standing, r.ReleasedAt)).FirstOrDefault() is not { } revision) return;
+        findings.Alike(where, "its standing in lists", revision.Standing, row.Standing);
+        DateTimeOffset?[] times = [tables.Drafts[row.Id].Where(d => d.Revision == revision.Label).OrderByDescending(d => d.Ordinal).Select(d => (DateTimeOffset?)d.At).FirstOrDefault(), revision.ReleasedAt];
+        findings.Alike(where, "when it changed last", times.Max() ?? row.RegisteredAt, row.ChangedAt);
+    }
+
     private void CompareRevisions(string where, Guid document, DocumentTables tables, Findings findings)
     {
         var rows = tables.Revisions[document].ToDictionary(r => r.Label);
+        var order = 0;
         foreach (var (label, told) in revisions)
         {
+            order++;
             var which = $"{where}, revision {label}";
             if (!rows.Remove(label, out var revision))
             {
                 findings.Add($"{which} is gone");
                 continue;
             }
+            findings.Alike(which, "its place among the others", order, revision.Ordinal);
             // What is not released stands where the package stands that it is in.
             var standing = withdrawn.Contains(label) ? "withdrawn" : told.IsSuperseded ? "superseded" : told.ReleasedAt is not null ? "released" : tables.InPackages.GetValueOrDefault(revision.Id, "in work");
             findings.Alike(which, "its standing", standing, revision.Standing);
@@ -201,7 +242,10 @@ internal sealed class DocumentTables
     /// <summary>Of each draft, in the order they were chosen.</summary>
     public required ILookup<Guid, StatedRow> Stated { get; init; }
 
-    public required ILookup<Guid, (Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt, string Stage)> Revisions { get; init; }
+    public required ILookup<Guid, (Guid Id, string Label, string Standing, DateTimeOffset? ReleasedAt, string Stage, int Ordinal)> Revisions { get; init; }
+
+    /// <summary>The rounds that each document was sent in. The number of a package that was split off is told from its next round on.</summary>
+    public required ILookup<Guid, (string Package, int Round, Guid Draft)> Sent { get; init; }
 
     /// <summary>How a revision stands by the latest package it is in; each package is proven by its own chain.</summary>
     public required IReadOnlyDictionary<Guid, string> InPackages { get; init; }
@@ -212,7 +256,7 @@ internal sealed class DocumentTables
         var of = scope.Holds("x.document_id");
         async Task<ILookup<Guid, T>> LookAsync<T>(string sql, Func<NpgsqlDataReader, T> map, params object[] parameters) =>
             (await connection.ListAsync(sql, r => (Key: r.GetGuid(0), Value: map(r)), parameters, stop)).ToLookup(r => r.Key, r => r.Value);
-        var revisions = await LookAsync($"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage FROM revision x WHERE {of}", r => (Id: r.GetGuid(1), Label: r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5)));
+        var revisions = await LookAsync($"SELECT x.document_id, x.id, x.label, x.standing, x.released_at, x.stage, x.ordinal FROM revision x WHERE {of}", r => (Id: r.GetGuid(1), Label: r.GetString(2), r.GetString(3), r.TimeOrNull(4), r.GetString(5), r.GetInt32(6)));
         // A draft under another document's revision has none of its own.
         var labels = revisions.SelectMany(r => r).ToDictionary(r => r.Id, r => r.Label);
         var drafts = await LookAsync(
@@ -233,6 +277,12 @@ internal sealed class DocumentTables
             Stated = await LookAsync(
                 "SELECT draft_id, position, shown, words, person_id, at FROM draft_stated WHERE draft_id = ANY ($1) ORDER BY id",
                 r => new StatedRow(r.GetInt32(1), r.GetFieldValue<int[]>(2), r.GetFieldValue<string[]>(3), r.GetGuid(4), r.Time(5)), ids),
+            Sent = await LookAsync(
+                $"""
+                SELECT x.document_id, k.number, x.round, x.draft_id FROM package_item x JOIN package k ON k.id = x.package_id
+                WHERE {of} AND (k.split_from IS NULL OR x.round > (SELECT min(f.round) FROM package_item f WHERE f.package_id = k.id))
+                """,
+                r => (r.GetString(1), r.GetInt32(2), r.GetGuid(3))),
             InPackages = (await connection.ListAsync(
                 $"""
                 SELECT DISTINCT ON (x.revision_id) x.revision_id, x.document_id, k.standing,

@@ -24,7 +24,7 @@ public sealed record ProofResult(long Entries, long Chains, long Packages, long 
 /// <item>every package, its slip, sign-offs, verdicts, notes, threads and advice are what its chain tells, and no more; so are every document, its revisions and drafts, and every published plan;</item>
 /// <item>every markup is what its changes make of it, and what lay on a draft when it was signed is what the sign-off names;</item>
 /// <item>whatever has a row has its chain, and whatever has a chain has its row;</item>
-/// <item>everybody is called, and may come in, as their chain tells;</item>
+/// <item>everybody is called, and may come in, as their chain tells; groups, rights, absences and calendars are as the office made them;</item>
 /// <item>every stored file is the bytes that its hash names.</item>
 /// </list>
 /// Parts of the ledger are proven at once, on two connections for each processor.
@@ -33,7 +33,8 @@ public sealed class LedgerProof(Database database)
 {
     private const int EntriesTogether = 20_000;
     // Kept apart, so that much that is wrong with one kind leaves room for the words of another.
-    private readonly Findings findings = new(), planFindings = new(), personFindings = new(), fileFindings = new();
+    private readonly Findings findings = new(), planFindings = new(), personFindings = new(), officeFindings = new(), fileFindings = new();
+    private IReadOnlyList<FolderMove> moves = [];
     private long entries, chains, packages, documents, files, bytes;
 
     /// <summary>Proves what is wanted.</summary>
@@ -42,12 +43,17 @@ public sealed class LedgerProof(Database database)
     {
         ArgumentNullException.ThrowIfNull(wanted);
         var ids = await WantedAsync(wanted, stop);
+        moves = await FolderMove.AllAsync(database, stop);
         await InPartsAsync(ids is null ? ScopesAsync(stop) : SomeAsync(ids), async scope =>
         {
             var proven = await ProveAsync(scope, stop);
             progress?.Report(new("entries", proven));
         }, stop);
-        if (ids is null) await PlansAsync(stop);
+        if (ids is null)
+        {
+            await PlansAsync(stop);
+            await OfficeProof.RunAsync(database, officeFindings, stop);
+        }
         await PersonProof.RunAsync(database, ids, personFindings, stop);
         await InPartsAsync(ContentPartsAsync(ids), async part =>
         {
@@ -57,7 +63,7 @@ public sealed class LedgerProof(Database database)
             progress?.Report(new("bytes of files", proven));
         }, stop);
         if (ids is null && await database.AnyAsync("SELECT 1 FROM content_chunk k WHERE NOT EXISTS (SELECT 1 FROM content c WHERE c.sha256 = k.sha256) LIMIT 1", [], stop)) fileFindings.Add("there are parts of files that no file is made of");
-        return new ProofResult(entries, chains, packages, documents, files, bytes, findings.Count + planFindings.Count + personFindings.Count + fileFindings.Count, [.. findings.All, .. planFindings.All, .. personFindings.All, .. fileFindings.All]);
+        return new ProofResult(entries, chains, packages, documents, files, bytes, findings.Count + planFindings.Count + personFindings.Count + officeFindings.Count + fileFindings.Count, [.. findings.All, .. planFindings.All, .. personFindings.All, .. officeFindings.All, .. fileFindings.All]);
     }
 
     private async Task<Guid[]?> WantedAsync(ProofWanted wanted, CancellationToken stop)
@@ -188,7 +194,7 @@ public sealed class LedgerProof(Database database)
         foreach (var row in rows)
             if (told.TryGetValue(row.Id, out var chain)) await TryAsync($"document {row.Number}", () =>
             {
-                DocumentProof.Of(chain).Compare(row, tables, findings);
+                DocumentProof.Of(chain).Compare(row, tables, moves, findings);
                 return Task.CompletedTask;
             });
             else findings.Add($"document {row.Number}: its chain of the ledger is gone");
@@ -235,17 +241,18 @@ public sealed class LedgerProof(Database database)
     /// <summary>Published plans: each edition is what was published, and none is there besides.</summary>
     private async Task PlansAsync(CancellationToken stop)
     {
-        foreach (var (name, edition, isThere, isSame) in await database.ListAsync(
+        foreach (var (name, edition, isThere, isSame, isBySame) in await database.ListAsync(
             """
-            SELECT p.name, e.edition, l.payload IS NOT NULL, l.payload::jsonb -> 'plan' = e.body
+            SELECT p.name, e.edition, l.payload IS NOT NULL, l.payload::jsonb -> 'plan' = e.body, (l.person_id, l.at) IS NOT DISTINCT FROM (e.published_by, e.published_at)
             FROM plan_edition e JOIN plan p ON p.id = e.plan_id
             LEFT JOIN ledger_entry l ON l.chain = e.plan_id AND l.action = 'plan published' AND (l.payload::jsonb ->> 'edition')::int = e.edition
-            WHERE e.published_by IS NOT NULL
+            WHERE e.published_by IS NOT NULL OR l.payload IS NOT NULL
             """,
-            r => (r.GetString(0), r.GetInt32(1), r.GetBoolean(2), !r.IsDBNull(3) && r.GetBoolean(3)), [], stop))
+            r => (r.GetString(0), r.GetInt32(1), r.GetBoolean(2), !r.IsDBNull(3) && r.GetBoolean(3), r.GetBoolean(4)), [], stop))
         {
             if (!isThere) planFindings.Add($"plan “{name}”, edition {edition}: the ledger knows nothing of its publishing");
             else if (!isSame) planFindings.Add($"plan “{name}”, edition {edition}: it is not the plan that was published");
+            else if (!isBySame) planFindings.Add($"plan “{name}”, edition {edition}: somebody else published it, or at another time");
         }
         foreach (var (chain, edition) in await database.ListAsync(
             "SELECT l.chain, l.payload::jsonb ->> 'edition' FROM ledger_entry l WHERE l.action = 'plan published' AND NOT EXISTS (SELECT 1 FROM plan_edition e WHERE e.plan_id = l.chain AND e.edition = (l.payload::jsonb ->> 'edition')::int)",

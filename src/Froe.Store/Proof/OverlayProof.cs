@@ -16,7 +16,7 @@ internal sealed record ToldMark(Guid? Id, Place Place, Shape Shape);
 /// </summary>
 internal sealed class OverlayProof
 {
-    private sealed record Row(Guid Id, long Version, byte[] Sha256);
+    private sealed record Row(Guid Id, long Version, byte[] Sha256, Guid Owner, Guid Draft, long Signed);
 
     private sealed record MarkupNow(Guid Id, long Version, byte[] Sha256, bool IsErased, MarkupBody Body);
 
@@ -25,14 +25,14 @@ internal sealed class OverlayProof
     private readonly Dictionary<Guid, Row> overlays;
     private readonly ILookup<Guid, Change> changes;
     private readonly ILookup<Guid, MarkupNow> markups;
-    private readonly ILookup<Guid, string> drawn;
+    private readonly ILookup<Guid, Change> drawn;
 
     private readonly List<string> pictures;
 
     private OverlayProof(IEnumerable<Row> overlays, List<Change> changes, ILookup<Guid, MarkupNow> markups, List<string> pictures)
     {
         (this.overlays, this.changes, this.markups, this.pictures) = (overlays.ToDictionary(o => o.Id), changes.ToLookup(c => c.Overlay), markups, pictures);
-        drawn = changes.Where(c => c.Body is not null).ToLookup(c => c.Markup, c => c.Body!);
+        drawn = changes.Where(c => c.Body is not null).ToLookup(c => c.Markup);
     }
 
     /// <summary>Reads what lies, and lay, on the drafts of the packages of a part.</summary>
@@ -43,7 +43,7 @@ internal sealed class OverlayProof
         Guid[] drafts = [.. await connection.ListAsync(
             $"SELECT draft_id FROM package_item WHERE {scope.Holds("package_id")} UNION SELECT draft_id FROM note WHERE {scope.Holds("package_id")} AND draft_id IS NOT NULL UNION SELECT v.draft_id FROM sign_off s JOIN verdict v ON v.sign_off_id = s.id WHERE {scope.Holds("s.package_id")}",
             r => r.GetGuid(0), [], stop)];
-        var rows = await connection.ListAsync("SELECT id, version, sha256 FROM overlay WHERE draft_id = ANY ($1)", r => new Row(r.GetGuid(0), r.GetInt64(1), r.GetFieldValue<byte[]>(2)), [drafts], stop);
+        var rows = await connection.ListAsync("SELECT id, version, sha256, owner, draft_id, signed_version FROM overlay WHERE draft_id = ANY ($1)", r => new Row(r.GetGuid(0), r.GetInt64(1), r.GetFieldValue<byte[]>(2), r.GetGuid(3), r.GetGuid(4), r.GetInt64(5)), [drafts], stop);
         var ids = rows.Select(o => o.Id).ToArray();
         var changes = await connection.ListAsync(
             "SELECT overlay_id, version, markup_id, body FROM markup_change WHERE overlay_id = ANY ($1) ORDER BY overlay_id, version",
@@ -93,23 +93,32 @@ internal sealed class OverlayProof
     }
 
     /// <summary>Whether what a sign-off was given with is what lay there then.</summary>
-    public void CompareSigned(string where, IEnumerable<SignedOverlay> told, Findings findings)
+    /// <param name="person">Who gave it.</param>
+    public void CompareSigned(string where, Guid person, IEnumerable<SignedOverlay> told, Findings findings)
     {
         foreach (var signed in told)
         {
             if (!overlays.TryGetValue(signed.Overlay, out var overlay)) findings.Add($"{where}: overlay {signed.Overlay}, with which it was given, is gone");
             else if (overlay.Version < signed.Version || signed.Sha256 != Convert.ToHexStringLower(DigestAt(overlay.Id, signed.Version)))
                 findings.Add($"{where}: what lay on overlay {signed.Overlay} is not what it was given with");
+            else if ((signed.Owner ?? overlay.Owner, signed.Draft ?? overlay.Draft) != (overlay.Owner, overlay.Draft))
+                findings.Add($"{where}: overlay {signed.Overlay}, with which it was given, is somebody else's, or lies on another draft");
+            else if (signed.Owner == person && overlay.Signed < signed.Version)
+                findings.Add($"{where}: overlay {signed.Overlay}, with which it was given, is kept as one never signed with");
         }
     }
 
     /// <summary>Whether a note's places were once drawn as the ledger tells; they may have been moved since.</summary>
     /// <param name="legacy">The markup of a note that the ledger tells of without one.</param>
-    public void CompareMarks(string where, Guid note, Guid legacy, IEnumerable<ToldMark> told, Findings findings)
+    /// <param name="author">Who wrote the note: its places are on an overlay of theirs.</param>
+    public void CompareMarks(string where, Guid note, Guid legacy, Guid author, IEnumerable<ToldMark> told, Findings findings)
     {
         foreach (var mark in told)
-            if (!drawn[mark.Id ?? legacy].Select(MarkupBody.Read).Any(b => b.Place == mark.Place && b.Shape == mark.Shape && b.Note == note))
-                findings.Add($"{where}: its markup is not the one that was drawn");
+        {
+            var places = drawn[mark.Id ?? legacy].Where(c => MarkupBody.Read(c.Body!) is var b && b.Place == mark.Place && b.Shape == mark.Shape && b.Note == note).ToList();
+            if (places.Count == 0) findings.Add($"{where}: its markup is not the one that was drawn");
+            else if (!places.Exists(c => overlays[c.Overlay].Owner == author)) findings.Add($"{where}: its markup is on an overlay of somebody else's");
+        }
     }
 
     private byte[] DigestAt(Guid overlay, long version)
