@@ -124,7 +124,9 @@ internal sealed class OfficeProof
                 calendars.Remove(chain);
                 break;
             case OfficeActs.StandingsSet:
-                standings[payload.GetProperty("path").GetString()!] = payload.GetProperty("standings") is { ValueKind: JsonValueKind.Object } order ? Compact(order.GetRawText()) : null;
+                // Earlier entries called them by another name.
+                var set = payload.TryGetProperty("standings", out var order) ? order : payload.GetProperty("chain");
+                standings[payload.GetProperty("path").GetString()!] = set.ValueKind == JsonValueKind.Object ? Compact(set.GetRawText()) : null;
                 break;
             case OfficeActs.FolderMoved:
                 Move(new FolderMove(default, payload.GetProperty("path").GetString()!, payload.GetProperty("to").GetString()!));
