@@ -58,7 +58,7 @@ internal sealed class PackageList(Database database, Schedules schedules)
                            AND v.draft_id IN (SELECT draft_id FROM package_item t WHERE t.package_id = k.id AND t.round = k.round))) ORDER BY s.at), '[]')::text
                 FROM sign_off s JOIN person sp ON sp.id = s.person_id WHERE s.package_id = k.id AND s.stands),
                k.sent_at,
-               EXISTS (SELECT 1 FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round AND (NOT o.is_private OR o.owner = $1 OR m.note_id IS NOT NULL)),
+               coalesce((SELECT true FROM package_item t JOIN overlay o ON o.draft_id = t.draft_id JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE t.package_id = k.id AND t.round = k.round AND (NOT o.is_private OR o.owner = $1 OR m.note_id IS NOT NULL) LIMIT 1), false),
                k.change_order
         FROM package k
         JOIN person p ON p.id = k.originator

@@ -27,12 +27,15 @@ internal sealed class DocumentList(Database database)
 {
     private const int PageSize = 100, FilePageSize = 500;
 
-    /// <summary>Documents as the list shows them.</summary>
+    /// <summary>
+    /// Documents as the list shows them. What is drawn on each is looked up one by one: of EXISTS the planner makes a hash of all
+    /// markups there are, for it reckons with every document and not with a page of them.
+    /// </summary>
     /// <param name="me">What stands for whoever looks: what they have drawn for themselves alone shows to them.</param>
     public static string RowSql(string me) =>
         $"""
         SELECT d.id, d.number, d.title, d.kind, d.discipline, d.originator, d.originator_name, r.label, w.ordinal, w.id, d.standing, d.changed_at, f.path, r.stage,
-               CASE WHEN EXISTS (SELECT 1 FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id AND (NOT o.is_private OR o.owner = {me} OR m.note_id IS NOT NULL))
+               CASE WHEN (SELECT true FROM overlay o JOIN markup m ON m.overlay_id = o.id AND m.erased_at IS NULL WHERE o.draft_id = w.id AND (NOT o.is_private OR o.owner = {me} OR m.note_id IS NOT NULL) LIMIT 1)
                    THEN (SELECT k.id FROM package_item i JOIN package k ON k.id = i.package_id WHERE i.draft_id = w.id ORDER BY k.sent_at DESC LIMIT 1) END
         FROM document d
         JOIN folder f ON f.id = d.folder_id
