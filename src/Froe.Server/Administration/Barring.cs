@@ -29,7 +29,8 @@ public sealed class Barring(Database database, Sessions sessions, RightsBook rig
     /// <summary>What is counted, and how its first are named: $1 is the person, $2 how many.</summary>
     private static readonly (string Kind, string From, string Name, string Link, string Order)[] Kinds =
     [
-        ("seats", "package_seat s JOIN package k ON k.id = s.package_id WHERE s.person_id = $1 AND k.ended_at IS NULL", "k.number || ' ' || k.title", "'/packages/' || k.id", "k.number"),
+        // Packages on their way are few, and each is looked at: going by numbers until twenty are met, or by whose seats they are, all that ever were are walked.
+        ("seats", "(SELECT id, number, title FROM package WHERE ended_at IS NULL OFFSET 0) k, LATERAL (SELECT 1 FROM package_seat s WHERE s.person_id = $1 AND s.package_id = k.id OFFSET 0) s", "k.number || ' ' || k.title", "'/packages/' || k.id", "k.number"),
         ("packages", "package k WHERE k.originator = $1 AND k.ended_at IS NULL", "k.number || ' ' || k.title", "'/packages/' || k.id", "k.number"),
         ("documents", "document d WHERE d.originator = $1 AND d.standing IN ('in work', 'in review', 'returned')", "d.number || ' ' || d.title", "'/register/' || d.id", "d.number"),
         ("requests", "note n JOIN package k ON k.id = n.package_id WHERE n.author = $1 AND n.kind = 'request' AND n.standing IN ('open', 'answered') AND k.ended_at IS NULL", "k.number || ' / ' || n.number || ' ' || n.subject", "'/packages/' || k.id || '?note=' || n.number", "k.number"),

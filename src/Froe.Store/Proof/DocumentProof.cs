@@ -277,12 +277,7 @@ internal sealed class DocumentTables
             Stated = await LookAsync(
                 "SELECT draft_id, position, shown, words, person_id, at FROM draft_stated WHERE draft_id = ANY ($1) ORDER BY id",
                 r => new StatedRow(r.GetInt32(1), r.GetFieldValue<int[]>(2), r.GetFieldValue<string[]>(3), r.GetGuid(4), r.Time(5)), ids),
-            Sent = await LookAsync(
-                $"""
-                SELECT x.document_id, k.number, x.round, x.draft_id FROM package_item x JOIN package k ON k.id = x.package_id
-                WHERE {of} AND (k.split_from IS NULL OR x.round > (SELECT min(f.round) FROM package_item f WHERE f.package_id = k.id))
-                """,
-                r => (r.GetString(1), r.GetInt32(2), r.GetGuid(3))),
+            Sent = await SentAsync(connection, of, stop),
             InPackages = (await connection.ListAsync(
                 $"""
                 SELECT DISTINCT ON (x.revision_id) x.revision_id, x.document_id, k.standing,
@@ -291,6 +286,15 @@ internal sealed class DocumentTables
                 """,
                 r => (Revision: r.GetGuid(0), Standing: Standing(r.GetGuid(1), r.GetString(2), r.TextOrNull(3))), [], stop)).ToDictionary(p => p.Revision, p => p.Standing),
         };
+    }
+
+    private static async Task<ILookup<Guid, (string Package, int Round, Guid Draft)>> SentAsync(NpgsqlConnection connection, string of, CancellationToken stop)
+    {
+        var items = await connection.ListAsync($"SELECT x.document_id, x.package_id, x.round, x.draft_id FROM package_item x WHERE {of}", r => (Document: r.GetGuid(0), Package: r.GetGuid(1), Round: r.GetInt32(2), Draft: r.GetGuid(3)), [], stop);
+        var packages = (await connection.ListAsync(
+            "SELECT id, number, CASE WHEN split_from IS NULL THEN 0 ELSE (SELECT min(i.round) FROM package_item i WHERE i.package_id = package.id) END FROM package WHERE id = ANY ($1)",
+            r => (Id: r.GetGuid(0), Number: r.GetString(1), NotIn: r.GetInt32(2)), [items.Select(i => i.Package).Distinct().ToArray()], stop)).ToDictionary(p => p.Id);
+        return items.Where(i => packages.TryGetValue(i.Package, out var package) && i.Round != package.NotIn).ToLookup(i => i.Document, i => (packages[i.Package].Number, i.Round, i.Draft));
     }
 
     private static string Standing(Guid document, string package, string? returned)

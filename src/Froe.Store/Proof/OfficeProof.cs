@@ -31,6 +31,7 @@ internal sealed class OfficeProof
     private readonly Dictionary<Guid, (string Name, string Week, string Holidays)> calendars = [];
     private readonly Dictionary<string, string?> standings = [];
     private readonly HashSet<Guid> added = [];
+    private Dictionary<Guid, string> names = [];
 
     /// <summary>Proves the whole office, in one moment.</summary>
     public static async Task RunAsync(Database database, Findings findings, CancellationToken stop)
@@ -40,6 +41,7 @@ internal sealed class OfficeProof
         Task<List<T>> Rows<T>(string sql, Func<Npgsql.NpgsqlDataReader, T> map) => connection.ListAsync(sql, map, [], stop);
         var office = new OfficeProof();
         var rows = await Rows("SELECT id, name FROM person_group", r => (Id: r.GetGuid(0), Name: r.GetString(1)));
+        office.names = (await Rows("SELECT id, name FROM person", r => (Id: r.GetGuid(0), Name: r.GetString(1)))).ToDictionary(p => p.Id, p => p.Name);
         // What is always there was never made by anybody.
         foreach (var row in rows) office.groups[row.Id] = new Group(row.Name);
         office.TellAll(connection, findings);
@@ -163,8 +165,8 @@ internal sealed class OfficeProof
             var where = $"group “{name}”";
             findings.Alike(where, "its name", told.Name, name);
             var now = members[id].Where(m => told.IsWhole || added.Contains(m)).ToHashSet();
-            foreach (var person in now.Except(told.Members)) findings.Add($"{where}: person {person} is a member, and by the ledger is none");
-            foreach (var person in told.Members.Except(now)) findings.Add($"{where}: person {person} is no member, and by the ledger is one");
+            foreach (var person in now.Except(told.Members)) findings.Add($"{where}: {Called(person)} is a member, and by the ledger is none");
+            foreach (var person in told.Members.Except(now)) findings.Add($"{where}: {Called(person)} is no member, and by the ledger is one");
             if (told.Rights is { } given && !given.SetEquals(rights[id])) findings.Add($"{where}: its rights are not those that were given");
         }
         foreach (var gone in groups.Values) findings.Add($"group “{gone.Name}” is gone");
@@ -173,10 +175,12 @@ internal sealed class OfficeProof
     private void CompareAbsences(Dictionary<Guid, Away> rows, Findings findings)
     {
         foreach (var (id, told) in absences)
-            if (!rows.Remove(id, out var row)) findings.Add($"absence {id} of person {told.Person} is gone");
-            else if (row != told) findings.Add($"absence {id} of person {told.Person}: its days or its deputy are not those that were entered");
-        foreach (var (id, row) in rows.Where(r => added.Contains(r.Value.Person))) findings.Add($"absence {id} of person {row.Person} was never entered");
+            if (!rows.Remove(id, out var row)) findings.Add($"absence {id} of {Called(told.Person)} is gone");
+            else if (row != told) findings.Add($"absence {id} of {Called(told.Person)}: its days or its deputy are not those that were entered");
+        foreach (var (id, row) in rows.Where(r => added.Contains(r.Value.Person))) findings.Add($"absence {id} of {Called(row.Person)} was never entered");
     }
+
+    private string Called(Guid person) => names.TryGetValue(person, out var name) ? $"“{name}” ({person})" : $"person {person}, who is gone,";
 
     private static Guid? Id(JsonElement payload, string name) => payload.TryGetProperty(name, out var id) && id.ValueKind == JsonValueKind.String ? id.GetGuid() : null;
 

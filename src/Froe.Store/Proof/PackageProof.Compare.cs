@@ -54,7 +54,7 @@ internal sealed partial class PackageProof
         findings.Alike(where, "whether it is held", Slip.IsHeld, row.IsHeld);
         findings.Alike(where, "how many items it has", Slip.Items.Length, row.Items);
         findings.Alike(where, "the number of its last note", Math.Max(lastNote, row.SplitFrom is null ? 0 : row.LastNote), row.LastNote);
-        if (!Written(Slip).AsSpan().SequenceEqual(Written(JsonSerializer.Deserialize<Slip>(row.Slip, Act.Json)!))) findings.Add($"{where}: its slip is not what its ledger tells");
+        if (!IsWritten(Slip, row.Slip)) findings.Add($"{where}: its slip is not what its ledger tells");
         findings.Alike(where, "when it ended", endedAt, row.EndedAt);
         findings.Alike(where, "the package that it was split off from", splitFrom.Length > 0 ? splitFrom : null, row.SplitFromNumber);
         if (row.Plan is not null) findings.Alike(where, "the plan it was sent with", plan, row.PlanName);
@@ -79,7 +79,8 @@ internal sealed partial class PackageProof
         if (!tables.Seated[row.Id].ToHashSet().SetEquals(Slip.Seated())) findings.Add($"{where}: it is found by others than those who hold its seats");
         if (!tables.Waits[row.Id].ToHashSet().SetEquals(Consequences.WaitedFor(Slip).Select(w => (w.Person, w.Seat, w.Step.Key)))) findings.Add($"{where}: those it waits for are not those whose turn it is");
         if (tables.Answers.Contains(row.Id) != Consequences.WaitsForOriginator(Slip)) findings.Add($"{where}: whether it waits for its originator is not as its ledger tells");
-        if (tables.Misfiled.Contains(row.Id)) findings.Add($"{where}: it is found by other folders than those of its documents");
+        var filed = tables.Items[row.Id].Where(i => tables.FoldersOf.ContainsKey(i.Document)).CountBy(i => tables.FoldersOf[i.Document]).Select(f => (f.Key, f.Value));
+        if (!tables.Folders[row.Id].ToHashSet().SetEquals(filed)) findings.Add($"{where}: it is found by other folders than those of its documents");
         if (!tables.Passages[row.Id].ToHashSet().SetEquals(passages.Select(p => (p.Key.Round, p.Key.Step, row.Plan, p.Value.Opened, p.Value.Passed)))) findings.Add($"{where}: when its steps opened and were passed is not as its ledger tells");
         if (!tables.Late[row.Id].ToHashSet().SetEquals(late)) findings.Add($"{where}: how late its steps were is not as its ledger tells");
     }
@@ -131,7 +132,7 @@ internal sealed partial class PackageProof
             findings.Alike(which, "how it was answered", told.Answer, row.Answer);
             if (told.AskedOf is { } asked) findings.Alike(which, "whom it asks", asked, row.AskedOf);
             findings.Alike(which, "whether it was asked in another package before", told.IsCarried, row.IsCarried);
-            if (!row.IsCalledAsItsDocument) findings.Add($"{which}: what it is listed under is not its document");
+            findings.Alike(which, "what it is listed under", tables.Called.GetValueOrDefault(row.Document, ""), row.Subject);
             findings.Alike(which, "what it says besides", told.Terms, row.Terms);
             findings.Alike(which, "when it was written", told.At, row.At);
             findings.Alike(which, "its round", told.Round, row.Round);
@@ -156,6 +157,15 @@ internal sealed partial class PackageProof
             if ((row.By, row.Of, row.Question, row.Answer, row.At, row.AnsweredAt, row.Note) != (told.By, told.Of, told.Question, told.Answer, told.At, told.AnsweredAt, told.Note)) findings.Add($"{where}: a question for advice, or its answer, is not what was said");
         }
         foreach (var row in rows.Values) findings.Add($"{where}: a question for advice by {row.By} was never asked");
+    }
+
+    private static bool IsWritten(Slip slip, string row)
+    {
+        var told = Written(slip);
+        using var ours = JsonDocument.Parse(told);
+        using var theirs = JsonDocument.Parse(row);
+        // Comparing what is written takes half the time of reading it; but slips of earlier programs lack what reading fills in.
+        return JsonElement.DeepEquals(ours.RootElement, theirs.RootElement) || told.AsSpan().SequenceEqual(Written(JsonSerializer.Deserialize<Slip>(row, Act.Json)!));
     }
 
     private static byte[] Written(Slip slip) => JsonSerializer.SerializeToUtf8Bytes(slip, Act.Json);

@@ -2,6 +2,13 @@ using Npgsql;
 
 namespace Froe.Store.Proof;
 
+/// <summary>A note as its row says.</summary>
+/// <param name="Legacy">The markup of a note that the ledger tells of without one.</param>
+/// <param name="Terms">What it says besides its words, as the ledger writes it.</param>
+/// <param name="IsCarried">Whether it was asked in another package before.</param>
+/// <param name="Subject">What it is listed under.</param>
+internal sealed record NoteRow(Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, Guid Legacy, Guid? For, string? Terms, string? Answer, Guid AskedOf, bool IsCarried, string Subject);
+
 /// <summary>The rows that belong to some packages.</summary>
 internal sealed class PackageTables
 {
@@ -11,7 +18,7 @@ internal sealed class PackageTables
 
     public required ILookup<Guid, (Guid Draft, string Sha256, string Verdict, string Reason, int? Seen)> Verdicts { get; init; }
 
-    public required ILookup<Guid, (Guid Id, int Number, string Kind, string Standing, Guid Author, DateTimeOffset At, string Body, int Round, Guid Document, Guid Draft, Guid Legacy, Guid? For, string? Terms, string? Answer, Guid AskedOf, bool IsCarried, bool IsCalledAsItsDocument)> Notes { get; init; }
+    public required ILookup<Guid, NoteRow> Notes { get; init; }
 
     public required ILookup<Guid, (Guid Person, DateTimeOffset At, string Act, string Body)> Acts { get; init; }
 
@@ -26,8 +33,14 @@ internal sealed class PackageTables
     /// <summary>The packages that wait for their originator.</summary>
     public required IReadOnlySet<Guid> Answers { get; init; }
 
-    /// <summary>The packages that are found by other folders than those of their documents.</summary>
-    public required IReadOnlySet<Guid> Misfiled { get; init; }
+    /// <summary>The folders that packages are found by, and how many of their items, of all rounds, lie in each.</summary>
+    public required ILookup<Guid, (long Folder, int Items)> Folders { get; init; }
+
+    /// <summary>Number and title of the documents that items and notes are about.</summary>
+    public required IReadOnlyDictionary<Guid, string> Called { get; init; }
+
+    /// <summary>The folders that these documents are filed in.</summary>
+    public required IReadOnlyDictionary<Guid, long> FoldersOf { get; init; }
 
     public required ILookup<Guid, (int Round, string Step, Guid? Plan, DateTimeOffset Opened, DateTimeOffset? Passed)> Passages { get; init; }
 
@@ -47,14 +60,20 @@ internal sealed class PackageTables
             $"SELECT x.package_id, x.id, x.round, x.seat, x.person_id, x.at, x.remark, x.stands, x.for_person, x.answers::text, x.statement FROM sign_off x WHERE {of} ORDER BY x.at",
             r => (Id: r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetGuid(4), r.Time(5), r.GetString(6), r.GetBoolean(7), r.IdOrNull(8), r.GetString(9), r.GetString(10)));
         var notes = await LookAsync(
-            $"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person, x.urgent, x.due, x.tags, x.on_package, x.answer, x.asked_of, x.origin IS NOT NULL, x.subject = d.number || ' ' || d.title FROM note x JOIN document d ON d.id = x.document_id WHERE {of}",
-            r => (Id: r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12), NoteTermsRows.Read(r, 13).Written(), r.TextOrNull(17), r.GetGuid(18), r.GetBoolean(19), r.GetBoolean(20)));
+            $"SELECT x.package_id, x.id, x.number, x.kind, x.standing, x.author, x.at, x.body, x.round, x.document_id, x.draft_id, md5('markup ' || x.id)::uuid, x.for_person, x.urgent, x.due, x.tags, x.on_package, x.answer, x.asked_of, x.origin IS NOT NULL, x.subject FROM note x WHERE {of}",
+            r => new NoteRow(r.GetGuid(1), r.GetInt32(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.GetInt32(8), r.GetGuid(9), r.GetGuid(10), r.GetGuid(11), r.IdOrNull(12), NoteTermsRows.Read(r, 13).Written(), r.TextOrNull(17), r.GetGuid(18), r.GetBoolean(19), r.GetString(20)));
+        var items = await LookAsync($"SELECT x.package_id, x.round, x.position, x.document_id, x.draft_id FROM package_item x WHERE {of}", r => (Round: r.GetInt32(1), Position: r.GetInt32(2), Document: r.GetGuid(3), Draft: r.GetGuid(4)));
+        var documents = (await connection.ListAsync(
+            "SELECT id, number || ' ' || title, folder_id FROM document WHERE id = ANY ($1)", r => (Id: r.GetGuid(0), Called: r.GetString(1), Folder: r.GetInt64(2)),
+            [items.SelectMany(i => i).Select(i => i.Document).Concat(notes.SelectMany(n => n).Select(n => n.Document)).Distinct().ToArray()], stop)).ToDictionary(d => d.Id);
         return new PackageTables
         {
-            Items = await LookAsync($"SELECT x.package_id, x.round, x.position, x.document_id, x.draft_id FROM package_item x WHERE {of}", r => (r.GetInt32(1), r.GetInt32(2), r.GetGuid(3), r.GetGuid(4))),
+            Items = items,
+            Called = documents.ToDictionary(d => d.Key, d => d.Value.Called),
+            FoldersOf = documents.ToDictionary(d => d.Key, d => d.Value.Folder),
             SignOffs = signOffs,
             Notes = notes,
-            // By ids: joined, the planner walks the verdicts and acts of all packages, for each part.
+            // By ids: joined, the planner walks the verdicts, acts and documents of all packages, for each part.
             Verdicts = await LookAsync(
                 "SELECT sign_off_id, draft_id, sha256, verdict, reason, seen FROM verdict WHERE sign_off_id = ANY ($1)",
                 r => (r.GetGuid(1), r.Hash(2), r.GetString(3), r.GetString(4), r.IsDBNull(5) ? null : (int?)r.GetInt16(5)), Ids(signOffs, s => s.Id)),
@@ -64,12 +83,7 @@ internal sealed class PackageTables
             Seated = await LookAsync($"SELECT x.package_id, x.person_id FROM package_seat x WHERE {of}", r => r.GetGuid(1)),
             Waits = await LookAsync($"SELECT x.package_id, x.person_id, x.seat, x.step FROM awaited x WHERE {of}", r => (r.GetGuid(1), r.GetString(2), r.GetString(3))),
             Answers = await IdsAsync($"SELECT x.package_id FROM awaited_answer x WHERE {of}"),
-            Misfiled = await IdsAsync(
-                $"""
-                SELECT coalesce(i.package_id, f.package_id)
-                FROM (SELECT x.package_id, d.folder_id, count(*) AS items FROM package_item x JOIN document d ON d.id = x.document_id WHERE {of} GROUP BY 1, 2) i
-                FULL JOIN (SELECT * FROM package_folder x WHERE {of}) f USING (package_id, folder_id) WHERE i.items IS DISTINCT FROM f.items
-                """),
+            Folders = await LookAsync($"SELECT x.package_id, x.folder_id, x.items FROM package_folder x WHERE {of}", r => (r.GetInt64(1), r.GetInt32(2))),
             Passages = await LookAsync($"SELECT x.package_id, x.round, x.step, x.plan_id, x.opened_at, x.passed_at FROM step_passage x WHERE {of}", r => (r.GetInt32(1), r.GetString(2), r.IdOrNull(3), r.Time(4), r.TimeOrNull(5))),
             Late = await LookAsync($"SELECT x.package_id, x.round, x.step, x.days FROM step_late x WHERE {of}", r => (r.GetInt32(1), r.GetString(2), r.GetInt32(3))),
         };
