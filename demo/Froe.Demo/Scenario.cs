@@ -70,7 +70,9 @@ internal sealed class Scenario
     {
         At(-20, 8);
         await AddPeopleAsync();
+        Pass();
         await AddFoldersAsync();
+        Pass();
         await AddPlansAsync();
 
         At(-16, 9);
