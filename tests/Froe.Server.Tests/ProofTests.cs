@@ -280,6 +280,24 @@ public class ProofTests(Office office)
     }
 
     [Fact]
+    public async Task APackageThatWentOnByAnEditionOfAnotherNameIsAsItWasRecorded()
+    {
+        var (admin, author) = (await office.AsAsync("coordinator"), await office.AsAsync("author"));
+        var plan = new Plan("Called one way " + Guid.NewGuid(), "", new([new Step("s", "Sign", "Sign.", 1, [new Seat("s", "Signer", new PersonHolder(office.Ids["lead"]))])]));
+        var id = (await admin.PostAsync<JsonElement>("/api/plans", JsonSerializer.SerializeToElement(plan, Act.Json))).GetProperty("id").GetGuid();
+        await admin.PostAsync<JsonElement>($"/api/plans/{id}/editions", new { version = 1 });
+        var document = await Office.RegisterAsync(author, "edition " + Guid.NewGuid());
+        var package = (await author.PostAsync<JsonElement>("/api/packages", new { key = Guid.NewGuid(), title = "Goes on otherwise", coveringNote = "", plan = id, documents = new[] { document }, inform = Array.Empty<Guid>() })).GetProperty("id").GetGuid();
+        var renamed = plan with { Name = "Called another way " + Guid.NewGuid() };
+        var version = (await admin.PutAsync<JsonElement>($"/api/plans/{id}", new { version = 1, plan = JsonSerializer.SerializeToElement(renamed, Act.Json) })).GetProperty("version").GetInt32();
+        await admin.PostAsync<JsonElement>($"/api/plans/{id}/editions", new { version });
+        Assert.Empty(await office.ProofAsync(package, document));
+        await admin.PostAsync<JsonElement>($"/api/packages/{package}/acts", new { kind = "moveEdition", reason = "The new one.", key = Guid.NewGuid() });
+        Assert.Equal(2, await OneAsync<int>("SELECT edition FROM package WHERE id = $1", package));
+        Assert.Empty(await office.ProofAsync(package, document));
+    }
+
+    [Fact]
     public async Task AnEditionIsThePlanThatWasPublished()
     {
         var admin = await office.AsAsync("coordinator");

@@ -199,6 +199,9 @@ internal sealed partial class PackageProof
                 foreach (var came in before.gone.Where(g => Returned.Contains(g.Document))) notes[came.Number] = came;
                 foreach (var came in before.advice.Values.Where(a => a.Note is { } id && noteNumbers.TryGetValue(id, out var number) && notes.ContainsKey(number))) advice[came.Id] = came;
                 break;
+            case PlanAmended amended:
+                plan = amended.Plan.Name;
+                break;
             case OriginatorChanged handed:
                 foreach (var asked in notes.Values.Where(n => n.AskedOf == handed.From && n.Standing is "open" or "answered")) asked.AskedOf = handed.To;
                 break;
