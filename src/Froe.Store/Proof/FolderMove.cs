@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Froe.Core.Register;
+using Npgsql;
 
 namespace Froe.Store.Proof;
 
@@ -9,10 +10,13 @@ internal sealed record FolderMove(DateTimeOffset At, string From, string To)
     /// <summary>Where a folder is after it.</summary>
     public string Of(string path) => Folders.Holds(From, path) ? To + path[From.Length..] : path;
 
-    /// <summary>All of them, in their order. An entry that cannot be read is found where its chain is proven.</summary>
-    public static async Task<IReadOnlyList<FolderMove>> AllAsync(Database database, CancellationToken stop) =>
+    /// <summary>
+    /// All of them, in their order, in one moment with what else is read on the connection: folders may be moved meanwhile.
+    /// An entry that cannot be read is found where its chain is proven.
+    /// </summary>
+    public static async Task<IReadOnlyList<FolderMove>> AllAsync(NpgsqlConnection connection, CancellationToken stop) =>
     [
-        .. (await database.ListAsync(
+        .. (await connection.ListAsync(
             $"SELECT at, payload FROM ledger_entry WHERE chain = $1 AND action = '{OfficeActs.FolderMoved}' ORDER BY sequence",
             r => Read(r.Time(0), r.GetString(1)), [OfficeActs.Folders], stop)).OfType<FolderMove>(),
     ];

@@ -34,7 +34,6 @@ public sealed class LedgerProof(Database database)
     private const int EntriesTogether = 20_000;
     // Kept apart, so that much that is wrong with one kind leaves room for the words of another.
     private readonly Findings findings = new(), planFindings = new(), personFindings = new(), officeFindings = new(), fileFindings = new();
-    private IReadOnlyList<FolderMove> moves = [];
     private long entries, chains, packages, documents, files, bytes;
 
     /// <summary>Proves what is wanted.</summary>
@@ -43,7 +42,6 @@ public sealed class LedgerProof(Database database)
     {
         ArgumentNullException.ThrowIfNull(wanted);
         var ids = await WantedAsync(wanted, stop);
-        moves = await FolderMove.AllAsync(database, stop);
         await InPartsAsync(ids is null ? ScopesAsync(stop) : SomeAsync(ids), async scope =>
         {
             var proven = await ProveAsync(scope, stop);
@@ -191,6 +189,7 @@ public sealed class LedgerProof(Database database)
     private async Task ProveDocumentsAsync(NpgsqlConnection connection, Scope scope, List<DocumentProof.DocumentRow> rows, Dictionary<Guid, List<ToldEntry>> told, CancellationToken stop)
     {
         var tables = await DocumentTables.ReadAsync(connection, scope, stop);
+        var moves = await FolderMove.AllAsync(connection, stop);
         foreach (var row in rows)
             if (told.TryGetValue(row.Id, out var chain)) await TryAsync($"document {row.Number}", () =>
             {
