@@ -123,7 +123,10 @@ public sealed record SignedOverlay(Guid Overlay, long Version, string Sha256)
 /// <param name="Person">Who signed.</param>
 public sealed record Signature(string Seat, Guid Person, ImmutableArray<ItemVerdict> Verdicts)
 {
-    /// <summary>What a signature means; shown before signing and kept with it.</summary>
+    /// <summary>
+    /// What a signature means; shown before signing and kept with it. The proof finds whatever else is kept with one: other words, once there
+    /// are any, have to be known to it beside these.
+    /// </summary>
     public const string Statement =
         "I have looked at each draft listed here, in exactly the bytes its hash names, and give these verdicts in my own name. This electronic signature stands for my handwritten one.";
 

@@ -110,11 +110,11 @@ internal sealed class OfficeProof
                 }
                 break;
             case OfficeActs.AbsenceEntered:
-                absences[payload.GetProperty("id").GetGuid()] = new Away(chain, payload.GetProperty("from").GetDateTimeOffset(), payload.GetProperty("to").GetDateTimeOffset(), Id(payload, "deputy"));
+                absences[payload.GetProperty("id").GetGuid()] = new Away(chain, payload.GetProperty("from").GetDateTimeOffset(), payload.GetProperty("to").GetDateTimeOffset(), payload.IdOrNull("deputy"));
                 break;
             case OfficeActs.DeputyNamed:
                 var away = payload.GetProperty("absence").GetGuid();
-                absences[away] = new Away(chain, payload.GetProperty("from").GetDateTimeOffset(), payload.GetProperty("to").GetDateTimeOffset(), Id(payload, "deputy"));
+                absences[away] = new Away(chain, payload.GetProperty("from").GetDateTimeOffset(), payload.GetProperty("to").GetDateTimeOffset(), payload.IdOrNull("deputy"));
                 break;
             case OfficeActs.AbsenceRemoved:
                 absences.Remove(payload.GetProperty("id").GetGuid());
@@ -181,8 +181,6 @@ internal sealed class OfficeProof
     }
 
     private string Called(Guid person) => names.TryGetValue(person, out var name) ? $"“{name}” ({person})" : $"person {person}, who is gone,";
-
-    private static Guid? Id(JsonElement payload, string name) => payload.TryGetProperty(name, out var id) && id.ValueKind == JsonValueKind.String ? id.GetGuid() : null;
 
     private static string Said(DateOnly day, string name, int[] left) => $"{day:yyyy-MM-dd} {name} {string.Join(' ', left)}";
 

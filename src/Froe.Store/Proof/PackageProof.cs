@@ -97,19 +97,19 @@ internal sealed partial class PackageProof
                 lastNote = payload.GetProperty("note").GetInt32();
                 notes[lastNote] = new ToldNote(
                     lastNote, kind, payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), Marks(payload),
-                    entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round, Id(payload, "for"), Terms(payload))
+                    entry.Person ?? Guid.Empty, entry.At, entry.Reason, Slip.Round, payload.IdOrNull("for"), Terms(payload))
                 {
                     // A question may be the originator's own, to somebody whom only later programs name.
-                    AskedOf = Id(payload, "of") ?? (kind == "question" ? null : Slip.Originator),
+                    AskedOf = payload.IdOrNull("of") ?? (kind == "question" ? null : Slip.Originator),
                 };
                 break;
             case ["request", "brought", "along"]:
                 lastNote = payload.GetProperty("note").GetInt32();
                 notes[lastNote] = new ToldNote(
                     lastNote, "request", payload.GetProperty("document").GetGuid(), payload.GetProperty("draft").GetGuid(), [], payload.GetProperty("author").GetGuid(), payload.GetProperty("at").GetDateTimeOffset(),
-                    entry.Reason, 0, Id(payload, "for"), Terms(payload))
+                    entry.Reason, 0, payload.IdOrNull("for"), Terms(payload))
                 {
-                    AskedOf = Id(payload, "of") ?? Slip.Originator,
+                    AskedOf = payload.IdOrNull("of") ?? Slip.Originator,
                     IsCarried = true,
                 };
                 notes[lastNote].Acts.Add((entry.Person ?? Guid.Empty, entry.At, "brought along", payload.GetProperty("from").GetString() ?? ""));
@@ -128,7 +128,7 @@ internal sealed partial class PackageProof
                 if (past == "edited" && payload.TryGetProperty("terms", out var terms)) found.Terms = terms.GetString();
                 break;
             case ["advice", "asked"]:
-                var asked = new ToldAdvice(payload.GetProperty("advice").GetGuid(), entry.Person ?? Guid.Empty, payload.GetProperty("of").GetGuid(), entry.At, entry.Reason, Id(payload, "note"));
+                var asked = new ToldAdvice(payload.GetProperty("advice").GetGuid(), entry.Person ?? Guid.Empty, payload.GetProperty("of").GetGuid(), entry.At, entry.Reason, payload.IdOrNull("note"));
                 advice[asked.Id] = asked;
                 Join(asked, entry);
                 break;
@@ -141,8 +141,6 @@ internal sealed partial class PackageProof
                 break;
         }
     }
-
-    private static Guid? Id(JsonElement payload, string name) => payload.TryGetProperty(name, out var id) && id.ValueKind == JsonValueKind.String ? id.GetGuid() : null;
 
     private static string? Terms(JsonElement payload) => payload.TryGetProperty("terms", out var terms) ? terms.GetString() : null;
 

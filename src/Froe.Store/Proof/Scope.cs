@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace Froe.Store.Proof;
 
 /// <summary>A part of the ledger to prove at once: the chains between two ids, or some by name.</summary>
@@ -11,6 +13,13 @@ internal sealed record Scope(Guid After, Guid Until, Guid[]? Ids = null)
 
 /// <summary>An entry as its chain tells it, to be folded; the payload stays the bytes that were hashed.</summary>
 internal sealed record ToldEntry(DateTimeOffset At, Guid? Person, string Action, string Reason, byte[] Payload);
+
+/// <summary>What payloads of entries hold.</summary>
+internal static class Payloads
+{
+    /// <summary>The id under a name; null where there is none, or none that is text.</summary>
+    public static Guid? IdOrNull(this JsonElement payload, string name) => payload.TryGetProperty(name, out var id) && id.ValueKind == JsonValueKind.String ? id.GetGuid() : null;
+}
 
 /// <summary>The few words that come back millions of times, each made a string once.</summary>
 internal sealed class KnownWords
