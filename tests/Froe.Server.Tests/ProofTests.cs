@@ -279,6 +279,28 @@ public class ProofTests(Office office)
         Assert.Empty(await FoundAsync());
     }
 
+    [Theory]
+    [InlineData("package returned")]
+    [InlineData("package sent")]
+    [InlineData("draft uploaded")]
+    public async Task AnEntryThatIsNoLongerWrittenAsAnyIsAFindingAndHoldsUpNothing(string action)
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var document = await Office.RegisterAsync(author, "garbled " + Guid.NewGuid());
+        var package = await office.SendAsync(author, document);
+        await checker.NoteAsync(package, "request", "Longer.");
+        await checker.SignAsync(package, "check", "returnForChanges");
+        Assert.Equal("returned", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
+        Guid[] chains = [package, document];
+        var payload = await OneAsync<string>("SELECT payload FROM ledger_entry WHERE chain = ANY ($1) AND action = $2", chains, action);
+        await office.OwnerDb.RunAsync("UPDATE ledger_entry SET payload = '{' WHERE chain = ANY ($1) AND action = $2", [chains, action]);
+        var found = await office.ProofAsync(package, document);
+        await office.OwnerDb.RunAsync("UPDATE ledger_entry SET payload = $3 WHERE chain = ANY ($1) AND action = $2", [chains, action, payload]);
+        Assert.Contains(found, f => f.Contains("hash", StringComparison.Ordinal));
+        Assert.Contains(found, f => f.Contains("cannot be told", StringComparison.Ordinal));
+        Assert.Empty(await office.ProofAsync(package, document));
+    }
+
     [Fact]
     public async Task APackageThatWentOnByAnEditionOfAnotherNameIsAsItWasRecorded()
     {
@@ -307,6 +329,14 @@ public class ProofTests(Office office)
         // More documents of which the ledger knows nothing than are told in words: they must not push the plan out.
         await office.OwnerDb.RunAsync("INSERT INTO document (id, number, title, kind, discipline, originator, registered_at) SELECT md5($1 || n)::uuid, $1 || '-' || n, 'Strange', 'drawing', 'd', $2, now() FROM generate_series(1, 1001) n", [plan.Name, office.Ids["author"]]);
         async Task<string[]> FoundAsync() => [.. (await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings.Where(f => f.Contains($"“{plan.Name}”", StringComparison.Ordinal) || f.Contains(id.ToString(), StringComparison.Ordinal))];
+        Assert.Empty(await FoundAsync());
+        var payload = await OneAsync<string>("SELECT payload FROM ledger_entry WHERE chain = $1 AND action = 'plan published'", id);
+        await office.OwnerDb.RunAsync("UPDATE ledger_entry SET payload = '{' WHERE chain = $1 AND action = 'plan published'", [id]);
+        Assert.Contains(await FoundAsync(), f => f.Contains("cannot be told", StringComparison.Ordinal));
+        await office.OwnerDb.RunAsync("UPDATE ledger_entry SET payload = $2 WHERE chain = $1 AND action = 'plan published'", [id, payload]);
+        await office.OwnerDb.RunAsync("UPDATE plan_edition SET published_by = NULL WHERE plan_id = $1", [id]);
+        Assert.Equal([$"plan “{plan.Name}”, edition 1: somebody else published it, or at another time"], await FoundAsync());
+        await office.OwnerDb.RunAsync("UPDATE plan_edition SET published_by = $2 WHERE plan_id = $1", [id, office.Ids["coordinator"]]);
         Assert.Empty(await FoundAsync());
         await office.OwnerDb.RunAsync("UPDATE plan_edition SET body = jsonb_set(body, '{purpose}', '\"other\"') WHERE plan_id = $1", [id]);
         Assert.Equal([$"plan “{plan.Name}”, edition 1: it is not the plan that was published"], await FoundAsync());

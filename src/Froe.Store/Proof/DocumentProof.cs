@@ -309,8 +309,17 @@ internal sealed class DocumentTables
         {
             case "in review": return package;
             case "returned":
-                using (var json = JsonDocument.Parse(returned ?? "{}"))
+                try
+                {
+                    using var json = JsonDocument.Parse(returned ?? "{}");
                     return !json.RootElement.TryGetProperty("documents", out var some) || some.GetArrayLength() == 0 || some.EnumerateArray().Any(d => d.GetGuid() == document) ? "returned" : "in review";
+                }
+                catch (Exception e) when (e is JsonException or InvalidOperationException or FormatException)
+                {
+                    // An entry that cannot be read is found where its package is proven.
+                    return package;
+                }
+
             default: return "in work";
         }
     }

@@ -237,25 +237,43 @@ public sealed class LedgerProof(Database database)
         }
     }
 
-    /// <summary>Published plans: each edition is what was published, and none is there besides.</summary>
+    /// <summary>Published plans: each edition is what was published, by whom and when, and none is there besides.</summary>
     private async Task PlansAsync(CancellationToken stop)
     {
-        foreach (var (name, edition, isThere, isSame, isBySame) in await database.ListAsync(
-            """
-            SELECT p.name, e.edition, l.payload IS NOT NULL, l.payload::jsonb -> 'plan' = e.body, (l.person_id, l.at) IS NOT DISTINCT FROM (e.published_by, e.published_at)
-            FROM plan_edition e JOIN plan p ON p.id = e.plan_id
-            LEFT JOIN ledger_entry l ON l.chain = e.plan_id AND l.action = 'plan published' AND (l.payload::jsonb ->> 'edition')::int = e.edition
-            WHERE e.published_by IS NOT NULL OR l.payload IS NOT NULL
-            """,
-            r => (r.GetString(0), r.GetInt32(1), r.GetBoolean(2), !r.IsDBNull(3) && r.GetBoolean(3), r.GetBoolean(4)), [], stop))
+        await using var connection = await database.OpenAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead, stop);
+        var told = new Dictionary<(Guid Plan, int Edition), (string Body, Guid? By, DateTimeOffset At)>();
+        foreach (var (chain, payload, by, at) in await connection.ListAsync("SELECT chain, payload, person_id, at FROM ledger_entry WHERE action = 'plan published'", r => (r.GetGuid(0), r.GetString(1), r.IdOrNull(2), r.Time(3)), [], stop))
         {
-            if (!isThere) planFindings.Add($"plan “{name}”, edition {edition}: the ledger knows nothing of its publishing");
-            else if (!isSame) planFindings.Add($"plan “{name}”, edition {edition}: it is not the plan that was published");
-            else if (!isBySame) planFindings.Add($"plan “{name}”, edition {edition}: somebody else published it, or at another time");
+            try
+            {
+                using var json = JsonDocument.Parse(payload);
+                told[(chain, json.RootElement.GetProperty("edition").GetInt32())] = (json.RootElement.GetProperty("plan").GetRawText(), by, at);
+            }
+            catch (Exception e) when (e is JsonException or KeyNotFoundException or InvalidOperationException or FormatException)
+            {
+                planFindings.Add($"plan {chain}: its ledger cannot be told: {e.Message}");
+            }
         }
-        foreach (var (chain, edition) in await database.ListAsync(
-            "SELECT l.chain, l.payload::jsonb ->> 'edition' FROM ledger_entry l WHERE l.action = 'plan published' AND NOT EXISTS (SELECT 1 FROM plan_edition e WHERE e.plan_id = l.chain AND e.edition = (l.payload::jsonb ->> 'edition')::int)",
-            r => (r.GetGuid(0), r.TextOrNull(1)), [], stop))
-            planFindings.Add($"plan {chain}: its edition {edition} is gone");
+        foreach (var (plan, name, edition, body, by, at) in await connection.ListAsync(
+            "SELECT p.id, p.name, e.edition, e.body::text, e.published_by, e.published_at FROM plan_edition e JOIN plan p ON p.id = e.plan_id",
+            r => (r.GetGuid(0), r.GetString(1), r.GetInt32(2), r.GetString(3), r.IdOrNull(4), r.Time(5)), [], stop))
+        {
+            var which = $"plan “{name}”, edition {edition}";
+            if (!told.Remove((plan, edition), out var published))
+            {
+                if (by is not null) planFindings.Add($"{which}: the ledger knows nothing of its publishing");
+            }
+            else if (!IsSame(published.Body, body)) planFindings.Add($"{which}: it is not the plan that was published");
+            else if ((published.By, published.At) != (by, at)) planFindings.Add($"{which}: somebody else published it, or at another time");
+        }
+        foreach (var (plan, edition) in told.Keys) planFindings.Add($"plan {plan}: its edition {edition} is gone");
+    }
+
+    private static bool IsSame(string told, string row)
+    {
+        using var ours = JsonDocument.Parse(told);
+        using var theirs = JsonDocument.Parse(row);
+        return JsonElement.DeepEquals(ours.RootElement, theirs.RootElement);
     }
 }
