@@ -14,7 +14,8 @@ public class PreparingAnewTests(Office office)
     private async Task<T> OneAsync<T>(string sql, params object?[] values) => (await office.Db.ListAsync(sql, r => r.GetFieldValue<T>(0), values))[0];
 
     /// <summary>A draft as though the reader before today's had prepared it: its forms of that version are the same bytes.</summary>
-    private async Task<(Guid Document, Guid Draft)> OldAsync(string words, string leaf = "Model")
+    /// <param name="isWhole">Whether its file is there; one that is not calls for content of which a part is missing.</param>
+    private async Task<(Guid Document, Guid Draft)> OldAsync(string words, string leaf = "Model", bool isWhole = true)
     {
         var document = await Office.RegisterAsync(await office.AsAsync("author"), words + Guid.NewGuid());
         var draft = await OneAsync<Guid>("SELECT id FROM draft WHERE document_id = $1", document);
@@ -22,6 +23,12 @@ public class PreparingAnewTests(Office office)
         await office.OwnerDb.RunAsync("UPDATE draft_form SET version = 1 WHERE draft_id = $1", [draft]);
         await office.OwnerDb.RunAsync("DELETE FROM draft_form WHERE draft_id = $1 AND form IN ('details', 'text', 'patches')", [draft]);
         await office.OwnerDb.RunAsync("UPDATE draft_leaf SET name = $2 WHERE draft_id = $1", [draft, leaf]);
+        if (!isWhole)
+        {
+            var part = await OneAsync<byte[]>("INSERT INTO content (sha256, size, media_type) VALUES (sha256(convert_to($1, 'UTF8')), 1, 'image/vnd.dxf') RETURNING sha256", draft.ToString());
+            await office.OwnerDb.RunAsync("UPDATE draft SET sha256 = $2 WHERE id = $1", [draft, part]);
+        }
+        // Last: from here on the server's own worker may take it.
         await office.OwnerDb.RunAsync("UPDATE draft SET prepared = 1 WHERE id = $1", [draft]);
         return (document, draft);
     }
@@ -67,10 +74,7 @@ public class PreparingAnewTests(Office office)
     [Fact]
     public async Task WhatIsNoLongerWhatWasUploadedStaysAsItIsAndIsNotTriedAgain()
     {
-        var (_, draft) = await OldAsync("gone bad ");
-        // A part of it is missing.
-        var sha256 = await OneAsync<byte[]>("INSERT INTO content (sha256, size, media_type) VALUES (sha256(convert_to($1, 'UTF8')), 1, 'image/vnd.dxf') RETURNING sha256", draft.ToString());
-        await office.OwnerDb.RunAsync("UPDATE draft SET sha256 = $2 WHERE id = $1", [draft, sha256]);
+        var (_, draft) = await OldAsync("gone bad ", isWhole: false);
         await RunAsync(draft);
         Assert.Equal("What is stored of it is no longer what was uploaded.", await OneAsync<string>("SELECT fault FROM draft_anew WHERE draft_id = $1", draft));
         await IsNotTriedAgainAsync(draft);
