@@ -175,6 +175,21 @@ public class ProofTests(Office office)
     }
 
     [Fact]
+    public async Task WhoSignedAndWhoIsSaidToHaveIsToldByName()
+    {
+        var (package, document) = await LivedAsync();
+        var (checker, bystander) = (await NameAsync("checker"), await NameAsync("bystander"));
+        await office.OwnerDb.RunAsync("UPDATE sign_off SET person_id = (SELECT id FROM person WHERE login = 'bystander') WHERE package_id = $1 AND round = 2", [package]);
+        var found = await office.ProofAsync(package, document);
+        Assert.Contains(found, f => f.Contains($"in seat “check” by “{checker}”", StringComparison.Ordinal) && f.EndsWith("is gone", StringComparison.Ordinal));
+        Assert.Contains(found, f => f.Contains($"in seat “check” by “{bystander}”", StringComparison.Ordinal) && f.EndsWith("was never given", StringComparison.Ordinal));
+        await office.OwnerDb.RunAsync("UPDATE sign_off SET person_id = (SELECT id FROM person WHERE login = 'checker') WHERE package_id = $1 AND round = 2", [package]);
+        Assert.Empty(await office.ProofAsync(package, document));
+    }
+
+    private Task<string> NameAsync(string login) => OneAsync<string>("SELECT name FROM person WHERE login = $1", login);
+
+    [Fact]
     public async Task WhatIsAlteredIsNeverServed()
     {
         var author = await office.AsAsync("author");

@@ -42,6 +42,7 @@ public sealed class LedgerProof(Database database)
     {
         ArgumentNullException.ThrowIfNull(wanted);
         var ids = await WantedAsync(wanted, stop);
+        findings.Names = (await database.ListAsync("SELECT id, name FROM person", r => (Id: r.GetGuid(0), Name: r.GetString(1)), [], stop)).ToDictionary(p => p.Id, p => p.Name);
         await InPartsAsync(ids is null ? ScopesAsync(stop) : SomeAsync(ids), async scope =>
         {
             var proven = await ProveAsync(scope, stop);

@@ -93,12 +93,12 @@ internal sealed partial class PackageProof
             var at = rows.FindIndex(r => r.Seat == told.Signature.Seat && r.Person == told.Signature.Person && (told.IsCopied || r.At == told.At));
             if (at < 0)
             {
-                findings.Add($"{where}: the sign-off in seat “{told.Signature.Seat}” by {told.Signature.Person} of {Said(told.At)} is gone");
+                findings.Add($"{where}: the sign-off in seat “{told.Signature.Seat}” by {findings.Called(told.Signature.Person)} of {Said(told.At)} is gone");
                 continue;
             }
             var row = rows[at];
             rows.RemoveAt(at);
-            var which = $"{where}, sign-off {row.Id}";
+            var which = $"{where}, sign-off in seat “{row.Seat}” by {findings.Called(row.Person)} of {Said(row.At)}";
             findings.Alike(which, "its round", told.Round, row.Round);
             findings.Alike(which, "what it states", Signature.Statement, row.Statement);
             findings.Alike(which, "for whom", told.Signature.For, row.For);
@@ -110,7 +110,7 @@ internal sealed partial class PackageProof
             if (!verdicts.SetEquals(told.Signature.Verdicts.Where(v => told.Judged.Contains(v.Draft)).Select(v => (v.Draft, v.Sha256, Words.Of(v.Verdict), v.Reason.Trim(), v.Seen))))
                 findings.Add($"{which}: its verdicts are not those that were given");
         }
-        foreach (var row in rows) findings.Add($"{where}: sign-off {row.Id} in seat “{row.Seat}” by {row.Person} was never given");
+        foreach (var row in rows) findings.Add($"{where}: sign-off {row.Id} in seat “{row.Seat}” by {findings.Called(row.Person)} was never given");
     }
 
     private void CompareNotes(string where, Guid package, PackageTables tables, Findings findings)
@@ -156,7 +156,7 @@ internal sealed partial class PackageProof
             }
             if ((row.By, row.Of, row.Question, row.Answer, row.At, row.AnsweredAt, row.Note) != (told.By, told.Of, told.Question, told.Answer, told.At, told.AnsweredAt, told.Note)) findings.Add($"{where}: a question for advice, or its answer, is not what was said");
         }
-        foreach (var row in rows.Values) findings.Add($"{where}: a question for advice by {row.By} was never asked");
+        foreach (var row in rows.Values) findings.Add($"{where}: a question for advice by {findings.Called(row.By)} was never asked");
     }
 
     private static bool IsWritten(Slip slip, string row)

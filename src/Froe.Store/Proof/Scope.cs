@@ -44,6 +44,12 @@ internal sealed class Findings
     private readonly List<string> all = [];
     private long count;
 
+    /// <summary>What people are called: whoever reads a finding knows nobody by an id.</summary>
+    public IReadOnlyDictionary<Guid, string> Names { get; set; } = new Dictionary<Guid, string>();
+
+    /// <summary>A person in words, with the id that tells two of one name apart.</summary>
+    public string Called(Guid person) => Names.TryGetValue(person, out var name) ? $"“{name}” ({person})" : $"{person}";
+
     /// <summary>How many there are; more than are kept in words.</summary>
     public long Count => Interlocked.Read(ref count);
 
@@ -69,9 +75,10 @@ internal sealed class Findings
         if (!EqualityComparer<T>.Default.Equals(recorded, found)) Add($"{where}: {what} is {Said(found)}; by the ledger it is {Said(recorded)}");
     }
 
-    private static string Said<T>(T value) => value switch
+    private string Said<T>(T value) => value switch
     {
         null => "nothing",
+        Guid id => Called(id),
         string { Length: 0 } => "empty",
         string { Length: > 80 } much => $"“{much[..80]}…”",
         DateTimeOffset at => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm:ss.ffffff", System.Globalization.CultureInfo.InvariantCulture) + " UTC",
