@@ -1,6 +1,9 @@
 using System.Text.Json;
 using Froe.Core.Routing;
+using Froe.Server.Changes;
+using Froe.Server.Packages;
 using Froe.Server.Post;
+using Froe.Server.SignIn;
 using Froe.Store;
 using Microsoft.Extensions.DependencyInjection;
 using Xunit;
@@ -132,6 +135,34 @@ public class PassageTests(Office office)
         Assert.Empty(await office.Db.ListAsync("SELECT 1 FROM package_seat WHERE package_id = $1 AND person_id = $2", r => r.GetInt32(0), [package, leaver]));
     }
 
+    /// <summary>A time that stands still.</summary>
+    private sealed class StillClock(DateTimeOffset now) : TimeProvider
+    {
+        public override DateTimeOffset GetUtcNow() => now;
+    }
+
+    /// <summary>An act bears the time of its request, which may then wait for a connection or its package while others act.</summary>
+    [Fact]
+    public async Task WhatWasWrittenBeforeASplitIsProvenThoughTheSplitBeganEarlier()
+    {
+        var (author, checker) = (await office.AsAsync("author"), await office.AsAsync("checker"));
+        var plan = await PlanAsync(p => p with { ItemByItem = true }, Single("check", "checker"), Single("lead", "lead"));
+        var (first, second) = (await Office.RegisterAsync(author, "first"), await Office.RegisterAsync(author, "second"));
+        var package = await SendAsync(author, plan, null, first, second);
+        var began = DateTimeOffset.UtcNow;
+        await checker.NoteAsync(package, "request", "Mend the first.");
+        var sign = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check"))!;
+        sign["verdicts"]![0]!["verdict"] = "returnForChanges";
+        var services = office.Services;
+        var signing = new Signing(office.Db, services.GetRequiredService<Recording>(), services.GetRequiredService<Passwords>(), services.GetRequiredService<Announcements>(), new StillClock(began));
+        var person = office.Ids["checker"];
+        var who = new Who(person, "", "", false, (await services.GetRequiredService<RightsBook>().OfAsync(person, default)).Rights);
+        await signing.SignAsync(who, package, sign.Deserialize<NewSignOff>(Act.Json)!, default);
+        var off = await OneAsync<Guid>("SELECT id FROM package WHERE split_from = $1", package);
+        Assert.Equal(1, await OneAsync<int>("SELECT count(*)::int FROM note WHERE package_id = $1", off));
+        Assert.Empty(await office.ProofAsync(first, package, off));
+    }
+
     [Fact]
     public async Task ItemByItemTheApprovedGoOnAndTheReturnedComeBackAsAPackageOfTheirOwn()
     {
@@ -168,8 +199,8 @@ public class PassageTests(Office office)
         {
             var events = (await office.Db.ListAsync("SELECT payload FROM ledger_entry WHERE chain = $1 AND payload LIKE '%\"event\":%' ORDER BY sequence", r => JsonSerializer.Deserialize<SlipEvent>(r.GetString(0), Act.Json)!, [id]));
             Assert.Equal(
-                Froe.Server.Packages.SlipStore.Write(Froe.Server.Packages.SlipStore.Read(await OneAsync<string>("SELECT slip::text FROM package WHERE id = $1", id))),
-                Froe.Server.Packages.SlipStore.Write(SlipRules.Replay(Slip.Blank, events)));
+                SlipStore.Write(SlipStore.Read(await OneAsync<string>("SELECT slip::text FROM package WHERE id = $1", id))),
+                SlipStore.Write(SlipRules.Replay(Slip.Blank, events)));
         }
     }
 

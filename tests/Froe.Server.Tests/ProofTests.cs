@@ -294,6 +294,26 @@ public class ProofTests(Office office)
         Assert.Empty(await FoundAsync());
     }
 
+    /// <summary>An act bears the time of its request, which may then wait for its group while another changes it.</summary>
+    [Fact]
+    public async Task WhatLiesLastInAChainCountsThoughItBeganEarlier()
+    {
+        var admin = await office.AsAsync("coordinator");
+        var name = "order " + Guid.NewGuid().ToString("n")[..12];
+        var began = DateTimeOffset.UtcNow.AddSeconds(-10);
+        var group = (await admin.PostAsync<JsonElement>("/api/groups", new { name, members = new[] { office.Ids["lead"] } })).GetProperty("id").GetGuid();
+        await admin.PutAsync<JsonElement>($"/api/groups/{group}", new { name, members = new[] { office.Ids["q1"] } });
+        await using (var act = await Act.BeginAsync(office.Db, office.Ids["coordinator"], began))
+        {
+            Guid[] members = [office.Ids["q2"]];
+            act.Write("UPDATE group_member SET person_id = $2 WHERE group_id = $1", group, members[0]);
+            await act.AppendAsync(group, OfficeActs.GroupChanged, "", new { name, members });
+            await act.CommitAsync();
+        }
+        Assert.DoesNotContain((await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings, f => f.Contains(name, StringComparison.Ordinal));
+        await admin.DeleteAsync($"/api/groups/{group}");
+    }
+
     [Theory]
     [InlineData("package returned")]
     [InlineData("package sent")]

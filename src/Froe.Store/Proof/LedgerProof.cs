@@ -201,11 +201,13 @@ public sealed class LedgerProof(Database database)
         Interlocked.Add(ref documents, rows.Count);
     }
 
-    private static async Task<PackageProof> BeforeAsync(NpgsqlConnection connection, Guid package, DateTimeOffset until, CancellationToken stop)
+    /// <summary>What a package told until items were split off from it; others may have acted before that whose requests came after its own.</summary>
+    /// <param name="at">When they were split off.</param>
+    private static async Task<PackageProof> BeforeAsync(NpgsqlConnection connection, Guid package, DateTimeOffset at, CancellationToken stop)
     {
         var chain = await connection.ListAsync(
-            "SELECT at, person_id, action, reason, payload FROM ledger_entry WHERE chain = $1 AND at <= $2 ORDER BY sequence",
-            r => new ToldEntry(r.Time(0), r.IdOrNull(1), r.GetString(2), r.GetString(3), Encoding.UTF8.GetBytes(r.GetString(4))), [package, until.UtcDateTime], stop);
+            "SELECT at, person_id, action, reason, payload FROM ledger_entry WHERE chain = $1 AND sequence <= (SELECT max(sequence) FROM ledger_entry WHERE chain = $1 AND at = $2) ORDER BY sequence",
+            r => new ToldEntry(r.Time(0), r.IdOrNull(1), r.GetString(2), r.GetString(3), Encoding.UTF8.GetBytes(r.GetString(4))), [package, at.UtcDateTime], stop);
         var from = (await connection.ListAsync("SELECT split_from FROM package WHERE id = $1", r => r.IdOrNull(0), [package], stop)).FirstOrDefault();
         return PackageProof.Of(chain, from is { } earlier && chain.Count > 0 ? await BeforeAsync(connection, earlier, chain[0].At, stop) : null, (await NoteIdsAsync(connection, new Scope(Guid.Empty, Guid.Empty, [package]), stop))[package]);
     }

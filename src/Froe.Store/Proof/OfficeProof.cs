@@ -62,7 +62,13 @@ internal sealed class OfficeProof
 
     private void TellAll(Npgsql.NpgsqlConnection connection, Findings findings)
     {
-        using var rows = new CopyReader(connection, $"SELECT chain, action, payload FROM ledger_entry WHERE action IN {OfficeActs.Sql} ORDER BY at, chain, sequence", 3);
+        // An act bears the time of its request, and may have waited for another that began later: within a chain its place counts.
+        using var rows = new CopyReader(
+            connection,
+            $"""
+            SELECT chain, action, payload FROM (SELECT chain, sequence, action, payload, max(at) OVER (PARTITION BY chain ORDER BY sequence) AS at FROM ledger_entry WHERE action IN {OfficeActs.Sql}) told
+            ORDER BY at, chain, sequence
+            """, 3);
         while (rows.Read())
         {
             var chain = new Guid(rows.Bytes(0), bigEndian: true);
