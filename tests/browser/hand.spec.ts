@@ -269,6 +269,23 @@ test("a plan that could not be saved says so, keeps what was done through a relo
   await expect(koa.getByText("saved", { exact: true })).toBeVisible();
   await koa.reload();
   await expect(cells).toHaveCount(count + 1);
+  // One that arrives and is not answered is nobody else's, whichever page learns of it.
+  await koa.route(put, async (route) => {
+    if (route.request().method() !== "PUT") return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  await koa.getByRole("button", { name: /^Step 2 days Check/ }).click();
+  await koa.keyboard.press("a");
+  await expect(cells).toHaveCount(count + 2);
+  await expect(koa.getByRole("alert")).toContainText("The server cannot be reached");
+  await koa.getByRole("button", { name: /^Step 2 days Check/ }).click();
+  await koa.keyboard.press("a");
+  await expect(cells).toHaveCount(count + 3);
+  await koa.unroute(put);
+  await koa.reload();
+  await expect(cells).toHaveCount(count + 3);
+  await expect(koa.getByText("saved", { exact: true })).toBeVisible();
 });
 
 test("dates are read as one chooses, days are typed or picked; what is pinned is at hand, a desk is kept as a view", async ({

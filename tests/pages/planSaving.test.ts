@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { afterEach, beforeEach, mock, test } from "node:test";
 import type { Plan } from "../../web/src/api/types";
-import { PlanSaving } from "../../web/src/plans/saving";
+import { PlanSaving, type Left } from "../../web/src/plans/saving";
 
 beforeEach(() => mock.timers.enable({ apis: ["setTimeout"] }));
 afterEach(() => mock.timers.reset());
@@ -10,7 +10,7 @@ const plan = (name: string) => ({ name }) as Plan;
 const settle = () => new Promise((done) => setImmediate(done));
 
 /** A server that stores plans by version, answers when it is let, and may be dead. */
-function office() {
+function office(left?: Left) {
   const stored = { version: 1, isDraft: false, plan: plan("first") };
   const puts: string[] = [];
   const told: string[] = [];
@@ -36,6 +36,7 @@ function office() {
     },
     { ...stored },
     () => told.push(saving.state),
+    left,
   );
   return {
     saving,
@@ -154,4 +155,23 @@ test("what was saved and not answered is no change of somebody else's, also when
   assert.equal(o.saving.state, "clash");
   assert.equal(await o.saving.keepMine(), true);
   assert.deepEqual(o.puts.slice(3), ["c", "c", "d"]);
+});
+
+test("a page that is opened again after a save without an answer takes it for no change of somebody else's", async () => {
+  for (const hasArrived of [true, false]) {
+    const first = office();
+    first.die(hasArrived ? "after" : true);
+    first.saving.change(plan("a"));
+    await first.rest();
+    first.saving.change(plan("b"));
+    // The next page finds what the server has by then.
+    const { versionNow, sentNow } = first.saving;
+    assert.equal(sentNow?.name, "a");
+    const next = office({ version: versionNow, sent: sentNow, plan: plan("b") });
+    Object.assign(next.stored, first.stored);
+    next.saving.change(plan("b"));
+    await next.rest();
+    assert.deepEqual([next.puts, next.saving.state, next.stored.plan.name], [["a", "b"], "saved", "b"]);
+    assert.equal(next.saving.sentNow, null);
+  }
 });

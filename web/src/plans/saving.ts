@@ -15,6 +15,9 @@ export type SavingState =
 
 export type Kept = { version: number; isDraft: boolean; plan: Plan };
 
+/** What a page that went left behind: the version it knew, what it had sent without an answer, and the plan as it was. */
+export type Left = { version: number; sent?: Plan | null; plan: Plan };
+
 type Line = {
   /** Stores a plan over the version that is known; gives what the server has then. */
   put(version: number, plan: Plan): Promise<Kept>;
@@ -45,14 +48,20 @@ export class PlanSaving {
     private readonly line: Line,
     first: Kept,
     private readonly onChange: () => void,
+    left?: Left | null,
   ) {
-    this.version = first.version;
+    this.version = left?.version ?? first.version;
+    this.lost = left?.sent ?? null;
     this.isDraft = first.isDraft;
     this.has = this.latest = first.plan;
   }
 
   get versionNow() {
     return this.version;
+  }
+  /** What is with the server perhaps. */
+  get sentNow() {
+    return this.lost;
   }
   /** Whether everything is with the server. */
   get isSettled() {
@@ -107,6 +116,7 @@ export class PlanSaving {
       while (this.has !== this.latest) {
         const now: Plan = this.lost ?? this.latest;
         this.lost = now;
+        this.onChange();
         const kept = await this.line.put(this.version, now);
         this.lost = null;
         this.version = kept.version;

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useReducer, useState } from "react";
 import { api, Refusal } from "../api/client";
 import { planOf, type Plan, type PlanDraft } from "../api/types";
 import { useKept } from "../kept/useKept";
-import { PlanSaving, type Kept } from "./saving";
+import { PlanSaving, type Kept, type Left } from "./saving";
 
 /** The plans one can go back to, the plan as it is, and those one came back from. */
 type History = { past: readonly Plan[]; now: Plan; next: readonly Plan[] };
@@ -14,7 +14,7 @@ const asKept = (d: PlanDraft): Kept => ({ version: d.version, isDraft: d.isDraft
 /** A plan in the editor: what was changed can be undone, and is saved as one goes, kept by the browser until it is. */
 export function useEditing(draft: PlanDraft) {
   // With the version it was changed from: what somebody else has saved since is not written over unasked.
-  const unsaved = useKept<{ version: number; plan: Plan } | null>(`plan ${draft.id}`, null);
+  const unsaved = useKept<Left | null>(`plan ${draft.id}`, null);
   const { set: keep, discard } = unsaved;
   const [history, setHistory] = useState<History>(() =>
     unsaved.value
@@ -31,17 +31,18 @@ export function useEditing(draft: PlanDraft) {
           isClash: (e) => e instanceof Refusal && e.code === "plan-changed",
           isLost: (e) => !(e instanceof Refusal) || e.status === 0 || e.status >= 500,
         },
-        { ...asKept(draft), version: unsaved.value?.version ?? draft.version },
+        asKept(draft),
         look,
+        unsaved.value,
       ),
   );
   const plan = history.now;
   useEffect(() => saving.change(plan), [saving, plan]);
-  const { isSettled, versionNow } = saving;
+  const { isSettled, versionNow, sentNow } = saving;
   useEffect(() => {
     if (isSettled) discard();
-    else keep({ version: versionNow, plan });
-  }, [isSettled, versionNow, plan, keep, discard]);
+    else keep({ version: versionNow, sent: sentNow, plan });
+  }, [isSettled, versionNow, sentNow, plan, keep, discard]);
   // Whoever leaves a moment after a change has it saved as well; where that is not sure, closing the window asks.
   useEffect(() => {
     const ask = (e: BeforeUnloadEvent) => {
