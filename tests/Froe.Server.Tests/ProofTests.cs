@@ -294,9 +294,9 @@ public class ProofTests(Office office)
         Assert.Empty(await FoundAsync());
     }
 
-    /// <summary>An act bears the time of its request, which may then wait for its group while another changes it.</summary>
+    /// <summary>An act bears the time of its request, which may then wait while another changes its group, or names its folder.</summary>
     [Fact]
-    public async Task WhatLiesLastInAChainCountsThoughItBeganEarlier()
+    public async Task WhatWasDoneLastCountsThoughItBeganEarlier()
     {
         var admin = await office.AsAsync("coordinator");
         var name = "order " + Guid.NewGuid().ToString("n")[..12];
@@ -310,7 +310,20 @@ public class ProofTests(Office office)
             await act.AppendAsync(group, OfficeActs.GroupChanged, "", new { name, members });
             await act.CommitAsync();
         }
-        Assert.DoesNotContain((await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings, f => f.Contains(name, StringComparison.Ordinal));
+        await admin.PostAsync<JsonElement>("/api/folders", new { path = name });
+        await admin.PutAsync<JsonElement>($"/api/groups/{group}/rights", new { rights = new[] { new { right = "sign", folder = name } } });
+        await using (var act = await Act.BeginAsync(office.Db, office.Ids["coordinator"], began))
+        {
+            await act.ListAsync("SELECT pg_advisory_xact_lock(7071)::text", r => r.GetString(0), []);
+            act.Write("UPDATE folder SET path = $2 WHERE path = $1", name, name + " moved");
+            await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMoved, "", new { Path = name, To = name + " moved" });
+            await act.CommitAsync();
+        }
+        async Task<string[]> FoundAsync() => [.. (await new LedgerProof(office.Db).RunAsync(new ProofWanted())).Findings.Where(f => f.Contains(name, StringComparison.Ordinal))];
+        Assert.Empty(await FoundAsync());
+        await office.OwnerDb.RunAsync("UPDATE group_right SET right_name = 'administer' WHERE group_id = $1", [group]);
+        Assert.Equal([$"group “{name}”: its rights are not those that were given"], await FoundAsync());
+        await office.OwnerDb.RunAsync("UPDATE group_right SET right_name = 'sign' WHERE group_id = $1", [group]);
         await admin.DeleteAsync($"/api/groups/{group}");
     }
 

@@ -66,6 +66,9 @@ internal sealed class CopyReader : IDisposable
     /// <summary>A timestamptz, in microseconds since 1970.</summary>
     public long Microseconds(int field) => BinaryPrimitives.ReadInt64BigEndian(Bytes(field)) + Epoch2000;
 
+    /// <summary>A timestamptz.</summary>
+    public DateTimeOffset Time(int field) => DateTimeOffset.UnixEpoch.AddTicks(Microseconds(field) * TimeSpan.TicksPerMicrosecond);
+
     private void Demand(int bytes)
     {
         if (end - start >= bytes) return;

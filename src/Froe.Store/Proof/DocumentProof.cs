@@ -148,8 +148,7 @@ internal sealed class DocumentProof
         findings.Alike(where, "its originator", originator, row.Originator);
         findings.Alike(where, "when it was registered", registeredAt, row.RegisteredAt);
         // Documents registered before there were folders say nothing of where they are, until they are filed.
-        // Acts bear the time they began at: of a move and a filing within a minute, either may have come first.
-        if (filed is { } at && !Minutes.Any(m => After(at.Path, at.At.AddMinutes(m), moves) == row.Folder)) findings.Alike(where, "the folder it is filed in", After(at.Path, at.At, moves), row.Folder);
+        if (filed is { } at && FolderMove.Now(at.Path, at.At, moves) is var now && !now.Contains(row.Folder)) findings.Alike(where, "the folder it is filed in", now[0], row.Folder);
         CompareListed(where, row, tables, findings);
         foreach (var item in tables.Sent[row.Id].Where(s => !sent.Contains(s))) findings.Add($"{where}: it was never sent in round {item.Round} of package {item.Package} with draft {item.Draft}");
         if (!shownIn.ToHashSet().SetEquals(tables.ShownIn[row.Id])) findings.Add($"{where}: the models that show it are not those that were named");
@@ -176,11 +175,6 @@ internal sealed class DocumentProof
         foreach (var draft in rows.Values) findings.Add($"{where}: draft {draft.Revision}.{draft.Ordinal} was never uploaded");
         CompareRevisions(where, row.Id, tables, findings);
     }
-
-    private static readonly int[] Minutes = [0, -1, 1];
-
-    /// <summary>Where a folder is that was called so at a time.</summary>
-    private static string After(string path, DateTimeOffset at, IReadOnlyList<FolderMove> moves) => moves.Where(m => m.At > at).Aggregate(path, (now, move) => move.Of(now));
 
     /// <summary>What lists show of it: where its last revision stands, when it changed, and whose it is.</summary>
     private static void CompareListed(string where, DocumentRow row, DocumentTables tables, Findings findings)

@@ -21,6 +21,14 @@ internal sealed record FolderMove(DateTimeOffset At, string From, string To)
             r => Read(r.Time(0), r.GetString(1)), [OfficeActs.Folders], stop)).OfType<FolderMove>(),
     ];
 
+    /// <summary>
+    /// Where a folder is that was called so at a time: first as the times say, then as it may be, for acts bear the time of their request and
+    /// may have waited for each other. Of a move and another act within a minute, either may have come first.
+    /// </summary>
+    /// <param name="moves">All of them, in their order.</param>
+    public static string[] Now(string path, DateTimeOffset at, IReadOnlyList<FolderMove> moves) =>
+        [.. new[] { 0, -1, 1 }.Select(minutes => moves.Where(m => m.At > at.AddMinutes(minutes)).Aggregate(path, (now, move) => move.Of(now)))];
+
     private static FolderMove? Read(DateTimeOffset at, string payload)
     {
         try

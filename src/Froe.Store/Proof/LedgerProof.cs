@@ -152,7 +152,7 @@ public sealed class LedgerProof(Database database)
             {
                 if (!told.TryGetValue(chain, out var list)) told[chain] = list = [];
                 list.Add(new ToldEntry(
-                    DateTimeOffset.UnixEpoch.AddTicks(entry.Microseconds * TimeSpan.TicksPerMicrosecond), rows.IsNull(3) ? null : new Guid(entry.Person, bigEndian: true),
+                    rows.Time(2), rows.IsNull(3) ? null : new Guid(entry.Person, bigEndian: true),
                     words.Of(entry.Action), Encoding.UTF8.GetString(entry.Reason), entry.Payload.ToArray()));
             }
             else if (entry.Sequence == 1 && (entry.Action.SequenceEqual("package sent"u8) || entry.Action.SequenceEqual("split off"u8) || entry.Action.SequenceEqual("document registered"u8)))

@@ -22,8 +22,10 @@ internal sealed class OfficeProof
         /// <summary>Whether all its members were told at once; otherwise only those of people whom the ledger knows from the beginning.</summary>
         public bool IsWhole { get; set; }
 
-        /// <summary>Null when none were given that the ledger tells of.</summary>
-        public HashSet<(string Right, string Folder)>? Rights { get; set; }
+        /// <summary>With the folders as they were called when they were given; null when none were that the ledger tells of.</summary>
+        public List<(string Right, string Folder)>? Rights { get; set; }
+
+        public DateTimeOffset RightsAt { get; set; }
     }
 
     private readonly Dictionary<Guid, Group> groups = [];
@@ -32,6 +34,7 @@ internal sealed class OfficeProof
     private readonly Dictionary<string, string?> standings = [];
     private readonly HashSet<Guid> added = [];
     private Dictionary<Guid, string> names = [];
+    private IReadOnlyList<FolderMove> moves = [];
 
     /// <summary>Proves the whole office, in one moment.</summary>
     public static async Task RunAsync(Database database, Findings findings, CancellationToken stop)
@@ -42,6 +45,7 @@ internal sealed class OfficeProof
         var office = new OfficeProof();
         var rows = await Rows("SELECT id, name FROM person_group", r => (Id: r.GetGuid(0), Name: r.GetString(1)));
         office.names = (await Rows("SELECT id, name FROM person", r => (Id: r.GetGuid(0), Name: r.GetString(1)))).ToDictionary(p => p.Id, p => p.Name);
+        office.moves = await FolderMove.AllAsync(connection, stop);
         // What is always there was never made by anybody.
         foreach (var row in rows) office.groups[row.Id] = new Group(row.Name);
         office.TellAll(connection, findings);
@@ -66,16 +70,16 @@ internal sealed class OfficeProof
         using var rows = new CopyReader(
             connection,
             $"""
-            SELECT chain, action, payload FROM (SELECT chain, sequence, action, payload, max(at) OVER (PARTITION BY chain ORDER BY sequence) AS at FROM ledger_entry WHERE action IN {OfficeActs.Sql}) told
-            ORDER BY at, chain, sequence
-            """, 3);
+            SELECT chain, action, payload, at FROM (SELECT chain, sequence, action, payload, at, max(at) OVER (PARTITION BY chain ORDER BY sequence) AS turn FROM ledger_entry WHERE action IN {OfficeActs.Sql}) told
+            ORDER BY turn, chain, sequence
+            """, 4);
         while (rows.Read())
         {
             var chain = new Guid(rows.Bytes(0), bigEndian: true);
             try
             {
                 using var json = JsonDocument.Parse(rows.Bytes(2).ToArray());
-                Tell(chain, Encoding.UTF8.GetString(rows.Bytes(1)), json.RootElement);
+                Tell(chain, Encoding.UTF8.GetString(rows.Bytes(1)), rows.Time(3), json.RootElement);
             }
             catch (Exception e) when (e is JsonException or KeyNotFoundException or InvalidOperationException or FormatException)
             {
@@ -84,7 +88,7 @@ internal sealed class OfficeProof
         }
     }
 
-    private void Tell(Guid chain, string action, JsonElement payload)
+    private void Tell(Guid chain, string action, DateTimeOffset at, JsonElement payload)
     {
         string Text(string name) => (payload.GetProperty(name).GetString() ?? "").Trim();
         switch (action)
@@ -98,6 +102,7 @@ internal sealed class OfficeProof
                 groups.Remove(chain);
                 break;
             case OfficeActs.RightsGiven when groups.TryGetValue(chain, out var given):
+                given.RightsAt = at;
                 given.Rights = [.. payload.GetProperty("rights").Deserialize<GrantedRight[]>(Act.Json)!.Select(r => (Words.Of(r.Right), Folders.Normal(r.Folder)))];
                 break;
             case OfficeActs.PersonAdded:
@@ -159,8 +164,6 @@ internal sealed class OfficeProof
             standings.Remove(path);
             standings[move.Of(path)] = set;
         }
-        foreach (var group in groups.Values)
-            if (group.Rights is { } rights) group.Rights = [.. rights.Select(r => (r.Right, move.Of(r.Folder)))];
     }
 
     private void CompareGroups(List<(Guid Id, string Name)> rows, ILookup<Guid, Guid> members, ILookup<Guid, (string, string)> rights, Findings findings)
@@ -173,10 +176,14 @@ internal sealed class OfficeProof
             var now = members[id].Where(m => told.IsWhole || added.Contains(m)).ToHashSet();
             foreach (var person in now.Except(told.Members)) findings.Add($"{where}: {Called(person)} is a member, and by the ledger is none");
             foreach (var person in told.Members.Except(now)) findings.Add($"{where}: {Called(person)} is no member, and by the ledger is one");
-            if (told.Rights is { } given && !given.SetEquals(rights[id])) findings.Add($"{where}: its rights are not those that were given");
+            if (told.Rights is { } given && !AreGiven([.. given.Select(g => (g.Right, FolderMove.Now(g.Folder, told.RightsAt, moves)))], [.. rights[id]])) findings.Add($"{where}: its rights are not those that were given");
         }
         foreach (var gone in groups.Values) findings.Add($"group “{gone.Name}” is gone");
     }
+
+    /// <summary>Whether rights are those that were given, each in a folder where one of those may be by now.</summary>
+    private static bool AreGiven(List<(string Right, string[] Folders)> told, List<(string Right, string Folder)> rows) =>
+        rows.TrueForAll(r => told.Exists(t => t.Right == r.Right && t.Folders.Contains(r.Folder))) && told.TrueForAll(t => rows.Exists(r => r.Right == t.Right && t.Folders.Contains(r.Folder)));
 
     private void CompareAbsences(Dictionary<Guid, Away> rows, Findings findings)
     {
