@@ -78,7 +78,7 @@ public static class PackageWrites
     {
         ArgumentNullException.ThrowIfNull(act);
         ArgumentNullException.ThrowIfNull(now);
-        var handed = await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) AND originator = $2 ORDER BY id FOR UPDATE", r => r.GetGuid(0), [now.Documents.ToArray(), now.From], stop);
+        var handed = await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) AND originator = $2 ORDER BY id FOR NO KEY UPDATE", r => r.GetGuid(0), [now.Documents.ToArray(), now.From], stop);
         act.Write("UPDATE package SET originator = $2 WHERE id = $1", package, now.To);
         act.Write("UPDATE note SET asked_of = $3 WHERE package_id = $1 AND asked_of = $2 AND standing IN ('open', 'answered')", package, now.From, now.To);
         act.Write("UPDATE document SET originator = $2 WHERE id = ANY ($1)", handed.ToArray(), now.To);
@@ -199,7 +199,7 @@ public static class PackageWrites
             """
             SELECT i.document_id, i.revision_id, r.label, (SELECT o.label FROM revision o WHERE o.document_id = i.document_id AND o.standing = 'released')
             FROM package_item i JOIN revision r ON r.id = i.revision_id
-            WHERE i.package_id = $1 AND i.round = $2 AND i.document_id IN (SELECT id FROM document WHERE id = ANY ($3) ORDER BY id FOR UPDATE)
+            WHERE i.package_id = $1 AND i.round = $2 AND i.document_id IN (SELECT id FROM document WHERE id = ANY ($3) ORDER BY id FOR NO KEY UPDATE)
             """,
             r => new ReleasedRevision(r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.TextOrNull(3)), [package, round, documents], stop);
         act.Write("UPDATE revision SET standing = 'superseded' WHERE document_id = ANY ($1) AND standing = 'released'", documents);

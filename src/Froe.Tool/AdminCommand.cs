@@ -43,7 +43,7 @@ internal static class AdminCommand
     private static async Task<string> MakeAsync(Database database, string login, string? name, string? mail, string key)
     {
         await using var act = await Act.BeginAsync(database, Guid.Empty, DateTimeOffset.UtcNow);
-        var found = await act.ListAsync("SELECT id, name FROM person WHERE login = $1 FOR UPDATE", r => (Id: r.GetGuid(0), Name: r.GetString(1)), [login]);
+        var found = await act.ListAsync("SELECT id, name FROM person WHERE login = $1 FOR NO KEY UPDATE", r => (Id: r.GetGuid(0), Name: r.GetString(1)), [login]);
         var (id, called) = found.Count > 0 ? found[0] : (Guid.CreateVersion7(), name ?? login);
         if (found.Count == 0)
         {

@@ -54,7 +54,7 @@ public static class CarryingOver
     public static Task HoldAsync(Act act, Guid[] documents, Guid package, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(act);
-        return act.ListAsync($"SELECT id FROM package WHERE id IN (SELECT u.package_id FROM ({UnsettledSql}) u) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents, package], stop);
+        return act.ListAsync($"SELECT id FROM package WHERE id IN (SELECT u.package_id FROM ({UnsettledSql}) u) ORDER BY id FOR NO KEY UPDATE", r => r.GetGuid(0), [documents, package], stop);
     }
 
     /// <summary>What is to be brought along into a package, once its documents and the packages it comes from are held.</summary>

@@ -78,7 +78,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         if (await act.SeenAsync<SentPackage>(wanted.Key, stop) is { } sent) return sent;
         await CarryingOver.HoldAsync(act, wanted.Documents, Guid.Empty, stop);
         // The documents' rows are locked in one order, so that two packages for one document exclude each other without a deadlock.
-        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [wanted.Documents], stop);
+        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR NO KEY UPDATE", r => r.GetGuid(0), [wanted.Documents], stop);
         var latest = await LatestAsync(act, wanted.Documents, stop);
         // What is not there, or not for this person to know of, is never left out without a word.
         if (wanted.Documents.Distinct().Count() is var asked && latest.Count(l => l.Originator == who.Id || Visibility.Sees(who.Rights, l.Folder)) < asked) throw Refused.Missing(asked == 1 ? "document" : "document among these");
@@ -151,7 +151,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
         var taken = documents.Except(before).ToArray();
         if (taken.Length > 0) await CarryingOver.HoldAsync(act, taken, package, stop);
         // Those left out are held as well: they are somebody's again.
-        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [documents.Union(before).ToArray()], stop);
+        await act.ListAsync("SELECT id FROM document WHERE id = ANY ($1) ORDER BY id FOR NO KEY UPDATE", r => r.GetGuid(0), [documents.Union(before).ToArray()], stop);
         var latest = await LatestAsync(act, documents, stop);
         // What is taken in anew is sent like the first time.
         var added = latest.FindAll(l => taken.Contains(l.Document));

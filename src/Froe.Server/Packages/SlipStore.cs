@@ -61,7 +61,7 @@ public static class SlipStore
         act.NewChain(package);
         await act.ReadAsync(
             [
-                ("SELECT slip::text, number, title, originator, last_note, plan_id, covering_note FROM package WHERE id = $1 FOR UPDATE", [package],
+                ("SELECT slip::text, number, title, originator, last_note, plan_id, covering_note FROM package WHERE id = $1 FOR NO KEY UPDATE", [package],
                     r => held = new HeldPackage(Read(r.GetString(0)), r.GetString(1), r.GetString(2), r.GetGuid(3), [], r.GetInt32(4), null) { Plan = r.IdOrNull(5), CoveringNote = r.GetString(6), Deputies = deputies }),
                 (Schedules.StandInsSql, [act.At.UtcDateTime], r => deputies.Add(r.GetGuid(0), r.GetGuid(1))),
                 (Act.HeadSql, [package], act.Head),

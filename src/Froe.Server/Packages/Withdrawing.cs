@@ -99,7 +99,7 @@ public sealed class Withdrawing(Database database, Recording recording, Announce
 
     /// <summary>A document's number and folder, held until the act ends; what a person may not see is not there.</summary>
     private static async Task<(string Number, string Folder)> HoldAsync(Act act, Who who, Guid document, CancellationToken stop) =>
-        await act.ListAsync("SELECT d.number, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR UPDATE OF d", r => (r.GetString(0), Folder: r.GetString(1)), [document], stop) is [var found]
+        await act.ListAsync("SELECT d.number, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR NO KEY UPDATE OF d", r => (r.GetString(0), Folder: r.GetString(1)), [document], stop) is [var found]
         && Visibility.Sees(who.Rights, found.Folder) ? found : throw Refused.Missing("document");
 
     private static async Task<Guid?> PackageOfAsync(Act act, Guid document, CancellationToken stop) =>

@@ -32,7 +32,7 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
         var packages = await act.ListAsync(
             """
             SELECT k.id, k.number, k.title, k.slip::text FROM package k
-            WHERE k.id = (SELECT package_id FROM awaited WHERE nudge_at <= $1 ORDER BY nudge_at LIMIT 1) FOR UPDATE SKIP LOCKED
+            WHERE k.id = (SELECT package_id FROM awaited WHERE nudge_at <= $1 ORDER BY nudge_at LIMIT 1) FOR NO KEY UPDATE SKIP LOCKED
             """,
             r => (Id: r.GetGuid(0), Number: r.GetString(1), Title: r.GetString(2), Slip: SlipStore.Read(r.GetString(3))), [act.At.UtcDateTime], stop);
         if (packages.Count == 0) return false;
@@ -74,7 +74,7 @@ public sealed class Nudging(Database database, Schedules schedules, Announcement
         var packages = await act.ListAsync(
             """
             SELECT k.id, k.number, k.title, k.slip::text, a.since, a.due, a.nudge_at FROM package k JOIN awaited_answer a ON a.package_id = k.id
-            WHERE k.id = (SELECT package_id FROM awaited_answer WHERE nudge_at <= $1 ORDER BY nudge_at LIMIT 1) AND a.due IS NOT NULL FOR UPDATE OF k SKIP LOCKED
+            WHERE k.id = (SELECT package_id FROM awaited_answer WHERE nudge_at <= $1 ORDER BY nudge_at LIMIT 1) AND a.due IS NOT NULL FOR NO KEY UPDATE OF k SKIP LOCKED
             """,
             r => (Id: r.GetGuid(0), Number: r.GetString(1), Title: r.GetString(2), Slip: SlipStore.Read(r.GetString(3)), Since: r.Time(4), Due: r.Time(5), NudgeAt: r.Time(6)), [act.At.UtcDateTime], stop);
         if (packages.Count == 0) return false;

@@ -133,9 +133,9 @@ public sealed class PreparingAnew(Database database, ReaderProcess reader, Besid
     {
         await using var act = await Act.BeginAsync(database, Guid.Empty, clock.GetUtcNow(), stop);
         // Nobody signs meanwhile for what they had before them: packages first, as signing locks them.
-        if (isCompletion) await act.ListAsync("SELECT id FROM package WHERE id IN (SELECT package_id FROM package_item WHERE draft_id = $1) ORDER BY id FOR UPDATE", r => r.GetGuid(0), [old.Draft], stop);
+        if (isCompletion) await act.ListAsync("SELECT id FROM package WHERE id IN (SELECT package_id FROM package_item WHERE draft_id = $1) ORDER BY id FOR NO KEY UPDATE", r => r.GetGuid(0), [old.Draft], stop);
         // The document's row is the lock of its chain.
-        await act.ListAsync("SELECT id FROM document WHERE id = $1 FOR UPDATE", r => r.GetGuid(0), [old.Document], stop);
+        await act.ListAsync("SELECT id FROM document WHERE id = $1 FOR NO KEY UPDATE", r => r.GetGuid(0), [old.Document], stop);
         var (before, completed) = (await act.ListAsync("SELECT prepared, completed FROM draft WHERE id = $1", r => (r.GetInt32(0), r.GetInt32(1)), [old.Draft], stop))[0];
         if (!isCompletion && before - completed >= prepared.Version) return null;
         var known = await BesideRows.OfAsync(act, false, old.Draft, stop);

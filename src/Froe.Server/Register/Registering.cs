@@ -102,7 +102,7 @@ public sealed class Registering(Database database, Announcements changes, Prepar
     internal async Task<Registered> NextDraftAsync(Act act, Who who, Guid document, NewDraft wanted, CancellationToken stop)
     {
         // The document's row is the lock: two uploads at once get two numbers.
-        var owners = await act.ListAsync("SELECT d.originator, f.path, d.kind FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR UPDATE OF d", r => (Originator: r.GetGuid(0), Folder: r.GetString(1), Kind: r.GetString(2)), [document], stop);
+        var owners = await act.ListAsync("SELECT d.originator, f.path, d.kind FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = $1 FOR NO KEY UPDATE OF d", r => (Originator: r.GetGuid(0), Folder: r.GetString(1), Kind: r.GetString(2)), [document], stop);
         var isTheirs = owners.Count > 0 && (owners[0].Originator == who.Id || (await Absences.Schedules.DeputiesAsync(act, stop)).GetValueOrDefault(owners[0].Originator) == who.Id || await SentByAsync(act, who, document, stop));
         if (owners.Count == 0 || (!isTheirs && !Visibility.Sees(who.Rights, owners[0].Folder))) throw Refused.Missing("document");
         if (!isTheirs) throw Refused.Forbidden("Only the originator of a document, or who stands in for them or sent it in a package, can upload its next draft.");

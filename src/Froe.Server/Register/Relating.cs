@@ -39,7 +39,7 @@ public sealed class Relating(Database database, Access access, Announcements cha
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<Kept>(wanted.Key, stop) is not null) return;
         // The document's row is the lock of its chain.
-        var found = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR UPDATE", r => r.GetGuid(0), [draft], stop);
+        var found = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR NO KEY UPDATE", r => r.GetGuid(0), [draft], stop);
         if (found is not [var document]) throw Refused.Missing("draft");
         var before = await act.ListAsync("SELECT model_id, component FROM document_shown WHERE document_id = $1", r => (Model: r.GetGuid(0), Component: r.GetString(1)), [document], stop);
         var was = before.FirstOrDefault(b => b.Model == wanted.Model);

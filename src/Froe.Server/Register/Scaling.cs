@@ -73,7 +73,7 @@ public sealed class Scaling(Database database, Access access, Announcements chan
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<Kept>(wanted.Key, stop) is not null) return;
         // The document's row is the lock of its chain.
-        var document = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR UPDATE", r => r.GetGuid(0), [draft], stop);
+        var document = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR NO KEY UPDATE", r => r.GetGuid(0), [draft], stop);
         if (document is not [var chain]) throw Refused.Missing("draft");
         if ((await Drafts.LeavesAsync(act, draft, stop)).Find(l => l.Position == position) is not { Frame: SheetFrame or SceneFrame } leaf) throw Refused.Missing("sheet");
         var unit = leaf.Frame is SheetFrame own ? own.Unit : LengthUnit.Unknown;

@@ -62,7 +62,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
                (SELECT coalesce(sum((x ->> 'count')::int), 0)::int FROM draft w, jsonb_array_elements(coalesce(w.report -> 'notShown', '[]')) x
                 WHERE w.id = (SELECT id FROM draft WHERE revision_id = r.id ORDER BY ordinal DESC LIMIT 1))
         FROM document d JOIN folder f ON f.id = d.folder_id JOIN LATERAL (SELECT * FROM revision WHERE document_id = d.id ORDER BY ordinal DESC LIMIT 1) r ON true
-        WHERE d.id = $1 FOR UPDATE OF d
+        WHERE d.id = $1 FOR NO KEY UPDATE OF d
         """;
 
     /// <summary>Most documents that can be moved, or sent for use, at once; and that can be filed.</summary>
@@ -254,7 +254,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         {
             await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
             var there = (await act.ListAsync(
-                "SELECT d.id, d.number, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1) ORDER BY d.id FOR UPDATE OF d",
+                "SELECT d.id, d.number, f.path FROM document d JOIN folder f ON f.id = d.folder_id WHERE d.id = ANY ($1) ORDER BY d.id FOR NO KEY UPDATE OF d",
                 r => (Id: r.GetGuid(0), Number: r.GetString(1), Folder: r.GetString(2)), [together], stop)).Where(d => Visibility.Sees(who.Rights, d.Folder)).ToDictionary(d => d.Id);
             if (!Visibility.Sees(who.Rights, folder) || !await act.AnyAsync("SELECT 1 FROM folder WHERE path = $1", [folder], stop)) throw Refused.Missing("folder");
             var may = new List<Guid>();

@@ -52,7 +52,7 @@ public sealed class WordIndex(Database database, Spool spool, Announcements chan
         }
         await using var act = await Act.BeginAsync(database, Guid.Empty, clock.GetUtcNow(), stop);
         // Two servers may gather the same: the row is the lock, and the second finds nothing to do.
-        var still = await act.ListAsync("SELECT 1 FROM draft WHERE id = $1 AND words_version < $2 AND prepared = $2 FOR UPDATE", r => r.GetInt32(0), [one.Draft, one.Version], stop);
+        var still = await act.ListAsync("SELECT 1 FROM draft WHERE id = $1 AND words_version < $2 AND prepared = $2 FOR NO KEY UPDATE", r => r.GetInt32(0), [one.Draft, one.Version], stop);
         if (still.Count == 0) return;
         act.Write("DELETE FROM leaf_text WHERE draft_id = $1", one.Draft);
         foreach (var (position, folded, pairs, lines) in pages)

@@ -50,7 +50,7 @@ public sealed class ChoosingStated(Database database, Access access, PreparedMod
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         if (await act.SeenAsync<Kept>(wanted.Key, stop) is not null) return;
         // The document's row is the lock of its chain, and sending takes it: what is sent is what was chosen before.
-        var found = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR UPDATE", r => r.GetGuid(0), [draft], stop);
+        var found = await act.ListAsync("SELECT id FROM document WHERE id = (SELECT document_id FROM draft WHERE id = $1) FOR NO KEY UPDATE", r => r.GetGuid(0), [draft], stop);
         if (found is not [var chain]) throw Refused.Missing("draft");
         if (!await MayChooseAsync(act, who, draft, stop))
             throw await WasSentAsync(act, draft, stop)
