@@ -1,5 +1,5 @@
 import { expect, test } from "./house";
-import { as, hold, openBench } from "./person";
+import { as, cloudByKeys, hold, openBench } from "./person";
 
 test("a dialog gives the keys back to what had them, unless what is done there takes them", async ({ browser }) => {
   const page = await as(browser, "Teodor");
@@ -81,6 +81,27 @@ test("who has gone on when a part closes is not called back, however late the ma
   await page.getByRole("button", { name: /^Layers/ }).click();
   await expect(page.getByRole("dialog", { name: "Layers" })).toBeVisible();
   await closeAndFind();
+});
+
+test("who has gone on while a note is on its way is not called back when it has come", async ({ browser }) => {
+  const page = await as(browser, "Teodor");
+  await openBench(page, "Bearing housing to G7");
+  let letGo = () => {};
+  const held = new Promise<void>((done) => (letGo = done));
+  await cloudByKeys(page);
+  await page.getByLabel("Words of the note").fill("Gone on");
+  // What lies on the sheet comes late, after the note is there to be seen.
+  await page.route(/api\/drafts\/[^/]+\/overlays$/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByTestId(/^note-\d+$/).filter({ hasText: "Gone on" })).toBeVisible();
+  const ledger = page.getByRole("button", { name: "Ledger", exact: true });
+  await ledger.focus();
+  letGo();
+  await expect(page.getByLabel("Words of the note")).toBeHidden();
+  await expect(ledger).toBeFocused();
 });
 
 test("a dialog that was opened from nowhere, and one from it that gives the keys back by itself, end in no circle", async ({

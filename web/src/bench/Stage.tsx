@@ -78,10 +78,11 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
   const { p, item, draft, position, leaf, table, scene, state, act, find, scaling, sheets, begun, marking } = b;
   const second = b.second.value;
   const valueOf = useMemo(() => valueOn(leaf, second), [leaf, second]);
-  // What was written about is looked at next.
+  // What was written about is looked at next; whoever has gone on while it was on its way is not called back.
   const done = () => {
+    const isHere = document.activeElement?.matches("body, [data-on-sheet] *") ?? true;
     begun.discard();
-    focusSheet();
+    if (isHere) focusSheet();
   };
   const composer = (where: { place: Place; unit: number; seen?: Shape }) =>
     begun.value?.mark &&
