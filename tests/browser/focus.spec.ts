@@ -88,6 +88,11 @@ test("who has gone on while a note is on its way is not called back when it has 
   await openBench(page, "Bearing housing to G7");
   let letGo = () => {};
   const held = new Promise<void>((done) => (letGo = done));
+  // On the second item: another story counts what lies on the first.
+  await page.keyboard.press("n");
+  const items = page.getByRole("navigation", { name: "Items of the package" }).getByRole("button");
+  await expect(items.nth(1)).toHaveAttribute("aria-current", "true");
+  await expect(page.locator("[data-sharp=true]")).toBeVisible();
   await cloudByKeys(page);
   await page.getByLabel("Words of the note").fill("Gone on");
   // What lies on the sheet comes late, after the note is there to be seen.

@@ -10,16 +10,18 @@ const plan = (name: string) => ({ name }) as Plan;
 const settle = () => new Promise((done) => setImmediate(done));
 
 /** A server that stores plans by version, answers when it is let, and may be dead. */
-function office(left?: Left) {
+function office(before?: Left) {
   const stored = { version: 1, isDraft: false, plan: plan("first") };
   const puts: string[] = [];
   const told: string[] = [];
+  let left: Left | undefined;
   let gate: Promise<void> = Promise.resolve();
   let isDead: boolean | "after" = false;
   const saving = new PlanSaving(
     {
       put: async (version, now) => {
         puts.push(now.name);
+        assert.deepEqual([left?.version, left?.sent], [version, now], "kept before it is sent: the page may go now");
         await gate;
         if (isDead === true) throw new Error("The server cannot be reached.");
         if (version !== stored.version && now.name !== stored.plan.name) throw new Error("changed by another");
@@ -33,16 +35,18 @@ function office(left?: Left) {
       get: () => Promise.resolve({ ...stored }),
       isClash: (e) => (e as Error).message === "changed by another",
       isLost: (e) => (e as Error).message === "The server cannot be reached.",
+      keep: (now) => void (left = now),
     },
     { ...stored },
     () => told.push(saving.state),
-    left,
+    before,
   );
   return {
     saving,
     stored,
     puts,
     told,
+    left: () => left,
     /** The line dies before what is sent arrives, or after, with its answer. */
     die: (on: boolean | "after") => void (isDead = on),
     hold: () => {
@@ -165,13 +169,53 @@ test("a page that is opened again after a save without an answer takes it for no
     await first.rest();
     first.saving.change(plan("b"));
     // The next page finds what the server has by then.
-    const { versionNow, sentNow } = first.saving;
-    assert.equal(sentNow?.name, "a");
-    const next = office({ version: versionNow, sent: sentNow, plan: plan("b") });
+    assert.equal(first.left()?.sent?.name, "a");
+    const next = office({ ...first.saving.left, plan: plan("b") });
     Object.assign(next.stored, first.stored);
     next.saving.change(plan("b"));
     await next.rest();
     assert.deepEqual([next.puts, next.saving.state, next.stored.plan.name], [["a", "b"], "saved", "b"]);
-    assert.equal(next.saving.sentNow, null);
+    assert.equal(next.saving.left.sent, null);
   }
+});
+
+test("a page that goes while its last change is sent after one without an answer leaves nobody else's change behind", async () => {
+  const first = office();
+  first.die("after");
+  first.saving.change(plan("a"));
+  await first.rest();
+  first.die(false);
+  first.saving.change(plan("b"));
+  await first.saving.save();
+  // Both arrived; the page was gone before it could say so.
+  const left = first.left()!;
+  assert.deepEqual([left.sent?.name, first.stored.plan.name], ["b", "b"]);
+  const next = office(JSON.parse(JSON.stringify(left)) as Left);
+  Object.assign(next.stored, first.stored);
+  next.saving.change(plan("b"));
+  await next.rest();
+  assert.deepEqual([next.saving.state, next.stored.plan.name], ["saved", "b"]);
+});
+
+test("undone after it was sent without an answer, it is undone at the server too", async () => {
+  for (const hasArrived of [true, false]) {
+    const o = office();
+    const was = o.stored.plan;
+    o.die(hasArrived ? "after" : true);
+    o.saving.change(plan("a"));
+    await o.rest();
+    o.saving.change(was);
+    assert.equal(o.saving.isSettled, false);
+    o.die(false);
+    await o.rest();
+    assert.deepEqual([o.saving.state, o.saving.isSettled, o.stored.plan.name], ["saved", true, "first"]);
+  }
+});
+
+test("what the server refused is not sent first by the next page", async () => {
+  const o = office();
+  Object.assign(o.stored, { version: 5, plan: plan("theirs") });
+  o.saving.change(plan("mine"));
+  await o.rest();
+  assert.deepEqual([o.saving.state, o.left()?.sent], ["clash", null]);
 });

@@ -94,7 +94,7 @@ function Open({ draft }: { draft: PlanDraft }) {
 
   const publishing = useAct(async (key) => {
     if (!(await saving.save())) throw new Error(saving.fault ?? "Save the plan first.");
-    const done = await api.once(key).post(`/plans/${draft.id}/editions`, { version: saving.versionNow });
+    const done = await api.once(key).post(`/plans/${draft.id}/editions`, { version: saving.left.version });
     setEdition(done.edition);
     saving.isDraft = done.isDraft;
     await client.invalidateQueries({ queryKey: ["plans"] });

@@ -26,6 +26,8 @@ type Line = {
   isClash(fault: unknown): boolean;
   /** Whether nothing says that it was not saved: the line broke, or the server did. */
   isLost(fault: unknown): boolean;
+  /** Keeps what the next page needs, before it returns: the page may be gone when what is sent arrives. */
+  keep(left: Left): void;
 };
 
 /** How long the hand rests, in milliseconds, until what it changed is sent. */
@@ -56,16 +58,17 @@ export class PlanSaving {
     this.has = this.latest = first.plan;
   }
 
-  get versionNow() {
-    return this.version;
+  /** What the page would leave behind if it went now. */
+  get left(): Left {
+    return { version: this.version, sent: this.lost, plan: this.latest };
   }
-  /** What is with the server perhaps. */
-  get sentNow() {
-    return this.lost;
+  /** Whether the server has what is here for sure: what was sent last and not answered may have come after what it said it has. */
+  private get isWith() {
+    return this.has === this.latest && this.lost === null;
   }
   /** Whether everything is with the server. */
   get isSettled() {
-    return this.has === this.latest && this.state === "saved";
+    return this.isWith && this.state === "saved";
   }
 
   change(plan: Plan) {
@@ -75,7 +78,7 @@ export class PlanSaving {
     this.stopWaiting();
     // What is under way is followed by this when it is done.
     if (this.running) return;
-    if (plan === this.has) return this.tell("saved", null);
+    if (this.isWith) return this.tell("saved", null);
     this.timer = setTimeout(() => void this.save(), PAUSE);
     this.tell("waiting", null);
   }
@@ -84,7 +87,7 @@ export class PlanSaving {
   save(): Promise<boolean> {
     this.stopWaiting();
     if (this.state === "clash") return Promise.resolve(false);
-    if (this.has === this.latest && !this.running) {
+    if (this.isWith && !this.running) {
       this.tell("saved", null);
       return Promise.resolve(true);
     }
@@ -113,10 +116,10 @@ export class PlanSaving {
     // What it ends by is set before it can end.
     await Promise.resolve();
     try {
-      while (this.has !== this.latest) {
+      while (!this.isWith) {
         const now: Plan = this.lost ?? this.latest;
         this.lost = now;
-        this.onChange();
+        this.line.keep(this.left);
         const kept = await this.line.put(this.version, now);
         this.lost = null;
         this.version = kept.version;
@@ -129,6 +132,7 @@ export class PlanSaving {
     } catch (e) {
       this.running = null;
       if (!this.line.isLost(e)) this.lost = null;
+      this.line.keep(this.left);
       this.tell(this.line.isClash(e) ? "clash" : "failed", (e as Error).message);
       return false;
     }

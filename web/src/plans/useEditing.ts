@@ -30,6 +30,7 @@ export function useEditing(draft: PlanDraft) {
           get: async () => asKept(await api.get(`/plans/${draft.id}`)),
           isClash: (e) => e instanceof Refusal && e.code === "plan-changed",
           isLost: (e) => !(e instanceof Refusal) || e.status === 0 || e.status >= 500,
+          keep,
         },
         asKept(draft),
         look,
@@ -38,11 +39,12 @@ export function useEditing(draft: PlanDraft) {
   );
   const plan = history.now;
   useEffect(() => saving.change(plan), [saving, plan]);
-  const { isSettled, versionNow, sentNow } = saving;
+  // As it is by then, not as it was drawn: more may have been sent since.
+  const { isSettled } = saving;
   useEffect(() => {
-    if (isSettled) discard();
-    else keep({ version: versionNow, sent: sentNow, plan });
-  }, [isSettled, versionNow, sentNow, plan, keep, discard]);
+    if (saving.isSettled) discard();
+    else keep(saving.left);
+  }, [saving, isSettled, plan, keep, discard]);
   // Whoever leaves a moment after a change has it saved as well; where that is not sure, closing the window asks.
   useEffect(() => {
     const ask = (e: BeforeUnloadEvent) => {
