@@ -91,3 +91,34 @@ test("what is written in a font that the file leaves out is drawn in another and
   await odalys.getByLabel("Words to find").fill("図面番号");
   await expect(odalys.getByText("1 place")).toBeVisible();
 });
+
+/** A page of a hundred thousand short strokes. */
+function heavy(): Buffer {
+  const stroke = (i: number) => `${20 + (i % 500)} ${20 + i / 400} m ${20.4 + (i % 500)} ${20.8 + i / 400} l`;
+  return pdf([
+    "<< /Type /Catalog /Pages 2 0 R >>",
+    "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+    "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 540 300] /Contents 4 0 R >>",
+    stream(`0 w ${Array.from({ length: 100_000 }, (_, i) => stroke(i)).join("\n")} S`),
+  ]);
+}
+
+test("a page that draws much comes in tiles, and from its file where one looks closer", async ({ browser }) => {
+  const odalys = await as(browser, "Odalys Brandvold");
+  const document = await registered(odalys, "TO-7105", "heavy.pdf", heavy());
+  const asked: string[] = [];
+  odalys.on("request", (r) => asked.push(new URL(r.url()).pathname));
+  const tiles = () => asked.filter((path) => /\/tiles\/\d/.test(path)).length;
+  const isFetched = () => asked.some((path) => /\/drafts\/[^/]+\/file$/.test(path));
+  await sentAndOpened(odalys, "More than a page should draw", [document]);
+  expect(tiles()).toBeGreaterThan(0);
+  expect(isFetched()).toBe(false);
+  await expect.poll(async () => (await ink(odalys)).dark).toBeGreaterThan(5000);
+  const sheet = odalys.locator("[data-sharp]");
+  await sheet.focus();
+  for (let i = 0; i < 10; i++) await odalys.keyboard.press("+");
+  await expect.poll(isFetched).toBe(true);
+  await expect(sheet).toHaveAttribute("data-sharp", "true");
+  await odalys.keyboard.press("0");
+  await expect(sheet).toHaveAttribute("data-sharp", "true");
+});

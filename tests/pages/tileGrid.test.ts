@@ -88,9 +88,9 @@ test("a view beside the paper wants no tile", () => {
 
 test("the size of a picture is the smallest that has a point for every pixel", () => {
   const levels = [4200, 2100, 1050, 525].map((width) => ({ width, height: width }));
-  assert.equal(levelFor(levels, paper, 100), 0);
-  assert.equal(levelFor(levels, paper, 10), 0);
-  assert.equal(levelFor(levels, paper, 5), 1);
-  assert.equal(levelFor(levels, paper, 2.4), 2);
-  assert.equal(levelFor(levels, paper, 0.1), 3);
+  assert.equal(levelFor(levels, paper, 100), null);
+  assert.equal(levelFor(levels, paper, 10)?.size, 0);
+  assert.equal(levelFor(levels, paper, 5)?.size, 1);
+  assert.equal(levelFor(levels, paper, 2.4)?.size, 2);
+  assert.equal(levelFor(levels, paper, 0.1)?.size, 3);
 });

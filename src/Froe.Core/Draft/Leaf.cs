@@ -54,6 +54,9 @@ public enum Surface
     /// <summary>Its tiles: a picture of points.</summary>
     Tiles,
 
+    /// <summary>Its page of the file, which draws so much that tiles were made of it as well: what is looked at closer than they go is drawn from the page.</summary>
+    HeavyPage,
+
     /// <summary>Tiles that were made of its page, which is nothing but a picture of points; whatever is made of its file is made of the page.</summary>
     Scan,
 }
@@ -82,7 +85,7 @@ public static class LeafForms
     /// <summary>The page that a sheet is drawn from where the file itself is none.</summary>
     public const string Page = "paged";
 
-    /// <summary>The pyramid of tiles of a picture.</summary>
+    /// <summary>The pyramid of tiles of a picture, or of a page that draws much.</summary>
     public const string Tiles = "tiles";
 
     /// <summary>What of a sheet is to be seen, and how large (<see cref="PatchGrid"/>).</summary>

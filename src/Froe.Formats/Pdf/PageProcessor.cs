@@ -47,6 +47,9 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
 
     private CoveringPicture? covering;
 
+    /// <summary>Of all pictures together.</summary>
+    private long points;
+
     /// <summary>The shortest side of a pixel of any picture on the page, in millimetres of paper; nought where that is not known of one.</summary>
     private double finest = double.PositiveInfinity;
 
@@ -58,7 +61,7 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
         ProcessOperations(operations);
         EndRun();
         foreach (var field in Fields) Draw(field, initial);
-        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, covering is { } most ? most with { IsFinest = Math.Min(most.Across, most.Down) <= finest * 1.001 } : null, Fields.Count > 0);
+        return new ReadPage(sheet.Build($"Page {pageNumberCurrent}", LengthUnit.Millimetre, bounds.Layers.All, paper), words, pictureOnly, covering is { } most ? most with { IsFinest = Math.Min(most.Across, most.Down) <= finest * 1.001 } : null, Fields.Count > 0, points);
     }
 
     /// <summary>The fields of a form that lie on the page.</summary>
@@ -171,6 +174,7 @@ internal sealed partial class PageProcessor : BaseStreamProcessor<ReadPage>
         foreach (var name in (NameToken[])[NameToken.Smask, NameToken.Mask])
             if (told.TryGet(name, PdfScanner, out StreamToken? mask) && Points(mask!.StreamDictionary) is var (across, down))
                 (width, height) = (Math.Max(width, across), Math.Max(height, down));
+        if (width > 0 && height > 0 && (long)width * height <= PdfPages.MostPixels) points += (long)width * height;
         // A picture covers the unit square of its space (8.9.5).
         var m = CurrentTransformationMatrix;
         var (along, up) = (Math.Sqrt((m.A * m.A) + (m.B * m.B)) * bounds.Millimetres, Math.Sqrt((m.C * m.C) + (m.D * m.D)) * bounds.Millimetres);

@@ -19,7 +19,8 @@ namespace Froe.Formats.Pdf;
 /// <param name="PictureOnly">What only the picture shows, counted by kind.</param>
 /// <param name="Covering">The picture that covers most of it, the finest where there are several; null where none does.</param>
 /// <param name="HasFields">Whether fields of a form lie on it.</param>
-internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly, CoveringPicture? Covering, bool HasFields)
+/// <param name="Points">Of all pictures on it together, as far as they say.</param>
+internal sealed record ReadPage(Sheet Sheet, IReadOnlyList<WrittenRun> Words, IReadOnlyDictionary<string, int> PictureOnly, CoveringPicture? Covering, bool HasFields, long Points)
 {
     /// <summary>What <see cref="PictureOnly"/> counts pictures as.</summary>
     public const string Image = "image";

@@ -9,12 +9,15 @@ namespace Froe.Formats.Pdf;
 /// <summary>Reads PDF (ISO 32000-2) into drafts: a sheet for each page, which is shown from the file itself.</summary>
 internal sealed class PdfDraftReader : IReader
 {
-    private const int PictureSize = 2000, SmallSize = 320;
+    /// <summary>Pixels on the longer side of a page's picture.</summary>
+    internal const int PictureSize = 2000;
+
+    private const int SmallSize = 320;
 
     public string Name => "pdf";
 
-    // 2: scales. 5: how fine a page is. 8: tiles of scans.
-    public int Version => 8;
+    // 2: scales. 5: how fine a page is. 8: tiles of scans. 9: tiles of pages that draw much.
+    public int Version => 9;
 
     public string Words => "PDF";
 
@@ -57,7 +60,7 @@ internal sealed class PdfDraftReader : IReader
             new ReadForm(LeafForms.Picture, "image/webp", to => to.Write(pages.Picture(page, PictureSize))),
             new ReadForm(LeafForms.Small, "image/webp", to => to.Write(pages.Picture(page, SmallSize))),
         ],
-        frame => frame with { Fineness = pages.Fineness(page), Surface = pages.IsTiled(page) ? Surface.Scan : frame.Surface });
+        frame => frame with { Fineness = pages.Fineness(page), Surface = pages.SurfaceOf(page) });
 
     internal static ReaderReport Report(PdfPages pages, long bytes, TimeSpan time) => new(
         "PDF", pages.Version, Encoding(pages), bytes, Math.Round(time.TotalSeconds, 3), [.. Enumerable.Range(0, pages.Count).Select(pages.Report)],

@@ -127,13 +127,15 @@ internal sealed partial class PdfPages
     /// <exception cref="UnreadableException">Nothing of the page can be shown; nobody should sign it.</exception>
     public byte[] Picture(int page, int longest)
     {
-        var paper = Paper(page);
-        var scale = longest / Math.Max(Math.Max(paper.Width, paper.Height), 1e-9);
-        int width = Math.Max(1, (int)Math.Round(paper.Width * scale)), height = Math.Max(1, (int)Math.Round(paper.Height * scale));
+        var (width, height) = Pixels(page, longest);
         // A smaller one is made from the larger: to draw a heavy page once is enough, and one that failed is not tried again.
         if (lastDrawn is { } known && known.Page == page && (known.Pixels is null || known.Width >= width))
         {
-            if (known.Pixels is not null) return RasterPicture.Shrunk(known.Pixels, known.Width, known.Height, width, height);
+            // One of a pyramid's sizes may be a row higher or lower: to make it another would only blur it.
+            if (known.Pixels is not null)
+                return known.Width == width && Math.Abs(known.Height - height) <= 1
+                    ? RasterPicture.WebP(known.Pixels, known.Width, known.Height)
+                    : RasterPicture.Shrunk(known.Pixels, known.Width, known.Height, width, height);
         }
         else if (preview is { } points && points.Page == page)
         {
@@ -146,13 +148,27 @@ internal sealed partial class PdfPages
             // Pages are mostly of one size; the last one's picture is stored by now.
             var pixels = spare?.Length == width * height * 4 ? spare : spare = new byte[width * height * 4];
             var isDrawn = Drawn(page, width, height, pixels);
-            lastDrawn = (page, isDrawn ? pixels : null, width, height);
-            if (isDrawn && looked.Add(page)) SayUnseen(page, [.. UnseenWords.Of(Geometry(page), pixels, width, height, scale)]);
+            Looked(page, isDrawn ? pixels : null, width, height);
             if (isDrawn) return RasterPicture.WebP(pixels, width, height);
         }
         return Read(page) is { } read
             ? SheetPicture.WebP(read.Sheet, longest)
             : throw new UnreadableException($"{Name(page)} cannot be shown: it is damaged, or draws more than a sheet may. Export it again, or leave it out.");
+    }
+
+    /// <summary>How large a picture of a page is, in pixels.</summary>
+    private (int Width, int Height) Pixels(int page, int longest)
+    {
+        var paper = Paper(page);
+        var scale = longest / Math.Max(Math.Max(paper.Width, paper.Height), 1e-9);
+        return (Math.Max(1, (int)Math.Round(paper.Width * scale)), Math.Max(1, (int)Math.Round(paper.Height * scale)));
+    }
+
+    /// <summary>Keeps a picture of a page, and says what of its words is not to be seen there.</summary>
+    private void Looked(int page, byte[]? pixels, int width, int height)
+    {
+        lastDrawn = (page, pixels, width, height);
+        if (pixels is not null && looked.Add(page)) SayUnseen(page, [.. UnseenWords.Of(Geometry(page), pixels, width, height, width / Math.Max(Paper(page).Width, 1e-9))]);
     }
 
     private byte[]? spare;
@@ -275,6 +291,9 @@ internal sealed partial class PdfPages
         }
     }
 
+    /// <summary>Whether what was done last with the second reader ended by being too much.</summary>
+    private volatile bool isTooMuch;
+
     private ReadPage? Read(int page)
     {
         if (last.Page == page) return last.Read;
@@ -286,6 +305,7 @@ internal sealed partial class PdfPages
             options.Bounds = new PageBounds(Math.Max(0, limits.MostSegments - segments), MostForms, since + PageTime, Millimetres(page), layers, fields);
             why = Guarded(PageTime + TimeSpan.FromSeconds(5), () => read = document.GetPage<ReadPage>(page + 1));
             geometryTime += DateTime.UtcNow - since;
+            if (why is not null && isTooMuch) tooMuch.Add(page);
         }
         if (why is not null) Say($"lines and words of {Name(page)}", $"Its picture shows them, but they cannot be found or snapped to: {why}.");
         last = (page, read);
@@ -313,6 +333,7 @@ internal sealed partial class PdfPages
     {
         if (needsDocument && document is null) return "the file is damaged";
         string? why = null;
+        isTooMuch = false;
         var thread = new Thread(
             () =>
             {
@@ -322,11 +343,11 @@ internal sealed partial class PdfPages
                 }
                 catch (SheetTooLargeException e)
                 {
-                    why = e.Message.TrimEnd('.');
+                    (why, isTooMuch) = (e.Message.TrimEnd('.'), true);
                 }
                 catch (TimeoutException)
                 {
-                    why = "reading them took too long";
+                    (why, isTooMuch) = ("reading them took too long", true);
                 }
                 catch (InvalidDataException e)
                 {
@@ -342,6 +363,7 @@ internal sealed partial class PdfPages
         thread.Start();
         if (thread.Join(most)) return why;
         document = null;
+        isTooMuch = true;
         return "reading them took too long";
     }
 }

@@ -5,8 +5,8 @@ using SkiaSharp;
 namespace Froe.Formats.Pictures;
 
 /// <summary>
-/// Cuts a picture into the tiles of its pyramid as its rows come, from the top: held are a band of tiles and, of each smaller size, the rows
-/// that wait for their pair. Pixels are blue, green, red and a spare byte.
+/// Cuts a picture into the tiles of its pyramid as its rows come, from the top: held are a band of tiles and, of each size that is made of a
+/// larger one, the rows that wait for their pair. Pixels are blue, green, red and a spare byte.
 /// </summary>
 internal sealed class PyramidWriter : IDisposable
 {
@@ -18,6 +18,7 @@ internal sealed class PyramidWriter : IDisposable
 
     private readonly Stream to;
     private readonly bool isLine;
+    private readonly int drawn;
     private readonly List<Level> levels = [];
     private long written;
 
@@ -25,9 +26,10 @@ internal sealed class PyramidWriter : IDisposable
     /// <param name="height">Pixels.</param>
     /// <param name="isLine">Whether it has two colours only, so that tiles are kept without loss.</param>
     /// <param name="to">Receives the pack.</param>
-    public PyramidWriter(int width, int height, bool isLine, Stream to)
+    /// <param name="drawn">How many of its sizes, from the largest, are given rows of their own; what is smaller is made of the last of them.</param>
+    public PyramidWriter(int width, int height, bool isLine, Stream to, int drawn = 1)
     {
-        (this.to, this.isLine) = (to, isLine);
+        (this.to, this.isLine, this.drawn) = (to, isLine, drawn);
         for (int w = width, h = height; ; w = Math.Max(1, (w + 1) / 2), h = Math.Max(1, (h + 1) / 2))
         {
             levels.Add(new Level(w, h));
@@ -43,7 +45,10 @@ internal sealed class PyramidWriter : IDisposable
     /// <summary>A smaller whole picture, complete once the pack is.</summary>
     public SKBitmap Preview { get; }
 
-    /// <summary>The next row.</summary>
+    /// <summary>How many sizes there are, and how large each is.</summary>
+    public IReadOnlyList<(int Width, int Height)> Sizes => [.. levels.Select(l => (l.Width, l.Height))];
+
+    /// <summary>The next row of the largest.</summary>
     public void Row(ReadOnlySpan<byte> pixels) => Row(0, pixels);
 
     /// <summary>Ends the pack.</summary>
@@ -54,7 +59,7 @@ internal sealed class PyramidWriter : IDisposable
         {
             var level = levels[i];
             if (level.Rows < level.Height) throw new InvalidDataException("The picture ends before its last row.");
-            if (i + 1 < levels.Count && level.Rows % 2 == 1) Halve(i, level.Band.AsSpan(((level.Rows - 1) % Tile) * level.Stride, level.Stride), level.Band.AsSpan(((level.Rows - 1) % Tile) * level.Stride, level.Stride));
+            if (IsMadeSmaller(i) && level.Rows % 2 == 1) Halve(i, level.Band.AsSpan(((level.Rows - 1) % Tile) * level.Stride, level.Stride), level.Band.AsSpan(((level.Rows - 1) % Tile) * level.Stride, level.Stride));
             if (level.Rows % Tile != 0) Cut(level);
         }
         var first = levels[0];
@@ -65,7 +70,8 @@ internal sealed class PyramidWriter : IDisposable
     /// <inheritdoc/>
     public void Dispose() => Preview.Dispose();
 
-    private void Row(int index, ReadOnlySpan<byte> pixels)
+    /// <summary>The next row of a size.</summary>
+    public void Row(int index, ReadOnlySpan<byte> pixels)
     {
         var level = levels[index];
         if (level.Rows >= level.Height) return;
@@ -73,13 +79,16 @@ internal sealed class PyramidWriter : IDisposable
         var row = level.Band.AsSpan(at, level.Stride);
         pixels[..level.Stride].CopyTo(row);
         // The spare byte covers wholly, whatever the file had there.
-        if (index == 0)
+        if (index < drawn)
             foreach (ref var pixel in MemoryMarshal.Cast<byte, uint>(row)) pixel |= 0xFF000000;
         if (level.Whole is { } whole) row.CopyTo(whole.GetPixelSpan()[(level.Rows * whole.RowBytes)..]);
         level.Rows++;
-        if (index + 1 < levels.Count && level.Rows % 2 == 0) Halve(index, level.Band.AsSpan(at - level.Stride, level.Stride), level.Band.AsSpan(at, level.Stride));
+        if (IsMadeSmaller(index) && level.Rows % 2 == 0) Halve(index, level.Band.AsSpan(at - level.Stride, level.Stride), level.Band.AsSpan(at, level.Stride));
         if (level.Rows % Tile == 0) Cut(level);
     }
+
+    /// <summary>Whether the next size is made of this one.</summary>
+    private bool IsMadeSmaller(int index) => index + 1 < levels.Count && index + 1 >= drawn;
 
     /// <summary>Two rows become one of the next level: each pixel the mean of four.</summary>
     private void Halve(int index, ReadOnlySpan<byte> upper, ReadOnlySpan<byte> lower)

@@ -9999,7 +9999,7 @@ export interface components {
          * @default strokes
          * @enum {unknown}
          */
-        Surface: "strokes" | "page" | "tiles" | "scan";
+        Surface: "strokes" | "page" | "tiles" | "heavyPage" | "scan";
         /**
          * @description What surface a face lies on.
          * @enum {unknown}

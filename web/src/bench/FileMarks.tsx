@@ -5,7 +5,7 @@ import { exactly } from "../ui/time";
 
 /** What others drew and wrote on a page before it came here; of a leaf that is no page there is nothing. */
 export function useFileMarks(draft: string, leaf: Leaf | undefined): readonly FileMark[] {
-  const isPage = isSheet(leaf) && leaf.frame.surface === "page";
+  const isPage = isSheet(leaf) && (leaf.frame.surface === "page" || leaf.frame.surface === "heavyPage");
   const { data } = useQuery({
     queryKey: ["page", draft, leaf?.position],
     queryFn: () => api.get(`/drafts/${draft}/leaves/${leaf!.position}/page`),

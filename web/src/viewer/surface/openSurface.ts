@@ -8,7 +8,7 @@ import { readPreparedSheet } from "./preparedSheet";
 import { StrokePainter } from "./strokePainter";
 import type { Surface } from "./surface";
 import { TilePainter } from "./tilePainter";
-import { pageTiles, pictureTiles } from "./tiles";
+import { pageTiles, pictureTiles, type CutTiles } from "./tiles";
 
 /** Opens a leaf of a draft: strokes once they are all here, pages and pictures at once. */
 export async function openSurface(
@@ -34,8 +34,16 @@ export async function openSurface(
     extents: [minX, minY, maxX, maxY] as const,
     letter: null,
   };
-  if (frame.surface === "page") {
-    const facts = await steadily(() => api.get(`/drafts/${draft}/leaves/${position}/page`), stop);
+  const url = `/api/drafts/${draft}/leaves/${position}/tiles`;
+  const cutTiles = async (): Promise<CutTiles> => ({
+    url,
+    pyramid: await steadily(() => api.get(`/drafts/${draft}/leaves/${position}/tiles`), stop),
+  });
+  if (frame.surface === "page" || frame.surface === "heavyPage") {
+    const [facts, cut] = await Promise.all([
+      steadily(() => api.get(`/drafts/${draft}/leaves/${position}/page`), stop),
+      frame.surface === "heavyPage" ? cutTiles() : null,
+    ]);
     const layers = facts.switch ? facts.layers : [];
     return {
       ...paper,
@@ -49,22 +57,17 @@ export async function openSurface(
             openPages(facts.isDerived ? `/api/drafts/${draft}/leaves/${position}/paged` : `/api/drafts/${draft}/file`),
             facts,
             paper.extents,
+            cut,
           ),
           onFault,
         ),
     };
   }
-  const pyramid = await steadily(() => api.get(`/drafts/${draft}/leaves/${position}/tiles`), stop);
+  const cut = await cutTiles();
   return {
     ...paper,
     layers: [],
     painter: (canvas, onFault) =>
-      new TilePainter(
-        canvas,
-        paper.extents,
-        paper.origin,
-        pictureTiles(`/api/drafts/${draft}/leaves/${position}/tiles`, pyramid, paper.extents),
-        onFault,
-      ),
+      new TilePainter(canvas, paper.extents, paper.origin, pictureTiles(cut, paper.extents), onFault),
   };
 }

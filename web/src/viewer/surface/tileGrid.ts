@@ -9,6 +9,8 @@ export type Level = {
   key: string;
   width: number;
   height: number;
+  /** Which of a pyramid's sizes it is; undefined where its tiles are drawn. */
+  size?: number;
 };
 
 export type TileAt = { column: number; row: number };
@@ -103,16 +105,17 @@ export function partInView(
   return x1 > x0 && y1 > y0 ? { x: x0, y: y0, width: x1 - x0, height: y1 - y0 } : null;
 }
 
-/** The smallest size of a picture's pyramid that has a point for every pixel wanted; the whole when none has. */
-export function levelFor(
-  levels: readonly { width: number; height: number }[],
-  paper: Paper,
-  pixelsPerUnit: number,
-): number {
+/** The smallest size of a pyramid that has a point for every pixel wanted; null when none has. */
+export function levelFor(levels: readonly Omit<Level, "key">[], paper: Paper, pixelsPerUnit: number): Level | null {
   const wanted = pixelsPerUnit * (paper[2] - paper[0]) * 0.9;
-  let best = 0;
-  levels.forEach((l, i) => {
-    if (l.width >= wanted) best = i;
-  });
-  return best;
+  const size = levels.findLastIndex((l) => l.width >= wanted);
+  return size < 0 ? null : sizeOf(levels, size);
 }
+
+/** A size of a pyramid as a level. */
+export const sizeOf = (levels: readonly Omit<Level, "key">[], size: number): Level => ({
+  key: `size ${size}`,
+  width: levels[size]!.width,
+  height: levels[size]!.height,
+  size,
+});

@@ -6,7 +6,7 @@ import type { TileSource } from "./tiles";
 /** Tiles kept at hand; at a megabyte each. */
 const MOST_KEPT = 160;
 /** Tiles asked for at once. */
-const AT_ONCE = 4;
+const AT_ONCE = 8;
 
 /** Draws a sheet from tiles, each as it comes; until then what was there before stands in for it. */
 export class TilePainter implements Painter {
@@ -78,13 +78,12 @@ export class TilePainter implements Painter {
       });
     // Tiles reach beyond the window, and to draw them costs what lies on them; so what is to be seen of them comes first, and by itself.
     const part =
-      seen.length > 0 && this.source.part
-        ? partInView(level, seen, this.paper, this.origin, view, window.width, window.height)
-        : null;
+      seen.length > 0 ? partInView(level, seen, this.paper, this.origin, view, window.width, window.height) : null;
+    const drawing = part && this.source.part(level, part, stop.signal);
     let drawn: ImageBitmap | null = null;
-    if (part) {
+    if (drawing) {
       await guarded(
-        this.source.part!(level, part, stop.signal).then((picture) => {
+        drawing.then((picture) => {
           drawn = picture;
           if (!stop.signal.aborted) this.put(context, level, part, picture, view, width, height, ratio);
         }),

@@ -1,7 +1,10 @@
 import type { PageFacts, TilePyramid } from "../../api/types";
 import { fetchPicture } from "./fetchFile";
 import type { Pages } from "./pages";
-import { levelFor, partOf, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
+import { levelFor, partOf, sizeOf, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
+
+/** Tiles that the server has cut. */
+export type CutTiles = { url: string; pyramid: TilePyramid };
 
 /** Where tiles come from. */
 export type TileSource = {
@@ -10,7 +13,7 @@ export type TileSource = {
   /** A tile; rejects with an AbortError when it is no longer wanted. */
   tile(level: Level, at: TileAt, stop: AbortSignal): Promise<ImageBitmap>;
   /** Any part at once; null where parts come as tiles only. */
-  part: ((level: Level, part: Part, stop: AbortSignal) => Promise<ImageBitmap>) | null;
+  part(level: Level, part: Part, stop: AbortSignal): Promise<ImageBitmap> | null;
   showLayers(on: readonly boolean[]): void;
   showMarks(on: boolean): void;
   /** Nobody looks any more. */
@@ -20,30 +23,39 @@ export type TileSource = {
 /** Most pixels across a page at the closest zoom; closer, its tiles are magnified. */
 const MOST_ACROSS = 400_000;
 
-/** Tiles of a page, drawn from the file at any size. */
-export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSource {
+const cutTile = ({ url }: CutTiles, level: Level, at: TileAt, stop: AbortSignal) =>
+  fetchPicture(`${url}/${level.size}/${at.column}/${at.row}`, stop);
+
+/**
+ * Tiles of a page, drawn from the file at any size.
+ * @param cut those of a page that draws much, as its file shows it: what they are fine enough for is not drawn anew
+ */
+export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper, cut: CutTiles | null): TileSource {
   let hidden: string[] = facts.layers.flatMap((l) => (l.isOn ? [] : l.groups));
   const asFile = hidden.join();
   // Until somebody switches a layer the file is shown as it is: some switch theirs by rules of their own.
   let change: { hidden: string[] } | null = null;
   let marks = true;
   pages.hold();
-  const part = (level: Level, { x, y, width, height }: Part, stop: AbortSignal) =>
+  const drawn = (level: Level, { x, y, width, height }: Part, stop: AbortSignal) =>
     pages.tile(
       { page: facts.page, marks, width: level.width, height: level.height, x, y, tileWidth: width, tileHeight: height },
       change && facts.switch ? { ...facts.switch, hidden: change.hidden } : null,
       stop,
     );
   return {
-    part,
+    part: (level, part, stop) => (level.size === undefined ? drawn(level, part, stop) : null),
     level: (pixelsPerUnit) => {
+      const known = cut && marks && !change ? levelFor(cut.pyramid.levels, paper, pixelsPerUnit) : null;
+      if (known) return known;
       const longer = Math.max(paper[2] - paper[0], paper[3] - paper[1]);
       const scale = Math.min(pixelsPerUnit, MOST_ACROSS / longer);
       const width = Math.max(1, Math.round((paper[2] - paper[0]) * scale));
       const height = Math.max(1, Math.round((paper[3] - paper[1]) * scale));
       return { key: `${width}×${height} ${change ? hidden.join() : ""} ${marks}`, width, height };
     },
-    tile: (level, at, stop) => part(level, partOf(level, at), stop),
+    tile: (level, at, stop) =>
+      level.size === undefined ? drawn(level, partOf(level, at), stop) : cutTile(cut!, level, at, stop),
     showLayers: (on) => {
       hidden = facts.layers.flatMap((l, i) => (on[i] ? [] : l.groups));
       if (change || hidden.join() !== asFile) change = { hidden };
@@ -55,16 +67,13 @@ export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper): TileSou
   };
 }
 
-/** Tiles of a picture, as the server cut it. */
-export function pictureTiles(url: string, pyramid: TilePyramid, paper: Paper): TileSource {
+/** Tiles of a picture; closer than they go they are magnified. */
+export function pictureTiles(cut: CutTiles, paper: Paper): TileSource {
+  const { levels } = cut.pyramid;
   return {
-    level: (pixelsPerUnit) => {
-      const index = levelFor(pyramid.levels, paper, pixelsPerUnit);
-      const { width, height } = pyramid.levels[index]!;
-      return { key: `${index}`, width, height };
-    },
-    part: null,
-    tile: (level, at, stop) => fetchPicture(`${url}/${level.key}/${at.column}/${at.row}`, stop),
+    level: (pixelsPerUnit) => levelFor(levels, paper, pixelsPerUnit) ?? sizeOf(levels, 0),
+    part: () => null,
+    tile: (level, at, stop) => cutTile(cut, level, at, stop),
     showLayers: () => undefined,
     showMarks: () => undefined,
     end: () => undefined,
