@@ -35,7 +35,7 @@ const pyramid = {
 } as unknown as TilePyramid;
 const paper = [0, 0, 1000, 500] as const;
 const { signal } = new AbortController();
-const url = "/tiles";
+const cut = { url: "/tiles", prepared: 3, pyramid };
 /** What is asked for a tile at so many pixels in a unit, and whether any part of the sheet could be had at once. */
 async function at(source: ReturnType<typeof pageTiles>, pixelsPerUnit: number) {
   asked.length = 0;
@@ -47,28 +47,28 @@ async function at(source: ReturnType<typeof pageTiles>, pixelsPerUnit: number) {
 }
 
 test("a page that draws much comes as it was cut, and is drawn where one looks closer", async () => {
-  const source = pageTiles(pages, facts, paper, { url, pyramid });
-  assert.deepEqual(await at(source, 0.5), ["/tiles/2/1/0", false]);
-  assert.deepEqual(await at(source, 1.5), ["/tiles/1/1/0", false]);
-  assert.deepEqual(await at(source, 4.4), ["/tiles/0/1/0", false]);
+  const source = pageTiles(pages, facts, paper, cut);
+  assert.deepEqual(await at(source, 0.5), ["/tiles/2/1/0?prepared=3", false]);
+  assert.deepEqual(await at(source, 1.5), ["/tiles/1/1/0?prepared=3", false]);
+  assert.deepEqual(await at(source, 4.4), ["/tiles/0/1/0?prepared=3", false]);
   assert.deepEqual(await at(source, 4.5), ["drawn 4500", true]);
 });
 
 test("what was cut shows the file as it is: other layers and a plain sheet are drawn, and the file as it is again is not", async () => {
-  const source = pageTiles(pages, facts, paper, { url, pyramid });
+  const source = pageTiles(pages, facts, paper, cut);
   source.showLayers([true, false]);
-  assert.deepEqual(await at(source, 1), ["/tiles/2/1/0", false]);
+  assert.deepEqual(await at(source, 1), ["/tiles/2/1/0?prepared=3", false]);
   source.showMarks(false);
   assert.deepEqual(await at(source, 1), ["drawn 1000 without marks", true]);
   source.showMarks(true);
-  assert.deepEqual(await at(source, 1), ["/tiles/2/1/0", false]);
+  assert.deepEqual(await at(source, 1), ["/tiles/2/1/0?prepared=3", false]);
   source.showLayers([true, true]);
   assert.deepEqual(await at(source, 1), ["drawn 1000 switched", true]);
 });
 
 test("any other page is drawn at every size; a picture is magnified where it is not fine enough", async () => {
   assert.deepEqual(await at(pageTiles(pages, facts, paper, null), 1), ["drawn 1000", true]);
-  const picture = pictureTiles({ url, pyramid }, paper);
-  assert.deepEqual(await at(picture, 1.5), ["/tiles/1/1/0", false]);
-  assert.deepEqual(await at(picture, 9), ["/tiles/0/1/0", false]);
+  const picture = pictureTiles(cut, paper);
+  assert.deepEqual(await at(picture, 1.5), ["/tiles/1/1/0?prepared=3", false]);
+  assert.deepEqual(await at(picture, 9), ["/tiles/0/1/0?prepared=3", false]);
 });

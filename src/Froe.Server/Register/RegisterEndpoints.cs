@@ -197,7 +197,7 @@ internal static class RegisterEndpoints
     private static Task<Results<EmptyHttpResult, StatusCodeHttpResult>> Exact(Guid id, int position, int? prepared, Who who, Drafts drafts, FileAnswer files, HttpContext context, CancellationToken stop) =>
         LeafForm(id, position, LeafForms.Exact, who, drafts, files, context, stop);
 
-    /// <summary>A tile of a picture: of this draft for ever, unless a newer reader cuts it anew.</summary>
+    /// <summary>A tile of a picture: of this draft for ever, unless a newer reader cuts it anew; whoever asks names the preparation in the address, so that none is shown that a browser has kept of another.</summary>
     private static async Task<FileContentHttpResult> Tile(Guid id, int position, int level, int column, int row, Who who, Drafts drafts, HttpContext context, CancellationToken stop)
     {
         var (bytes, type) = await drafts.TileAsync(who, id, position, level, column, row, stop);

@@ -17,7 +17,7 @@ export async function openSurface(
   onShare: (share: number) => void,
   stop: AbortSignal,
 ): Promise<Surface> {
-  const { frame, position, name } = leaf;
+  const { frame, position, name, prepared } = leaf;
   if (frame.surface === "strokes") {
     const sheet = readPreparedSheet(await fetchFile(`/api/drafts/${draft}/leaves/${position}/geometry`, onShare, stop));
     return {
@@ -37,6 +37,7 @@ export async function openSurface(
   const url = `/api/drafts/${draft}/leaves/${position}/tiles`;
   const cutTiles = async (): Promise<CutTiles> => ({
     url,
+    prepared,
     pyramid: await steadily(() => api.get(`/drafts/${draft}/leaves/${position}/tiles`), stop),
   });
   if (frame.surface === "page" || frame.surface === "heavyPage") {

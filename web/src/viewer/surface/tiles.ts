@@ -3,8 +3,8 @@ import { fetchPicture } from "./fetchFile";
 import type { Pages } from "./pages";
 import { levelFor, partOf, sizeOf, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
 
-/** Tiles that the server has cut. */
-export type CutTiles = { url: string; pyramid: TilePyramid };
+/** Tiles that the server has cut, by the preparation they are of: a browser may have kept those of an earlier one. */
+export type CutTiles = { url: string; prepared: number; pyramid: TilePyramid };
 
 /** Where tiles come from. */
 export type TileSource = {
@@ -23,8 +23,8 @@ export type TileSource = {
 /** Most pixels across a page at the closest zoom; closer, its tiles are magnified. */
 const MOST_ACROSS = 400_000;
 
-const cutTile = ({ url }: CutTiles, level: Level, at: TileAt, stop: AbortSignal) =>
-  fetchPicture(`${url}/${level.size}/${at.column}/${at.row}`, stop);
+const cutTile = ({ url, prepared }: CutTiles, level: Level, at: TileAt, stop: AbortSignal) =>
+  fetchPicture(`${url}/${level.size}/${at.column}/${at.row}?prepared=${prepared}`, stop);
 
 /**
  * Tiles of a page, drawn from the file at any size.
