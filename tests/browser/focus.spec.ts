@@ -107,6 +107,35 @@ test("who has gone on while a note is on its way is not called back when it has 
   letGo();
   await expect(page.getByLabel("Words of the note")).toBeHidden();
   await expect(ledger).toBeFocused();
+
+  // Nor back to a note that was answered, from the next that is being written by then.
+  const notes = page.getByTestId(/^note-\d+$/);
+  const edited = notes.filter({ hasText: "Gone on" });
+  await edited.getByRole("button", { name: "Edit" }).click();
+  await edited.getByRole("textbox").fill("Gone on, and further");
+  const answer = await hold(page, /api\/notes\/[^/]+\/acts$/);
+  await edited.locator("[type=submit]").click();
+  await page.getByRole("button", { name: "Write a note about the whole" }).click();
+  const next = page.getByLabel("Words of the note");
+  await next.pressSequentially("Next");
+  answer();
+  await expect(edited.getByText("Gone on, and further")).toBeVisible();
+  await expect(edited.getByRole("textbox")).toBeHidden();
+  await expect(edited.getByRole("button", { name: "Edit" })).toBeEnabled();
+  await expect(next).toBeFocused();
+
+  // Nor to words that the server would not take.
+  let refuse = () => {};
+  const refused = new Promise<void>((done) => (refuse = done));
+  await page.route(/api\/packages\/[^/]+\/notes$/, async (route) => {
+    await refused;
+    await route.fulfill({ status: 503 });
+  });
+  await page.keyboard.press("Control+Enter");
+  await ledger.focus();
+  refuse();
+  await expect(page.getByText("The server could not do this.", { exact: false })).toBeVisible();
+  await expect(ledger).toBeFocused();
 });
 
 test("a dialog that was opened from nowhere, and one from it that gives the keys back by itself, end in no circle", async ({

@@ -8,6 +8,7 @@ import { Choices } from "../ui/Choices";
 import { Button, Fault } from "../ui/kit";
 import { PersonSelect } from "../ui/PersonSelect";
 import { usePeople } from "../ui/people";
+import { isStillIn } from "../ui/unlessGoneOn";
 import { MarkPath } from "../viewer/MarkPath";
 import { anchorOf, isInSpace, placeOf, reachOf } from "../viewer/shapes";
 import type { Mark } from "../viewer/markup/store";
@@ -106,7 +107,8 @@ export function NoteComposer({
     if (where) focusSheet();
   };
   useEffect(() => {
-    if (adding.fault) words.current?.focus();
+    if (!adding.fault || !words.current) return;
+    if (document.activeElement?.id === "sheet" || isStillIn(words.current.form)) words.current.focus();
   }, [adding.fault]);
   // What was drawn on a view of a model is seen on it as that is now.
   const shape = where?.seen ?? mark?.shape;

@@ -12,6 +12,7 @@ import { Formatted } from "../ui/Formatted";
 import { Button, Fault } from "../ui/kit";
 import { usePeople } from "../ui/people";
 import { when } from "../ui/time";
+import { isStillIn } from "../ui/unlessGoneOn";
 import { actsTold } from "./acts";
 import { kindColour, kindFill } from "./kinds";
 import { Places } from "./Places";
@@ -223,7 +224,7 @@ const Note = memo(function Note({ p, draft, n, picked, onPick, onPlace, ticked, 
     begun.discard();
     // Until the page has what came of it, its buttons do not press: a press that does nothing would be lost.
     await client.invalidateQueries({ queryKey: ["package", p.id] });
-    row.current?.querySelector<HTMLElement>("button")?.focus();
+    if (isStillIn(row.current)) row.current?.querySelector<HTMLElement>("button")?.focus();
   });
   const keeping = useAct(async () => {
     await api.put(`/phrases/${newKey()}`, { words: n.body, isOffice: false });

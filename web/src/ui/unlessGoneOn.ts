@@ -5,3 +5,9 @@
 export const unlessGoneOn = (late: Event) => {
   if (!document.activeElement?.matches("body, [data-place-title]")) late.preventDefault();
 };
+
+/** Whether the keys are nowhere or still in a part of the page: who has gone on while an answer to it was on its way is not called back. */
+export function isStillIn(part: Element | null): boolean {
+  const at = document.activeElement;
+  return !at || at.matches("body, [data-place-title]") || part?.contains(at) === true;
+}
