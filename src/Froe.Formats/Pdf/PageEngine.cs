@@ -28,6 +28,7 @@ internal sealed partial class PageEngine : IDisposable
     private readonly Func<int> currentStack;
     private readonly Action<int, int> setThrew;
     private int document, fields;
+    private (int Page, int Handle) open;
 
     private PageEngine(long mostMemory, TimeSpan mostTime)
     {
@@ -113,7 +114,7 @@ internal sealed partial class PageEngine : IDisposable
     /// <returns>False when the page cannot be loaded.</returns>
     public bool Draw(int page, int width, int height, int high, BandTaker each)
     {
-        var handle = Number("FPDF_LoadPage", document, page);
+        var handle = Loaded(page);
         if (handle == 0) return false;
         var bitmap = Number("FPDFBitmap_Create", width, high, 0);
         if (bitmap == 0) throw new PageEngineException("There was no room for the picture.");
@@ -125,9 +126,20 @@ internal sealed partial class PageEngine : IDisposable
             each(memory.GetSpan(Number("FPDFBitmap_GetBuffer", bitmap), width * 4 * Math.Min(high, height - top)), top);
         }
         Call("FPDFBitmap_Destroy", bitmap);
-        if (fields != 0) Call("FORM_OnBeforeClosePage", handle, fields);
-        Call("FPDF_ClosePage", handle);
         return true;
+    }
+
+    /// <summary>A page, held open until another is wanted: to read what it draws may take longer than to draw it, and it is drawn in several sizes. Nought when it cannot be loaded.</summary>
+    private int Loaded(int page)
+    {
+        if (open.Handle != 0 && open.Page == page) return open.Handle;
+        if (open.Handle != 0)
+        {
+            if (fields != 0) Call("FORM_OnBeforeClosePage", open.Handle, fields);
+            Call("FPDF_ClosePage", open.Handle);
+        }
+        open = (page, Number("FPDF_LoadPage", document, page));
+        return open.Handle;
     }
 
     /// <summary>Takes rows of a picture.</summary>

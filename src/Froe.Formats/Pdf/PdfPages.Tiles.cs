@@ -8,6 +8,9 @@ internal sealed partial class PdfPages
 {
     private static readonly TimeSpan AllTilesTime = TimeSpan.FromSeconds(40), AllHeavyTime = TimeSpan.FromSeconds(20);
 
+    /// <summary>Once a file has taken so long, its heavy pages are not cut: what must be read of the others comes first.</summary>
+    private static readonly TimeSpan MostBefore = TimeSpan.FromSeconds(60);
+
     /// <summary>Points of a picture that a page engine can have room for.</summary>
     internal const long MostPixels = 400_000_000;
 
@@ -52,12 +55,12 @@ internal sealed partial class PdfPages
                 tiled[page] = Surface.Scan;
             }
         }
-        else if (IsHeavy(page) && heavyTime < AllHeavyTime)
+        else if (IsHeavy(page) && heavyTime < AllHeavyTime && geometryTime + pictureTime + tileTime + heavyTime < MostBefore)
         {
             var (across, down) = Pixels(page, HeavySize);
             using var writer = new PyramidWriter(across, down, Points(page) < MostEmblem, to, HeavyDrawn);
-            // In high bands: what lies on none of a band's rows has to be passed over.
-            if (Cut(page, writer, HeavyDrawn, 4 * PyramidWriter.Tile, AllHeavyTime, ref heavyTime))
+            // Not in bands: all that the page draws is gone through for each.
+            if (Cut(page, writer, HeavyDrawn, HeavySize, AllHeavyTime, ref heavyTime))
             {
                 Looked(page, writer.Preview.Bytes, writer.Preview.Width, writer.Preview.Height);
                 tiled[page] = Surface.HeavyPage;
@@ -67,7 +70,10 @@ internal sealed partial class PdfPages
         if (!tiled.ContainsKey(page)) to.SetLength(start);
     }
 
-    /// <summary>Draws a page in sizes of a pyramid; false where that does not go or takes too long.</summary>
+    /// <summary>
+    /// Draws a page in sizes of a pyramid, the smallest of them first; false where that does not go or takes too long. Where it does not even
+    /// in the smallest of several, nor would a picture of it, and none is tried.
+    /// </summary>
     /// <param name="sizes">How many, from the largest.</param>
     /// <param name="high">Rows drawn at a time.</param>
     /// <param name="most">For this page.</param>
@@ -75,16 +81,27 @@ internal sealed partial class PdfPages
     private bool Cut(int page, PyramidWriter writer, int sizes, int high, TimeSpan most, ref TimeSpan time)
     {
         var since = DateTime.UtcNow;
+        var size = sizes;
         try
         {
-            foreach (var (size, (width, height)) in writer.Sizes.Take(sizes).Index())
+            while (size-- > 0)
+            {
+                var (width, height) = writer.Sizes[size];
                 if (!EngineIsReady() || !engine!.Draw(page, width, height, Math.Min(high, height), (rows, _) => Rows(rows, width * 4, size))) return false;
+                // The others take longer.
+                if (sizes > 1 && size == sizes - 1 && DateTime.UtcNow - since > most / 4) return false;
+            }
             writer.End();
             return true;
         }
-        catch (PageEngineException)
+        catch (PageEngineException e)
         {
             EndEngine();
+            if (sizes > 1 && size == sizes - 1)
+            {
+                NotDrawn(page, e.Message);
+                Looked(page, null, 0, 0);
+            }
             return false;
         }
         finally

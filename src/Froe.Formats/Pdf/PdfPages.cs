@@ -129,11 +129,11 @@ internal sealed partial class PdfPages
     {
         var (width, height) = Pixels(page, longest);
         // A smaller one is made from the larger: to draw a heavy page once is enough, and one that failed is not tried again.
-        if (lastDrawn is { } known && known.Page == page && (known.Pixels is null || known.Width >= width))
+        if (lastDrawn is { } known && known.Page == page && (known.Pixels is null || known.Width >= width - 1))
         {
-            // One of a pyramid's sizes may be a row higher or lower: to make it another would only blur it.
+            // One of a pyramid's sizes may have a row or column more or less: to make it another would only blur it.
             if (known.Pixels is not null)
-                return known.Width == width && Math.Abs(known.Height - height) <= 1
+                return Math.Abs(known.Width - width) <= 1 && Math.Abs(known.Height - height) <= 1
                     ? RasterPicture.WebP(known.Pixels, known.Width, known.Height)
                     : RasterPicture.Shrunk(known.Pixels, known.Width, known.Height, width, height);
         }
