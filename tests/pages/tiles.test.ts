@@ -17,6 +17,7 @@ after(() => ([globalThis.fetch, globalThis.createImageBitmap] = before));
 const pages = {
   hold: () => undefined,
   letGo: () => undefined,
+  open: () => void asked.push("opened"),
   tile: (tile: { width: number; marks: boolean }, change: unknown) => {
     asked.push(`drawn ${tile.width}${tile.marks ? "" : " without marks"}${change ? " switched" : ""}`);
     return Promise.resolve(bitmap);
@@ -41,7 +42,7 @@ async function at(source: ReturnType<typeof pageTiles>, pixelsPerUnit: number) {
   asked.length = 0;
   const level = source.level(pixelsPerUnit);
   await source.tile(level, { column: 1, row: 0 }, signal);
-  const [one] = asked;
+  const one = asked.join(", ");
   const isPart = source.part(level, { x: 0, y: 0, width: 9, height: 9 }, signal) !== null;
   return [one, isPart];
 }
@@ -50,7 +51,9 @@ test("a page that draws much comes as it was cut, and is drawn where one looks c
   const source = pageTiles(pages, facts, paper, cut);
   assert.deepEqual(await at(source, 0.5), ["/tiles/2/1/0?prepared=3", false]);
   assert.deepEqual(await at(source, 1.5), ["/tiles/1/1/0?prepared=3", false]);
-  assert.deepEqual(await at(source, 4.4), ["/tiles/0/1/0?prepared=3", false]);
+  assert.deepEqual(await at(source, 3.5), ["/tiles/0/1/0?prepared=3", false]);
+  // One step before that the file is opened.
+  assert.deepEqual(await at(source, 4.4), ["opened, /tiles/0/1/0?prepared=3", false]);
   assert.deepEqual(await at(source, 4.5), ["drawn 4500", true]);
 });
 

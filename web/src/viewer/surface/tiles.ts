@@ -23,6 +23,9 @@ export type TileSource = {
 /** Most pixels across a page at the closest zoom; closer, its tiles are magnified. */
 const MOST_ACROSS = 400_000;
 
+/** How much closer one comes at a time, about. */
+const CLOSER = 1.25;
+
 const cutTile = ({ url, prepared }: CutTiles, level: Level, at: TileAt, stop: AbortSignal) =>
   fetchPicture(`${url}/${level.size}/${at.column}/${at.row}?prepared=${prepared}`, stop);
 
@@ -47,7 +50,11 @@ export function pageTiles(pages: Pages, facts: PageFacts, paper: Paper, cut: Cut
     part: (level, part, stop) => (level.size === undefined ? drawn(level, part, stop) : null),
     level: (pixelsPerUnit) => {
       const known = cut && marks && !change ? levelFor(cut.pyramid.levels, paper, pixelsPerUnit) : null;
-      if (known) return known;
+      if (known) {
+        // A step closer it is drawn from the file, and reading all that such a page draws takes a while.
+        if (!levelFor(cut!.pyramid.levels, paper, pixelsPerUnit * CLOSER)) pages.open(facts.page, marks);
+        return known;
+      }
       const longer = Math.max(paper[2] - paper[0], paper[3] - paper[1]);
       const scale = Math.min(pixelsPerUnit, MOST_ACROSS / longer);
       const width = Math.max(1, Math.round((paper[2] - paper[0]) * scale));
