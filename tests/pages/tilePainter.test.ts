@@ -32,11 +32,11 @@ globalThis.OffscreenCanvas = class {
 } as unknown as typeof OffscreenCanvas;
 const canvas = { width: 0, height: 0, getContext: () => context } as unknown as HTMLCanvasElement;
 
-/** A page of 2,000 by 1,500 points, one a unit, that is drawn in parts; what was asked of it. */
-function page() {
+/** A page of so many points, one a unit, that is drawn in parts; what was asked of it. */
+function page(width = 2000, height = 1500) {
   const asked: string[] = [];
   const source: TileSource = {
-    level: () => ({ key: "l", width: 2000, height: 1500 }),
+    level: () => ({ key: "l", width, height }),
     part: (_: Level, { x, y, width, height }: Part) => {
       asked.push(`part ${x},${y} ${width}x${height}`);
       return Promise.resolve(picture("part", width, height));
@@ -50,7 +50,9 @@ function page() {
     end: () => undefined,
   };
   const faults: string[] = [];
-  const painter = new TilePainter(canvas, [0, 0, 2000, 1500], [1000, 750], source, (words) => faults.push(words));
+  const painter = new TilePainter(canvas, [0, 0, width, height], [width / 2, height / 2], source, (words) =>
+    faults.push(words),
+  );
   const draw = (x: number, y: number) =>
     painter.draw({ x, y, scale: 1 }, 1536, 1536, { width: 1100, height: 1100 }, 1, 1, () => undefined);
   return { asked, faults, painter, draw };
@@ -87,4 +89,25 @@ test("a view that is all there is asked for nothing again", async () => {
   await draw(0, 0);
   await settled();
   assert.equal(asked.length, once);
+});
+
+test("tiles of the last views are kept, however far one goes, and those of the view among them", async () => {
+  const { asked, draw } = page(40_000, 2000);
+  for (let n = 0; n < 12; n++) {
+    // Coming back to the first each time.
+    await draw(-18_000, 0);
+    await settled();
+    await draw(-18_000 + 3000 * n, 0);
+    await settled();
+  }
+  const open = pictures.filter((p) => !p.isClosed).length;
+  assert.ok(open >= 32 && open <= 48, `${open} tiles`);
+  const once = asked.length;
+  for (const x of [-18_000, -18_000 + 3000 * 11]) await draw(x, 0);
+  await settled();
+  assert.equal(asked.length, once);
+  assert.equal(
+    new Set(asked.filter((a) => a.startsWith("tile"))).size,
+    asked.filter((a) => a.startsWith("tile")).length,
+  );
 });

@@ -3,8 +3,8 @@ import type { Painter } from "./painter";
 import { partBox, partInView, partOf, tilesInView, type Level, type Paper, type Part, type TileAt } from "./tileGrid";
 import type { TileSource } from "./tiles";
 
-/** Tiles kept at hand; at a megabyte each. */
-const MOST_KEPT = 160;
+/** Tiles kept at hand, at a megabyte each: those of so many views, and a few at least. A small screen mostly has a small memory. */
+const [VIEWS_KEPT, LEAST_KEPT] = [3, 32];
 /** Tiles asked for at once. */
 const AT_ONCE = 8;
 
@@ -17,6 +17,7 @@ export class TilePainter implements Painter {
   /** The view that the canvas shows. */
   private shown: View | null = null;
   private stop = new AbortController();
+  private most = LEAST_KEPT;
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
@@ -50,12 +51,18 @@ export class TilePainter implements Painter {
     const stop = (this.stop = new AbortController());
     const level = this.source.level(view.scale * ratio);
     const wanted = tilesInView(level, this.paper, this.origin, view, width, height);
+    this.most = Math.max(LEAST_KEPT, VIEWS_KEPT * wanted.length);
     const context = this.begin(view, width, height, ratio);
     onBegun();
     const missing = wanted.filter((at) => {
-      const tile = this.kept.get(keyOf(level, at));
-      if (tile) this.put(context, level, partOf(level, at), tile, view, width, height, ratio);
-      return !tile;
+      const key = keyOf(level, at);
+      const tile = this.kept.get(key);
+      if (!tile) return true;
+      // Looked at last, given up last.
+      this.kept.delete(key);
+      this.kept.set(key, tile);
+      this.put(context, level, partOf(level, at), tile, view, width, height, ratio);
+      return false;
     });
     const inWindow = new Set(
       tilesInView(level, this.paper, this.origin, view, window.width, window.height).map((at) => keyOf(level, at)),
@@ -171,7 +178,7 @@ export class TilePainter implements Painter {
     this.kept.delete(key);
     this.kept.set(key, tile);
     for (const [old, oldest] of this.kept) {
-      if (this.kept.size <= MOST_KEPT) break;
+      if (this.kept.size <= this.most) break;
       oldest.close();
       this.kept.delete(old);
     }
