@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Text.Json;
 using Froe.Core.Calendar;
@@ -15,10 +14,10 @@ namespace Froe.Server.Absences;
 public sealed class Schedules(Database database, IOptions<Settings> settings, TimeProvider clock)
 {
     private static readonly TimeSpan Fresh = TimeSpan.FromSeconds(30);
-    private readonly ConcurrentDictionary<Guid, (DateTimeOffset Read, DateOnly From, Worker Worker, WorkingWeek Week)> kept = new();
+    private readonly Remembered<Guid, (DateTimeOffset Read, DateOnly From, Worker Worker, WorkingWeek Week)> kept = new();
 
     /// <summary>Working time of a calendar in a zone, shared by everybody there: two years of minutes are not laid out for each person.</summary>
-    private readonly ConcurrentDictionary<(string Zone, Guid Calendar), (DateTimeOffset Read, DateOnly From, WorkingTime Time, WorkingWeek Week)> laid = new();
+    private readonly Remembered<(string Zone, Guid Calendar), (DateTimeOffset Read, DateOnly From, WorkingTime Time, WorkingWeek Week)> laid = new();
 
     /// <summary>Days that are laid out: from two months before today.</summary>
     private const int DaysBefore = 60, DaysLaidOut = 800;
@@ -26,8 +25,8 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     /// <summary>Forgets what was read: an absence, a calendar or a person has changed.</summary>
     public void Forget()
     {
-        kept.Clear();
-        laid.Clear();
+        kept.Forget();
+        laid.Forget();
     }
 
     /// <summary>Counts for a person how far off due times are, by their own calendar and clock.</summary>
@@ -36,7 +35,7 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
         var now = clock.GetUtcNow();
         var worker = (await WorkersAsync([person], stop))[person];
         // Forgotten between the two, it is read once more.
-        if (!kept.TryGetValue(person, out var known) || known.Worker != worker) return await LeftForAsync(person, stop);
+        if (!kept.TryGet(person, out var known) || known.Worker != worker) return await LeftForAsync(person, stop);
         return due => TimeLeft.Of(known.Week, now, due);
     }
 
@@ -48,12 +47,13 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
     {
         ArgumentNullException.ThrowIfNull(reads);
         var wanted = people.Distinct().ToList();
+        var (before, laidBefore) = (kept.Before, laid.Before);
         var now = clock.GetUtcNow();
         var from = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-DaysBefore);
         // Gathered here, not read back from what is kept: that may be forgotten at any moment.
         var workers = new Dictionary<Guid, Worker>();
         foreach (var person in wanted)
-            if (kept.TryGetValue(person, out var known) && known.Read + Fresh > now && known.From == from) workers[person] = known.Worker;
+            if (kept.TryGet(person, out var known) && known.Read + Fresh > now && known.From == from) workers[person] = known.Worker;
         var missing = wanted.Where(p => !workers.ContainsKey(p)).ToArray();
         if (missing.Length > 0)
         {
@@ -67,16 +67,17 @@ public sealed class Schedules(Database database, IOptions<Settings> settings, Ti
                 var place = places.GetValueOrDefault(person);
                 var zone = TimeZoneInfo.TryFindSystemTimeZoneById(place.Zone ?? settings.Value.TimeZone, out var found) ? found : TimeZoneInfo.Utc;
                 var (calendar, days, holidays) = weeks.Find(w => w.Calendar == place.Calendar) is { Days.IsDefault: false } own ? own : weeks[0];
-                if (!laid.TryGetValue((zone.Id, calendar), out var there) || there.Read + Fresh <= now || there.From != from)
+                if (!laid.TryGet((zone.Id, calendar), out var there) || there.Read + Fresh <= now || there.From != from)
                 {
                     var usual = new WorkingWeek(zone, days, holidays);
-                    laid[(zone.Id, calendar)] = there = (now, from, new WorkingTime(usual, from, DaysLaidOut), usual);
+                    there = (now, from, new WorkingTime(usual, from, DaysLaidOut), usual);
+                    laid.Keep((zone.Id, calendar), there, laidBefore);
                 }
                 var week = there.Week;
                 var always = there.Time;
                 var time = away[person].Any() ? new WorkingTime(week, from, DaysLaidOut, away[person]) : always;
                 workers[person] = new Worker(time, always, week.MinutesADay);
-                kept[person] = (now, from, workers[person], week);
+                kept.Keep(person, (now, from, workers[person], week), before);
             }
         }
         return workers;

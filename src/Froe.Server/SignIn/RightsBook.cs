@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Froe.Core.Register;
 using Froe.Store;
 
@@ -11,20 +10,18 @@ public sealed record Holding(Rights Rights, long[]? ReadFolders);
 public sealed class RightsBook(Database database, TimeProvider clock)
 {
     private static readonly TimeSpan Fresh = TimeSpan.FromSeconds(1);
-    private readonly ConcurrentDictionary<Guid, (long Read, Holding Holding)> kept = new();
+    private readonly Remembered<Guid, (long Read, Holding Holding)> kept = new();
 
     /// <summary>What a person may do.</summary>
     public async Task<Holding> OfAsync(Guid person, CancellationToken stop)
     {
-        // The time before it is read: what is forgotten meanwhile must not be kept as fresh.
-        var read = clock.GetTimestamp();
-        if (kept.TryGetValue(person, out var known) && clock.GetElapsedTime(known.Read) < Fresh) return known.Holding;
+        var (read, before) = (clock.GetTimestamp(), kept.Before);
+        if (kept.TryGet(person, out var known) && clock.GetElapsedTime(known.Read) < Fresh) return known.Holding;
         var rights = new Rights(await database.ListAsync(
             "SELECT DISTINCT r.right_name, f.path FROM group_right r JOIN folder f ON f.id = r.folder_id JOIN group_member m ON m.group_id = r.group_id WHERE m.person_id = $1",
             r => new GrantedRight(Named(r.GetString(0)), r.GetString(1)), [person], stop));
         var holding = new Holding(rights, rights.Places(Right.Read) is { } places ? await VisibilitySql.FoldersAsync(database, places, stop) : null);
-        if (kept.Count > 20_000) kept.Clear();
-        kept[person] = (read, holding);
+        kept.Keep(person, (read, holding), before);
         return holding;
     }
 
@@ -32,7 +29,7 @@ public sealed class RightsBook(Database database, TimeProvider clock)
     public static async Task<IReadOnlySet<Guid>?> AllWithAsync(IReads reads, Right right, IEnumerable<string> folders, CancellationToken stop) => (await RightHolders.ReadAsync(reads, right, stop)).ForAll(folders);
 
     /// <summary>Forgets what was read: groups, rights or folders have changed.</summary>
-    public void Forget() => kept.Clear();
+    public void Forget() => kept.Forget();
 
     /// <summary>A right as the database keeps it.</summary>
     public static string Word(Right right) => Words.Of(right);

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Froe.Store;
 using Microsoft.Extensions.Options;
 
@@ -19,7 +18,7 @@ public sealed record Signed(Guid Session, Guid Person, string Name, string Initi
 public sealed class Sessions(Database database, IOptions<Settings> settings, TimeProvider clock)
 {
     private static readonly TimeSpan Fresh = TimeSpan.FromMilliseconds(500), SeenEvery = TimeSpan.FromMinutes(1);
-    private readonly ConcurrentDictionary<Guid, (long At, Signed? Signed)> looked = new();
+    private readonly Remembered<Guid, (long At, Signed? Signed)> looked = new();
 
     /// <summary>Begins one.</summary>
     public async Task<Guid> BeginAsync(Guid person, string address, string browser, CancellationToken stop)
@@ -35,16 +34,15 @@ public sealed class Sessions(Database database, IOptions<Settings> settings, Tim
     /// <summary>Who a session belongs to; null when it has ended.</summary>
     public async Task<Signed?> FindAsync(Guid id, CancellationToken stop)
     {
-        var ticks = clock.GetTimestamp();
-        if (looked.TryGetValue(id, out var known) && clock.GetElapsedTime(known.At) < Fresh) return known.Signed;
+        var (ticks, before) = (clock.GetTimestamp(), looked.Before);
+        if (looked.TryGet(id, out var known) && clock.GetElapsedTime(known.At) < Fresh) return known.Signed;
         var now = clock.GetUtcNow();
         var found = await database.ListAsync(
             $"SELECT s.id, p.id, p.name, p.initials, p.is_guest, s.seen_at FROM session s JOIN person p ON p.id = s.person_id WHERE s.id = $1 AND {GoesOnSql}",
             r => (Signed: new Signed(r.GetGuid(0), r.GetGuid(1), r.GetString(2), r.GetString(3), r.GetBoolean(4)), Seen: r.Time(5)), [id, now.UtcDateTime, Idle], stop);
         var signed = found.Count > 0 ? found[0].Signed : null;
         if (signed is not null && now - found[0].Seen > SeenEvery) await database.RunAsync("UPDATE session SET seen_at = $2 WHERE id = $1 AND seen_at < $2", [id, now.UtcDateTime], stop);
-        if (looked.Count > 20_000) looked.Clear();
-        looked[id] = (ticks, signed);
+        looked.Keep(id, (ticks, signed), before);
         return signed;
     }
 
@@ -73,7 +71,7 @@ public sealed class Sessions(Database database, IOptions<Settings> settings, Tim
     }
 
     /// <summary>Looks anew from here on.</summary>
-    public void Forget() => looked.Clear();
+    public void Forget() => looked.Forget();
 
     /// <summary>Drops what ended long ago.</summary>
     public Task<int> SweepAsync(CancellationToken stop) => database.RunAsync(
