@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import { isSheet, type Point, type Shape } from "../api/types";
 import { NoteComposer } from "../notes/NoteComposer";
 import { Afterwards } from "../ui/Afterwards";
+import { isStillIn } from "../ui/unlessGoneOn";
 import { FindBox } from "../viewer/find/FindBox";
 import { FoundMarks } from "../viewer/find/FoundMarks";
 import { NamedCells } from "../viewer/named/NamedCells";
@@ -80,7 +81,7 @@ export function Stage({ b, panes }: { b: BenchNow; panes: Panes }) {
   const valueOf = useMemo(() => valueOn(leaf, second), [leaf, second]);
   // What was written about is looked at next; whoever has gone on while it was on its way is not called back.
   const done = () => {
-    const isHere = document.activeElement?.matches("body, [data-on-sheet] *") ?? true;
+    const isHere = isStillIn(document.activeElement?.closest("[data-on-sheet]") ?? null);
     begun.discard();
     if (isHere) focusSheet();
   };

@@ -3,7 +3,7 @@
  * a field that opened meanwhile, is not called back from there.
  */
 export const unlessGoneOn = (late: Event) => {
-  if (!document.activeElement?.matches("body, [data-place-title]")) late.preventDefault();
+  if (!isStillIn(null)) late.preventDefault();
 };
 
 /** Whether the keys are nowhere or still in a part of the page: who has gone on while an answer to it was on its way is not called back. */
