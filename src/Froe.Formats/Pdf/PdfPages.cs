@@ -251,7 +251,7 @@ internal sealed partial class PdfPages
     private void OpenDocument()
     {
         PdfDocument? opened = null;
-        var why = Guarded(
+        var fault = Guarded(
             PageTime,
             () =>
             {
@@ -263,7 +263,7 @@ internal sealed partial class PdfPages
         document = opened;
         if (document is null)
         {
-            Say("lines and words", $"Only pictures of the pages can be shown: {why}.");
+            Say("lines and words", $"Only pictures of the pages can be shown: {fault?.Why}.");
             return;
         }
         Version = document.Version.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture);
@@ -291,8 +291,7 @@ internal sealed partial class PdfPages
         }
     }
 
-    /// <summary>Whether what was done last with the second reader ended by being too much.</summary>
-    private volatile bool isTooMuch;
+    private static readonly (string Why, bool IsTooMuch) Damaged = ("the file is damaged", false), TooLong = ("reading them took too long", true);
 
     private ReadPage? Read(int page)
     {
@@ -303,9 +302,10 @@ internal sealed partial class PdfPages
         {
             var since = DateTime.UtcNow;
             options.Bounds = new PageBounds(Math.Max(0, limits.MostSegments - segments), MostForms, since + PageTime, Millimetres(page), layers, fields);
-            why = Guarded(PageTime + TimeSpan.FromSeconds(5), () => read = document.GetPage<ReadPage>(page + 1));
+            var fault = Guarded(PageTime + TimeSpan.FromSeconds(5), () => read = document.GetPage<ReadPage>(page + 1));
             geometryTime += DateTime.UtcNow - since;
-            if (why is not null && isTooMuch) tooMuch.Add(page);
+            if (fault is { IsTooMuch: true }) tooMuch.Add(page);
+            why = fault?.Why;
         }
         if (why is not null) Say($"lines and words of {Name(page)}", $"Its picture shows them, but they cannot be found or snapped to: {why}.");
         last = (page, read);
@@ -328,12 +328,11 @@ internal sealed partial class PdfPages
     /// Does something with the second reader, on a thread with room for deep files and with a bound on time. It throws all kinds of things at
     /// all kinds of files; one that does not come back takes the reader with it.
     /// </summary>
-    /// <returns>Why it did not work; null when it did.</returns>
-    private string? Guarded(TimeSpan most, Action act, bool needsDocument = true)
+    /// <returns>Why it did not work, and whether because it was too much; null when it did.</returns>
+    private (string Why, bool IsTooMuch)? Guarded(TimeSpan most, Action act, bool needsDocument = true)
     {
-        if (needsDocument && document is null) return "the file is damaged";
-        string? why = null;
-        isTooMuch = false;
+        if (needsDocument && document is null) return Damaged;
+        (string, bool)? fault = null;
         var thread = new Thread(
             () =>
             {
@@ -343,27 +342,26 @@ internal sealed partial class PdfPages
                 }
                 catch (SheetTooLargeException e)
                 {
-                    (why, isTooMuch) = (e.Message.TrimEnd('.'), true);
+                    fault = (e.Message.TrimEnd('.'), true);
                 }
                 catch (TimeoutException)
                 {
-                    (why, isTooMuch) = ("reading them took too long", true);
+                    fault = TooLong;
                 }
                 catch (InvalidDataException e)
                 {
-                    why = e.Message.TrimEnd('.');
+                    fault = (e.Message.TrimEnd('.'), false);
                 }
                 catch (Exception e) when (e is not OutOfMemoryException)
                 {
-                    why = "the file is damaged";
+                    fault = Damaged;
                 }
             },
             StackBytes)
         { IsBackground = true };
         thread.Start();
-        if (thread.Join(most)) return why;
+        if (thread.Join(most)) return fault;
         document = null;
-        isTooMuch = true;
-        return "reading them took too long";
+        return TooLong;
     }
 }
