@@ -151,7 +151,7 @@ public static class PackageWrites
     {
         ArgumentNullException.ThrowIfNull(act);
         ArgumentNullException.ThrowIfNull(left);
-        var (documents, drafts) = (left.Items.Select(i => i.Document).ToArray(), left.Items.Select(i => i.Draft).ToArray());
+        var (documents, drafts) = (left.Items.Select(i => i.Document).ToArray(), left.Drafts.ToArray());
         act.Write(
             """
             INSERT INTO package (id, number, title, covering_note, originator, sent_at, round_at, round, standing, slip, item_count, plan_id, edition, last_note, split_from)

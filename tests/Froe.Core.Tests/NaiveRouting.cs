@@ -45,10 +45,12 @@ internal sealed partial class NaiveRouting
     public string Standing { get; private set; } = "Unsent";
 
     public string Summary() =>
-        $"{Standing} round {round} open [{string.Join(' ', open.Order())}] passed [{string.Join(' ', passed.Order())}] signed [{string.Join(' ', signatures.Select(s => $"{s.Seat}:{s.Who}:{s.Holder}").Order())}] ways [{string.Join(' ', way.Select(w => w.Key + w.Value).Order())}] items [{string.Join(' ', items.Select(i => i.Draft))}]";
+        $"{Standing} round {round} open [{string.Join(' ', open.Order())}] passed [{string.Join(' ', passed.Order())}] signed [{string.Join(' ', signatures.Concat(carried).Select(s => $"{s.Seat}:{s.Who}:{s.Holder}:{Listed(s.Says.Select(x => x.Document))}").Order())}] ways [{string.Join(' ', way.Select(w => w.Key + w.Value).Order())}] items [{string.Join(' ', items.Select(i => i.Draft))}]";
 
     public static string Summary(Slip s) =>
-        $"{s.Standing} round {s.Round} open [{string.Join(' ', s.Open.Order())}] passed [{string.Join(' ', s.Passed.Order())}] signed [{string.Join(' ', s.Signatures.Select(x => $"{x.Seat}:{x.Person}:{x.Holder}").Order())}] ways [{string.Join(' ', s.Taken.Select(w => w.Choice + w.Way).Order())}] items [{string.Join(' ', s.Items.Select(i => i.Draft))}]";
+        $"{s.Standing} round {s.Round} open [{string.Join(' ', s.Open.Order())}] passed [{string.Join(' ', s.Passed.Order())}] signed [{string.Join(' ', s.Signatures.Concat(s.Carried).Select(x => $"{x.Seat}:{x.Person}:{x.Holder}:{Listed(x.Verdicts.Select(v => RandomRouting.DocumentOf(v.Draft)))}").Order())}] ways [{string.Join(' ', s.Taken.Select(w => w.Choice + w.Way).Order())}] items [{string.Join(' ', s.Items.Select(i => i.Draft))}]";
+
+    private static string Listed(IEnumerable<Guid> documents) => string.Join(',', documents.Order());
 
     /// <summary>Does a command; false when it is refused, and then nothing has changed.</summary>
     public bool Do(SlipCommand command, SlipContext context)
@@ -142,8 +144,7 @@ internal sealed partial class NaiveRouting
                     }
                 break;
             case AnswerNoted c when Standing == "InReview" && Originates(c.Person, context):
-                // A signature that stands may name an earlier draft; a draft's first number is its document's.
-                var about = InForce().SelectMany(s => s.Says).Select(x => x.Document).FirstOrDefault(d => d.ToByteArray()[0] == c.Draft.ToByteArray()[0]);
+                var about = RandomRouting.DocumentOf(c.Draft);
                 if (!InForce().Exists(s => s.Seat == c.Seat && s.Who == c.Signer && s.Says.Exists(x => x.Noted && x.Document == about))) return false;
                 answered.Add((c.Seat, c.Signer, about));
                 break;
@@ -169,15 +170,7 @@ internal sealed partial class NaiveRouting
                     (Standing, open) = ("Stopped", []);
                     return true;
                 }
-                // Signatures that name an earlier draft of it say nothing of this one.
-                var withdrawn = items.Find(i => i.Document == c.Document)!;
-                items.Remove(withdrawn);
-                foreach (var list in new[] { signatures, carried })
-                {
-                    list.ForEach(s => s.Says.RemoveAll(x => x.Document == c.Document && x.Hash == withdrawn.Sha256));
-                    list.RemoveAll(s => s.Says.Count == 0);
-                }
-                Forget();
+                Leave([c.Document]);
                 break;
             case TakeOut: return true;
             case SendAgain c when Standing == "Returned" && Originates(c.Person, context):
@@ -362,12 +355,7 @@ internal sealed partial class NaiveRouting
         var bad = signatures.SelectMany(s => s.Says).Where(x => x.Returned).Select(x => x.Document).ToHashSet();
         if (plan.ItemByItem && items.Exists(i => !bad.Contains(i.Document)))
         {
-            items.RemoveAll(i => bad.Contains(i.Document));
-            foreach (var list in new[] { signatures, carried })
-            {
-                list.ForEach(s => s.Says.RemoveAll(x => bad.Contains(x.Document)));
-                list.RemoveAll(s => s.Says.Count == 0);
-            }
+            Leave(bad);
             Settle();
             return;
         }
@@ -395,6 +383,18 @@ internal sealed partial class NaiveRouting
         bool First(string key) => to.Contains(key) && !to.Any(t => cells.Find(c => c.Key == key)!.Before.Contains(t));
     }
 
+    /// <summary>Documents leave, and all that was ever said of them.</summary>
+    private void Leave(HashSet<Guid> documents)
+    {
+        items.RemoveAll(i => documents.Contains(i.Document));
+        foreach (var list in new[] { signatures, carried })
+        {
+            list.ForEach(s => s.Says.RemoveAll(x => documents.Contains(x.Document)));
+            list.RemoveAll(s => s.Says.Count == 0);
+        }
+        Forget();
+    }
+
     private void NextRound(SendAgain c)
     {
         var from = signatures.Where(Returned).Select(s => StepOf(s.Seat)).ToList();
@@ -403,7 +403,8 @@ internal sealed partial class NaiveRouting
         if (!from.Exists(s => s.SignAgain == SignAgain.All))
         {
             if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter) && c.Items.All(i => items.Exists(o => o.Document == i.Document)))
-                kept = signatures.FindAll(s => !Returned(s) && !cells.Find(x => x.Key == StepOf(s.Seat).Key)!.Before.Exists(b => from.Exists(f => f.Key == b)));
+                kept = signatures.FindAll(s => !Returned(s) && !cells.Find(x => x.Key == StepOf(s.Seat).Key)!.Before.Exists(b => from.Exists(f => f.Key == b)))
+                    .ConvertAll(s => s with { Says = s.Says.FindAll(x => c.Items.Any(i => i.Document == x.Document)) });
             else
                 foreach (var s in signatures)
                 {

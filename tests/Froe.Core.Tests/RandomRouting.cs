@@ -103,6 +103,9 @@ internal static class RandomRouting
     public static ImmutableArray<SlipItem> Items(int count, int round) =>
         [.. Enumerable.Range(0, count).Select(i => new SlipItem(new Guid(i, 1, 0, new byte[8]), new Guid(i, 2, (short)(i == 0 ? round : 1), new byte[8]), Hash(i == 0 ? round * 100 : i)))];
 
+    /// <summary>The document of a draft: the same number.</summary>
+    public static Guid DocumentOf(Guid draft) => new(BitConverter.ToInt32(draft.ToByteArray()), 1, 0, new byte[8]);
+
     /// <summary>The items of a slip for its next round: the first of them changes.</summary>
     public static ImmutableArray<SlipItem> Again(Slip slip, int round) =>
         [.. slip.Items.Select((i, n) => n > 0 ? i : i with { Draft = new Guid(BitConverter.ToInt32(i.Document.ToByteArray()), 2, (short)round, new byte[8]), Sha256 = Hash((round * 100) + BitConverter.ToInt32(i.Document.ToByteArray())) })];
@@ -131,7 +134,7 @@ internal static class RandomRouting
         var kind = move / 1000 % 40;
         // At times the originator is away as well.
         var deputies = move / 3 % 4 == 0 && slip.Originator != People[3] ? new Dictionary<Guid, Guid>(Deputies) { [slip.Originator] = People[4] } : Deputies;
-        var context = new SlipContext(Groups, Requests(slip, move)) { Deputies = deputies, MayCoordinate = kind % 3 != 1 };
+        var context = new SlipContext(Groups, Requests(slip, move)) { Deputies = deputies, MayCoordinate = kind % 3 != 1, EarlierDrafts = slip.JudgedEarlier().ToDictionary(d => d, DocumentOf) };
         switch (kind)
         {
             case 0: return (new HandOver(who, seat, who, People[move / 7 % 7]), context);

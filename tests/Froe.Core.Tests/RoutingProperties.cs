@@ -134,7 +134,7 @@ public class RoutingProperties
             {
                 if (happened is ItemsSplitOff split)
                 {
-                    var off = SlipRules.SplitOff(at, split.Items);
+                    var off = SlipRules.SplitOff(at, split);
                     var stays = SlipRules.Evolve(at, split);
                     Assert.Equal(at.Items.ToHashSet(), [.. off.Items, .. stays.Items]);
                     Assert.NotEmpty(stays.Items);

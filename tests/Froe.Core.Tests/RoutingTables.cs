@@ -183,6 +183,55 @@ public class RoutingTables
         Assert.IsType<PackageReleased>(SlipRules.Decide(held, answer, SlipContext.Empty).Events[^1]);
     }
 
+    /// <summary>
+    /// Only the lead, who returned both, signs again: the checker's signature goes on naming the drafts of round 1. When the lead then
+    /// returns one of them, each package goes on with what was noted on its own document.
+    /// </summary>
+    [Fact]
+    public void WhatWasJudgedInAnEarlierRoundStaysWithItsDocument()
+    {
+        var plan = TwoSteps with { ItemByItem = true, HoldsNoted = true };
+        plan = plan.WithSteps(s => s with { SignAgain = SignAgain.ReturnedAndAfter });
+        SlipItem first = Item(NewBytes), second = SecondItem with { Draft = new Guid(77, 0, 0, new byte[8]), Sha256 = new('d', 64) };
+        OpenRequest one = new(1, Document, 1, Lead, false), two = new(2, Second, 1, Lead, false);
+        var slip = SentBoth(plan);
+        Do(SignBoth(Checker, "c", Verdict.ApproveAsNoted, Verdict.ApproveAsNoted, "Burr on the edge."), SlipContext.Empty);
+        Do(SignBoth(Lead, "l", Verdict.ReturnForChanges, Verdict.ReturnForChanges), With(one, two));
+        Do(new SendAgain(Author, [first, second]), With(one with { Answered = true }, two with { Answered = true }));
+        Assert.Equal([Item(Bytes).Draft, SecondItem.Draft], slip.JudgedEarlier());
+
+        var earlier = new Dictionary<Guid, Guid> { [Item(Bytes).Draft] = Document, [SecondItem.Draft] = Second };
+        var again = new SignOff(Lead, "l", [new(first.Draft, first.Sha256, Verdict.Approve, ""), new(second.Draft, second.Sha256, Verdict.ReturnForChanges, "")]);
+        var events = SlipRules.Decide(slip, again, With(two with { Round = 2 }) with { EarlierDrafts = earlier }).Events;
+        var split = events.OfType<ItemsSplitOff>().Single();
+        Assert.Equal([second.Draft, SecondItem.Draft], split.Drafts!.Value);
+        var stays = SlipRules.Replay(slip, events);
+        Assert.True(stays.IsHeld);
+        Assert.Equal([("c", Item(Bytes).Draft), ("l", first.Draft)], Judged(stays));
+        Assert.Equal([("c", SecondItem.Draft), ("l", second.Draft)], Judged(SlipRules.SplitOff(SlipRules.Replay(slip, events[..events.IndexOf(split)]), split)));
+        Assert.IsType<PackageReleased>(SlipRules.Decide(stays, new AnswerNoted(Author, "c", Checker, Item(Bytes).Draft, "Broken by 0.2."), SlipContext.Empty).Events[^1]);
+        // As it was told before drafts of earlier rounds were: the ledgers of that time replay as they were written.
+        Assert.Equal([("l", first.Draft)], Judged(SlipRules.Evolve(SlipRules.Replay(slip, events[..events.IndexOf(split)]), split with { Drafts = null })));
+
+        // A document that is withdrawn, or left out of the next round, takes with it what was noted on its earlier draft.
+        var without = SlipRules.Replay(slip, SlipRules.Decide(slip, new TakeOut(Author, Second), SlipContext.Empty with { EarlierDrafts = earlier }).Events);
+        Assert.Equal([("c", Item(Bytes).Draft)], Judged(without));
+        var back = SlipRules.Replay(slip, SlipRules.Decide(slip, new SignOff(Lead, "l", [new(first.Draft, first.Sha256, Verdict.ReturnForChanges, ""), new(second.Draft, second.Sha256, Verdict.ReturnForChanges, "")]), With(one with { Round = 2 }, two with { Round = 2 }) with { EarlierDrafts = earlier }).Events);
+        Assert.Equal(SlipStanding.Returned, back.Standing);
+        var third = first with { Draft = new Guid(78, 0, 0, new byte[8]), Sha256 = new('e', 64) };
+        back = SlipRules.Replay(back, SlipRules.Decide(back, new SendAgain(Author, [third]), SlipContext.Empty with { EarlierDrafts = earlier }).Events);
+        Assert.Equal([("c", Item(Bytes).Draft)], Judged(back));
+
+        void Do(SlipCommand command, SlipContext context)
+        {
+            var decision = SlipRules.Decide(slip, command, context);
+            Assert.Null(decision.Refusal);
+            slip = SlipRules.Replay(slip, decision.Events);
+        }
+
+        static IEnumerable<(string, Guid)> Judged(Slip at) => at.Signatures.SelectMany(s => s.Verdicts.Select(v => (s.Seat, v.Draft)));
+    }
+
     [Fact]
     public void APlanForCertainPackagesRefusesOthersInPlainWords()
     {

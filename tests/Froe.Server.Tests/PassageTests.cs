@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using Froe.Core.Routing;
 using Froe.Server.Changes;
 using Froe.Server.Packages;
@@ -202,6 +203,54 @@ public class PassageTests(Office office)
                 SlipStore.Write(SlipStore.Read(await OneAsync<string>("SELECT slip::text FROM package WHERE id = $1", id))),
                 SlipStore.Write(SlipRules.Replay(Slip.Blank, events)));
         }
+    }
+
+    /// <summary>A signature that is not given again names the drafts of its round; whichever way its documents go, what it noted on them goes along.</summary>
+    [Fact]
+    public async Task WhatWasNotedInAnEarlierRoundGoesWithItsDocumentWhenItemsAreSplitOff()
+    {
+        var (author, checker, lead) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"));
+        var plan = await PlanAsync(p => p with { ItemByItem = true, HoldsNoted = true }, Single("check", "checker"), Single("lead", "lead") with { SignAgain = SignAgain.ReturnedAndAfter });
+        Guid[] documents = [await Office.RegisterAsync(author, "kept"), await Office.RegisterAsync(author, "returned")];
+        var package = await SendAsync(author, plan, null, documents);
+        var noted = await SignNodeAsync(checker, "check", "approveAsNoted");
+        foreach (var verdict in noted["verdicts"]!.AsArray()) verdict!["reason"] = "Burr on the edge.";
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", noted);
+        var judged = noted["verdicts"]!.AsArray().Select(v => v!["draft"]!.GetValue<Guid>()).ToArray();
+        await RequestAsync(0, "Mend the first.");
+        await RequestAsync(1, "Mend the second.");
+        Assert.Equal("returned", await lead.SignAsync(package, "lead", "returnForChanges"));
+        foreach (var document in documents)
+        {
+            var upload = await author.UploadAsync("mended.dxf", Office.Drawing("mended" + document));
+            await author.PostAsync<JsonElement>($"/api/documents/{document}/drafts", new { upload, reason = "" });
+        }
+        foreach (var note in (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("notes").EnumerateArray())
+            await author.PostAsync<JsonElement>($"/api/notes/{note.GetProperty("id").GetGuid()}/acts", new { act = "answer", answer = "done", body = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+
+        // The first is good now, the second is not: it leaves.
+        var notes = (await lead.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("notes").EnumerateArray().Select(n => n.GetProperty("id").GetGuid()).ToArray();
+        await lead.PostAsync<JsonElement>($"/api/notes/{notes[0]}/acts", new { act = "close", body = "Seen." });
+        await lead.PostAsync<JsonElement>($"/api/notes/{notes[1]}/acts", new { act = "reopen", body = "It is not mended." });
+        var sign = await SignNodeAsync(lead, "lead", "approve");
+        sign["verdicts"]![1]!["verdict"] = "returnForChanges";
+        Assert.Equal("inReview", (await lead.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
+        var off = await OneAsync<Guid>("SELECT id FROM package WHERE split_from = $1", package);
+        Assert.Equal([judged[1]], await office.Db.ListAsync("SELECT v.draft_id FROM sign_off s JOIN verdict v ON v.sign_off_id = s.id WHERE s.package_id = $1 AND s.seat = 'check'", r => r.GetGuid(0), [off]));
+        Assert.Empty(await office.ProofAsync(documents[0], documents[1], package, off));
+
+        // What was noted on the first holds its release until it is answered; the second no longer does.
+        var waits = Assert.Single((await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("signOffs").EnumerateArray().SelectMany(s => s.GetProperty("verdicts").EnumerateArray()), v => v.GetProperty("wantsAnswer").GetBoolean());
+        Assert.Equal(judged[0], waits.GetProperty("draft").GetGuid());
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/noted", new { seat = "check", signer = office.Ids["checker"], draft = judged[0], words = "Broken by 0.2." });
+        Assert.Equal("released", await OneAsync<string>("SELECT standing FROM package WHERE id = $1", package));
+        Assert.Empty(await office.ProofAsync(documents[0], documents[1], package, off));
+
+        async Task<JsonNode> SignNodeAsync(Browser who, string seat, string verdict) => JsonSerializer.SerializeToNode(await who.SignOffAsync(package, seat, verdict))!;
+
+        async Task RequestAsync(int item, string body) => await lead.PostAsync<JsonElement>(
+            $"/api/packages/{package}/notes", new { draft = judged[item], kind = "request", body, marks = new[] { Drawn.Cloud() } });
     }
 
     [Fact]

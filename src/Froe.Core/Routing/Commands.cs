@@ -128,6 +128,9 @@ public sealed record SlipContext(
     /// <summary>The folders into which who acts may file; null when that is not asked.</summary>
     public IReadOnlySet<string>? Folders { get; init; }
 
+    /// <summary>The document of every draft of an earlier round on which a verdict stands (<see cref="Slip.JudgedEarlier"/>): when a document leaves the package, they leave with it.</summary>
+    public IReadOnlyDictionary<Guid, Guid> EarlierDrafts { get; init; } = new Dictionary<Guid, Guid>();
+
     /// <summary>The drafts that who signs has had open before them; null when that is not asked, as in a preview.</summary>
     public IReadOnlySet<Guid>? Opened { get; init; }
 

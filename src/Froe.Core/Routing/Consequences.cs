@@ -44,7 +44,8 @@ public sealed record SignatureFalls(string Seat, Guid Person) : Consequence;
 public sealed record SignaturesKept(ImmutableArray<Signature> Kept) : Consequence;
 
 /// <summary>Items leave the package and are one of their own, back with the originator, with a slip to begin with.</summary>
-public sealed record ItemsLeave(ImmutableArray<SlipItem> Items, Slip Slip) : Consequence;
+/// <param name="Drafts">Theirs that were judged, of earlier rounds too.</param>
+public sealed record ItemsLeave(ImmutableArray<SlipItem> Items, ImmutableArray<Guid> Drafts, Slip Slip) : Consequence;
 
 /// <summary>The revisions are released and locked, those before superseded.</summary>
 public sealed record RevisionsReleased(ImmutableArray<SlipItem> Items) : Consequence;
@@ -221,7 +222,7 @@ public static class Consequences
             SeatHandedOver over => HandedOver(change, over),
             SeatFilled filled => Filled(change, at, filled.Seat),
             PlanAmended amended => MoreTime(change, at, amended),
-            ItemsSplitOff split => [new ItemsLeave(split.Items, SlipRules.SplitOff(at, split.Items))],
+            ItemsSplitOff split => [new ItemsLeave(split.Items, split.Leaving, SlipRules.SplitOff(at, split))],
             PackageReleased released => Release(change, released),
             _ => [],
         };

@@ -149,7 +149,18 @@ public sealed record SeatFilled(FilledSeat Seat) : SlipEvent;
 public sealed record PlanAmended(Plan Plan, ImmutableArray<FilledSeat> Seats) : SlipEvent;
 
 /// <summary>Returned items leave the package, which goes on without them; they are a package of their own from here.</summary>
-public sealed record ItemsSplitOff(ImmutableArray<SlipItem> Items) : SlipEvent;
+public sealed record ItemsSplitOff(ImmutableArray<SlipItem> Items) : SlipEvent
+{
+    /// <summary>
+    /// Their drafts, those of earlier rounds on which a verdict stands among them. Null in events from before this was kept: then both
+    /// packages lost what was judged of earlier rounds.
+    /// </summary>
+    public ImmutableArray<Guid>? Drafts { get; init; }
+
+    /// <summary>The drafts whose verdicts go along.</summary>
+    [JsonIgnore]
+    public ImmutableArray<Guid> Leaving => Drafts ?? [.. Items.Select(i => i.Draft)];
+}
 
 /// <summary>The first event of a package made of items split off: where it stands then.</summary>
 /// <param name="Package">Number of the package they were in.</param>
@@ -167,4 +178,8 @@ public sealed record NotedAnswered(NotedAnswer Answer) : SlipEvent
 public sealed record OriginatorChanged(Guid From, Guid To) : SlipEvent;
 
 /// <summary>A document was withdrawn, and the package goes on without it.</summary>
-public sealed record ItemTakenOut(SlipItem Item) : SlipEvent;
+public sealed record ItemTakenOut(SlipItem Item) : SlipEvent
+{
+    /// <summary>Its drafts, those of earlier rounds on which a verdict stands among them. Null in events from before this was kept: then only its last was forgotten.</summary>
+    public ImmutableArray<Guid>? Drafts { get; init; }
+}

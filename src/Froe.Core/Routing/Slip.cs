@@ -283,6 +283,9 @@ public sealed record Slip(
     /// <summary>The item with this draft in the round under way, or null.</summary>
     public SlipItem? ItemOf(Guid draft) => Items.FirstOrDefault(i => i.Draft == draft);
 
+    /// <summary>Drafts of earlier rounds on which a verdict stands: a signature that is not given again names what it was given on.</summary>
+    public IEnumerable<Guid> JudgedEarlier() => Signatures.Concat(Carried).SelectMany(s => s.Verdicts).Select(v => v.Draft).Where(d => ItemOf(d) is null).Distinct();
+
     /// <summary>The items a person must give a verdict on when signing in a seat: those on which no verdict of theirs stands from the last round.</summary>
     public IEnumerable<SlipItem> ToJudge(string seat, Guid holder)
     {

@@ -44,7 +44,8 @@ public static partial class SlipRules
     {
         if (!IsOnItsWay(slip) || slip.Items.FirstOrDefault(i => i.Document == command.Document) is not { } item) return Decision.Of();
         if (slip.Items.Length == 1) return Decision.Of(new PackageStopped(Recalled: false));
-        return slip.Standing == SlipStanding.InReview ? Follow(slip, [new ItemTakenOut(item)], context) : Decision.Of(new ItemTakenOut(item));
+        var taken = new ItemTakenOut(item) { Drafts = DraftsOf(slip, [item], context) };
+        return slip.Standing == SlipStanding.InReview ? Follow(slip, [taken], context) : Decision.Of(taken);
     }
 
     private static Decision DecideHandOver(Slip slip, HandOver command, SlipContext context)

@@ -118,7 +118,7 @@ public static partial class SlipRules
         var unanswered = context.OpenRequests.Where(r => !r.Answered && again.Items.Any(i => i.Document == r.Document)).Select(r => r.Number).Distinct().Order().ToList();
         if (unanswered.Count > 0)
             return Decision.Refuse("requests-unanswered", $"{Listed("Request", unanswered)} still {(unanswered.Count == 1 ? "wants" : "want")} an answer: done, done differently, or cannot, because.");
-        var (kept, carried) = Standing(slip, again.Items);
+        var (kept, carried) = Standing(slip, again.Items, context);
         return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts, Answers = AnswersNext(slip, kept.Concat(carried)), For = For(slip, again.Person) }, .. OwnersNow(slip, facts, context)], context);
     }
 
@@ -151,7 +151,7 @@ public static partial class SlipRules
         var documents = slip.Items.ToDictionary(i => i.Draft, i => i.Document);
         IEnumerable<(Guid Document, Guid Person)> Stand(ImmutableArray<SlipItem> next)
         {
-            var (kept, carried) = Standing(slip, next);
+            var (kept, carried) = Standing(slip, next, SlipContext.Empty);
             return from s in kept.Concat(carried)
                    from v in s.Verdicts
                    where documents.ContainsKey(v.Draft)
@@ -163,7 +163,7 @@ public static partial class SlipRules
     }
 
     /// <summary>Which signatures stand in the next round, by the strictest rule of the steps that returned.</summary>
-    private static (ImmutableArray<Signature> Kept, ImmutableArray<Signature> Carried) Standing(Slip slip, ImmutableArray<SlipItem> next)
+    private static (ImmutableArray<Signature> Kept, ImmutableArray<Signature> Carried) Standing(Slip slip, ImmutableArray<SlipItem> next, SlipContext context)
     {
         var from = slip.Signatures.Where(s => s.Returns).Select(s => slip.StepOf(s.Seat)).Distinct().ToList();
         // Of a package pulled back, which nobody returned, signatures on what does not change stand.
@@ -171,7 +171,12 @@ public static partial class SlipRules
         // What was taken in anew has been seen by nobody: then no signature stands whole.
         var takesIn = next.Any(i => !slip.Items.Any(o => o.Document == i.Document));
         if (from.Exists(s => s.SignAgain == SignAgain.ReturnedAndAfter) && !takesIn)
-            return ([.. slip.Signatures.Where(s => !s.Returns && !from.Exists(f => PlanShape.Between(slip.Plan, slip.StepOf(s.Seat).Key, f.Key) == PlanShape.Order.After))], []);
+        {
+            // What was judged of a document that is left out goes with it.
+            var leftOut = DraftsOf(slip, [.. slip.Items.Where(i => !next.Any(n => n.Document == i.Document))], context);
+            var whole = slip.Signatures.Where(s => !s.Returns && !from.Exists(f => PlanShape.Between(slip.Plan, slip.StepOf(s.Seat).Key, f.Key) == PlanShape.Order.After));
+            return ([.. whole.Select(s => s with { Verdicts = s.Verdicts.RemoveAll(v => leftOut.Contains(v.Draft)) })], []);
+        }
         var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Sha256);
         var standing = slip.Signatures.Select(s => s with
         {

@@ -84,8 +84,8 @@ public static partial class SlipRules
                 NotedAnswers = AnswersTo(slip, e.Kept),
                 CameBack = e.From.IsEmpty ? slip.CameBack : slip.CameBack.RemoveAll(b => b.To == e.To).Add(new(e.To, e.From, e.By, e.Because)),
             },
-            ItemsSplitOff e => Only(slip, [.. slip.Items.Except(e.Items)]),
-            ItemTakenOut e => Without(slip, e.Item),
+            ItemsSplitOff e => Remaining(slip, e),
+            ItemTakenOut e => Without(slip, e.Item, e.Drafts ?? [e.Item.Draft]),
             SplitFrom e => e.Slip,
             OriginatorChanged e => slip with { Originator = e.To },
             NotedAnswered { Answer: var a } => slip with { NotedAnswers = slip.NotedAnswers.RemoveAll(x => x.Seat == a.Seat && x.Signer == a.Signer && x.Draft == a.Draft).Add(a) },
@@ -138,7 +138,10 @@ public static partial class SlipRules
         if (slip.IsReturning && !slip.Awaited().Any())
         {
             if (slip.Plan.ItemByItem && ReturnedDocuments(slip) is var sentBack && slip.Items.Any(i => !sentBack.Contains(i.Document)))
-                return Follow(before, events.ToImmutable().Add(new ItemsSplitOff([.. slip.Items.Where(i => sentBack.Contains(i.Document))])), context);
+            {
+                ImmutableArray<SlipItem> leaving = [.. slip.Items.Where(i => sentBack.Contains(i.Document))];
+                return Follow(before, events.ToImmutable().Add(new ItemsSplitOff(leaving) { Drafts = DraftsOf(slip, leaving, context) }), context);
+            }
             foreach (var back in Returns(slip))
             {
                 events.Add(back);
@@ -245,46 +248,47 @@ public static partial class SlipRules
             where v.Verdict == Verdict.ReturnForChanges
             select slip.ItemOf(v.Draft)!.Document];
 
-    /// <summary>A slip with some of its items only; signatures keep their verdicts on those.</summary>
-    private static Slip Only(Slip slip, ImmutableArray<SlipItem> items)
+    /// <summary>The drafts of items that leave: those under review, and those of earlier rounds on which a verdict stands.</summary>
+    private static ImmutableArray<Guid> DraftsOf(Slip slip, ImmutableArray<SlipItem> leaving, SlipContext context) =>
+        [.. leaving.Select(i => i.Draft), .. slip.JudgedEarlier().Where(d => context.EarlierDrafts.TryGetValue(d, out var document) && leaving.Any(i => i.Document == document))];
+
+    /// <summary>What goes on when items were split off.</summary>
+    private static Slip Remaining(Slip slip, ItemsSplitOff split)
     {
-        var drafts = items.Select(i => i.Draft).ToHashSet();
+        ImmutableArray<SlipItem> items = [.. slip.Items.Except(split.Items)];
+        return Part(slip, items, split.Drafts is { } gone ? d => !gone.Contains(d) : d => items.Any(i => i.Draft == d));
+    }
+
+    /// <summary>A slip without one of its items and what was judged of it.</summary>
+    private static Slip Without(Slip slip, SlipItem item, ImmutableArray<Guid> drafts) => Part(slip, slip.Items.Remove(item), d => !drafts.Contains(d)) with
+    {
+        Facts = slip.Facts with { Documents = slip.Facts.Documents.RemoveAll(d => d.Document == item.Document) },
+    };
+
+    /// <summary>The slip that items split off begin with: back with the originator, with the verdicts given on them.</summary>
+    /// <param name="before">The slip they were in, just before they left it.</param>
+    /// <param name="split">What left it.</param>
+    public static Slip SplitOff(Slip before, ItemsSplitOff split)
+    {
+        ArgumentNullException.ThrowIfNull(before);
+        ArgumentNullException.ThrowIfNull(split);
+        return Part(before, split.Items, split.Leaving.Contains) with { Standing = SlipStanding.Returned, Open = [], Passed = [], Taken = [] };
+    }
+
+    /// <summary>A slip with some of its items only, and the verdicts on some of the drafts that were judged; a signature with none of these goes.</summary>
+    private static Slip Part(Slip slip, ImmutableArray<SlipItem> items, Func<Guid, bool> keeps)
+    {
         return slip with
         {
             Items = items,
             Signatures = Cut(slip.Signatures),
             Carried = Cut(slip.Carried),
-            NotedAnswers = slip.NotedAnswers.RemoveAll(a => !drafts.Contains(a.Draft)),
+            NotedAnswers = slip.NotedAnswers.RemoveAll(a => !keeps(a.Draft)),
             Facts = slip.Facts with { Documents = slip.Facts.Documents.RemoveAll(d => !items.Any(i => i.Document == d.Document)) },
         };
 
         ImmutableArray<Signature> Cut(ImmutableArray<Signature> signatures) =>
-            [.. signatures.Select(s => s with { Verdicts = [.. s.Verdicts.Where(v => drafts.Contains(v.Draft))] }).Where(s => s.Verdicts.Length > 0)];
-    }
-
-    /// <summary>A slip without one of its items: verdicts on it go, and signatures that gave no other.</summary>
-    private static Slip Without(Slip slip, SlipItem item)
-    {
-        return slip with
-        {
-            Items = slip.Items.Remove(item),
-            Signatures = Cut(slip.Signatures),
-            Carried = Cut(slip.Carried),
-            NotedAnswers = slip.NotedAnswers.RemoveAll(a => a.Draft == item.Draft),
-            Facts = slip.Facts with { Documents = slip.Facts.Documents.RemoveAll(d => d.Document == item.Document) },
-        };
-
-        ImmutableArray<Signature> Cut(ImmutableArray<Signature> signatures) =>
-            [.. signatures.Select(s => s with { Verdicts = s.Verdicts.RemoveAll(v => v.Draft == item.Draft) }).Where(s => s.Verdicts.Length > 0)];
-    }
-
-    /// <summary>The slip that items split off begin with: back with the originator, with the verdicts given on them.</summary>
-    /// <param name="before">The slip they were in, just before they left it.</param>
-    /// <param name="items">The items.</param>
-    public static Slip SplitOff(Slip before, ImmutableArray<SlipItem> items)
-    {
-        ArgumentNullException.ThrowIfNull(before);
-        return Only(before, items) with { Standing = SlipStanding.Returned, Open = [], Passed = [], Taken = [] };
+            [.. signatures.Select(s => s with { Verdicts = [.. s.Verdicts.Where(v => keeps(v.Draft))] }).Where(s => s.Verdicts.Length > 0)];
     }
 
     /// <summary>The answers to what was noted in verdicts that stand: in these signatures, or carried over from the last round.</summary>

@@ -132,7 +132,7 @@ public sealed class Noting(Database database, Recording recording, Announcements
     private async Task<HeldPackage> ReopenAsync(Act act, Who who, Guid package, HeldPackage held, string body, CancellationToken stop)
     {
         if (held.Slip.Signatures.LastOrDefault(s => s.Person == who.Id) is not { } signature) return held;
-        var decision = SlipRules.Decide(held.Slip, new ReopenSeat(who.Id, signature.Seat), new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies });
+        var decision = SlipRules.Decide(held.Slip, new ReopenSeat(who.Id, signature.Seat), held.Context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         var change = held.After(decision, body);
         await recording.RecordAsync(act, package, held.Plan, change, stop);

@@ -277,6 +277,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
         {
             Deputies = deputies,
             MayCoordinate = coordinates,
+            EarlierDrafts = await SlipStore.EarlierDraftsAsync(database, head.Slip, stop),
         };
     }
 

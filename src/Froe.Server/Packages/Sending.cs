@@ -166,7 +166,7 @@ public sealed class Sending(Database database, Recording recording, Announcement
             ChangeOrder = (wanted.ChangeOrder ?? held.Slip.Facts.ChangeOrder).Trim(),
         };
         var items = latest.Select(l => new SlipItem(l.Document, l.Draft, l.Sha256)).ToImmutableArray();
-        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = facts }, new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Signers = taken.Length == 0 ? null : await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
+        var decision = SlipRules.Decide(held.Slip, new SendAgain(who.Id, items) { Facts = facts }, held.Context with { Signers = taken.Length == 0 ? null : await RightsBook.AllWithAsync(act, Right.Sign, latest.Select(l => l.Folder), stop) });
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return new SentPackage(package, held.Number, held.Slip.Round);
         var change = held.After(decision, wanted.CoveringNote.Trim()) with { CoveringNote = wanted.CoveringNote.Trim() };

@@ -64,7 +64,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
                 (OverlayRows.OfDraftsSql, [drafts], r => overlays.Add(OverlayRows.Overlay(r))),
             ],
             stop);
-        var context = new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies, Opened = opened };
+        var context = held.Context with { Opened = opened };
         if (held.Slip.SeatOf(wanted.Seat) is not null && held.Slip.StepOf(wanted.Seat).SeenShare > 0) context = context with { Seen = await SeenRows.SharesAsync(act, who.Id, drafts, stop) };
         // Most may sign anywhere; for the others it matters where the documents are filed.
         if (!who.Rights.For(Right.Sign, Folders.Root))
@@ -107,7 +107,7 @@ public sealed class Signing(Database database, Recording recording, Passwords pa
         ArgumentNullException.ThrowIfNull(wanted);
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
         var held = await SlipStore.LockAsync(act, package, null, stop) ?? throw Refused.Missing("package");
-        var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies });
+        var decision = SlipRules.Decide(held.Slip, new AnswerNoted(who.Id, wanted.Seat, wanted.Signer, wanted.Draft, wanted.Words), held.Context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return;
         await recording.RecordAsync(act, package, held.Plan, held.After(decision, wanted.Words.Trim()), stop);

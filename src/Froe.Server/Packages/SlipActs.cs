@@ -90,7 +90,7 @@ public sealed class SlipActs(Database database, Recording recording, Schedules s
         var command = await CommandAsync(act, who, held, wanted, stop);
         if (wanted.Kind == SlipActKind.HandPackage && wanted.To is { } heir && (await RightHolders.ReadAsync(act, Right.Send, stop)).ForAll(folders)?.Contains(heir) == false)
             throw new Refused(new Refusal("no-right", "They have no right to send these documents. Name somebody else, or have them given the right."));
-        var context = new SlipContext(filling.Groups, held.Requests) { Deputies = held.Deputies, MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders), SignedThisRound = await SignedThisRoundAsync(act, package, held.Slip.Round, wanted.Kind, stop) };
+        var context = held.Context with { Groups = filling.Groups, MayCoordinate = who.Rights.ForAll(Right.Coordinate, folders), Signers = filling.Signers.ForAll(folders), SignedThisRound = await SignedThisRoundAsync(act, package, held.Slip.Round, wanted.Kind, stop) };
         var decision = SlipRules.Decide(held.Slip, command, context);
         if (decision.Refusal is { } refusal) throw new Refused(refusal);
         if (decision.Events.Length == 0) return false;

@@ -20,6 +20,12 @@ public sealed record HeldPackage(Slip Slip, string Number, string Title, Guid Or
     /// <summary>Who signs for whom at this moment.</summary>
     public required IReadOnlyDictionary<Guid, Guid> Deputies { get; init; }
 
+    /// <summary>The documents of the drafts of earlier rounds on which a verdict stands.</summary>
+    public IReadOnlyDictionary<Guid, Guid> EarlierDrafts { get; init; } = SlipContext.Empty.EarlierDrafts;
+
+    /// <summary>What the rules know of it; whoever changes its people adds the groups.</summary>
+    public SlipContext Context => new(SlipContext.Empty.Groups, Requests) { Deputies = Deputies, EarlierDrafts = EarlierDrafts };
+
     /// <summary>What a decision makes of it.</summary>
     public SlipChange After(Decision decision, string reason) => new(Number, Title, Slip, decision.Events, reason, Deputies) { CoveringNote = CoveringNote };
 }
@@ -70,7 +76,18 @@ public static class SlipStore
                 ("SELECT answer FROM request_seen WHERE person_id = $1 AND key = $2", [act.Person, key ?? Guid.Empty], r => answer = r.GetString(0)),
             ],
             stop);
-        return held is null ? null : held with { Requests = requests.ToImmutable(), Answer = answer };
+        if (held is null) return null;
+        return held with { Requests = requests.ToImmutable(), Answer = answer, EarlierDrafts = await EarlierDraftsAsync(act, held.Slip, stop) };
+    }
+
+    /// <summary>The documents of a slip's drafts of earlier rounds on which a verdict stands; of most packages there are none, and nothing is read.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, Guid>> EarlierDraftsAsync(IReads reads, Slip slip, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(reads);
+        var earlier = slip.JudgedEarlier().ToArray();
+        if (earlier.Length == 0) return SlipContext.Empty.EarlierDrafts;
+        return (await reads.ListAsync("SELECT id, document_id FROM draft WHERE id = ANY ($1)", r => (Draft: r.GetGuid(0), Document: r.GetGuid(1)), [earlier], stop)).ToDictionary(d => d.Draft, d => d.Document);
     }
 
     /// <summary>The package of a note that a person may see; null when there is none. It is read before the package's lock and may be another under it.</summary>

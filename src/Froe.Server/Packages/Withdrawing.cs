@@ -49,7 +49,7 @@ public sealed class Withdrawing(Database database, Recording recording, Announce
         var revisions = all.FindAll(r => withdrawn.Contains(r.Label));
         if (held is not null && revisions.Exists(r => RevisionRules.IsActive(r.Standing)))
         {
-            var decision = SlipRules.Decide(held.Slip, new TakeOut(who.Id, document), new SlipContext(SlipContext.Empty.Groups, held.Requests) { Deputies = held.Deputies });
+            var decision = SlipRules.Decide(held.Slip, new TakeOut(who.Id, document), held.Context);
             if (decision.Refusal is { } why) throw new Refused(why);
             if (decision.Events.Length > 0) await recording.RecordAsync(act, package!.Value, held.Plan, held.After(decision, $"{number} is withdrawn. {reason}"), stop);
         }
