@@ -84,8 +84,19 @@ test("the register is filtered, sorted, its columns chosen, kept as a view, and 
   await expect(koa.getByLabel("Find in the register")).toHaveValue("");
 
   await koa.getByRole("button", { name: "Views" }).click();
+  // However long the removal takes, what is undone meanwhile is undone after it.
+  await koa.route("**/api/views/register*", async (route) => {
+    if (route.request().method() === "DELETE") await new Promise((answer) => setTimeout(answer, 1500));
+    await route.continue();
+  });
   await koa.getByRole("button", { name: "Remove the view Mount, by title" }).click();
+  const isKept = koa.waitForResponse((r) => r.request().method() === "PUT" && r.url().includes("/views/"));
   await koa.getByRole("button", { name: "Undo" }).click();
+  await isKept;
+  await koa.unroute("**/api/views/register*");
+  await koa.getByRole("button", { name: "Views" }).press("Escape");
+  await koa.reload();
+  await koa.getByRole("button", { name: "Views" }).click();
   await expect(koa.getByRole("button", { name: "Mount, by title", exact: true })).toBeVisible();
   await koa.getByRole("button", { name: "Remove the view Mount, by title" }).click();
   await expect(koa.getByText("is removed")).toBeVisible();

@@ -25,7 +25,8 @@ export function Views<Row>({
   const [removed, setRemoved] = useState<SavedView | null>(null);
   const { queryKey: key } = viewsQuery(list);
   const { data: views, error } = useQuery(viewsQuery(list));
-  const after = { onSuccess: () => client.invalidateQueries({ queryKey: key }) };
+  // One after the other: what is undone before its removal is answered must reach the server after it.
+  const after = { scope: { id: `views ${list}` }, onSuccess: () => client.invalidateQueries({ queryKey: key }) };
   const keep = useMutation({ mutationFn: (view: SavedView) => api.put(`/views/${list}`, view), ...after });
   const remove = useMutation({
     mutationFn: (view: SavedView) => api.delete(`/views/${list}`, { name: view.name }),
