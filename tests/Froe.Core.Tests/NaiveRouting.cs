@@ -78,7 +78,7 @@ internal sealed partial class NaiveRouting
                 foreach (var (st, se) in c.Plan.Seats()) seats[se.Key] = Fill(st, se, c.Person);
                 break;
             case SignOff c when signatures.Find(s => s.Seat == c.Seat && s.Who == c.Person && s.Holder == (c.For ?? c.Person)) is { } given:
-                return c.Verdicts.All(v => given.Says.Exists(x => x.Hash == v.Sha256 && x.Returned == (v.Verdict == Verdict.ReturnForChanges) && x.Noted == (v.Verdict == Verdict.ApproveAsNoted)));
+                return c.Verdicts.All(v => given.Says.Exists(x => x.Document == RandomRouting.DocumentOf(v.Draft) && x.Hash == v.Sha256 && x.Returned == (v.Verdict == Verdict.ReturnForChanges) && x.Noted == (v.Verdict == Verdict.ApproveAsNoted)));
             case SignOff c when Standing == "InReview":
                 var holder = c.For ?? c.Person;
                 if (!seats.TryGetValue(c.Seat, out var at) || !at.People.Contains(holder) || (c.For is { } f && (!context.Deputies.TryGetValue(f, out var d) || d != c.Person))) return false;
@@ -87,7 +87,7 @@ internal sealed partial class NaiveRouting
                 if (step.BarsOriginator && c.Person == originator) return false;
                 if (c.For is not null && step.OneSeatEach && signatures.Any(s => s.Who == c.Person && step.Seats.Any(x => x.Key == s.Seat))) return false;
                 var keeps = carried.Where(k => k.Seat == c.Seat && k.Holder == holder).SelectMany(k => k.Says).ToList();
-                var judge = items.Where(i => !keeps.Exists(k => k.Hash == i.Sha256)).ToList();
+                var judge = items.Where(i => !keeps.Exists(k => k.Document == i.Document)).ToList();
                 if (judge.Count != c.Verdicts.Length || c.Verdicts.Any(v => !judge.Exists(i => i.Draft == v.Draft && i.Sha256 == v.Sha256))) return false;
                 var returns = c.Verdicts.Any(v => v.Verdict == Verdict.ReturnForChanges);
                 foreach (var v in c.Verdicts)

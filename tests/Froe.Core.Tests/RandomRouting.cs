@@ -99,9 +99,9 @@ internal static class RandomRouting
 
     public static string Hash(int n) => n.ToString("x64", CultureInfo.InvariantCulture);
 
-    /// <summary>Items of a round: document 0 changes every round, the others stay.</summary>
+    /// <summary>Items of a round: document 0 changes every round, the others stay; two of these are the same file.</summary>
     public static ImmutableArray<SlipItem> Items(int count, int round) =>
-        [.. Enumerable.Range(0, count).Select(i => new SlipItem(new Guid(i, 1, 0, new byte[8]), new Guid(i, 2, (short)(i == 0 ? round : 1), new byte[8]), Hash(i == 0 ? round * 100 : i)))];
+        [.. Enumerable.Range(0, count).Select(i => new SlipItem(new Guid(i, 1, 0, new byte[8]), new Guid(i, 2, (short)(i == 0 ? round : 1), new byte[8]), Hash(i == 0 ? round * 100 : Math.Max(i, 2))))];
 
     /// <summary>The document of a draft: the same number.</summary>
     public static Guid DocumentOf(Guid draft) => new(BitConverter.ToInt32(draft.ToByteArray()), 1, 0, new byte[8]);

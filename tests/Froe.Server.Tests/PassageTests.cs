@@ -253,6 +253,54 @@ public class PassageTests(Office office)
             $"/api/packages/{package}/notes", new { draft = judged[item], kind = "request", body, marks = new[] { Drawn.Cloud() } });
     }
 
+    /// <summary>The left part and the right one may be the same file; what is said of one is not said of the other.</summary>
+    [Fact]
+    public async Task TwoDocumentsWithTheSameBytesAreJudgedAndAnsweredEachForItself()
+    {
+        var (author, checker, lead) = (await office.AsAsync("author"), await office.AsAsync("checker"), await office.AsAsync("lead"));
+        var plan = await PlanAsync(p => p with { HoldsNoted = true }, Single("check", "checker"), Single("lead", "lead") with { SignAgain = SignAgain.ChangedItems });
+        Guid[] documents = [await Office.RegisterAsync(author, "changes"), await Office.RegisterAsync(author, "both"), await Office.RegisterAsync(author, "both")];
+        var package = await SendAsync(author, plan, null, documents);
+        var noted = JsonSerializer.SerializeToNode(await checker.SignOffAsync(package, "check", "approve"))!;
+        foreach (var at in new[] { 1, 2 }) (noted["verdicts"]![at]!["verdict"], noted["verdicts"]![at]!["reason"]) = ("approveAsNoted", $"Note {at}.");
+        await checker.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", noted);
+        await lead.NoteAsync(package, "request", "Mend the first.");
+        var sign = JsonSerializer.SerializeToNode(await lead.SignOffAsync(package, "lead"))!;
+        sign["verdicts"]![0]!["verdict"] = "returnForChanges";
+        Assert.Equal("returned", (await lead.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", sign)).GetProperty("standing").GetString());
+        var request = (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("notes")[0].GetProperty("id").GetGuid();
+        await author.PostAsync<JsonElement>($"/api/documents/{documents[0]}/drafts", new { upload = await author.UploadAsync("mended.dxf", Office.Drawing("mended")), reason = "" });
+        await author.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "answer", answer = "done", body = "" });
+        await author.PostAsync<JsonElement>($"/api/packages/{package}/rounds", new { coveringNote = "" });
+
+        // What is the same is not judged again; each of its two notes waits for an answer of its own.
+        Assert.Equal([documents[0]], (await office.Db.ListAsync("SELECT slip::text FROM package WHERE id = $1", r => SlipStore.Read(r.GetString(0)), [package]))[0].ToJudge("check", office.Ids["checker"]).Select(i => i.Document));
+        Assert.Equal([("Note 1.", true), ("Note 2.", true)], await WaitAsync());
+        await AnswerAsync(1);
+        Assert.Equal([("Note 1.", false), ("Note 2.", true)], await WaitAsync());
+        await AnswerAsync(2);
+        Assert.Equal([("Note 1.", false), ("Note 2.", false)], await WaitAsync());
+        await lead.PostAsync<JsonElement>($"/api/notes/{request}/acts", new { act = "close", body = "Seen." });
+        await SignFirstAsync(checker, "check");
+        Assert.Equal("released", await SignFirstAsync(lead, "lead"));
+        Assert.Empty(await office.ProofAsync([package, .. documents]));
+
+        async Task<string> SignFirstAsync(Browser who, string seat)
+        {
+            var first = JsonSerializer.SerializeToNode(await who.SignOffAsync(package, seat))!;
+            first["verdicts"] = new JsonArray(first["verdicts"]![0]!.DeepClone());
+            return (await who.PostAsync<JsonElement>($"/api/packages/{package}/sign-offs", first)).GetProperty("standing").GetString()!;
+        }
+
+        async Task<IEnumerable<JsonElement>> NotedAsync() => (await author.GetAsync<JsonElement>($"/api/packages/{package}")).GetProperty("signOffs").EnumerateArray()
+            .SelectMany(s => s.GetProperty("verdicts").EnumerateArray()).Where(v => v.GetProperty("verdict").GetString() == "approveAsNoted").OrderBy(v => v.GetProperty("reason").GetString(), StringComparer.Ordinal);
+
+        async Task<IEnumerable<(string, bool)>> WaitAsync() => (await NotedAsync()).Select(v => (v.GetProperty("reason").GetString()!, v.GetProperty("wantsAnswer").GetBoolean()));
+
+        async Task AnswerAsync(int at) => await author.PostAsync<JsonElement>(
+            $"/api/packages/{package}/noted", new { seat = "check", signer = office.Ids["checker"], draft = (await NotedAsync()).ElementAt(at - 1).GetProperty("standsUnder").GetGuid(), words = "Done." });
+    }
+
     [Fact]
     public async Task WhatIsNotedHoldsTheReleaseUntilAnsweredAndANextPackageIsPrepared()
     {

@@ -63,14 +63,15 @@ test("leaving lays down the tool, what is picked and a note that was to be place
   assert.deepEqual([state.tool, state.placing, state.pickedMark, state.pickedNote], ["look", null, null, "n"]);
 });
 
-const item = (n: number, sha256 = `sha${n}`) => ({ draft: `w${n}`, sha256, number: `TO-${n}` }) as PackageItem;
+const item = (n: number, draft = `w${n}`) => ({ draft, sha256: "the same bytes", number: `TO-${n}` }) as PackageItem;
 
-test("verdicts belong to bytes: another draft has none; taken back, it is not yet; the reason stays with another verdict", () => {
+test("verdicts belong to drafts: the next has none, nor has another document with the same bytes; taken back, it is not yet; the reason stays with another verdict", () => {
   let all: Choices = judged({}, item(1), "returnForChanges");
   all = reasoned(all, item(1), "the hole");
   all = judged(all, item(1), "approveAsNoted");
   assert.deepEqual(verdictOf(all, item(1)), { verdict: "approveAsNoted", reason: "the hole" });
-  assert.equal(verdictOf(all, item(1, "other bytes")), undefined);
+  assert.equal(verdictOf(all, item(1, "the next draft")), undefined);
+  assert.equal(verdictOf(all, item(2)), undefined);
   all = judged(all, item(1), null);
   assert.equal(verdictOf(all, item(1)), undefined);
   assert.deepEqual(reasoned(all, item(1), "no verdict, no reason"), {});

@@ -289,7 +289,8 @@ public sealed record Slip(
     /// <summary>The items a person must give a verdict on when signing in a seat: those on which no verdict of theirs stands from the last round.</summary>
     public IEnumerable<SlipItem> ToJudge(string seat, Guid holder)
     {
-        var kept = Carried.Where(c => c.Seat == seat && c.Holder == holder).SelectMany(c => c.Verdicts).Select(v => v.Sha256).ToHashSet();
-        return Items.Where(i => !kept.Contains(i.Sha256));
+        var kept = Carried.Where(c => c.Seat == seat && c.Holder == holder).SelectMany(c => c.Verdicts).ToList();
+        // Two documents may have the same bytes: a verdict is on one of them. Those carried over by earlier programs may name the draft of the round before.
+        return Items.Where(i => !kept.Exists(v => v.Draft == i.Draft || (v.Sha256 == i.Sha256 && ItemOf(v.Draft) is null)));
     }
 }

@@ -119,7 +119,7 @@ public static partial class SlipRules
         if (unanswered.Count > 0)
             return Decision.Refuse("requests-unanswered", $"{Listed("Request", unanswered)} still {(unanswered.Count == 1 ? "wants" : "want")} an answer: done, done differently, or cannot, because.");
         var (kept, carried) = Standing(slip, again.Items, context);
-        return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts, Answers = AnswersNext(slip, kept.Concat(carried)), For = For(slip, again.Person) }, .. OwnersNow(slip, facts, context)], context);
+        return Follow(slip, [new PackageSentAgain(slip.Round + 1, again.Items) { Kept = kept, Carried = carried, Facts = again.Facts, Answers = AnswersNext(slip, kept.Concat(carried), again.Items, context), For = For(slip, again.Person) }, .. OwnersNow(slip, facts, context)], context);
     }
 
     /// <summary>The owners' seats with the originators of documents that the round takes in.</summary>
@@ -177,10 +177,17 @@ public static partial class SlipRules
             var whole = slip.Signatures.Where(s => !s.Returns && !from.Exists(f => PlanShape.Between(slip.Plan, slip.StepOf(s.Seat).Key, f.Key) == PlanShape.Order.After));
             return ([.. whole.Select(s => s with { Verdicts = s.Verdicts.RemoveAll(v => leftOut.Contains(v.Draft)) })], []);
         }
-        var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Sha256);
+        var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Document);
         var standing = slip.Signatures.Select(s => s with
         {
-            Verdicts = [.. s.Verdicts.Where(v => v.Verdict != Verdict.ReturnForChanges && unchanged.ContainsKey(v.Sha256)).Select(v => v with { Draft = unchanged[v.Sha256].Draft })],
+            Verdicts =
+            [
+                .. from v in s.Verdicts
+                   where v.Verdict != Verdict.ReturnForChanges
+                   let now = DocumentOf(slip, v.Draft, context) is { } document ? unchanged.GetValueOrDefault(document) : null
+                   where now?.Sha256 == v.Sha256
+                   select v with { Draft = now.Draft },
+            ],
         }).Where(s => s.Verdicts.Length > 0).ToList();
         return ([.. standing.Where(s => s.Verdicts.Length == next.Length)], [.. standing.Where(s => s.Verdicts.Length < next.Length)]);
     }

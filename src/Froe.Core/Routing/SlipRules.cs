@@ -250,7 +250,7 @@ public static partial class SlipRules
 
     /// <summary>The drafts of items that leave: those under review, and those of earlier rounds on which a verdict stands.</summary>
     private static ImmutableArray<Guid> DraftsOf(Slip slip, ImmutableArray<SlipItem> leaving, SlipContext context) =>
-        [.. leaving.Select(i => i.Draft), .. slip.JudgedEarlier().Where(d => context.EarlierDrafts.TryGetValue(d, out var document) && leaving.Any(i => i.Document == document))];
+        [.. leaving.Select(i => i.Draft), .. slip.JudgedEarlier().Where(d => leaving.Any(i => i.Document == DocumentOf(slip, d, context)))];
 
     /// <summary>What goes on when items were split off.</summary>
     private static Slip Remaining(Slip slip, ItemsSplitOff split)
@@ -296,16 +296,20 @@ public static partial class SlipRules
         [.. slip.NotedAnswers.Where(a => kept.Concat(slip.Carried).Any(k => k.Seat == a.Seat && k.Person == a.Signer && k.Verdicts.Any(v => v.Draft == a.Draft && v.Verdict == Verdict.ApproveAsNoted)))];
 
     /// <summary>The same for the next round, in which a draft with the same bytes may be another.</summary>
-    private static ImmutableArray<NotedAnswer> AnswersNext(Slip slip, IEnumerable<Signature> standing) =>
+    private static ImmutableArray<NotedAnswer> AnswersNext(Slip slip, IEnumerable<Signature> standing, ImmutableArray<SlipItem> next, SlipContext context) =>
     [
         .. from a in slip.NotedAnswers
            from k in standing
            where k.Seat == a.Seat && k.Person == a.Signer
-           let bytes = slip.InForce().Where(s => s.Seat == a.Seat && s.Person == a.Signer).SelectMany(s => s.Verdicts).FirstOrDefault(v => v.Draft == a.Draft)?.Sha256
+           let now = next.FirstOrDefault(i => i.Document == DocumentOf(slip, a.Draft, context))?.Draft
            from v in k.Verdicts
-           where v.Sha256 == bytes && v.Verdict == Verdict.ApproveAsNoted
+           where (v.Draft == a.Draft || v.Draft == now) && v.Verdict == Verdict.ApproveAsNoted
            select a with { Draft = v.Draft },
     ];
+
+    /// <summary>The document of a draft that is under review, or on which a verdict of an earlier round stands; null of any other.</summary>
+    private static Guid? DocumentOf(Slip slip, Guid draft, SlipContext context) =>
+        slip.ItemOf(draft)?.Document ?? (context.EarlierDrafts.TryGetValue(draft, out var document) ? document : null);
 
     private static bool SameItems(ImmutableArray<SlipItem> a, ImmutableArray<SlipItem> b) => a.ToHashSet().SetEquals(b);
 

@@ -34,8 +34,11 @@ public sealed record EarlierDraft(Guid Draft, int Ordinal, int Round);
 public sealed record SignOffRow(Guid Id, int Round, string Seat, Guid Person, string Name, string Initials, DateTimeOffset At, string Remark, IReadOnlyList<VerdictRow> Verdicts, bool Stands, Guid? For, IReadOnlyList<CheckpointAnswer> Answers);
 
 /// <summary>A verdict of a sign-off.</summary>
-public sealed record VerdictRow(Guid Draft, string Sha256, Verdict Verdict, string Reason)
+public sealed record VerdictRow(Guid Document, Guid Draft, string Sha256, Verdict Verdict, string Reason)
 {
+    /// <summary>The draft under which it stands now: in a later round another may have the same bytes, and an answer to what was noted names that one. Null where it stands no more.</summary>
+    public Guid? StandsUnder { get; init; }
+
     /// <summary>Whether it stands now: with its signature, or carried over while its person has not signed again; in what is released, for good.</summary>
     public bool Stands { get; init; }
 
@@ -219,7 +222,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
             Items = [.. items.Select(i => i with { Marked = marked.GetValueOrDefault(i.Draft), WouldFall = [.. falling[i.Document]], Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
-            SignOffs = [.. signOffs.Select(s => s with { Verdicts = [.. s.Verdicts.Select(v => Now(head.Slip, s, v))] })],
+            SignOffs = [.. signOffs.Select(s => s with { Verdicts = [.. s.Verdicts.Select(v => Now(head.Slip, context.EarlierDrafts, s, v))] })],
             Notes = notes,
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
@@ -229,18 +232,21 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     }
 
     /// <summary>A verdict as it stands now. One that was carried over lies under its first signature until its person signs again, and in what is released under it still.</summary>
-    private static VerdictRow Now(Slip slip, SignOffRow signOff, VerdictRow verdict)
+    private static VerdictRow Now(Slip slip, IReadOnlyDictionary<Guid, Guid> earlier, SignOffRow signOff, VerdictRow verdict)
     {
         var standing = slip.InForce().Where(s => s.Seat == signOff.Seat && s.Holder == (signOff.For ?? signOff.Person))
-            .SelectMany(s => s.Verdicts.Select(v => (s.Person, Verdict: v))).FirstOrDefault(s => s.Verdict.Sha256 == verdict.Sha256 && s.Verdict.Verdict == verdict.Verdict);
+            .SelectMany(s => s.Verdicts.Select(v => (s.Person, Verdict: v))).FirstOrDefault(s => DocumentOf(s.Verdict.Draft) == verdict.Document && s.Verdict.Sha256 == verdict.Sha256 && s.Verdict.Verdict == verdict.Verdict);
         if (standing.Verdict is not { } stands) return verdict;
         var answer = slip.NotedAnswers.LastOrDefault(a => a.Seat == signOff.Seat && a.Signer == standing.Person && a.Draft == stands.Draft)?.Words;
         return verdict with
         {
             Stands = true,
+            StandsUnder = stands.Draft,
             Answer = answer,
             WantsAnswer = slip.Standing == SlipStanding.InReview && slip.UnansweredNoted().Any(n => n.Signature.Seat == signOff.Seat && n.Signature.Person == standing.Person && n.Verdict == stands),
         };
+
+        Guid? DocumentOf(Guid draft) => slip.ItemOf(draft)?.Document ?? (earlier.TryGetValue(draft, out var document) ? document : null);
     }
 
     /// <summary>What was said with each round, by the ledger: of the package that this one was split off from, too.</summary>
@@ -260,7 +266,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
 
     /// <summary>Returned in an earlier round and under review again with the same bytes: what the originator answered.</summary>
     private static IReadOnlyList<string> Unchanged(PackageItem item, int round, List<SignOffRow> signOffs, List<NoteRow> notes) =>
-        !signOffs.Any(s => s.Round < round && s.Verdicts.Any(v => v.Sha256 == item.Sha256 && v.Verdict == Verdict.ReturnForChanges)) ? []
+        !signOffs.Any(s => s.Round < round && s.Verdicts.Any(v => v.Document == item.Document && v.Sha256 == item.Sha256 && v.Verdict == Verdict.ReturnForChanges)) ? []
         : [.. notes.Where(n => NoteRules.ChangesNothing(n.Answer) && Documents(n).Any(d => d.Document == item.Document)).Select(n => n.Acts.LastOrDefault(a => a.Act == Words.Of(n.Answer!.Value))?.Body ?? "")];
 
     private static readonly PackageMay Nothing = new([], false, false, false, false, false, [], [], [], [], [], [], false, false, false, false) { BringIn = false };
@@ -324,8 +330,8 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     private async Task<List<SignOffRow>> SignOffsAsync(Guid package, CancellationToken stop)
     {
         var verdicts = (await database.ListAsync(
-            "SELECT v.sign_off_id, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id WHERE s.package_id = $1",
-            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.Hash(2), Words.Parse<Verdict>(r.GetString(3)), r.GetString(4)) { Seen = r.IsDBNull(5) ? null : r.GetInt16(5) }), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
+            "SELECT v.sign_off_id, w.document_id, v.draft_id, v.sha256, v.verdict, v.reason, v.seen FROM verdict v JOIN sign_off s ON s.id = v.sign_off_id JOIN draft w ON w.id = v.draft_id WHERE s.package_id = $1",
+            r => (SignOff: r.GetGuid(0), Row: new VerdictRow(r.GetGuid(1), r.GetGuid(2), r.Hash(3), Words.Parse<Verdict>(r.GetString(4)), r.GetString(5)) { Seen = r.IsDBNull(6) ? null : r.GetInt16(6) }), [package], stop)).ToLookup(v => v.SignOff, v => v.Row);
         return await database.ListAsync(
             "SELECT s.id, s.round, s.seat, s.person_id, p.name, p.initials, s.at, s.remark, s.stands, s.for_person, s.answers::text FROM sign_off s JOIN person p ON p.id = s.person_id WHERE s.package_id = $1 ORDER BY s.at",
             r => new SignOffRow(r.GetGuid(0), r.GetInt32(1), r.GetString(2), r.GetGuid(3), r.GetString(4), r.GetString(5), r.Time(6), r.GetString(7), [.. verdicts[r.GetGuid(0)]], r.GetBoolean(8),

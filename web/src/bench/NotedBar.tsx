@@ -35,7 +35,7 @@ export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean 
           <div key={key} className="mb-3 border-l-[3px] border-ochre pl-2.5">
             <p>
               <b className="font-semibold">{s.name}</b>{" "}
-              <span className="font-mono text-sm">{p.items.find((i) => i.draft === v.draft)?.number}</span>
+              <span className="font-mono text-sm">{p.items.find((i) => i.document === v.document)?.number}</span>
             </p>
             <p className="whitespace-pre-wrap">{v.reason}</p>
             {v.answer !== null && <p className="text-soft">Answered: {v.answer}</p>}
@@ -43,8 +43,7 @@ export function NotedBar({ p, canAnswer }: { p: PackageView; canAnswer: boolean 
               <form
                 onSubmit={(e) => {
                   e.preventDefault();
-                  const draft = p.items.find((i) => i.sha256 === v.sha256)?.draft ?? v.draft;
-                  void sending.run(s.seat, s.person, draft, key);
+                  void sending.run(s.seat, s.person, v.standsUnder ?? v.draft, key);
                 }}
               >
                 <textarea

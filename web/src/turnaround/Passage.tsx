@@ -72,7 +72,7 @@ export function Passage({ id }: { id: string }) {
                       seen at a legible size:{" "}
                       {s.verdicts
                         .flatMap((v) => {
-                          const item = p.items.find((i) => i.draft === v.draft);
+                          const item = p.items.find((i) => i.document === v.document);
                           return v.seen === null ? [] : [`${item ? `${item.number} ` : ""}${v.seen} %`];
                         })
                         .join(", ")}
