@@ -19,13 +19,14 @@ public static class Histories
         return reads.ListAsync($"{Sql} WHERE e.chain = $1 ORDER BY e.sequence", Row, [package], stop);
     }
 
-    /// <summary>What happened to a document and to the packages it was in, newest first.</summary>
-    public static Task<List<HistoryEntry>> OfDocumentAsync(IReads reads, Guid document, CancellationToken stop)
+    /// <summary>What happened to a document and to the packages it was in, newest first; and whether there is more than is given.</summary>
+    public static async Task<(IReadOnlyList<HistoryEntry> Newest, bool GoesOn)> OfDocumentAsync(IReads reads, Guid document, CancellationToken stop)
     {
         ArgumentNullException.ThrowIfNull(reads);
-        return reads.ListAsync(
-            $"{Sql} WHERE e.chain = ANY (ARRAY(SELECT $1 UNION ALL SELECT package_id FROM package_item WHERE document_id = $1)) ORDER BY e.at DESC, e.sequence DESC LIMIT {MostOfDocument}",
+        var found = await reads.ListAsync(
+            $"{Sql} WHERE e.chain = ANY (ARRAY(SELECT $1 UNION ALL SELECT package_id FROM package_item WHERE document_id = $1)) ORDER BY e.at DESC, e.sequence DESC LIMIT {MostOfDocument + 1}",
             Row, [document], stop);
+        return (found.Count > MostOfDocument ? found[..MostOfDocument] : found, found.Count > MostOfDocument);
     }
 
     private const string Sql =
@@ -35,5 +36,5 @@ public static class Histories
         """;
 
     private static HistoryEntry Row(Npgsql.NpgsqlDataReader r) => new(
-        r.Time(0), r.TextOrNull(1), r.GetString(2), r.GetString(3), JsonDocument.Parse(r.GetString(4)).RootElement, r.TextOrNull(5), r.GetInt64(6), r.Hash(7)[..12]);
+        r.Time(0), r.TextOrNull(1), r.GetString(2), r.GetString(3), JsonDocument.Parse(r.GetString(4)).RootElement, r.TextOrNull(5), r.GetInt64(6), string.Concat(r.Hash(7).Take(12)));
 }

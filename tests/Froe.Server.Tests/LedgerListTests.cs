@@ -77,17 +77,26 @@ public class LedgerListTests(Office office)
         var author = await office.AsAsync("author");
         var document = await Office.RegisterAsync(author, "many entries");
         await office.OwnerDb.RunAsync(
-            "INSERT INTO ledger_entry (chain, sequence, at, person_id, action, reason, payload, before, hash) SELECT $1, n, timestamptz '2026-02-01 08:00+00', $2, 'filed', '', '{\"folder\": \"A\"}', '', '' FROM generate_series(100, 279) n",
+            "INSERT INTO ledger_entry (chain, sequence, at, person_id, action, reason, payload, before, hash) SELECT $1, n, timestamptz '2026-02-01 08:00+00', $2, 'filed', '', '{\"folder\": \"A\"}', '', '' FROM generate_series(100, 599) n",
             [document, office.Ids["author"]]);
         var rows = await author.RowsAsync($"/api/ledger?chain={document}&until=2026-03-01T00:00:00Z");
-        Assert.Equal(Enumerable.Range(100, 180).Reverse(), rows.Select(r => r.GetProperty("sequence").GetInt32()));
+        Assert.Equal(Enumerable.Range(100, 500).Reverse(), rows.Select(r => r.GetProperty("sequence").GetInt32()));
         Assert.All(rows, r => Assert.Equal("A", Text(r, "about")));
+        // A document's own page holds the newest, and says that there are more.
+        Assert.Equal((500, true), await HistoryAsync());
         // A chain with a gap, and hashes that are none, does not hold.
         var proof = await author.GetAsync<JsonElement>($"/api/ledger/{document}/proof");
         Assert.Equal("entry 3 is missing; entry 100 stands in its place", proof.GetProperty("fault").GetProperty("what").GetString());
         await office.OwnerDb.RunAsync("DELETE FROM ledger_entry WHERE chain = $1 AND sequence >= 100", [document]);
         proof = await author.GetAsync<JsonElement>($"/api/ledger/{document}/proof");
         Assert.Equal((2, JsonValueKind.Null), (proof.GetProperty("entries").GetInt32(), proof.GetProperty("fault").ValueKind));
+        Assert.Equal((2, false), await HistoryAsync());
+
+        async Task<(int, bool)> HistoryAsync()
+        {
+            var detail = await author.GetAsync<JsonElement>($"/api/documents/{document}");
+            return (detail.GetProperty("history").GetArrayLength(), detail.GetProperty("historyGoesOn").GetBoolean());
+        }
     }
 
     [Fact]

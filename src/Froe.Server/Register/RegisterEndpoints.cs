@@ -20,6 +20,9 @@ public sealed record DraftRow(
 /// <summary>A document with its drafts and history.</summary>
 public sealed record DocumentDetail(DocumentRow Document, IReadOnlyList<DraftRow> Drafts, IReadOnlyList<HistoryEntry> History, IReadOnlyList<PackageRef> Packages)
 {
+    /// <summary>Whether more happened than the history holds: the ledger has it all.</summary>
+    public bool HistoryGoesOn { get; init; }
+
     /// <summary>What who looks may do with it.</summary>
     public required DocumentMay May { get; init; }
 }
@@ -122,7 +125,7 @@ internal static class RegisterEndpoints
             r => new DraftRow(r.GetGuid(0), r.GetString(1), r.GetInt32(2), r.GetBoolean(10) ? r.GetString(3) : "earlier draft", r.Hash(4), r.GetString(5), r.GetString(6), r.Time(7),
                 r.GetBoolean(10) ? r.TimeOrNull(8) : null, JsonSerializer.Deserialize<ReaderReport>(r.GetString(9), Act.Json)!), [id, reads, got.ToArray()], stop);
         if (!reads) return new DocumentDetail(row, drafts, [], []) { May = new(false, false, false, false) };
-        var history = await Histories.OfDocumentAsync(database, id, stop);
+        var (history, goesOn) = await Histories.OfDocumentAsync(database, id, stop);
         // Whoever may read the document's folder sees every package it was in (Visibility).
         var packages = await database.ListAsync(
             "SELECT id, number, title, standing FROM package WHERE id = ANY (ARRAY(SELECT package_id FROM package_item WHERE document_id = $1)) ORDER BY sent_at DESC",
@@ -133,6 +136,7 @@ internal static class RegisterEndpoints
         var standing = StandingWords.Parse(row.Standing);
         return new DocumentDetail(row, drafts, history, packages)
         {
+            HistoryGoesOn = goesOn,
             May = new DocumentMay(
                 Upload: (row.Originator == who.Id || standsIn || answers) && (RevisionRules.IsLocked(standing) ? who.Rights.For(Right.UnlockReleased, row.Folder) : RevisionRules.TakesDrafts(standing, inPackage?.Standing == "returned")),
                 Send: row.Standing is "in work" or "returned" && inPackage is null && who.Rights.For(Right.Send, row.Folder),

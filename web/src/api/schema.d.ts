@@ -6407,6 +6407,8 @@ export interface components {
             drafts: components["schemas"]["DraftRow"][];
             history: components["schemas"]["HistoryEntry"][];
             packages: components["schemas"]["PackageRef"][];
+            /** @description Whether more happened than the history holds: the ledger has it all. */
+            historyGoesOn?: boolean;
             /** @description What who looks may do with it. */
             may: components["schemas"]["DocumentMay"];
         };
@@ -10303,10 +10305,17 @@ export interface components {
         /** @description A verdict of a sign-off. */
         VerdictRow: {
             /** Format: uuid */
+            document: string;
+            /** Format: uuid */
             draft: string;
             sha256: string;
             verdict: components["schemas"]["Verdict"];
             reason: string;
+            /**
+             * Format: uuid
+             * @description The draft under which it stands now: in a later round another may have the same bytes, and an answer to what was noted names that one. Null where it stands no more.
+             */
+            standsUnder?: null | string;
             /** @description Whether it stands now: with its signature, or carried over while its person has not signed again; in what is released, for good. */
             stands?: boolean;
             /**

@@ -126,6 +126,15 @@ function Loaded({ data, onClose }: { data: DocumentDetail; onClose: () => void }
         ))}
         <h3 className="label mt-4 mb-1">Ledger</h3>
         <HistoryList entries={history} />
+        {data.historyGoesOn && (
+          <p className="py-2 text-soft">
+            These are the newest {history.length}.{" "}
+            <Link to={`/ledger?search=${encodeURIComponent(d.number)}`} className="underline">
+              What was done to the document before
+            </Link>{" "}
+            is in the ledger, and so is each of its packages.
+          </p>
+        )}
       </div>
       <div className="flex flex-wrap gap-2 border-t border-rule p-4">
         {may.upload && (
