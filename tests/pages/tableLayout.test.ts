@@ -2,6 +2,7 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import type { TableFacts } from "../../web/src/api/types";
+import { copied } from "../../web/src/viewer/table/copyCells";
 import { letters, rangeOf, rangeWords, TableLayout } from "../../web/src/viewer/table/layout";
 import { stepFrom } from "../../web/src/viewer/table/steps";
 
@@ -109,4 +110,9 @@ test("a place is a row and a share of it, and found again by these", () => {
   for (const x of [0, 9, 10, 74, 78, 79]) assert.ok(Math.abs(layout.leftOf(layout.columnShare(x)) - x) < 1e-9);
   // A shorter table ends where it ends.
   assert.equal(layout.topOf(250), layout.height);
+});
+
+test("more rows than are copied at once are said", () => {
+  assert.equal(copied(10_000), "The cells are copied.");
+  assert.match(copied(10_001), /^The first 10,000 of 10,001 rows are copied\./);
 });

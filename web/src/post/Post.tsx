@@ -1,15 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link } from "react-router";
 import { PlaceBar } from "../ui/PlaceBar";
 import { api } from "../api/client";
+import { useAct } from "../api/useAct";
 import type { PostedMessage } from "../api/types";
 import { useListing, usePages } from "../lists/listing";
 import { SearchBox } from "../lists/SearchBox";
 import { FileLink, ShowMore } from "../lists/Tools";
 import { Views } from "../lists/Views";
 import { Awaited } from "../ui/Awaited";
-import { Button, Empty, Tick } from "../ui/kit";
+import { Button, Empty, Fault, Tick } from "../ui/kit";
 import { HoursSheet } from "./HoursSheet";
 import { messagesAsked, messagesList } from "./messagesList";
 import { exactlyThere, when } from "../ui/time";
@@ -17,7 +18,6 @@ import { exactlyThere, when } from "../ui/time";
 /** One's messages, newest first, each the way to what it speaks of. */
 export function Post() {
   const client = useQueryClient();
-  const navigate = useNavigate();
   const [hours, setHours] = useState(false);
   const listing = useListing<PostedMessage>([], "-at");
   const what = messagesAsked(listing.get);
@@ -35,6 +35,7 @@ export function Post() {
     await client.invalidateQueries({ queryKey: ["messages"] });
     await client.invalidateQueries({ queryKey: ["counts"] });
   };
+  const all = useAct(() => read(null));
   return (
     <>
       <PlaceBar title="Post" beside={unread === undefined ? "" : unread === 0 ? "all read" : `${unread} not read`}>
@@ -42,7 +43,7 @@ export function Post() {
         <Views listing={listing} list="post" />
         <FileLink path="/api/messages.csv" what={what} />
         <Button onClick={() => setHours(true)}>Messages and mail</Button>
-        <Button disabled={!unread} onClick={() => void read(null)}>
+        <Button disabled={!unread || all.isBusy} onClick={() => void all.run()}>
           Mark all as read
         </Button>
       </PlaceBar>
@@ -59,6 +60,9 @@ export function Post() {
             </Button>
           )}
         </div>
+        <div className="px-4">
+          <Fault>{all.fault}</Fault>
+        </div>
         <Awaited what="the messages" of={list} />
         {data && messages.length === 0 && (
           <Empty title={isFiltered ? "No message fits" : "No messages yet"}>
@@ -70,13 +74,11 @@ export function Post() {
         <ul aria-busy={list.isPlaceholderData} className="aria-busy:cursor-progress">
           {messages.map((m) => (
             <li key={m.id}>
-              <button
-                type="button"
+              <Link
+                to={m.link}
                 className="flex w-full gap-4 border-b border-rule px-4 py-2.5 text-left hover:bg-picked"
-                onClick={() => {
-                  void read(m.id);
-                  void navigate(m.link);
-                }}
+                // It stays marked where the line is dead, and leads there all the same.
+                onClick={() => void read(m.id).catch(() => undefined)}
               >
                 <span aria-hidden className={`mt-1.5 h-2 w-2 shrink-0 rounded-full ${m.readAt ? "" : "bg-rust"}`} />
                 <span className="min-w-0 flex-1">
@@ -87,7 +89,7 @@ export function Post() {
                 <span className="shrink-0 text-soft" title={exactlyThere(m.at)}>
                   {when(m.at)}
                 </span>
-              </button>
+              </Link>
             </li>
           ))}
         </ul>

@@ -17,8 +17,14 @@ export async function copyCells(blocks: TableBlocks, { from, to }: CellRange) {
       ).join("\t");
     });
     const isCopied = await copyText(lines.join("\n"));
-    tell(isCopied ? "The cells are copied." : "The browser did not let the cells be copied.");
+    tell(isCopied ? copied(to.y - from.y + 1) : "The browser did not let the cells be copied.");
   } catch (e) {
     tell(`The cells could not be copied. ${(e as Error).message}`);
   }
 }
+
+/** What is said once so many rows were asked for and copied as far as they are. */
+export const copied = (rows: number): string =>
+  rows <= MOST
+    ? "The cells are copied."
+    : `The first ${MOST.toLocaleString("en")} of ${rows.toLocaleString("en")} rows are copied. Copy the rest in further parts, or download the file.`;
