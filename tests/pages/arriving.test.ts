@@ -1,7 +1,9 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { FileMatch } from "../../web/src/api/types";
-import { Arrivals, filledIn, goesInto, isModel, lacking, type Arriving } from "../../web/src/upload/arriving";
+import { announceBy } from "../../web/src/ui/announce";
+import { named, pathOf } from "../../web/src/upload/named";
+import { Arrivals, filesOf, filledIn, goesInto, isModel, lacking, type Arriving } from "../../web/src/upload/arriving";
 
 const row = (id: number): Arriving => ({
   id,
@@ -105,4 +107,36 @@ test("what a file holds tells that it is a model, whatever stands next to its nu
   const next = { number: "TO-1", title: "", kind: "drawing", discipline: null } as unknown as FileMatch;
   assert.equal(filledIn({ ...row(1), state: state([0, 0, 0, 1, 1, 1]) }, next).kind, "model");
   assert.equal(filledIn({ ...row(1), state: state([0, 0, 1, 1]), kind: "supporting file" }, next).kind, "drawing");
+});
+
+test("a file is called as keyboards write, whichever system it comes from, and so are its folders", () => {
+  const file = Object.assign(new File(["x"], "BR-7 Bru\u0308cke.dxf", { lastModified: 5 }), {
+    fromPath: "Top/U\u0308bersicht/BR-7.dxf",
+  });
+  const kept = named(file);
+  assert.deepEqual([kept.name, kept.size, kept.lastModified], ["BR-7 Br\u00fccke.dxf", 1, 5]);
+  assert.equal(pathOf(kept), "Top/\u00dcbersicht/BR-7.dxf");
+  const plain = new File([], "plain.dxf");
+  assert.equal(named(plain), plain);
+});
+
+test("of a folder that is dropped, what cannot be read is said and holds up none of the rest", async () => {
+  let said = "";
+  announceBy((s) => (said = s.words));
+  const entry = (name: string, isRead: boolean) => ({
+    isFile: true,
+    fullPath: `/Top/${name}`,
+    file: (done: (file: File) => void, fail: (e: Error) => void) =>
+      isRead ? done(new File([], name)) : fail(new Error()),
+  });
+  const folder = (entries: object[]) => ({
+    createReader: () => ({ readEntries: (done: (some: object[]) => void) => done(entries.splice(0)) }),
+  });
+  const top = folder([entry("a.dxf", true), entry("locked.dxf", false), entry("b.dxf", true)]);
+  const files = await filesOf({ items: [{ webkitGetAsEntry: () => top }] } as unknown as DataTransfer);
+  assert.deepEqual(
+    files.map((f) => f.name),
+    ["a.dxf", "b.dxf"],
+  );
+  assert.match(said, /left out: Top\/locked\.dxf\.$/);
 });

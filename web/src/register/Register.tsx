@@ -199,7 +199,7 @@ export function Register() {
           if (!me.canSend) return;
           e.preventDefault();
           setOver(false);
-          void filesOf(e.dataTransfer).then(take);
+          void filesOf(e.dataTransfer).then((files) => files.length > 0 && take(files));
         }}
       >
         {isOver && (

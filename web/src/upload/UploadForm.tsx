@@ -8,6 +8,7 @@ import type { DocumentRow, UploadState } from "../api/types";
 import { Button, Fault, Labelled } from "../ui/kit";
 import { filesOf, isModel, type Kind } from "./arriving";
 import { ReadReport } from "./ReadReport";
+import { named } from "./named";
 import { AGAIN, sendAndRead } from "./sending";
 
 type Progress = { file: File; share: number; state: UploadState | null };
@@ -67,8 +68,9 @@ export function UploadForm({
     filled.current = { number: found?.number ?? "", title: found?.title ?? "" };
   };
 
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (given: File | undefined) => {
+    if (!given) return;
+    const file = named(given);
     stop.current?.abort();
     const mine = new AbortController();
     stop.current = mine;

@@ -1,6 +1,8 @@
 import { steadily } from "../api/again";
 import { api } from "../api/client";
 import type { FileMatch, UploadState } from "../api/types";
+import { tell } from "../ui/announce";
+import { named, pathOf } from "./named";
 import { AGAIN, sendAndRead } from "./sending";
 
 export type Kind = "drawing" | "model" | "supporting file";
@@ -54,10 +56,7 @@ export const lacking = (row: Arriving, rows: readonly Arriving[]): string[] =>
     .map((b) => b.name);
 
 /** Folders of a file within the one that was dropped, the innermost last. */
-const foldersOf = (file: File): string[] => {
-  const path = (file as File & { fromPath?: string }).fromPath ?? file.webkitRelativePath ?? "";
-  return path.split("/").slice(1, -1);
-};
+const foldersOf = (file: File): string[] => pathOf(file).split("/").slice(1, -1);
 
 /** Files that are sent, read and matched to documents; the page listens and draws. */
 export class Arrivals {
@@ -75,7 +74,7 @@ export class Arrivals {
   readonly now = () => this.rows;
 
   add(files: readonly File[], discipline: string) {
-    const fresh = files.map((file): Arriving => {
+    const fresh = files.map(named).map((file): Arriving => {
       const folders = foldersOf(file);
       return {
         id: ++this.last,
@@ -222,12 +221,15 @@ export function filledIn(row: Arriving, match: FileMatch): Partial<Arriving> {
   };
 }
 
-/** The files of what was dropped, folders walked through. */
+/** The files of what was dropped, folders walked through; says which cannot be read. */
 export async function filesOf(transfer: DataTransfer): Promise<File[]> {
   // Entries must be taken at once: the browser forgets them when the event is over.
   const entries = [...transfer.items].map((i) => i.webkitGetAsEntry()).filter((e) => e !== null);
   if (entries.length === 0) return [...transfer.files];
   const files: File[] = [];
+  const unread: string[] = [];
+  // One that this person may not read, or that is gone by now, holds up none of the others.
+  const reached = (entry: FileSystemEntry) => walk(entry).catch(() => void unread.push(entry.fullPath.slice(1)));
   const walk = async (entry: FileSystemEntry): Promise<void> => {
     if (entry.isFile) {
       const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
@@ -238,10 +240,14 @@ export async function filesOf(transfer: DataTransfer): Promise<File[]> {
     for (;;) {
       const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
       if (some.length === 0) return;
-      for (const one of some) await walk(one);
+      for (const one of some) await reached(one);
     }
   };
-  for (const entry of entries) await walk(entry);
+  for (const entry of entries) await reached(entry);
+  if (unread.length > 0) tell(`This could not be read, and is left out: ${someOf(unread)}.`);
   // What systems leave behind in folders is nobody's document.
   return files.filter((f) => !f.name.startsWith(".") && f.name !== "Thumbs.db");
 }
+
+const someOf = (paths: readonly string[]) =>
+  `${paths.slice(0, 3).join(", ")}${paths.length > 3 ? ` and ${paths.length - 3} more` : ""}`;
