@@ -41,6 +41,11 @@ public class HearingTests(Office office) : LivedStories(office)
         await koa.PostAsync<JsonElement>("/api/folders", new { path = "Picked" });
         var findings = await koa.PostAsync<JsonElement>("/api/plans/check", JsonSerializer.SerializeToElement(new Plan("File", "", new Sequence([Look("one", "checker")])) { Closing = [new FileUnder("Nowhere / At all")] }, Act.Json));
         Assert.Contains("closing-folder-missing", findings.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()));
+        // What stands twice in a plan is found, not stumbled over.
+        var rule = new Rule(false, [new(Subject.Size, "", Comparison.AtLeast, "2")]);
+        var twice = new Plan("Twice", "", new Sequence([new Choice("which", "Which?", [new("way", "One", rule, new([Look("one", "checker")])), new("way", "Two", rule, new([])), new("else", "Else", null, new([]))])]));
+        findings = await koa.PostAsync<JsonElement>("/api/plans/check", JsonSerializer.SerializeToElement(twice, Act.Json));
+        Assert.Contains("way-key-twice", findings.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()));
         var document = await Office.RegisterAsync(author, "filed");
         var package = await SendAsync(author, await PlanAsync(new Plan("Pick", "", new Sequence([Look("one", "coordinator")])) { Closing = [new FileWherePicked("one")] }), document);
         async Task<JsonNode> SignAsync(string? folder)

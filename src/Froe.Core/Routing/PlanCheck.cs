@@ -131,7 +131,7 @@ public static partial class PlanCheck
                     break;
             }
             if (seat.Holder is OriginatorHolder && originatorFits) filled.Add(new(seat.Key, [Guid.Empty], 1));
-            else if (people.Length > 0) filled.Add(new(seat.Key, people, needed == 0 ? people.Length : Math.Min(needed, people.Length)));
+            else if (people.Length > 0) filled.Add(new(seat.Key, people, needed <= 0 ? people.Length : Math.Min(needed, people.Length)));
         }
         if (step.OneSeatEach && !SeatMatching.Fits(filled.ToImmutable()))
             found.Add(new("seats-overlap", true, step.Key, $"Step “{step.Name}” wants a different person in every seat, and there are too few people for that.", "Add people to its groups, or lift the rule."));

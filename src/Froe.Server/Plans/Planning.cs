@@ -242,7 +242,9 @@ public sealed class Planning(Database database, Sending sending, RightsBook righ
 
     private static PlanProof Prove(Plan plan, IReadOnlyDictionary<Guid, ImmutableArray<Guid>> groups, IReadOnlySet<string> folders)
     {
-        var words = plan.Choices().SelectMany(c => c.Ways).Where(w => w.Rule is { Conditions.Length: > 0 }).ToDictionary(w => w.Key, w => RuleWords.Say(w.Rule!, plan.Form));
+        var words = new Dictionary<string, string>();
+        // Keys may stand twice: that is for the check to say.
+        foreach (var way in plan.Choices().SelectMany(c => c.Ways).Where(w => w.Rule is { Conditions.Length: > 0 })) words.TryAdd(way.Key, RuleWords.Say(way.Rule!, plan.Form));
         foreach (var step in plan.Steps().Where(s => s.PassesWhen is { Conditions.Length: > 0 })) words.TryAdd(step.Key, RuleWords.Say(step.PassesWhen!, plan.Form));
         if (plan.Fits is { Conditions.Length: > 0 } fits) words.TryAdd("fits", RuleWords.Say(fits, plan.Form));
         return new PlanProof(PlanCheck.Check(plan, groups, folders), words);
