@@ -6,6 +6,7 @@ import type { GrantedRight, GroupRight, PersonGroup, Right } from "../api/types"
 import { FolderField } from "../ui/FolderField";
 import { Awaited } from "../ui/Awaited";
 import { Button, Empty, Fault, Labelled } from "../ui/kit";
+import { usePeople } from "../ui/people";
 import { useAddress } from "../lists/useAddress";
 import { ListBeside } from "./ListBeside";
 import { Unkept } from "../kept/Unkept";
@@ -72,7 +73,7 @@ function GroupForm({
   onMade: (id: string) => void;
   onGone: () => void;
 }) {
-  const { data: people } = useQuery({ queryKey: ["people"], queryFn: () => api.get("/people") });
+  const people = [...usePeople().values()];
   const now = {
     name: group.name,
     members: group.members,
@@ -118,7 +119,7 @@ function GroupForm({
       <fieldset className="mb-4">
         <legend className="label mb-1">Members · {members.length}</legend>
         <div className="grid max-h-56 grid-cols-3 gap-x-4 overflow-y-auto border border-rule bg-raised px-3 py-2">
-          {people?.map((p) => (
+          {people.map((p) => (
             <label key={p.id} className="flex items-center gap-2 py-0.5">
               <input
                 type="checkbox"
