@@ -34,6 +34,9 @@ public class ArrivalTests(Office office)
         var document = first.GetProperty("document").GetGuid();
         var matches = await author.PostAsync<JsonElement>("/api/uploads/matches", new { files = new[] { new { name = $"{number}_A2.txt" }, new { name = $"{number}-7 Cover plate.txt" }, new { name = "notes.txt" } } });
         Assert.Equal([(number, "Bracket", "A.2"), (number, "Bracket", "A.2"), ("", "notes", "")], matches.EnumerateArray().Select(m => (m.GetProperty("number").GetString()!, m.GetProperty("title").GetString()!, m.GetProperty("draft").GetString()!)));
+        // Systems that write names small mean the same document; and it is registered once.
+        var small = (await author.PostAsync<JsonElement>("/api/uploads/matches", new { files = new[] { new { name = $"{number.ToLowerInvariant()}_a2.txt" } } }))[0];
+        Assert.Equal((document, number), (small.GetProperty("document").GetGuid(), small.GetProperty("number").GetString()));
         // To whoever may not see a document, its number is one like any other.
         var guest = await office.AsAsync("guest");
         Assert.Equal(JsonValueKind.Null, (await guest.PostAsync<JsonElement>("/api/uploads/matches", new { files = new[] { new { name = $"{number}_A2.txt" } } }))[0].GetProperty("document").ValueKind);
@@ -49,7 +52,8 @@ public class ArrivalTests(Office office)
         foreach (var wrong in new[]
         {
             Together(Row(second, document, ""), Row(second, null, number + "-8")), Together(Row(second, document, ""), Row(third, document, "")),
-            Together(Row(second, null, number + "-8"), Row(third, null, number + "-8")), Together(Row(second, document, ""), Row(third, null, " ")),
+            Together(Row(second, null, number + "-8"), Row(third, null, number + "-8")), Together(Row(second, null, number + "-8a"), Row(third, null, number + "-8A")),
+            Together(Row(second, document, ""), Row(third, null, number.ToLowerInvariant())), Together(Row(second, document, ""), Row(third, null, " ")),
             Together(Row(second, document, ""), Row(Guid.NewGuid(), null, number + "-8")),
         })
             Assert.Equal(1, (await author.PostAsync<JsonElement>("/api/documents/together", wrong)).GetProperty("faults").GetArrayLength());
@@ -62,6 +66,8 @@ public class ArrivalTests(Office office)
         Assert.Equal(2, (await author.PostAsync<JsonElement>("/api/documents/together", Together(Row(second, document, ""), Row(third, null, number + "-7")))).GetProperty("faults").GetArrayLength());
         Assert.Empty(await office.ProofAsync(document, done.GetProperty("registered")[1].GetProperty("document").GetGuid()));
         Assert.Equal((422, "too-many"), await author.RefusedAsync("/api/documents/together", new { rows = Array.Empty<object>(), reason = "" }));
+        var again = new { number = number.ToLowerInvariant(), title = "Bracket", kind = "drawing", discipline = "test", upload = await author.UploadAsync("d.txt", Text("four")), reason = "" };
+        Assert.Equal((409, "number-taken"), await author.RefusedAsync("/api/documents", again));
         Assert.Equal((400, "unreadable"), await author.RefusedAsync("/api/documents/together", new { rows = new object?[] { null }, reason = "" }));
         Assert.Equal((400, "unreadable"), await author.RefusedAsync("/api/uploads/matches", new { files = new object?[] { null } }));
     }

@@ -97,6 +97,8 @@ public class ProofTests(Office office)
         ("document", "id = $2", "changed_at", "timestamptz", "registered_at"),
         ("document", "id = $2", "registered_at", "timestamptz", "registered_at - interval '1 year'"),
         ("document", "id = $2", "originator_name", "text", "'Somebody Else'"),
+        ("document", "id = $2", "same_number", "text", "'ELSE'"),
+        ("document", "id = $2", "same_number", "text", "NULL"),
         ("document", "id = $2", "folder_id", "bigint", "(SELECT id FROM folder WHERE path = 'Where proof looks')"),
         ("revision", "document_id = $2", "ordinal", "int", "2"),
         ("document", "id = $2", "title", "text", "'Another title'"),
@@ -121,7 +123,8 @@ public class ProofTests(Office office)
     public async Task WhateverIsAlteredIsFoundAndNothingElse()
     {
         var (package, document) = await LivedAsync();
-        await Office.RegisterAsync(await office.AsAsync("author"), "another " + Guid.NewGuid());
+        var author = await office.AsAsync("author");
+        await office.SendAsync(author, await Office.RegisterAsync(author, "another " + Guid.NewGuid()));
         await office.OwnerDb.RunAsync("INSERT INTO folder (path) VALUES ('Where proof looks') ON CONFLICT DO NOTHING", []);
         // What is gathered from drafts a moment after they are registered would move their rows while they are altered.
         var words = office.Services.GetRequiredService<WordIndex>();

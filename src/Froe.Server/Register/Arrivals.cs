@@ -73,14 +73,15 @@ public sealed class Arrivals(Database database, Registering registering, Prepari
                    EXISTS (SELECT 1 FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round WHERE i.revision_id = r.id AND k.standing = 'returned')
             FROM document d JOIN folder f ON f.id = d.folder_id
             JOIN LATERAL (SELECT * FROM revision r WHERE r.document_id = d.id ORDER BY r.ordinal DESC LIMIT 1) r ON true
-            WHERE d.number = ANY ($1) OR d.id = ANY ($2)
+            WHERE d.number = ANY ($1) OR d.same_number = ANY (SELECT upper(n) FROM unnest($1) n) OR d.id = ANY ($2)
             """,
             r => new Known(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetGuid(4), r.GetString(5), r.GetString(6), r.GetInt32(7), r.GetBoolean(8)),
             [numbers.SelectMany(n => n).Distinct().ToArray(), files.Select(f => f.File.Document).OfType<Guid>().ToArray()], stop)).Where(k => Visibility.Sees(who.Rights, k.Folder)).ToList();
-        var (byNumber, byId) = (known.ToDictionary(k => k.Number), known.ToDictionary(k => k.Id));
+        var byId = known.ToDictionary(k => k.Id);
+        var (exactly, anyhow) = (known.ToDictionary(k => k.Number, StringComparer.Ordinal), known.ToLookup(k => k.Number, StringComparer.OrdinalIgnoreCase));
         var matches = files.Zip(numbers, (f, of) =>
         {
-            var k = f.File.Document is { } document ? byId.GetValueOrDefault(document) : of.FirstOrDefault(byNumber.ContainsKey) is { } number ? byNumber[number] : null;
+            var k = f.File.Document is { } document ? byId.GetValueOrDefault(document) : of.Select(n => exactly.GetValueOrDefault(n) ?? anyhow[n].FirstOrDefault()).FirstOrDefault(found => found is not null);
             if (k is null) return New(f.File.Name, f.Block);
             var standing = StandingWords.Parse(k.Standing);
             var (label, ordinal) = RevisionRules.IsLocked(standing) ? (RevisionLabel.Next(k.Label), 1) : (k.Label, k.Drafts + 1);
@@ -130,9 +131,9 @@ public sealed class Arrivals(Database database, Registering registering, Prepari
         var faults = new List<ArrivalFault>();
         var registered = new Registered[wanted.Rows.Count];
         await using var act = await Act.BeginAsync(database, who.Id, clock.GetUtcNow(), stop);
-        var (uploads, documents, numbers) = (new HashSet<Guid>(), new HashSet<Guid>(), new HashSet<string>(StringComparer.Ordinal));
+        var (uploads, documents, numbers) = (new HashSet<Guid>(), new HashSet<Guid>(), new HashSet<string>(StringComparer.OrdinalIgnoreCase));
         var asked = wanted.Rows.Where(r => r.Document is null).Select(r => (r.Number ?? "").Trim()).Distinct().ToArray();
-        var taken = (await act.ListAsync("SELECT number FROM document WHERE number = ANY ($1)", r => r.GetString(0), [asked], stop)).ToHashSet(StringComparer.Ordinal);
+        var taken = await Registering.TakenAsync(act, asked, stop);
         // Documents are locked in one order, so that two who do this at once wait for one another and do not stand in each other's way.
         foreach (var (row, at) in wanted.Rows.Select((r, i) => (r, i)).OrderBy(r => r.r.Document ?? Guid.Empty))
         {
@@ -147,7 +148,7 @@ public sealed class Arrivals(Database database, Registering registering, Prepari
                 else
                 {
                     if (!string.IsNullOrWhiteSpace(row.Number) && !numbers.Add(row.Number.Trim())) throw Refused.Invalid("twice", $"Another file in the table has the number {row.Number.Trim()} as well. Give this one another.");
-                    if (taken.Contains((row.Number ?? "").Trim())) throw new Refused(await registering.TakenAsync(who, (row.Number ?? "").Trim(), stop));
+                    if (taken.Contains((row.Number ?? "").Trim())) throw new Refused(await registering.IsTakenAsync(who, (row.Number ?? "").Trim(), stop));
                     registered[at] = await registering.NewDocumentAsync(act, who, new NewDocument(row.Number ?? "", row.Title, row.Kind, row.Discipline, row.Upload, wanted.Reason, wanted.Folder), stop);
                 }
             }

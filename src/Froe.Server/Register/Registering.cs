@@ -59,19 +59,23 @@ public sealed class Registering(Database database, Announcements changes, Prepar
         {
             await act.CommitAsync(stop);
         }
-        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation && e.ConstraintName == "document_number_key")
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation && e.ConstraintName is "document_number_key" or "document_same_number")
         {
-            var taken = await database.ListAsync("SELECT number FROM document WHERE number = ANY ($1) ORDER BY number", r => r.GetString(0), [numbers.ToArray()], stop);
-            throw new Refused(await TakenAsync(who, taken.FirstOrDefault() ?? numbers.First(), stop));
+            var taken = await TakenAsync(database, numbers, stop);
+            throw new Refused(await IsTakenAsync(who, numbers.FirstOrDefault(taken.Contains) ?? numbers.First(), stop));
         }
     }
 
+    /// <summary>The numbers among these that documents have, by whatever case of their letters.</summary>
+    internal static async Task<HashSet<string>> TakenAsync(IReads reads, IReadOnlyCollection<string> numbers, CancellationToken stop) => (await reads.ListAsync(
+        "SELECT n FROM unnest($1::text[]) n WHERE EXISTS (SELECT 1 FROM document WHERE number = n) OR EXISTS (SELECT 1 FROM document WHERE same_number = upper(n))", r => r.GetString(0), [numbers.ToArray()], stop)).ToHashSet(StringComparer.Ordinal);
+
     /// <summary>Where a number's document is, and what, is told only to whoever may see it.</summary>
-    internal async Task<Refusal> TakenAsync(Who who, string number, CancellationToken stop)
+    internal async Task<Refusal> IsTakenAsync(Who who, string number, CancellationToken stop)
     {
-        var open = await database.AnyAsync("SELECT 1 FROM document WHERE number = $1 AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", [number, who.ReadFolders], stop);
-        return new Refusal("number-taken", open
-            ? $"Number {number} is registered already. Choose another, or open that document and upload the next draft there."
+        var open = (await database.ListAsync("SELECT number FROM document WHERE (number = $1 OR same_number = upper($1)) AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", r => r.GetString(0), [number, who.ReadFolders], stop)).FirstOrDefault();
+        return new Refusal("number-taken", open is not null
+            ? $"Number {open} is registered already. Choose another, or open that document and upload the next draft there."
             : $"Number {number} cannot be given. Choose another, or ask your document coordinator.");
     }
 

@@ -123,7 +123,8 @@ internal sealed class DocumentProof
 
     public const string RowsSql =
         """
-        SELECT id, number, title, kind, discipline, originator, registered_at, standing, changed_at, originator_name, (SELECT f.path FROM folder f WHERE f.id = document.folder_id), (SELECT p.name FROM person p WHERE p.id = document.originator)
+        SELECT id, number, title, kind, discipline, originator, registered_at, standing, changed_at, originator_name, (SELECT f.path FROM folder f WHERE f.id = document.folder_id), (SELECT p.name FROM person p WHERE p.id = document.originator),
+               CASE WHEN same_number IS NULL THEN EXISTS (SELECT 1 FROM document o WHERE o.same_number = upper(document.number)) ELSE same_number = upper(number) END
         FROM document
         """;
 
@@ -131,10 +132,17 @@ internal sealed class DocumentProof
     /// <param name="Folder">Where it is filed.</param>
     /// <param name="OriginatorIsCalled">What its originator is called.</param>
     public sealed record DocumentRow(
-        Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, DateTimeOffset RegisteredAt, string Standing, DateTimeOffset ChangedAt, string OriginatorName, string? Folder, string? OriginatorIsCalled);
+        Guid Id, string Number, string Title, string Kind, string Discipline, Guid Originator, DateTimeOffset RegisteredAt, string Standing, DateTimeOffset ChangedAt, string OriginatorName, string? Folder, string? OriginatorIsCalled)
+    {
+        /// <summary>Whether no other document can be given its number.</summary>
+        public bool HasItsNumber { get; init; }
+    }
 
     public static DocumentRow Row(NpgsqlDataReader r) => new(
-        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.Time(8), r.GetString(9), r.TextOrNull(10), r.TextOrNull(11));
+        r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4), r.GetGuid(5), r.Time(6), r.GetString(7), r.Time(8), r.GetString(9), r.TextOrNull(10), r.TextOrNull(11))
+    {
+        HasItsNumber = r.GetBoolean(12),
+    };
 
     /// <summary>Compares what was told with a document's rows.</summary>
     /// <param name="moves">How folders were moved, by time.</param>
@@ -142,6 +150,7 @@ internal sealed class DocumentProof
     {
         var where = $"document {row.Number}";
         findings.Alike(where, "its number", number, row.Number);
+        if (!row.HasItsNumber) findings.Add($"{where}: another document could be given its number");
         findings.Alike(where, "its title", title, row.Title);
         findings.Alike(where, "its kind", kind, row.Kind);
         findings.Alike(where, "its discipline", discipline, row.Discipline);
