@@ -43,4 +43,7 @@ test("a wording takes the place of the line that was begun, and its blanks are g
 test("a text names whose whole name stands after an @", () => {
   assert.deepEqual(namedIn("@Kai Ohm and @Jörg O’Dell-Ohm: look.", people), ["k", "j"]);
   assert.deepEqual(namedIn("Kai Ohm, @Kai Ohmann, @Odalys", people), []);
+  // Whose whole name begins another's is not named by it.
+  const alike = [...people, { id: "kai", name: "Kai" }, { id: "second", name: "Kai Ohm (kai2)" }];
+  assert.deepEqual(namedIn("@Kai Ohm (kai2), @Kai.", alike as typeof people), ["kai", "second"]);
 });

@@ -55,12 +55,15 @@ export function blankAfter(text: string, from: number, to = text.length): Part |
   return at < 0 || at >= to ? null : { from: at, to: at + BLANK.length };
 }
 
-/** Whom a text names: those of whom it holds the whole name after an @. */
-export const namedIn = (text: string, people: readonly { id: string; name: string }[]): string[] =>
-  people
-    .filter(({ name }) => {
-      for (let at = text.indexOf(`@${name}`); at >= 0; at = text.indexOf(`@${name}`, at + 1))
-        if (!/[\p{L}\p{M}]/u.test(text[at + name.length + 1] ?? " ")) return true;
-      return false;
-    })
-    .map((p) => p.id);
+/** Whom a text names: behind each @ the one of the longest whole name that stands there. */
+export function namedIn(text: string, people: readonly { id: string; name: string }[]): string[] {
+  const longestFirst = people.filter((p) => p.name !== "").sort((a, b) => b.name.length - a.name.length);
+  const named = new Set<string>();
+  for (let at = text.indexOf("@"); at >= 0; at = text.indexOf("@", at + 1)) {
+    const isWhole = (name: string) =>
+      text.startsWith(name, at + 1) && !/[\p{L}\p{M}]/u.test(text[at + name.length + 1] ?? " ");
+    const found = longestFirst.find((p) => isWhole(p.name));
+    if (found) named.add(found.id);
+  }
+  return people.filter((p) => named.has(p.id)).map((p) => p.id);
+}
