@@ -284,13 +284,15 @@ public sealed record Slip(
     public SlipItem? ItemOf(Guid draft) => Items.FirstOrDefault(i => i.Draft == draft);
 
     /// <summary>Drafts of earlier rounds on which a verdict stands: a signature that is not given again names what it was given on.</summary>
-    public IEnumerable<Guid> JudgedEarlier() => Signatures.Concat(Carried).SelectMany(s => s.Verdicts).Select(v => v.Draft).Where(d => ItemOf(d) is null).Distinct();
+    public IEnumerable<Guid> JudgedEarlier() => Signatures.Concat(Carried).SelectMany(s => s.Verdicts).Select(v => v.Draft).Distinct().Except(Items.Select(i => i.Draft));
 
     /// <summary>The items a person must give a verdict on when signing in a seat: those on which no verdict of theirs stands from the last round.</summary>
     public IEnumerable<SlipItem> ToJudge(string seat, Guid holder)
     {
-        var kept = Carried.Where(c => c.Seat == seat && c.Holder == holder).SelectMany(c => c.Verdicts).ToList();
+        var kept = Carried.Where(c => c.Seat == seat && c.Holder == holder).SelectMany(c => c.Verdicts).ToLookup(v => v.Draft, v => v.Sha256);
         // Two documents may have the same bytes: a verdict is on one of them. Those carried over by earlier programs may name the draft of the round before.
-        return Items.Where(i => !kept.Exists(v => v.Draft == i.Draft || (v.Sha256 == i.Sha256 && ItemOf(v.Draft) is null)));
+        var drafts = Items.Select(i => i.Draft).ToHashSet();
+        var bytes = kept.Where(k => !drafts.Contains(k.Key)).SelectMany(k => k).ToHashSet();
+        return Items.Where(i => !kept.Contains(i.Draft) && !bytes.Contains(i.Sha256));
     }
 }

@@ -178,13 +178,14 @@ public static partial class SlipRules
             return ([.. whole.Select(s => s with { Verdicts = s.Verdicts.RemoveAll(v => leftOut.Contains(v.Draft)) })], []);
         }
         var unchanged = next.Where(i => slip.Items.Any(o => o.Document == i.Document && o.Sha256 == i.Sha256)).ToDictionary(i => i.Document);
+        var documents = slip.Items.ToDictionary(i => i.Draft, i => i.Document);
         var standing = slip.Signatures.Select(s => s with
         {
             Verdicts =
             [
                 .. from v in s.Verdicts
                    where v.Verdict != Verdict.ReturnForChanges
-                   let now = DocumentOf(slip, v.Draft, context) is { } document ? unchanged.GetValueOrDefault(document) : null
+                   let now = documents.TryGetValue(v.Draft, out var document) || context.EarlierDrafts.TryGetValue(v.Draft, out document) ? unchanged.GetValueOrDefault(document) : null
                    where now?.Sha256 == v.Sha256
                    select v with { Draft = now.Draft },
             ],

@@ -256,7 +256,9 @@ public static partial class SlipRules
     private static Slip Remaining(Slip slip, ItemsSplitOff split)
     {
         ImmutableArray<SlipItem> items = [.. slip.Items.Except(split.Items)];
-        return Part(slip, items, split.Drafts is { } gone ? d => !gone.Contains(d) : d => items.Any(i => i.Draft == d));
+        if (split.Drafts is null) return Part(slip, items, items.Select(i => i.Draft).ToHashSet().Contains);
+        var gone = split.Drafts.Value.ToHashSet();
+        return Part(slip, items, d => !gone.Contains(d));
     }
 
     /// <summary>A slip without one of its items and what was judged of it.</summary>
@@ -272,7 +274,7 @@ public static partial class SlipRules
     {
         ArgumentNullException.ThrowIfNull(before);
         ArgumentNullException.ThrowIfNull(split);
-        return Part(before, split.Items, split.Leaving.Contains) with { Standing = SlipStanding.Returned, Open = [], Passed = [], Taken = [] };
+        return Part(before, split.Items, split.Leaving.ToHashSet().Contains) with { Standing = SlipStanding.Returned, Open = [], Passed = [], Taken = [] };
     }
 
     /// <summary>A slip with some of its items only, and the verdicts on some of the drafts that were judged; a signature with none of these goes.</summary>
