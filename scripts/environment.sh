@@ -55,7 +55,8 @@ pg_start() {
   if [ ! -f "$pg_dir/PG_VERSION" ]; then
     (umask 077; head -c 18 /dev/urandom | base64 | tr '+/' 'ab' >"$secret")
     local pass; pass=$(mktemp); chmod 644 "$pass"; cat "$secret" >"$pass"
-    as_pg "$(pg_bin)/initdb" -D "$pg_dir" -U froe_super -A scram-sha-256 --pwfile="$pass" --no-locale -E UTF8 >/dev/null
+    # In order of their code points, which indexes can be asked by; but small and large letters of every script are known for one another.
+    as_pg "$(pg_bin)/initdb" -D "$pg_dir" -U froe_super -A scram-sha-256 --pwfile="$pass" --locale=C --lc-ctype=C.UTF-8 -E UTF8 >/dev/null
     rm -f "$pass"
   fi
   if as_pg "$(pg_bin)/pg_ctl" -D "$pg_dir" status >/dev/null 2>&1; then pg_port=$(sed -n 4p "$pg_dir/postmaster.pid"); pg_started=0

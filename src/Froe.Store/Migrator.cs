@@ -27,6 +27,16 @@ public static class Migrator
         CheckHashes(ownerConnection, engine.GetDiscoveredScripts());
     }
 
+    /// <summary>Whether a database knows the small and large letters of every script for one another; some know those from A to Z only.</summary>
+    /// <param name="ownerConnection">A connection string to it.</param>
+    public static bool KnowsAllLetters(string ownerConnection)
+    {
+        using var connection = new NpgsqlConnection(ownerConnection);
+        connection.Open();
+        using var command = new NpgsqlCommand("SELECT lower('Ä') = 'ä' AND lower('Ж') = 'ж'", connection);
+        return command.ExecuteScalar() is true;
+    }
+
     /// <summary>The journal knows scripts by name only; a hash beside it tells an edited one.</summary>
     private static void CheckHashes(string connectionString, IEnumerable<SqlScript> scripts)
     {

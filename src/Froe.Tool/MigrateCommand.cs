@@ -15,6 +15,8 @@ internal static class MigrateCommand
         try
         {
             Migrator.Migrate(owner);
+            if (!Migrator.KnowsAllLetters(owner))
+                Console.Error.WriteLine("froe migrate: this database tells small letters from large ones only from A to Z, so that a search for ä does not find Ä. See LC_CTYPE in the README.");
             return 0;
         }
         catch (MigrationException e)

@@ -40,6 +40,17 @@ public class ListTests(Office office)
     private static string Text(JsonElement row, string name) => row.GetProperty(name).GetString()!;
 
     [Theory]
+    [InlineData("brücke süd", "BRÜCKE SÜD")]
+    [InlineData("ЗАЗЕМЛЕНИЕ", "Заземление опоры")]
+    [InlineData("ŁOŻYSKO", "łożysko")]
+    public async Task SmallAndLargeLettersOfEveryScriptAreFoundForOneAnother(string typed, string found)
+    {
+        var mark = await FilledAsync(4, "BRÜCKE SÜD", "Заземление опоры", "łożysko", "plate");
+        var rows = await (await office.AsAsync("author")).RowsAsync($"/api/documents?search={Uri.EscapeDataString($"{mark} {typed}")}");
+        Assert.Equal(found, Text(Assert.Single(rows), "title"));
+    }
+
+    [Theory]
     [InlineData("number")]
     [InlineData("title")]
     [InlineData("kind")]
