@@ -32,6 +32,19 @@ public class SvgTables
         Assert.Contains(picture.Pixels, p => p.Red < 100);
     }
 
+    /// <summary>The program that draws it takes time by the square of what it draws, where it is let.</summary>
+    [Fact]
+    public void FortyThousandLinesAreDrawnWithinWhatAFileOfTheirLengthMayTake()
+    {
+        var lines = string.Concat(Enumerable.Range(0, 40_000).Select(i => $"<path d='M{i % 200 * 4} {i / 200 * 3}l3 2' fill='none' stroke='#123'/>\n"));
+        var (content, fault) = Read($"<svg xmlns='http://www.w3.org/2000/svg' width='840mm' height='600mm' viewBox='0 0 840 600'>{lines}</svg>");
+        Assert.True(content is not null, fault?.ToString());
+        Form(content, LeafForms.Geometry);
+        // The paper that is painted below is no part of the drawing.
+        var report = Assert.Single(content.Report().Leaves);
+        Assert.Equal((40_000, 0), (report.Strokes, report.Triangles));
+    }
+
     [Theory]
     [InlineData("")]
     [InlineData("<html/>")]

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Json;
 using Froe.Core.Register;
 using Froe.Store;
@@ -33,5 +34,23 @@ public class FoldersHeldTests(Office office)
         Assert.Empty(await VisibilitySql.FoldersAsync(office.Db, [], TestContext.Current.CancellationToken));
         // What is filed in the register itself lies in none of its folders.
         Assert.Equal([Folders.Root], (await VisibilitySql.FoldersAsync(office.Db, [Folders.Root], TestContext.Current.CancellationToken)).Select(f => all[f]));
+    }
+
+    /// <summary>A folder in other letters is no other folder; it can be written otherwise, as a whole.</summary>
+    [Fact]
+    public async Task NoFolderIsMadeBesideOneThatDiffersInTheCaseOfItsLettersOnly()
+    {
+        var coordinator = await office.AsAsync("coordinator");
+        var mark = $"H{Guid.NewGuid():n}"[..9].ToUpperInvariant();
+        await coordinator.SendAsync("/api/folders", JsonContent.Create(new { path = $"{mark} / Brücken" }));
+        await coordinator.SendAsync("/api/folders", JsonContent.Create(new { path = $"{mark} / Plates" }));
+        foreach (var path in new[] { $"{mark} / BRÜCKEN", $"{mark.ToLowerInvariant()} / Else", $"{mark} / brücken / Inside" })
+            Assert.Equal((409, "folder-alike"), await coordinator.RefusedAsync("/api/folders", new { path }));
+        Assert.Equal(HttpStatusCode.Conflict, (await MoveAsync("Plates", "brücken")).StatusCode);
+        Assert.True((await MoveAsync("Brücken", "BRÜCKEN")).IsSuccessStatusCode);
+        Assert.True((await coordinator.SendAsync("/api/folders", JsonContent.Create(new { path = $"{mark} / BRÜCKEN / Inside" }))).IsSuccessStatusCode);
+        Assert.Equal([mark, $"{mark} / BRÜCKEN", $"{mark} / BRÜCKEN / Inside", $"{mark} / Plates"], await office.Db.ListAsync("SELECT path FROM folder WHERE starts_with(lower(path), lower($1)) ORDER BY path", r => r.GetString(0), [mark]));
+
+        Task<HttpResponseMessage> MoveAsync(string from, string to) => coordinator.SendAsync("/api/folders", JsonContent.Create(new { path = $"{mark} / {from}", to = $"{mark} / {to}" }), HttpMethod.Put);
     }
 }

@@ -212,9 +212,17 @@ internal sealed partial class PageProcessor
             Begin(state.CurrentNonStrokingColor, 0, [], "FILL");
             foreach (var (from, to) in lines) sheet.Line(from, to);
         }
-        if (loops.Count == 0) return;
+        if (loops.Count == 0 || IsPaper(loops, state.CurrentNonStrokingColor)) return;
         Begin(state.CurrentNonStrokingColor, 0, [], "FILL");
         if (!sheet.Fill(loops, rule == FillingRule.NonZeroWinding ? FillRule.NonZero : FillRule.EvenOdd)) OnlyInPicture("very large fill");
+    }
+
+    /// <summary>White over the whole page before anything else is the paper, which programs paint as well; nobody catches its edge.</summary>
+    private bool IsPaper(List<List<PointXY>> loops, IColor? colour)
+    {
+        const double Near = 0.1;
+        return painted == 0 && pictureOnly.Count == 0 && points == 0 && Rgb(colour) == 0xFFFFFF && loops is [var loop] && IsBox(loop)
+            && loop.Min(p => p.X) < paper.MinX + Near && loop.Min(p => p.Y) < paper.MinY + Near && loop.Max(p => p.X) > paper.MaxX - Near && loop.Max(p => p.Y) > paper.MaxY - Near;
     }
 
     /// <summary>What is filled without enclosing anything is seen as the thinnest line (8.5.3.3.1), as which programs write the rules of tables; null for what has an area.</summary>

@@ -13,7 +13,7 @@ internal sealed class SvgDraftReader : IReader
 
     public string Name => "svg";
 
-    public int Version => 4;
+    public int Version => 5;
 
     public string Words => "SVG";
 
@@ -27,7 +27,7 @@ internal sealed class SvgDraftReader : IReader
         var (opened, fault) = Open(stream, limits);
         if (opened is null) return (null, fault);
         var leaf = PdfDraftReader.OneLeaf(opened.Pages, 0, isDerived: true);
-        var forms = new ReadLeaf(leaf.Leaf with { Name = "Sheet 1" }, [.. leaf.Forms.Where(f => f.Name != LeafForms.Tiles), new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(opened.Pdf))]);
+        var forms = leaf with { Leaf = leaf.Leaf with { Name = "Sheet 1" }, Forms = [.. leaf.Forms, new ReadForm(LeafForms.Page, "application/pdf", to => to.Write(opened.Pdf))] };
         return (new DraftContent([forms], () => Report(opened, watch.Elapsed)), null);
     }
 

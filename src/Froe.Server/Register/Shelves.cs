@@ -139,6 +139,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         await using var act = await LockFoldersAsync(who, stop);
         if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [normal], stop)).Count > 0)
             throw new Refused(new Refusal("folder-there", $"The folder “{normal}” is there already."));
+        await FoldersAlike.DemandNoneAsync(act, normal, null, stop);
         act.Write("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(normal).ToArray()]);
         await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMade, "", new { Path = normal }, stop);
         await act.CommitAsync(stop);
@@ -156,6 +157,7 @@ public sealed class Shelves(Database database, Announcements changes, TimeProvid
         await using var act = await LockFoldersAsync(who, stop);
         if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1 FOR UPDATE", r => r.GetString(0), [wanted.Path], stop)).Count == 0) throw Refused.Missing("folder");
         if ((await act.ListAsync("SELECT path FROM folder WHERE path = $1", r => r.GetString(0), [to], stop)).Count > 0) throw new Refused(new Refusal("folder-there", $"The folder “{to}” is there already. Choose another name."));
+        await FoldersAlike.DemandNoneAsync(act, to, wanted.Path, stop);
         act.Write("INSERT INTO folder (path) SELECT unnest($1::text[]) ON CONFLICT DO NOTHING", [Folders.Upwards(to).Skip(1).ToArray()]);
         act.Write("UPDATE folder SET path = $2 || substr(path, length($1) + 1) WHERE path = $1 OR starts_with(path, $1 || ' / ')", wanted.Path, to);
         await act.AppendAsync(OfficeActs.Folders, OfficeActs.FolderMoved, "", new { wanted.Path, To = to }, stop);
