@@ -76,7 +76,7 @@ pg_database() {
   pg_sql -d postgres -c "DO \$\$ BEGIN
     IF NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'froe_owner') THEN CREATE ROLE froe_owner LOGIN PASSWORD '$pw'; END IF;
     IF NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'froe_app') THEN CREATE ROLE froe_app LOGIN PASSWORD '$pw'; END IF; END \$\$"
-  [ "$(pg_sql -d postgres -c "SELECT 1 FROM pg_database WHERE datname = '$1'")" = 1 ] || pg_sql -d postgres -c "CREATE DATABASE $1 OWNER froe_owner"
+  [ "$(pg_sql -d postgres -c "SELECT 1 FROM pg_database WHERE datname = '$1'")" = 1 ] || pg_sql -d postgres -c "CREATE DATABASE $1 OWNER froe_owner TEMPLATE template0 ENCODING 'UTF8' LC_COLLATE 'C' LC_CTYPE 'C.UTF-8'"
   export FROE_OWNER="Host=127.0.0.1;Port=$pg_port;Database=$1;Username=froe_owner;Password=$pw"
   export FROE_DATABASE="Host=127.0.0.1;Port=$pg_port;Database=$1;Username=froe_app;Password=$pw;Maximum Pool Size=60"
 }

@@ -73,7 +73,7 @@ public sealed class Arrivals(Database database, Registering registering, Prepari
                    EXISTS (SELECT 1 FROM package_item i JOIN package k ON k.id = i.package_id AND k.round = i.round WHERE i.revision_id = r.id AND k.standing = 'returned')
             FROM document d JOIN folder f ON f.id = d.folder_id
             JOIN LATERAL (SELECT * FROM revision r WHERE r.document_id = d.id ORDER BY r.ordinal DESC LIMIT 1) r ON true
-            WHERE d.number = ANY ($1) OR d.same_number = ANY (SELECT upper(n) FROM unnest($1) n) OR d.id = ANY ($2)
+            WHERE d.number = ANY ($1) OR d.same_number = ANY (ARRAY(SELECT same_number(n) FROM unnest($1::text[]) n)) OR d.id = ANY ($2)
             """,
             r => new Known(r.GetGuid(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetGuid(4), r.GetString(5), r.GetString(6), r.GetInt32(7), r.GetBoolean(8)),
             [numbers.SelectMany(n => n).Distinct().ToArray(), files.Select(f => f.File.Document).OfType<Guid>().ToArray()], stop)).Where(k => Visibility.Sees(who.Rights, k.Folder)).ToList();

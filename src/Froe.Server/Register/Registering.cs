@@ -68,12 +68,16 @@ public sealed class Registering(Database database, Announcements changes, Prepar
 
     /// <summary>The numbers among these that documents have, by whatever case of their letters.</summary>
     internal static async Task<HashSet<string>> TakenAsync(IReads reads, IReadOnlyCollection<string> numbers, CancellationToken stop) => (await reads.ListAsync(
-        "SELECT n FROM unnest($1::text[]) n WHERE EXISTS (SELECT 1 FROM document WHERE number = n) OR EXISTS (SELECT 1 FROM document WHERE same_number = upper(n))", r => r.GetString(0), [numbers.ToArray()], stop)).ToHashSet(StringComparer.Ordinal);
+        """
+        SELECT n FROM unnest($1::text[]) n
+        JOIN LATERAL (SELECT FROM document WHERE number = n UNION ALL SELECT FROM document WHERE same_number = same_number(n) LIMIT 1) taken ON true
+        """,
+        r => r.GetString(0), [numbers.ToArray()], stop)).ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Where a number's document is, and what, is told only to whoever may see it.</summary>
     internal async Task<Refusal> IsTakenAsync(Who who, string number, CancellationToken stop)
     {
-        var open = (await database.ListAsync("SELECT number FROM document WHERE (number = $1 OR same_number = upper($1)) AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", r => r.GetString(0), [number, who.ReadFolders], stop)).FirstOrDefault();
+        var open = (await database.ListAsync("SELECT number FROM document WHERE (number = $1 OR same_number = same_number($1)) AND ($2::bigint[] IS NULL OR folder_id = ANY ($2))", r => r.GetString(0), [number, who.ReadFolders], stop)).FirstOrDefault();
         return new Refusal("number-taken", open is not null
             ? $"Number {open} is registered already. Choose another, or open that document and upload the next draft there."
             : $"Number {number} cannot be given. Choose another, or ask your document coordinator.");

@@ -124,7 +124,7 @@ internal sealed class DocumentProof
     public const string RowsSql =
         """
         SELECT id, number, title, kind, discipline, originator, registered_at, standing, changed_at, originator_name, (SELECT f.path FROM folder f WHERE f.id = document.folder_id), (SELECT p.name FROM person p WHERE p.id = document.originator),
-               CASE WHEN same_number IS NULL THEN EXISTS (SELECT 1 FROM document o WHERE o.same_number = upper(document.number)) ELSE same_number = upper(number) END
+               CASE WHEN same_number IS NULL THEN EXISTS (SELECT 1 FROM document o WHERE o.same_number = same_number(document.number)) ELSE same_number = same_number(number) END
         FROM document
         """;
 
