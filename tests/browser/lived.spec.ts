@@ -151,7 +151,7 @@ test("a recalled package's request comes along, and a document is withdrawn", as
   await expect(koa.getByRole("complementary").getByText("withdrawn").first()).toBeVisible();
   await expect(odalys.getByText("stopped", { exact: true }).first()).toBeVisible();
   await teodor.goto("/post");
-  const told = teodor.getByRole("button", { name: /is stopped: Lived with: cover, again/ });
+  const told = teodor.getByRole("main").getByRole("link", { name: /is stopped: Lived with: cover, again/ });
   await expect(told).toContainText("TO-9102 is withdrawn. Cast instead.");
   expect(house.froe("verify")).toContain("every hash holds");
 });

@@ -138,7 +138,10 @@ test("a drawing goes from its sending through a return to its release", async ({
   expect(house.froe("verify")).toContain("every hash holds");
   const farid = await as(browser, "Farid Nyholm");
   await farid.getByRole("link", { name: "Post" }).click();
-  await farid.getByRole("button", { name: new RegExp(`is released: ${title}`) }).click();
+  await farid
+    .getByRole("main")
+    .getByRole("link", { name: new RegExp(`is released: ${title}`) })
+    .click();
   await expect(farid.getByRole("heading", { name: title })).toBeVisible();
   await expect(async () => {
     const page = await (await fetch(house.mailPage)).text();
