@@ -310,8 +310,12 @@ public static partial class SlipRules
     ];
 
     /// <summary>The document of a draft that is under review, or on which a verdict of an earlier round stands; null of any other.</summary>
-    private static Guid? DocumentOf(Slip slip, Guid draft, SlipContext context) =>
-        slip.ItemOf(draft)?.Document ?? (context.EarlierDrafts.TryGetValue(draft, out var document) ? document : null);
+    public static Guid? DocumentOf(Slip slip, Guid draft, SlipContext context)
+    {
+        ArgumentNullException.ThrowIfNull(slip);
+        ArgumentNullException.ThrowIfNull(context);
+        return slip.ItemOf(draft)?.Document ?? (context.EarlierDrafts.TryGetValue(draft, out var document) ? document : null);
+    }
 
     private static bool SameItems(ImmutableArray<SlipItem> a, ImmutableArray<SlipItem> b) => a.ToHashSet().SetEquals(b);
 

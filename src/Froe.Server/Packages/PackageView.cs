@@ -222,7 +222,7 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
                 "SELECT a.id, a.asked_by, a.asked_of, a.at, a.question, a.answer, a.answered_at, n.number FROM advice a LEFT JOIN note n ON n.id = a.note_id WHERE a.package_id = $1 ORDER BY a.at",
                 r => new AdviceRow(r.GetGuid(0), r.GetGuid(1), r.GetGuid(2), r.Time(3), r.GetString(4), r.TextOrNull(5), r.TimeOrNull(6), r.IsDBNull(7) ? null : r.GetInt32(7)), [id], stop),
             Items = [.. items.Select(i => i with { Marked = marked.GetValueOrDefault(i.Draft), WouldFall = [.. falling[i.Document]], Unchanged = Unchanged(i, head.Round, signOffs, notes) })],
-            SignOffs = [.. signOffs.Select(s => s with { Verdicts = [.. s.Verdicts.Select(v => Now(head.Slip, context.EarlierDrafts, s, v))] })],
+            SignOffs = [.. signOffs.Select(s => s with { Verdicts = [.. s.Verdicts.Select(v => Now(head.Slip, context, s, v))] })],
             Notes = notes,
             Awaited = await database.ListAsync(
                 "SELECT person_id, seat, step, since, due FROM awaited WHERE package_id = $1 ORDER BY due",
@@ -232,10 +232,10 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
     }
 
     /// <summary>A verdict as it stands now. One that was carried over lies under its first signature until its person signs again, and in what is released under it still.</summary>
-    private static VerdictRow Now(Slip slip, IReadOnlyDictionary<Guid, Guid> earlier, SignOffRow signOff, VerdictRow verdict)
+    private static VerdictRow Now(Slip slip, SlipContext context, SignOffRow signOff, VerdictRow verdict)
     {
         var standing = slip.InForce().Where(s => s.Seat == signOff.Seat && s.Holder == (signOff.For ?? signOff.Person))
-            .SelectMany(s => s.Verdicts.Select(v => (s.Person, Verdict: v))).FirstOrDefault(s => DocumentOf(s.Verdict.Draft) == verdict.Document && s.Verdict.Sha256 == verdict.Sha256 && s.Verdict.Verdict == verdict.Verdict);
+            .SelectMany(s => s.Verdicts.Select(v => (s.Person, Verdict: v))).FirstOrDefault(s => SlipRules.DocumentOf(slip, s.Verdict.Draft, context) == verdict.Document && s.Verdict.Sha256 == verdict.Sha256 && s.Verdict.Verdict == verdict.Verdict);
         if (standing.Verdict is not { } stands) return verdict;
         var answer = slip.NotedAnswers.LastOrDefault(a => a.Seat == signOff.Seat && a.Signer == standing.Person && a.Draft == stands.Draft)?.Words;
         return verdict with
@@ -245,8 +245,6 @@ public sealed class PackageViews(Database database, Schedules schedules, TimePro
             Answer = answer,
             WantsAnswer = slip.Standing == SlipStanding.InReview && slip.UnansweredNoted().Any(n => n.Signature.Seat == signOff.Seat && n.Signature.Person == standing.Person && n.Verdict == stands),
         };
-
-        Guid? DocumentOf(Guid draft) => slip.ItemOf(draft)?.Document ?? (earlier.TryGetValue(draft, out var document) ? document : null);
     }
 
     /// <summary>What was said with each round, by the ledger: of the package that this one was split off from, too.</summary>

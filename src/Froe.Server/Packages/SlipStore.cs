@@ -51,7 +51,7 @@ public static class SlipStore
         FROM asked a JOIN markup m ON m.note_id = a.id JOIN overlay o ON o.id = m.overlay_id JOIN draft w ON w.id = o.draft_id WHERE m.erased_at IS NULL
         """;
 
-    /// <summary>Locks a package and reads, in one round trip, all that deciding needs; null when there is none.</summary>
+    /// <summary>Locks a package and reads all that deciding needs, in one round trip, or two where a verdict stands on a draft of an earlier round; null when there is none.</summary>
     /// <param name="act">The act under way.</param>
     /// <param name="package">The package.</param>
     /// <param name="key">The request's key: a request seen before comes back with the answer it was given.</param>
